@@ -1,0 +1,31 @@
+"""One way to refuse numbers the craft cannot use: scalars give float, arrays give float64, nan passes through."""
+
+import numpy as np
+
+
+def checked(name, values, *, above=None, least=None, most=None):
+    """The values as a float64 array of their own shape.
+
+    name: how the number is called in the message; above: open lower limit; least, most: closed limits.
+    Raises ValueError that names the permitted range when any element other than nan is outside or infinite.
+    """
+    array = np.asarray(values, dtype=np.float64)
+    outside = np.isinf(array)
+    words = []
+    if above is not None:
+        outside |= array <= above
+        words.append(f"above {above:g}")
+    if least is not None:
+        outside |= array < least
+        words.append(f"at least {least:g}")
+    if most is not None:
+        outside |= array > most
+        words.append(f"at most {most:g}")
+    if outside.any():
+        raise ValueError(f"{name} must be {' and '.join([*words, 'finite'])}")
+    return array
+
+
+def plain(array):
+    """A float for a result without dimensions, else the float64 array itself."""
+    return float(array) if np.ndim(array) == 0 else np.asarray(array, dtype=np.float64)

@@ -1,0 +1,19 @@
+"""Reciprocity: how much longer than metered a long exposure must be. One module a kind, one dictionary.
+
+Each kind has `.adjusted_s(metered_s)`, its inverse `.metered_s(adjusted_s)`, and `.as_data()`, which
+`from_data` reads back. None ever shortens a time.
+"""
+
+from pinhole.reciprocity.none import NoCorrection
+from pinhole.reciprocity.power_law import PowerLaw
+from pinhole.reciprocity.table import Table
+
+KINDS = {kind.name: kind for kind in (NoCorrection, PowerLaw, Table)}
+
+__all__ = ["KINDS", "NoCorrection", "PowerLaw", "Table", "from_data"]
+
+
+def from_data(data):
+    """The school kept by `as_data()`: a dict with `name` and the kind's own numbers. Raises KeyError if unknown."""
+    numbers = {key: value for key, value in data.items() if key != "name"}
+    return KINDS[data["name"]](**numbers)

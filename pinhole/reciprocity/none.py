@@ -1,0 +1,24 @@
+"""Paper needs no correction: the school of those who print with exposures of tens of seconds anyway."""
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from pinhole.ranges import checked, plain
+
+
+@dataclass(frozen=True)
+class NoCorrection:
+    """The time stays as metered. Source: common practice with paper; 45 min still worked."""
+
+    name: ClassVar[str] = "none"
+
+    def adjusted_s(self, metered_s):
+        """metered_s [s, above 0], any shape, unchanged. Raises ValueError outside."""
+        return plain(checked("metered_s", metered_s, above=0))
+
+    def metered_s(self, adjusted_s):
+        """adjusted_s [s, above 0], any shape, unchanged. Raises ValueError outside."""
+        return plain(checked("adjusted_s", adjusted_s, above=0))
+
+    def as_data(self):
+        return {"name": self.name}

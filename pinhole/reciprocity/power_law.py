@@ -1,0 +1,44 @@
+"""A power law above an onset."""
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+import numpy as np
+
+from pinhole.ranges import checked, plain
+
+# Schwarzschild's p of 0.86 (Astrophysical Journal 11, 1900, from memory), entered as 1 / p.
+SCHWARZSCHILD = 1 / 0.86
+
+
+@dataclass(frozen=True)
+class PowerLaw:
+    """onset * (t / onset)^exponent above the onset, t below it.
+
+    exponent [at least 1], onset_s [s, above 0]. Raises ValueError outside.
+    Source: K. Schwarzschild, Astrophysical Journal 11 (1900), whose p is entered as 1 / p.
+    """
+
+    exponent: float
+    onset_s: float = 1
+
+    name: ClassVar[str] = "power"
+
+    def __post_init__(self):
+        checked("exponent", self.exponent, least=1)
+        checked("onset_s", self.onset_s, above=0)
+
+    def adjusted_s(self, metered_s):
+        """metered_s [s, above 0], any shape -> [s], same shape. Raises ValueError outside."""
+        return self._raised(checked("metered_s", metered_s, above=0), self.exponent)
+
+    def metered_s(self, adjusted_s):
+        """The inverse of adjusted_s. Raises ValueError outside."""
+        return self._raised(checked("adjusted_s", adjusted_s, above=0), 1 / self.exponent)
+
+    def _raised(self, seconds, exponent):
+        over = np.maximum(seconds / self.onset_s, 1)
+        return plain(np.where(seconds > self.onset_s, self.onset_s * over**exponent, seconds))
+
+    def as_data(self):
+        return {"name": self.name, "exponent": self.exponent, "onset_s": self.onset_s}

@@ -1,0 +1,59 @@
+"""A maker's table of metered and adjusted times."""
+
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import ClassVar
+
+import numpy as np
+
+from pinhole.ranges import checked, plain
+
+
+@dataclass(frozen=True)
+class Table:
+    """Points (metered_s, adjusted_s), joined by straight lines in log-log, the end slopes continued.
+
+    points: at least one pair [s, above 0] in any order; both columns strictly increasing; one point means slope 1.
+    The result is never less than metered. Raises ValueError otherwise.
+    Source: the usual reading of makers' tables, which are drawn on log-log paper.
+    """
+
+    points: tuple
+
+    name: ClassVar[str] = "table"
+
+    def __post_init__(self):
+        points = sorted((float(metered), float(adjusted)) for metered, adjusted in self.points)
+        if not points:
+            raise ValueError("points must hold at least one pair of metered and adjusted seconds")
+        checked("each time in points", points, above=0)
+        if np.isnan(points).any():
+            raise ValueError("each time in points must be a number above 0")
+        if any(a[0] >= b[0] or a[1] >= b[1] for a, b in pairwise(points)):
+            raise ValueError("points must grow in both columns: a longer metered time needs a longer adjusted one")
+        object.__setattr__(self, "points", tuple(points))
+
+    def adjusted_s(self, metered_s):
+        """metered_s [s, above 0], any shape -> [s], same shape. Raises ValueError outside."""
+        metered = checked("metered_s", metered_s, above=0)
+        return plain(np.maximum(metered, _straight(metered, self.points)))
+
+    def metered_s(self, adjusted_s):
+        """The inverse of adjusted_s. Raises ValueError outside."""
+        adjusted = checked("adjusted_s", adjusted_s, above=0)
+        # The inverse of the larger of two rising curves is the smaller of their inverses.
+        return plain(np.minimum(adjusted, _straight(adjusted, [point[::-1] for point in self.points])))
+
+    def as_data(self):
+        return {"name": self.name, "points": [list(point) for point in self.points]}
+
+
+def _straight(seconds, points):
+    """Straight in log-log through the points, the first and last slope continued."""
+    xs, ys = np.log(np.array(points)).T
+    if len(xs) == 1:
+        return seconds * np.exp(ys[0] - xs[0])
+    at = np.log(seconds)
+    left = np.clip(np.searchsorted(xs, at) - 1, 0, len(xs) - 2)
+    slope = (ys[left + 1] - ys[left]) / (xs[left + 1] - xs[left])
+    return np.exp(ys[left] + slope * (at - xs[left]))

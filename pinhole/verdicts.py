@@ -1,0 +1,47 @@
+"""From how a finished sheet looks to how much more light it needed, in the sense right for its medium.
+
+A negative too dark had too much light; a direct positive or a reversal too dark had too little (common practice:
+people mix this up).
+"""
+
+from dataclasses import dataclass
+
+# What more light does to the finished sheet: +1 makes it darker, -1 paler.
+DARKENS = {"negative": 1, "film": 1, "positive": -1, "reversal": -1}
+
+# How a sheet looks, darkest last: code, words, how many stops of light away from right. Common practice.
+LOOKS = (
+    ("far_pale", "far too pale", -2.0),
+    ("pale", "too pale", -1.0),
+    ("bit_pale", "a bit pale", -0.5),
+    ("right", "right", 0.0),
+    ("bit_dark", "a bit dark", 0.5),
+    ("dark", "too dark", 1.0),
+    ("far_dark", "far too dark", 2.0),
+)
+
+
+@dataclass(frozen=True)
+class Look:
+    """code, words; stops_more: how many stops more light such a sheet needed, negative for less."""
+
+    code: str
+    words: str
+    stops_more: float
+
+
+def looks(medium):
+    """Every Look of a medium, from palest to darkest.
+
+    medium: "negative", "film", "positive" or "reversal". Raises ValueError for another.
+    """
+    if medium not in DARKENS:
+        raise ValueError(f"medium must be one of {', '.join(DARKENS)}")
+    return tuple(Look(code, words, -DARKENS[medium] * away) for code, words, away in LOOKS)
+
+
+def sense(medium, stops_more):
+    """Whether the sheet is "pale", "dark" or "right", given how many stops more light it needed."""
+    if abs(stops_more) < 1e-9:
+        return "right"
+    return "dark" if stops_more * DARKENS[medium] < 0 else "pale"

@@ -1,0 +1,94 @@
+"""What must hold for any input: inverses, never shorter, one shape in and out, limits named."""
+
+from unittest import TestCase
+
+import numpy as np
+from hypothesis import given
+from hypothesis import strategies as some
+
+from pinhole import clock, durations, exposure, light, optics, reciprocity
+
+SECONDS = some.floats(1e-3, 1e6)
+SCHOOLS = some.one_of(
+    some.just(reciprocity.NoCorrection()),
+    some.builds(reciprocity.PowerLaw, some.floats(1, 3), some.floats(0.01, 1000)),
+    some.lists(some.tuples(some.floats(0.05, 2), some.floats(0.05, 3)), min_size=1, max_size=6).map(
+        lambda steps: reciprocity.Table(tuple(zip(*np.exp(np.cumsum(steps, axis=0)).T, strict=True)))
+    ),
+)
+
+
+class Laws(TestCase):
+    @given(SCHOOLS, SECONDS)
+    def test_no_school_shortens_and_each_has_its_inverse(self, school, seconds):
+        adjusted = school.adjusted_s(seconds)
+        self.assertGreaterEqual(adjusted, seconds * (1 - 1e-12))
+        self.assertAlmostEqual(school.metered_s(adjusted) / seconds, 1, places=6)
+        self.assertEqual(reciprocity.from_data(school.as_data()), school)
+
+    @given(SCHOOLS, some.lists(SECONDS, min_size=2, max_size=8))
+    def test_arrays_are_what_scalars_are(self, school, times):
+        found = school.adjusted_s(np.array(times))
+        self.assertEqual(found.dtype, np.float64)
+        np.testing.assert_allclose(found, [school.adjusted_s(seconds) for seconds in times])
+
+    @given(some.floats(0.5, 86400))
+    def test_a_counted_time_is_read_as_it_is_said(self, seconds):
+        counted = durations.countable_s(seconds)
+        self.assertEqual(durations.parse_s(durations.say(counted)), counted)
+        self.assertLessEqual(abs(counted - seconds), max(0.5, 0.1 * seconds))
+
+    @given(some.text(max_size=45))
+    def test_any_text_is_a_time_or_refused(self, text):
+        try:
+            self.assertGreaterEqual(durations.parse_s(text), 0)
+        except ValueError as error:
+            self.assertTrue(str(error))
+
+    def test_scalars_arrays_nan_and_limits(self):
+        # call with one good value, one value outside, the words that name the limit
+        for call, good, bad, words in (
+            (lambda x: optics.f_number(x, 0.4), 100.0, 0, "focal_mm must be above 0"),
+            (lambda x: optics.f_number(100, x), 0.4, -1, "diameter_mm must be above 0"),
+            (optics.meter_factor, 300.0, 0, "f_number must be above 0"),
+            (optics.best_diameter_mm, 89.0, float("inf"), "finite"),
+            (lambda x: optics.fall_off_stops(100, x), 50.0, -1, "off_axis_mm must be at least 0"),
+            (light.ev100_from_lux, 100.0, 0, "lux must be above 0"),
+            (lambda x: light.metered_s(12, x, 100), 250.0, 0, "f_number must be above 0"),
+            (reciprocity.PowerLaw(1.2).adjusted_s, 5.0, 0, "metered_s must be above 0"),
+            (reciprocity.Table(((1, 2), (4, 20))).metered_s, 5.0, -2, "adjusted_s must be above 0"),
+            (
+                lambda x: exposure.equivalent_s(x, from_f_number=1, to_f_number=2, from_iso=1, to_iso=1),
+                5.0,
+                0,
+                "above 0",
+            ),
+        ):
+            with self.subTest(words):
+                self.assertIsInstance(call(good), float)
+                array = call(np.array([[good], [np.nan]]))
+                self.assertEqual((array.shape, array[0, 0]), ((2, 1), call(good)))
+                self.assertTrue(np.isnan(array[1, 0]))
+                with self.assertRaisesRegex(ValueError, words):
+                    call(np.array([good, bad]))
+
+    def test_schools_refuse_what_is_no_school(self):
+        for make in (
+            lambda: reciprocity.PowerLaw(0.86),
+            lambda: reciprocity.PowerLaw(1.1, 0),
+            lambda: reciprocity.Table(()),
+            lambda: reciprocity.Table(((1, 2), (1, 3))),
+            lambda: reciprocity.Table(((1, 3), (2, 3))),
+            lambda: reciprocity.Table(((0, 3),)),
+            lambda: reciprocity.Table(((float("nan"), 3),)),
+        ):
+            with self.assertRaises(ValueError):
+                make()
+
+    def test_a_clock_adds_up_what_the_hole_was_free_for(self):
+        log = [(0, "opened"), (10, "covered"), (11, "covered"), (25, "uncovered"), (40, "closed")]
+        for until, total in ((5, 5), (20, 10), (30, 15), (99, 25)):
+            self.assertEqual(clock.open_s([moment for moment in log if moment[0] <= until], until), total)
+        for wrong in ([(5, "opened"), (3, "closed")], [(0, "ajar")]):
+            with self.assertRaises(ValueError):
+                clock.open_s(wrong, 9)
