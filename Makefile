@@ -1,0 +1,59 @@
+# Chimney: `make demo` to look at it, `make run` to work with it, `make test` before every commit.
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+PORT ?= 8000
+CHROMIUM := /usr/bin/chromium
+RUN := $(VENV)/installed-run
+TEST := $(VENV)/installed-test
+DEMO := CHIMNEY_DATA=var/demo CHIMNEY_ZONE=Europe/Stockholm
+GUNICORN := $(BIN)/gunicorn chimney.wsgi --workers 1 --threads 8 --bind 127.0.0.1:$(PORT) --access-logfile /dev/null
+
+.PHONY: demo run test bench screenshots lint clean-demo
+
+$(BIN)/python:
+	$(PYTHON) -m venv $(VENV)
+
+$(RUN): requirements/run.txt | $(BIN)/python
+	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements/run.txt
+	touch $@
+
+$(TEST): requirements/test.txt requirements/run.txt | $(BIN)/python
+	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements/test.txt
+	touch $@ $(RUN)
+
+$(CHROMIUM):
+	apt-get update -qq
+	DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium
+
+## An invented year on Rauholm, in a database of its own: http://127.0.0.1:8000
+demo: $(RUN)
+	$(DEMO) $(BIN)/python manage.py migrate --verbosity 0
+	$(DEMO) $(BIN)/python manage.py demo --if-empty
+	$(DEMO) $(BIN)/python manage.py collectstatic --noinput --verbosity 0
+	@echo "Chimney burns at http://127.0.0.1:$(PORT) (stop it with Ctrl-C)"
+	$(DEMO) $(GUNICORN)
+
+clean-demo:
+	rm -rf var/demo
+
+## Your own work, kept in var/own
+run: $(RUN)
+	$(BIN)/python manage.py migrate --verbosity 0
+	$(BIN)/python manage.py collectstatic --noinput --verbosity 0
+	@echo "Chimney burns at http://127.0.0.1:$(PORT) (stop it with Ctrl-C)"
+	$(GUNICORN)
+
+test: $(TEST) $(CHROMIUM)
+	CHIMNEY_DATA=var/test CHIMNEY_ZONE=Europe/Stockholm $(BIN)/python manage.py test
+
+bench: $(TEST)
+	$(BIN)/python scripts/bench.py
+
+screenshots: $(TEST) $(CHROMIUM)
+	$(BIN)/python scripts/screenshots.py
+
+lint: $(TEST)
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check pinhole
+	$(BIN)/djlint --lint --quiet chimney/templates

@@ -1,0 +1,32 @@
+"""What is done in the dark, and taken back when it was a slip of the finger."""
+
+from django.db import transaction
+
+from chimney.darkroom.models import Development
+from chimney.logbook import flows as logbook
+from chimney.logbook.models import Sheet
+from chimney.parts import clock
+
+
+@transaction.atomic
+def develop(sheets, developer, *, parts, seconds, temperature_c=None, remarks=""):
+    """Log one run over several sheets, each leaving its holder; all or none."""
+    for sheet in sheets:
+        logbook.move(sheet, Sheet.Stage.DEVELOPED)
+        sheet.loadings.filter(unloaded_at=None).update(unloaded_at=clock.now())
+        Development.objects.create(
+            sheet=sheet,
+            developer=developer,
+            parts=parts,
+            seconds=seconds,
+            temperature_c=temperature_c,
+            remarks=remarks,
+            developed_at=clock.now(),
+        )
+
+
+@transaction.atomic
+def take_back(development):
+    """It was never developed: it waits again."""
+    logbook.move(development.sheet, Sheet.Stage.EXPOSED)
+    development.delete()

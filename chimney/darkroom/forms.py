@@ -1,0 +1,40 @@
+from django import forms
+
+from chimney.kit.models import Developer
+from chimney.logbook import queries
+from chimney.logbook.models import Sheet
+from chimney.parts.fields import DurationField, NumberField
+
+
+class RunForm(forms.Form):
+    """One run: the sheets that go in, and what they go into."""
+
+    sheets = forms.ModelMultipleChoiceField(
+        Sheet.objects.none(),
+        widget=forms.CheckboxSelectMultiple,
+        label="Sheets",
+        error_messages={
+            "required": "Tick at least one sheet.",
+            "invalid_choice": "Sheet %(value)s is not waiting to be developed.",
+        },
+    )
+    developer = forms.ModelChoiceField(Developer.objects.none(), empty_label=None, label="Developer")
+    parts = NumberField(
+        label="Dilution 1 +",
+        least=0.1,
+        most=1000,
+        noun="The dilution",
+        required=False,
+        prefixes=("1+", "1 +"),
+        help_text="One part and so many of water. Empty: used as mixed.",
+    )
+    seconds = DurationField(label="Time in it", most_s=7200)
+    temperature_c = NumberField(
+        label="Temperature", unit="°C", least=2, most=60, noun="The temperature", required=False
+    )
+    remarks = forms.CharField(label="Remarks", max_length=300, required=False)
+
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["sheets"].queryset = queries.waiting(Sheet.Stage.EXPOSED)
+        self.fields["developer"].queryset = Developer.objects.in_use()

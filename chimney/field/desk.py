@@ -1,0 +1,201 @@
+"""The plan page as it stands: what was typed, filled up with what was used last, and what comes of it."""
+
+from dataclasses import dataclass, field
+
+from django.urls import reverse
+
+from chimney.field import flows
+from chimney.field.forms import FIELDS_OF, PlanForm
+from chimney.kit import figures
+from chimney.kit.models import Camera, Developer, Paper
+from chimney.lessons.flows import usual_developer_id
+from chimney.logbook import queries
+from chimney.logbook.models import Exposure, Opening
+from chimney.parts import sum as the_sum
+from chimney.parts.scales import number
+from pinhole import durations, exposure, optics
+
+# What a hand meter without a history is set to: its last f-number, and a speed near that of paper.
+FIRST = {
+    "kind": "seconds",
+    "meter_f": f"{optics.METER_F_NUMBER}",
+    "meter_iso": "6",
+    "ev_iso": "100",
+    "sky": "sun",
+    "height": "high",
+    "ei_from": "learned",
+    "subject": "",
+    "seconds": "",
+    "ev": "",
+    "lux": "",
+    "ei": "",
+    "filter_stops": "",
+    "compensation_stops": "",
+    "note": "",
+}
+# Rating schools, by what the medium forgives (common practice).
+ADVICE = {
+    "negative": "Meter the middle of the scene. A dense negative still scans: when in doubt give +1/2.",
+    "positive": "Contrasty paper: meter the middle, or hold the sunlit highlights with -2/3.",
+    "reversal": "Meter the highlights you want to keep: what bleaches out is gone.",
+    "film": "Meter the shadows you want to keep; film forgives more than paper.",
+}
+# Fields that are swapped with the answer, and radios, which cannot be typed wrong.
+INSIDE = {"side", "ei", "school", "ei_from", "kind", "developer"}
+NAMES = [*PlanForm.base_fields, "for_paper"]
+
+
+@dataclass
+class Desk:
+    """form: bound to typed; plan: the worked-out one or None; fitting: sides this camera can take."""
+
+    typed: dict
+    form: PlanForm
+    camera: Camera | None
+    paper: Paper | None
+    offered: tuple = (None, None)
+    plan: flows.Plan | None = None
+    fitting: list = field(default_factory=list)
+    shot: object = None
+    refused: object = None
+
+    @property
+    def side(self):
+        return self.form.sides.get(self.typed.get("side"))
+
+    @property
+    def outside(self):
+        """The fields that stand outside the answer, whose messages a live answer brings along."""
+        return [field for field in self.form if field.name not in INSIDE]
+
+    @property
+    def advice(self):
+        return ADVICE[self.paper.kind]
+
+    @property
+    def drawing(self):
+        return figures.section(self.camera)
+
+    @property
+    def tiles(self):
+        return the_sum.tiles(
+            self.plan.done,
+            the_sum.Links(
+                camera_words=self.camera.name,
+                camera_url=reverse("kit:edit", args=["camera", self.camera.pk]),
+                paper_url=reverse("kit:edit", args=["paper", self.paper.pk]),
+                ei_words="you rate it" if self.plan.proposal.ei_from != Exposure.EiFrom.BOX else "box says",
+                ei_source=self.plan.proposal.why,
+            ),
+        )
+
+    @property
+    def range(self):
+        return the_sum.range_words(self.plan.done)
+
+    @property
+    def schools(self):
+        """Every school beside the chosen one: (name, words, time, stops against the chosen, chosen)."""
+        return [
+            (
+                school.name,
+                the_sum.school_words(school),
+                durations.countable_s(exact),
+                stops,
+                school == self.plan.done.school,
+            )
+            for school, exact, stops in self.plan.schools
+        ]
+
+    @property
+    def ei_choices(self):
+        """(value, words, why, chosen) for the EIs that can be had."""
+        learned, box = self.offered
+        chosen = self.plan.proposal.ei_from if self.plan else self.typed["ei_from"]
+        if chosen == "learned" and not learned:
+            chosen = "box"
+        found = [("learned", f"yours, EI {number(learned.ei)}", learned.why)] if learned else []
+        found += [("box", f"box, EI {number(box.ei)}", box.why), ("typed", "another", "")]
+        return [(*choice, choice[0] == chosen) for choice in found]
+
+
+def lay(params, *, shot=None, judging=False):
+    """The Desk for what came in. While not judging, empty fields are forgiven and an unfit side is changed."""
+    sides = queries.sides()
+    typed = FIRST | _last_reading() | (shot.typed if shot else {}) | {n: params[n] for n in NAMES if n in params}
+    camera, paper = _camera(typed), _paper(typed, sides)
+    typed |= {"camera": camera and str(camera.pk), "paper": paper and str(paper.pk)}
+    if paper and str(typed.get("for_paper", "")) != str(paper.pk):
+        developer = usual_developer_id(paper) or Developer.objects.in_use().values_list("pk", flat=True).first()
+        typed |= {"for_paper": str(paper.pk), "school": paper.school, "developer": str(developer or "")}
+    fitting = [side for side in sides if camera and _fits(side, camera)]
+    if not judging:
+        typed["side"] = _side(typed.get("side"), fitting, paper)
+    form = PlanForm({name: value or "" for name, value in typed.items()}, sides=sides)
+    valid = form.is_valid()
+    if not judging:
+        form.forgive_empty()
+    desk = Desk(typed, form, camera, paper, fitting=fitting, shot=shot)
+    if camera and paper:
+        desk.offered = flows.proposals(paper, form.cleaned_data.get("developer"))
+    if valid:
+        _work_out(desk)
+    return desk
+
+
+def _work_out(desk):
+    plan = flows.work_out(desk.form.cleaned_data, desk.offered)
+    if plan.done.exact_s > exposure.LONGEST_S:
+        first = FIELDS_OF[desk.form.cleaned_data["kind"]][0]
+        hours = number(plan.done.exact_s / 3600)
+        desk.form.add_error(first, f"That comes to {hours} h. The limit is 24 h: longer is a solargraph's business.")
+    else:
+        desk.plan = plan
+
+
+def _last_reading():
+    """The camera, the paper and the meter's settings used last; a camera that is open now is busy."""
+    made = Exposure.objects.select_related("sheet")
+    last = made.exclude(camera__in=Opening.objects.filter(closed_at=None).values("camera")).first() or made.first()
+    if last is None:
+        return {}
+    found = {"camera": str(last.camera_id), "paper": str(last.sheet.paper_id)}
+    reading = last.done.reading
+    if reading.kind == "seconds":
+        found |= {"meter_f": number(reading.f_number), "meter_iso": number(reading.iso)}
+    return found
+
+
+def _pick(model, wanted):
+    usable = model.objects.in_use()
+    found = usable.filter(pk=wanted).first() if str(wanted or "").isdecimal() and len(str(wanted)) < 18 else None
+    return found or usable.first()
+
+
+def _camera(typed):
+    return _pick(Camera, typed.get("camera"))
+
+
+def _paper(typed, sides):
+    """The paper typed; on a plain link to a loaded side, the paper that lies there."""
+    if "for_paper" not in typed:
+        there = next((side for side in sides if side.key == typed.get("side") and side.loading), None)
+        if there:
+            return there.loading.sheet.paper
+    return _pick(Paper, typed.get("paper"))
+
+
+def _fits(side, camera):
+    return side.holder.size == camera.size and side.holder.camera_id in (None, camera.pk)
+
+
+def _side(wanted, fitting, paper):
+    """The side wanted if it can be exposed with this paper, else a loaded one, else an empty one."""
+
+    def ready(side):
+        return side.state == "loaded" and side.loading.sheet.paper_id == paper.pk
+
+    if wanted in [side.key for side in fitting if side.state in ("exposed", "empty") or ready(side)]:
+        return wanted
+    ordered = [*filter(ready, fitting), *(side for side in fitting if side.state == "empty")]
+    return ordered[0].key if ordered else ""

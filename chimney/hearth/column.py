@@ -1,0 +1,77 @@
+"""The six courses of the chimney, first step of the work first, with what waits at each."""
+
+from dataclasses import dataclass
+
+from django.urls import reverse
+from django.utils.functional import SimpleLazyObject
+
+from chimney.field.models import Shot
+from chimney.lessons.models import Lesson
+from chimney.logbook import queries
+from chimney.logbook.models import Sheet
+
+
+@dataclass(frozen=True)
+class Course:
+    """A row of bricks: its key on the keyboard, its name, where it leads, how much waits and what that is."""
+
+    key: str
+    name: str
+    url: str
+    count: int
+    words: str
+    here: bool
+
+
+COURSES = (
+    ("Kit", "kit:shelf"),
+    ("Plan", "field:plan"),
+    ("Expose", "logbook:bag"),
+    ("Develop", "darkroom:run"),
+    ("Read", "results:waiting"),
+    ("Learn", "lessons:learned"),
+)
+ALSO = {"/sheets/": "Read"}
+
+
+def column(request):
+    """Context: the courses, counted only when a page draws them."""
+    return {"courses": SimpleLazyObject(lambda: chimney(request.path))}
+
+
+@dataclass(frozen=True)
+class Chimney:
+    """all: the courses, Kit first; burning: whether a hole is open; home: whether this is the Hearth."""
+
+    all: list
+    burning: bool
+    home: bool
+
+
+def chimney(path):
+    sheets = queries.counts()
+    return Chimney(_courses(path, _waiting(sheets)), sheets[Sheet.Stage.EXPOSING] > 0, path == reverse("hearth:hearth"))
+
+
+def _courses(path, waiting):
+    found = []
+    for number, (name, url_name) in enumerate(COURSES, 1):
+        url = reverse(url_name)
+        count, words = waiting.get(name, (0, ""))
+        here = path.startswith(url) or any(path.startswith(p) and name == n for p, n in ALSO.items())
+        found.append(Course(str(number), name, url, count, words, here))
+    return found
+
+
+def _waiting(sheets):
+    loaded, exposing = sheets[Sheet.Stage.LOADED], sheets[Sheet.Stage.EXPOSING]
+    to_develop, to_read = sheets[Sheet.Stage.EXPOSED], sheets[Sheet.Stage.DEVELOPED]
+    kept = Shot.objects.filter(done=False).count()
+    news = Lesson.objects.filter(standing=Lesson.Standing.NEW).exclude(developer=None).count()
+    return {
+        "Plan": (kept, f"{kept} kept"),
+        "Expose": (loaded + exposing, f"{loaded} loaded, {exposing} exposing"),
+        "Develop": (to_develop, f"{to_develop} to develop"),
+        "Read": (to_read, f"{to_read} to read"),
+        "Learn": (news, f"{news} new"),
+    }

@@ -1,0 +1,10 @@
+from django.urls import path
+
+from chimney.hearth import views
+
+app_name = "hearth"
+urlpatterns = [
+    path("", views.hearth, name="hearth"),
+    path("keys/", views.keys, name="keys"),
+    path("dress/", views.dress, name="dress"),
+]

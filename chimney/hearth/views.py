@@ -1,0 +1,64 @@
+from django.http import HttpResponseRedirect
+from django.shortcuts import render
+from django.urls import reverse
+from django.utils import timezone
+from django.utils.http import url_has_allowed_host_and_scheme
+from django.views.decorators.http import require_POST
+
+from chimney.field.models import Shot
+from chimney.hearth import finding
+from chimney.kit.models import Camera, Developer, Holder, Paper
+from chimney.lessons import queries as lessons
+from chimney.logbook import queries
+from chimney.logbook.models import Sheet
+from chimney.logbook.timer import Timer
+from chimney.parts import clock
+from chimney.parts import dress as wardrobe
+
+SHOWN = 3
+
+
+def hearth(request):
+    """What burns, what waits, what comes next, what was learned last."""
+    now = clock.now()
+    timers = [Timer.of(exposure, now) for exposure in queries.running()]
+    counts = queries.counts()
+    page = {
+        "finding": finding.headline(len(timers), counts),
+        "today": timezone.localtime(now),
+        "timers": timers,
+        "to_develop": queries.waiting(Sheet.Stage.EXPOSED)[:SHOWN],
+        "to_read": queries.waiting(Sheet.Stage.DEVELOPED)[:SHOWN],
+        "counts": {str(stage): count for stage, count in counts.items()},
+        "lesson": lessons.last(),
+        "kept": Shot.objects.filter(done=False).select_related("camera", "paper")[:SHOWN],
+        "first_step": finding.first_step(_owned()),
+    }
+    return render(request, "hearth/hearth.html", page)
+
+
+def _owned():
+    return {model.__name__.lower(): model.objects.in_use().exists() for model in (Camera, Paper, Developer, Holder)}
+
+
+def keys(request):
+    return render(request, "hearth/keys.html")
+
+
+@require_POST
+def dress(request):
+    """Put on the dark-room dress or take it off, and go on where one was."""
+    back = request.POST.get("next", "")
+    if not url_has_allowed_host_and_scheme(back, allowed_hosts=None):
+        back = reverse("hearth:hearth")
+    response = HttpResponseRedirect(back)
+    wardrobe.change(request, response)
+    return response
+
+
+def not_found(request, exception):
+    return render(request, "hearth/not_found.html", status=404)
+
+
+def csrf_failure(request, reason=""):
+    return render(request, "hearth/csrf.html", status=403)

@@ -1,0 +1,42 @@
+"""What changes the kit."""
+
+from django.db import transaction
+
+from chimney.kit.models import Camera, Holder
+from chimney.parts import clock
+
+
+@transaction.atomic
+def keep_camera(camera, *, loads_directly):
+    """Keep a camera, and a back of its own when its paper goes straight in."""
+    camera.save()
+    back = Holder.objects.filter(camera=camera).first()
+    if loads_directly and back is None:
+        Holder.objects.create(name=_free_name(f"{camera.name}'s back"), size=camera.size, camera=camera)
+    elif loads_directly:
+        Holder.objects.filter(pk=back.pk).update(size=camera.size, retired_at=None)
+    elif back is not None:
+        Holder.objects.filter(pk=back.pk).update(retired_at=clock.now())
+    return camera
+
+
+def _free_name(name):
+    taken = {taken.lower() for taken in Holder.objects.values_list("name", flat=True)}
+    return next(
+        free for free in (name, *(f"{name} {number}" for number in range(2, 10_000))) if free.lower() not in taken
+    )
+
+
+def retire(thing):
+    """Put it out of use; what was made with it stays."""
+    thing.retired_at = clock.now()
+    thing.save(update_fields=["retired_at"])
+    if isinstance(thing, Camera):
+        Holder.objects.filter(camera=thing).update(retired_at=thing.retired_at)
+
+
+def take_back_into_use(thing):
+    thing.retired_at = None
+    thing.save(update_fields=["retired_at"])
+    if isinstance(thing, Camera):
+        Holder.objects.filter(camera=thing).update(retired_at=None)

@@ -1,0 +1,176 @@
+"""What may come into the kit."""
+
+from django import forms
+
+from chimney.kit.models import Camera, Developer, Holder, Paper
+from chimney.parts import sizes
+from chimney.parts.fields import DurationField, NominalField, NumberField, SizeField, TypedField
+from pinhole import durations, optics, reciprocity
+
+LEAST_N, MOST_N = 30, 5000
+
+
+class ThingForm(forms.ModelForm):
+    """A form over a named thing, its note last and small; a new thing starts from what is usual."""
+
+    def __init__(self, *args, instance=None, **kwargs):
+        super().__init__(*args, instance=instance or self._meta.model(), **kwargs)
+        if "note" in self.fields:
+            self.fields["note"].widget.attrs["rows"] = 2
+
+    def clean_name(self):
+        name = self.cleaned_data["name"]
+        if self._meta.model.objects.filter(name__iexact=name).exclude(pk=self.instance.pk).exists():
+            raise forms.ValidationError(f"There is already a {self._meta.model._meta.verbose_name} called {name}.")
+        return name
+
+
+class CameraForm(ThingForm):
+    focal_mm = NumberField(label="Focal length", unit="mm", least=5, most=20_000, noun="The focal length")
+    diameter_mm = NumberField(label="Pinhole", unit="mm", least=0.05, most=100, noun="The pinhole")
+    diameter_sd_mm = NumberField(
+        label="Measured to within",
+        unit="mm",
+        least=0.0005,
+        most=5,
+        noun="The measuring error",
+        required=False,
+        help_text="One standard deviation. Left empty: 3 % of the pinhole.",
+    )
+    size = NominalField(label="Sheet, nominal", help_text="4x5 in, 13x18 cm or 102x127")
+    cut = SizeField(
+        label="As cut", unit="mm", required=False, help_text="Width x height. Left empty: as such sheets usually are."
+    )
+    visible = SizeField(
+        label="Visible inside the rails", unit="mm", required=False, help_text="Left empty: 3 mm of rail each side."
+    )
+    loads_directly = forms.BooleanField(label="Paper goes straight into this camera, without a holder", required=False)
+
+    class Meta:
+        model = Camera
+        fields = ["name", "focal_mm", "diameter_mm", "diameter_sd_mm", "size", "note"]
+
+    field_order = ["name", "focal_mm", "diameter_mm", "diameter_sd_mm", "size", "cut", "visible", "loads_directly"]
+
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        camera = self.instance
+        if camera.pk:
+            self.initial["cut"] = (camera.cut_width_mm, camera.cut_height_mm)
+            self.initial["visible"] = (camera.visible_width_mm, camera.visible_height_mm)
+            self.initial["loads_directly"] = Holder.objects.in_use().filter(camera=camera).exists()
+
+    def clean(self):
+        given = super().clean()
+        self._check_hole(given.get("focal_mm"), given.get("diameter_mm"), given.get("diameter_sd_mm"))
+        if given.get("size") and not {"cut", "visible"} & set(self.errors):
+            self._check_sizes(given)
+        return given
+
+    def _check_hole(self, focal_mm, diameter_mm, sd_mm):
+        if not focal_mm or not diameter_mm:
+            return
+        n = optics.f_number(focal_mm, diameter_mm)
+        if n < LEAST_N:
+            self.add_error("diameter_mm", f"{self._is_f(diameter_mm, focal_mm, n)}: did you mean {diameter_mm / 10:g}?")
+        elif n > MOST_N:
+            self.add_error("diameter_mm", f"{self._is_f(diameter_mm, focal_mm, n)}; the limit is f/{MOST_N}.")
+        if sd_mm and sd_mm > diameter_mm / 2:
+            self.add_error("diameter_sd_mm", "The measuring error must be less than half the pinhole.")
+
+    @staticmethod
+    def _is_f(diameter_mm, focal_mm, n):
+        return f"A pinhole of {diameter_mm:g} mm in a {focal_mm:g} mm box is f/{n:.3g}"
+
+    def _check_sizes(self, given):
+        long_side_across = sizes.cut(given["size"])[::-1]
+        cut = given["cut"] = given.get("cut") or long_side_across
+        nominal_short, nominal_long = sizes.NAMED.get(given["size"]) or sizes.parse(given["size"])
+        if min(cut) > nominal_short + 0.5 or max(cut) > nominal_long + 0.5:
+            self.add_error("cut", f"A sheet cut larger than its nominal {given['size']} would jam.")
+        given["visible"] = given.get("visible") or sizes.visible(*cut)
+        if any(seen > whole for seen, whole in zip(given["visible"], cut, strict=True)):
+            self.add_error("visible", f"No more can be visible than the cut sheet has: {cut[0]:g}x{cut[1]:g} mm.")
+
+    def _post_clean(self):
+        for part in ("cut", "visible"):
+            if isinstance(self.cleaned_data.get(part), tuple):
+                width, height = self.cleaned_data[part]
+                setattr(self.instance, f"{part}_width_mm", width)
+                setattr(self.instance, f"{part}_height_mm", height)
+        super()._post_clean()
+
+
+class TableField(TypedField):
+    """A maker's table: one pair of metered and adjusted times a line."""
+
+    def __init__(self, **kwargs):
+        super().__init__(max_length=2000, input_mode="text", widget=forms.Textarea(attrs={"rows": 4}), **kwargs)
+
+    def read(self, text):
+        points = []
+        for line in filter(str.strip, text.splitlines()):
+            pair = line.replace(";", " ").replace("=", " ").split()
+            if len(pair) != 2:
+                raise ValueError(f"“{line.strip()[:30]}”: each line is a metered and an adjusted time, like 4s 20s.")
+            points.append([durations.parse_s(part) for part in pair])
+        return [list(point) for point in reciprocity.Table(tuple(points)).points]
+
+    def prepare_value(self, value):
+        if isinstance(value, list):
+            return "\n".join(f"{metered:g}s {adjusted:g}s" for metered, adjusted in value)
+        return value
+
+
+class PaperForm(ThingForm):
+    box_ei = NumberField(label="Starting EI", least=0.05, most=3200, noun="The EI", prefixes=("ei",))
+    exponent = NumberField(
+        label="Power law, exponent",
+        least=1,
+        most=3,
+        noun="The exponent",
+        help_text="1 / p: Schwarzschild's p of 0.86 is 1.16.",
+    )
+    onset_s = DurationField(label="Power law, from", help_text="Shorter times are left as metered.")
+    table = TableField(
+        label="Maker's table", required=False, help_text="Metered and adjusted time, a pair a line: 4s 20s"
+    )
+
+    class Meta:
+        model = Paper
+        fields = ["name", "kind", "base", "box_ei", "school", "exponent", "onset_s", "table", "note"]
+        labels = {"school": "Reciprocity, unless chosen otherwise"}
+
+    def clean_table(self):
+        return self.cleaned_data["table"] or []
+
+    def clean(self):
+        given = super().clean()
+        if given.get("school") == Paper.School.TABLE and not given.get("table") and "table" not in self.errors:
+            self.add_error("table", "Type at least one line, or choose another school.")
+        return given
+
+
+class DeveloperForm(ThingForm):
+    parts = NumberField(
+        label="Dilution 1 +",
+        least=0.1,
+        most=1000,
+        noun="The dilution",
+        required=False,
+        prefixes=("1+", "1 +"),
+        help_text="Parts of water. Left empty: used as mixed.",
+    )
+    usual_s = DurationField(label="Usual time")
+
+    class Meta:
+        model = Developer
+        fields = ["name", "parts", "usual_s", "note"]
+
+
+class HolderForm(ThingForm):
+    size = NominalField(label="Takes sheets of", help_text="4x5 in, 13x18 cm or 102x127")
+
+    class Meta:
+        model = Holder
+        fields = ["name", "size", "note"]

@@ -1,0 +1,121 @@
+"""What a photographer owns: cameras, papers, holders, developers."""
+
+from django.db import models
+from django.db.models.functions import Lower
+
+from pinhole import exposure, optics, reciprocity
+
+
+class InUse(models.QuerySet):
+    def in_use(self):
+        return self.filter(retired_at=None)
+
+
+class Thing(models.Model):
+    """A named thing that is retired rather than deleted, because old sheets still speak of it."""
+
+    name = models.CharField(max_length=60)
+    note = models.TextField(blank=True, max_length=2000)
+    retired_at = models.DateTimeField(null=True, blank=True, editable=False)
+    objects = InUse.as_manager()
+
+    class Meta:
+        abstract = True
+        ordering = ["name"]
+        constraints = [
+            models.UniqueConstraint(
+                Lower("name"), name="%(class)s_name_once", violation_error_message="This name is already taken."
+            )
+        ]
+
+    def __str__(self):
+        return self.name
+
+
+class Camera(Thing):
+    """A box with a hole and a flat back. The nominal, the cut and the visible size of its sheet are kept apart."""
+
+    focal_mm = models.FloatField()
+    diameter_mm = models.FloatField()
+    diameter_sd_mm = models.FloatField(null=True, blank=True)
+    size = models.CharField(max_length=20)
+    cut_width_mm = models.FloatField()
+    cut_height_mm = models.FloatField()
+    visible_width_mm = models.FloatField()
+    visible_height_mm = models.FloatField()
+
+    @property
+    def f_number(self):
+        return optics.f_number(self.focal_mm, self.diameter_mm)
+
+    @property
+    def meter_factor(self):
+        return optics.meter_factor(self.f_number)
+
+    @property
+    def hole_sd_mm(self):
+        return self.diameter_sd_mm or exposure.HOLE_SD_SHARE * self.diameter_mm
+
+    @property
+    def hole_sd_stops(self):
+        return optics.diameter_stops(self.diameter_mm, self.hole_sd_mm)
+
+    @property
+    def field_deg(self):
+        return tuple(optics.field_deg(self.focal_mm, side) for side in (self.visible_width_mm, self.visible_height_mm))
+
+
+class Paper(Thing):
+    class Kind(models.TextChoices):
+        NEGATIVE = "negative", "paper negative"
+        POSITIVE = "positive", "direct positive paper"
+        REVERSAL = "reversal", "reversal-processed paper"
+        FILM = "film", "sheet film"
+
+    class Base(models.TextChoices):
+        RC = "rc", "RC"
+        FIBRE = "fibre", "fibre"
+        FILM = "film", "film base"
+
+    class School(models.TextChoices):
+        NONE = "none", "no correction: as printing exposures are long anyway"
+        POWER = "power", "power law above an onset"
+        TABLE = "table", "maker's table"
+
+    kind = models.CharField(max_length=10, choices=Kind, default=Kind.NEGATIVE)
+    base = models.CharField(max_length=10, choices=Base, default=Base.RC)
+    box_ei = models.FloatField()
+    school = models.CharField(max_length=10, choices=School, default=School.NONE)
+    exponent = models.FloatField(default=reciprocity.power_law.SCHWARZSCHILD)
+    onset_s = models.FloatField(default=1.0)
+    table = models.JSONField(default=list, blank=True)
+
+    @property
+    def schools(self):
+        """Every school this paper can be exposed by, by name."""
+        found = {"none": reciprocity.NoCorrection(), "power": reciprocity.PowerLaw(self.exponent, self.onset_s)}
+        if self.table:
+            found["table"] = reciprocity.Table(tuple(map(tuple, self.table)))
+        return found
+
+
+class Developer(Thing):
+    """What a sheet is developed in, with the dilution and the minutes it is usually given."""
+
+    parts = models.FloatField(null=True, blank=True)
+    usual_s = models.FloatField()
+
+    @property
+    def dilution(self):
+        return f"1+{self.parts:g}" if self.parts else "as mixed"
+
+
+class Holder(Thing):
+    """Sides A and B for sheets of one size; a holder with a camera is that camera's own back and has one side."""
+
+    size = models.CharField(max_length=20)
+    camera = models.OneToOneField(Camera, models.CASCADE, null=True, blank=True, related_name="own_back")
+
+    @property
+    def sides(self):
+        return ("A",) if self.camera_id else ("A", "B")

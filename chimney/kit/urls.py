@@ -1,0 +1,12 @@
+from django.urls import path
+
+from chimney.kit import views
+
+app_name = "kit"
+urlpatterns = [
+    path("", views.shelf, name="shelf"),
+    path("<slug:kind>/new/", views.add, name="add"),
+    path("<slug:kind>/<int:pk>/", views.edit, name="edit"),
+    path("<slug:kind>/<int:pk>/retire/", views.retire, name="retire"),
+    path("<slug:kind>/<int:pk>/use/", views.use_again, name="use_again"),
+]

@@ -1,0 +1,96 @@
+from dataclasses import dataclass
+
+from django.contrib import messages
+from django.http import Http404
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_POST
+
+from chimney.kit import figures, flows
+from chimney.kit.forms import CameraForm, DeveloperForm, HolderForm, PaperForm
+from chimney.kit.models import Camera, Developer, Holder, Paper
+
+
+@dataclass(frozen=True)
+class Kind:
+    """One kind of thing on the shelf: its word, model and form."""
+
+    word: str
+    model: type
+    form: type
+
+
+KINDS = {
+    "camera": Kind("camera", Camera, CameraForm),
+    "paper": Kind("paper", Paper, PaperForm),
+    "holder": Kind("holder", Holder, HolderForm),
+    "developer": Kind("developer", Developer, DeveloperForm),
+}
+
+
+def shelf(request):
+    """Everything owned; what is retired stands behind a fold."""
+    cameras = [(camera, figures.section(camera)) for camera in Camera.objects.in_use()]
+    papers = list(Paper.objects.in_use())
+    holders = list(Holder.objects.in_use().filter(camera=None))
+    developers = list(Developer.objects.in_use())
+    retired = [
+        (kind, thing)
+        for kind in KINDS
+        for thing in KINDS[kind].model.objects.exclude(retired_at=None)
+        if not getattr(thing, "camera_id", None)
+    ]
+    page = {"cameras": cameras, "papers": papers, "holders": holders, "developers": developers, "retired": retired}
+    return render(request, "kit/shelf.html", page)
+
+
+def add(request, kind):
+    return _admit(request, _kind(kind), None)
+
+
+def edit(request, kind, pk):
+    found = _kind(kind)
+    return _admit(request, found, get_object_or_404(found.model, pk=pk))
+
+
+def _admit(request, kind, thing):
+    form = kind.form(request.POST or None, instance=thing)
+    if request.method == "POST" and form.is_valid():
+        kept = _keep(form)
+        messages.success(request, f"{kept} is on the shelf.")
+        return redirect(_next(request))
+    drawing = figures.section(thing) if isinstance(thing, Camera) else None
+    page = {"form": form, "kind": kind, "thing": thing, "drawing": drawing}
+    return render(request, "kit/thing.html", page, status=422 if form.errors else 200)
+
+
+def _keep(form):
+    if isinstance(form, CameraForm):
+        return flows.keep_camera(form.save(commit=False), loads_directly=form.cleaned_data["loads_directly"])
+    return form.save()
+
+
+def _next(request):
+    return reverse("field:plan") if request.GET.get("then") == "plan" else reverse("kit:shelf")
+
+
+@require_POST
+def retire(request, kind, pk):
+    thing = get_object_or_404(_kind(kind).model, pk=pk)
+    flows.retire(thing)
+    messages.success(request, f"{thing} is retired. What was made with it stays; it can be taken back below.")
+    return redirect("kit:shelf")
+
+
+@require_POST
+def use_again(request, kind, pk):
+    thing = get_object_or_404(_kind(kind).model, pk=pk)
+    flows.take_back_into_use(thing)
+    messages.success(request, f"{thing} is in use again.")
+    return redirect("kit:shelf")
+
+
+def _kind(kind):
+    if kind not in KINDS:
+        raise Http404("There is no such kind of thing on the shelf.")
+    return KINDS[kind]

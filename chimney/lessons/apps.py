@@ -1,0 +1,14 @@
+from django.apps import AppConfig
+from django.db.models.signals import post_save
+
+
+class LessonsConfig(AppConfig):
+    name = "chimney.lessons"
+
+    def ready(self):
+        from chimney.kit.models import Paper
+        from chimney.lessons import flows
+        from chimney.results.signals import judged
+
+        judged.connect(lambda sender, sheet, **kwargs: flows.learn_from(sheet), weak=False, dispatch_uid="learn")
+        post_save.connect(flows.paper_saved, sender=Paper, dispatch_uid="starting EI")

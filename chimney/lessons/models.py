@@ -1,0 +1,74 @@
+"""What was learned, and what each judged sheet says of it."""
+
+from django.db import models
+from django.db.models import Q
+
+from chimney.kit.models import Developer, Paper
+from chimney.logbook.models import Sheet
+from chimney.parts.scales import number
+from pinhole.exposure import nearest_speed
+
+
+class Evidence(models.Model):
+    """The EI at which one judged sheet would have come out right; with a reason it is shown but not counted."""
+
+    sheet = models.OneToOneField(Sheet, models.CASCADE, related_name="evidence")
+    paper = models.ForeignKey(Paper, models.CASCADE)
+    developer = models.ForeignKey(Developer, models.CASCADE)
+    log2_ei = models.FloatField()
+    reason = models.CharField(max_length=120, blank=True)
+    exposed_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-exposed_at", "-pk"]
+        indexes = [models.Index(fields=["paper", "developer", "-exposed_at"], name="evidence_of_pair")]
+
+    def __str__(self):
+        return f"{self.sheet}: EI {self.ei:.1f}"
+
+    @property
+    def ei(self):
+        return 2**self.log2_ei
+
+
+class Lesson(models.Model):
+    """The personal EI of a paper in a developer, or of the paper in all of them where developer is empty."""
+
+    class Standing(models.TextChoices):
+        NEW = "new", "new"
+        KEPT = "kept", "in your plans"
+        DECLINED = "declined", "not proposed"
+
+    paper = models.ForeignKey(Paper, models.CASCADE)
+    developer = models.ForeignKey(Developer, models.CASCADE, null=True)
+    ei = models.FloatField()
+    low = models.FloatField()
+    high = models.FloatField()
+    sd_log2 = models.FloatField()
+    sheets = models.PositiveIntegerField()
+    standing = models.CharField(max_length=10, choices=Standing, default=Standing.NEW)
+    answered_ei = models.FloatField(null=True)
+    learned_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-learned_at", "-pk"]
+        constraints = [
+            models.UniqueConstraint(fields=["paper", "developer"], name="one_lesson_a_pair"),
+            models.UniqueConstraint(fields=["paper"], condition=Q(developer=None), name="one_pooled_lesson_a_paper"),
+        ]
+
+    def __str__(self):
+        return self.sentence
+
+    @property
+    def speed(self):
+        """The preferred speed nearest to the learned EI: finer than that nobody rates a paper."""
+        return nearest_speed(self.ei)
+
+    @property
+    def sentence(self):
+        box, yours = number(self.paper.box_ei), number(self.speed)
+        bath = f" when it goes into {self.developer}" if self.developer else ""
+        if yours == box:
+            return f"{self.paper} is right at EI {box}{bath}."
+        return f"Rate {self.paper} at {yours}, not {box}{',' if bath else ''}{bath}."

@@ -1,0 +1,35 @@
+from django.contrib import messages
+from django.core.paginator import Paginator
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from chimney.lessons import figures, flows, queries
+from chimney.lessons.models import Lesson
+
+
+def learned(request):
+    pairs, pooled = queries.lessons()
+    differ = sum(lesson.speed != lesson.paper.box_ei for lesson, _ in pairs)
+    return render(request, "lessons/learned.html", {"pairs": pairs, "pooled": pooled, "differ": differ})
+
+
+def lesson(request, pk):
+    """One lesson with every sheet behind it."""
+    found = get_object_or_404(Lesson.objects.select_related("paper", "developer"), pk=pk)
+    behind = queries.behind(found)
+    page = {
+        "lesson": found,
+        "drawing": figures.course_of(found, behind[: queries.DRAWN]),
+        "page": Paginator(behind, 40).get_page(request.GET.get("page")),
+    }
+    return render(request, "lessons/lesson.html", page)
+
+
+@require_POST
+def answer(request, pk):
+    found = get_object_or_404(Lesson.objects.select_related("paper", "developer"), pk=pk)
+    standing = Lesson.Standing.KEPT if request.POST.get("standing") == "kept" else Lesson.Standing.DECLINED
+    flows.answer(found, standing)
+    words = "Plans propose it." if standing == Lesson.Standing.KEPT else "Plans start from the box EI until it moves."
+    messages.success(request, f"{found.paper}: {words}")
+    return redirect("lessons:learned")

@@ -1,0 +1,228 @@
+"""What moves a sheet along. Sheet.stage is written here and nowhere else."""
+
+import re
+
+from django.db import IntegrityError, transaction
+
+from chimney.logbook.models import Cover, Exposure, Loading, Opening, Sheet
+from chimney.parts import clock
+from chimney.parts.refusal import Refused
+
+Stage = Sheet.Stage
+
+# From which stages a sheet may come to each stage.
+MOVES = {
+    Stage.BOXED: {Stage.LOADED},
+    Stage.LOADED: {Stage.BOXED, Stage.EXPOSING, Stage.EXPOSED},  # from exposed only when the slide was never pulled
+    Stage.EXPOSING: {Stage.LOADED, Stage.EXPOSED},
+    Stage.EXPOSED: {Stage.EXPOSING, Stage.DEVELOPED},
+    Stage.DEVELOPED: {Stage.EXPOSED, Stage.READ},
+    Stage.READ: {Stage.DEVELOPED},
+    Stage.SPOILED: {Stage.BOXED, Stage.LOADED, Stage.EXPOSED, Stage.DEVELOPED, Stage.READ},
+    Stage.LOST: {Stage.BOXED, Stage.LOADED, Stage.EXPOSED, Stage.DEVELOPED, Stage.READ},
+}
+
+
+def move(sheet, stage):
+    """Write the stage, read anew inside the transaction, or say why not and where to go."""
+    sheet.refresh_from_db(fields=["stage"])
+    if sheet.stage not in MOVES[stage]:
+        now, wanted = Stage(sheet.stage).label, Stage(stage).label
+        raise Refused(
+            f"{sheet.code} is {now}, so it cannot become {wanted}.", f"See {sheet.code}", "logbook:sheet", sheet.code
+        )
+    sheet.stage = stage
+    sheet.save(update_fields=["stage"])
+
+
+def next_code():
+    """The code after the newest sheet's: R-118 after R-117."""
+    last = Sheet.objects.order_by("-pk").values_list("code", flat=True).first()
+    found = re.fullmatch(r"(.*?)(\d{1,9})", last or "")
+    prefix, number, width = (found[1], int(found[2]) + 1, len(found[2])) if found else ("S-", 1, 3)
+    prefix = prefix[:10]
+    while Sheet.objects.filter(code=(code := f"{prefix}{number:0{width}d}")).exists():
+        number += 1
+    return code
+
+
+@transaction.atomic
+def load(paper, holder, side, code=""):
+    """Put a fresh sheet into a side; returns its Loading."""
+    there = Loading.objects.select_related("sheet", "holder").filter(holder=holder, side=side, unloaded_at=None).first()
+    if there:
+        where = f"{there.where[0].upper()}{there.where[1:]}"
+        raise Refused(f"{where} already holds {there.sheet}.", "Unload it first", "logbook:bag")
+    if code and Sheet.objects.filter(code__iexact=code).exists():
+        raise Refused(f"{code} is already pencilled on another sheet.", f"See {code}", "logbook:sheet", code)
+    now = clock.now()
+    sheet = Sheet.objects.create(code=code or next_code(), paper=paper, size=holder.size, cut_at=now)
+    move(sheet, Stage.LOADED)
+    return Loading.objects.create(sheet=sheet, holder=holder, side=side, loaded_at=now)
+
+
+@transaction.atomic
+def unload(loading):
+    """Take the sheet out: unexposed it goes back to the box, exposed to the packet to develop."""
+    sheet = loading.sheet
+    sheet.refresh_from_db(fields=["stage"])
+    if loading.unloaded_at:
+        raise Refused(f"{sheet.code} was taken out before.", "See the bag", "logbook:bag")
+    if sheet.stage == Stage.EXPOSING:
+        raise _still_open(sheet)
+    if sheet.stage == Stage.LOADED:
+        move(sheet, Stage.BOXED)
+    loading.unloaded_at = clock.now()
+    loading.save(update_fields=["unloaded_at"])
+
+
+@transaction.atomic
+def open_hole(loading, camera, done, *, subject="", ei_from=Exposure.EiFrom.BOX, developer=None, note=""):
+    """Start an exposure of the loaded sheet by a worked-out Sum; returns it with its running opening."""
+    sheet = loading.sheet
+    sheet.refresh_from_db(fields=["stage"])
+    _refuse_wrong_sheet(loading, sheet, camera)
+    running = Opening.objects.select_related("exposure__sheet").filter(camera=camera, closed_at=None).first()
+    if running:
+        raise Refused(
+            f"{camera} is already open on {running.exposure.sheet}.",
+            "See its timer",
+            "logbook:timer",
+            running.exposure_id,
+        )
+    now = clock.now()
+    exposure = Exposure.objects.create(
+        sheet=sheet,
+        camera=camera,
+        loading=loading,
+        developer=developer,
+        subject=subject,
+        note=note,
+        sum=done.as_data(),
+        ei_from=ei_from,
+        planned_s=done.seconds,
+        made_at=now,
+    )
+    Opening.objects.create(exposure=exposure, camera=camera, opened_at=now)
+    move(sheet, Stage.EXPOSING)
+    return exposure
+
+
+def _refuse_wrong_sheet(loading, sheet, camera):
+    where = loading.where
+    if loading.unloaded_at:
+        raise Refused(f"{sheet.code} is no longer in {where}.", "See the bag", "logbook:bag")
+    if sheet.stage == Stage.EXPOSING:
+        raise _still_open(sheet)
+    if sheet.stage != Stage.LOADED:
+        raise Refused(
+            f"{sheet.code} in {where} is already exposed: a second time would be a double exposure.",
+            "Unload it or choose another side",
+            "logbook:bag",
+        )
+    if loading.holder.size != camera.size:
+        raise Refused(
+            f"{sheet.code} is {loading.holder.size}, {camera} takes {camera.size}.", "Load another", "logbook:bag"
+        )
+    if loading.holder.camera_id not in (None, camera.pk):
+        raise Refused(f"{sheet.code} lies in {loading.holder}, not in {camera}.", "See the bag", "logbook:bag")
+
+
+def _still_open(sheet):
+    exposure = sheet.exposures.order_by("-pk").first()
+    return Refused(f"{sheet.code} is being exposed right now.", "See its timer", "logbook:timer", exposure.pk)
+
+
+def _running(exposure):
+    """The opening as it is now, or a refusal when the hole is shut."""
+    opening = Opening.objects.filter(exposure=exposure, closed_at=None).first()
+    if opening is None:
+        raise Refused(
+            f"The hole of {exposure.camera} is shut on {exposure.sheet}.", "See the timer", "logbook:timer", exposure.pk
+        )
+    return opening
+
+
+@transaction.atomic
+def cover(exposure):
+    """A hand before the hole: the clock stands. Twice is once."""
+    opening = _running(exposure)
+    if not opening.covered:
+        Cover.objects.create(opening=opening, covered_at=clock.now())
+
+
+@transaction.atomic
+def uncover(exposure):
+    Cover.objects.filter(opening=_running(exposure), uncovered_at=None).update(uncovered_at=clock.now())
+
+
+@transaction.atomic
+def close_hole(exposure):
+    """Shut the hole; what it was open for is what counts from here on."""
+    opening = _running(exposure)
+    opening.closed_at = max(clock.now(), opening.opened_at)
+    opening.save(update_fields=["closed_at"])
+    exposure.given_s = opening.open_s(opening.closed_at)
+    exposure.save(update_fields=["given_s"])
+    move(exposure.sheet, Stage.EXPOSED)
+
+
+@transaction.atomic
+def reopen(exposure):
+    """Undo a mis-tapped close: the hole was open all the while."""
+    opening = exposure.opening
+    if exposure.sheet.exposures.order_by("-pk").first() != exposure:
+        raise Refused(f"{exposure.sheet} was exposed again since.", "See it", "logbook:sheet", exposure.sheet.code)
+    if exposure.slip or exposure.slide_back_at:
+        raise Refused(
+            "The slide is back in, so the hole cannot still be open.", "See the timer", "logbook:timer", exposure.pk
+        )
+    move(exposure.sheet, Stage.EXPOSING)
+    Opening.objects.filter(pk=opening.pk).update(closed_at=None)
+    exposure.given_s = None
+    exposure.save(update_fields=["given_s"])
+
+
+def reopen_or_refuse(exposure):
+    """Reopen, unless the camera has been opened on another sheet since."""
+    try:
+        reopen(exposure)
+    except IntegrityError as error:
+        raise Refused(
+            f"{exposure.camera} has been opened on another sheet since.", "See the bag", "logbook:bag"
+        ) from error
+
+
+@transaction.atomic
+def take_back(exposure):
+    """Undo a mis-tapped opening: the hole was never opened, the sheet is as it was."""
+    _running(exposure)
+    sheet = exposure.sheet
+    move(sheet, Stage.LOADED)
+    exposure.delete()
+
+
+@transaction.atomic
+def slide_back(exposure, *, back=True):
+    """The dark slide in and turned, or that taken back."""
+    exposure.slide_back_at = clock.now() if back else None
+    exposure.save(update_fields=["slide_back_at"])
+
+
+@transaction.atomic
+def log_slip(exposure, slip):
+    """A forgotten slide: never pulled, and the sheet is still fresh; not back in, and it is spoiled."""
+    if slip not in (Exposure.Slip.SLIDE_IN, Exposure.Slip.SLIDE_OUT):
+        raise Refused("Choose what happened to the slide.", "See the timer", "logbook:timer", exposure.pk)
+    if Opening.objects.filter(exposure=exposure, closed_at=None).exists():
+        close_hole(exposure)
+    move(exposure.sheet, Stage.LOADED if slip == Exposure.Slip.SLIDE_IN else Stage.SPOILED)
+    exposure.slip = slip
+    exposure.save(update_fields=["slip"])
+
+
+@transaction.atomic
+def give_up(sheet, stage):
+    """Spoiled or lost: it leaves its holder and waits for nothing."""
+    move(sheet, stage)
+    sheet.loadings.filter(unloaded_at=None).update(unloaded_at=clock.now())

@@ -1,0 +1,43 @@
+from django import forms
+
+from chimney.kit.models import Paper
+from chimney.logbook import flows, queries
+from chimney.logbook.models import Exposure, Sheet
+
+
+class LoadForm(forms.Form):
+    paper = forms.ModelChoiceField(Paper.objects.in_use(), empty_label=None, label="Paper")
+    side = forms.ChoiceField(label="Into")
+    code = forms.RegexField(
+        r"^[\w][\w .-]*$",
+        max_length=20,
+        label="Code to pencil on the back",
+        error_messages={"invalid": "A code is letters, figures, dots and hyphens, like R-117."},
+    )
+
+    def __init__(self, *args, sides=None, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.sides = {side.key: side for side in (queries.sides() if sides is None else sides)}
+        self.fields["side"].choices = [
+            (key, f"{side.words} ({side.holder.size})") for key, side in self.sides.items() if side.state == "empty"
+        ]
+        self.fields["side"].error_messages["invalid_choice"] = "That side is not empty: unload it first."
+        self.initial.setdefault("code", flows.next_code())
+
+    def clean_code(self):
+        code = self.cleaned_data["code"]
+        if Sheet.objects.filter(code__iexact=code).exists():
+            raise forms.ValidationError(f"{code} is already pencilled on another sheet.")
+        return code
+
+    def load(self):
+        side = self.sides[self.cleaned_data["side"]]
+        return flows.load(self.cleaned_data["paper"], side.holder, side.letter, self.cleaned_data["code"])
+
+
+class SlipForm(forms.Form):
+    slip = forms.ChoiceField(choices=[choice for choice in Exposure.Slip.choices if choice[0]], label="The dark slide")
+
+
+class GiveUpForm(forms.Form):
+    stage = forms.ChoiceField(choices=[("spoiled", "spoiled"), ("lost", "lost")], label="This sheet is")

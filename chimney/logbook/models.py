@@ -1,0 +1,178 @@
+"""The thread from the box to the lesson: sheet, loading, exposure, opening."""
+
+import re
+
+from django.db import models
+from django.db.models import F, Q
+
+from chimney.kit.models import Camera, Developer, Holder, Paper
+from pinhole import clock as craft_clock
+from pinhole import exposure as craft
+
+
+class Sheet(models.Model):
+    """One sheet of paper, known by the code pencilled on its back. Its stage is written by logbook.flows alone."""
+
+    class Stage(models.TextChoices):
+        BOXED = "boxed", "in the box"
+        LOADED = "loaded", "loaded"
+        EXPOSING = "exposing", "exposing"
+        EXPOSED = "exposed", "to develop"
+        DEVELOPED = "developed", "to read"
+        READ = "read", "read"
+        SPOILED = "spoiled", "spoiled"
+        LOST = "lost", "lost"
+
+    code = models.CharField(max_length=20, unique=True)
+    paper = models.ForeignKey(Paper, models.PROTECT)
+    size = models.CharField(max_length=20)
+    stage = models.CharField(max_length=10, choices=Stage, default=Stage.BOXED)
+    note = models.CharField(max_length=300, blank=True)
+    cut_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-pk"]
+        indexes = [models.Index(fields=["stage", "-id"], name="sheet_by_stage")]
+
+    def __str__(self):
+        return self.code
+
+    @property
+    def last_exposure(self):
+        """The newest exposure; reads what was prefetched, so that lists ask once."""
+        return max(self.exposures.all(), key=lambda exposure: exposure.pk, default=None)
+
+    @property
+    def open_loading(self):
+        return next((loading for loading in self.loadings.all() if loading.unloaded_at is None), None)
+
+    @property
+    def number_in_code(self):
+        found = re.search(r"(\d+)$", self.code)
+        return int(found[1]) if found else 0
+
+
+class Loading(models.Model):
+    """A sheet in a side of a holder, from putting in to taking out."""
+
+    sheet = models.ForeignKey(Sheet, models.CASCADE, related_name="loadings")
+    holder = models.ForeignKey(Holder, models.PROTECT, related_name="loadings")
+    side = models.CharField(max_length=1, choices=[("A", "A"), ("B", "B")])
+    loaded_at = models.DateTimeField()
+    unloaded_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["holder", "side"], condition=Q(unloaded_at=None), name="one_open_loading_a_side"
+            ),
+            models.UniqueConstraint(fields=["sheet"], condition=Q(unloaded_at=None), name="a_sheet_lies_in_one_side"),
+        ]
+
+    def __str__(self):
+        return f"{self.sheet} in {self.where}"
+
+    @property
+    def where(self):
+        return self.holder.name if self.holder.camera_id else f"holder {self.holder.name}, side {self.side}"
+
+
+class Exposure(models.Model):
+    """One exposure of a sheet, with every number of its sum kept, so that editing the kit never changes the past."""
+
+    class Slip(models.TextChoices):
+        NONE = "", "nothing slipped"
+        SLIDE_IN = "slide_in", "the dark slide was never pulled"
+        SLIDE_OUT = "slide_out", "the slide was not back in before moving"
+
+    class EiFrom(models.TextChoices):
+        LEARNED = "learned", "learned from your own sheets"
+        BOX = "box", "starting EI of the paper"
+        TYPED = "typed", "typed for this sheet"
+
+    sheet = models.ForeignKey(Sheet, models.CASCADE, related_name="exposures")
+    camera = models.ForeignKey(Camera, models.PROTECT, related_name="exposures")
+    loading = models.ForeignKey(Loading, models.SET_NULL, null=True, related_name="exposures")
+    developer = models.ForeignKey(Developer, models.SET_NULL, null=True, blank=True)
+    subject = models.CharField(max_length=120, blank=True)
+    sum = models.JSONField()
+    ei_from = models.CharField(max_length=10, choices=EiFrom)
+    planned_s = models.FloatField()
+    given_s = models.FloatField(null=True, blank=True)
+    slide_back_at = models.DateTimeField(null=True, blank=True)
+    slip = models.CharField(max_length=10, choices=Slip, blank=True)
+    note = models.CharField(max_length=300, blank=True)
+    made_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-pk"]
+
+    def __str__(self):
+        return f"{self.sheet} in {self.camera}"
+
+    @property
+    def done(self):
+        """The sum as it was then."""
+        return craft.from_data(self.sum)
+
+    @property
+    def opening(self):
+        return next(iter(self.openings.all()), None)
+
+    @property
+    def title(self):
+        return self.subject or "no subject noted"
+
+
+class Opening(models.Model):
+    """The hole of a camera free, from the flap up to the flap down. A covered hole is still an opening."""
+
+    exposure = models.ForeignKey(Exposure, models.CASCADE, related_name="openings")
+    camera = models.ForeignKey(Camera, models.PROTECT)
+    opened_at = models.DateTimeField()
+    closed_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["camera"], condition=Q(closed_at=None), name="one_running_opening_a_camera"
+            ),
+            models.UniqueConstraint(fields=["exposure"], name="one_opening_an_exposure"),
+            models.CheckConstraint(
+                condition=Q(closed_at=None) | Q(closed_at__gte=F("opened_at")), name="closed_after_opened"
+            ),
+        ]
+
+    def __str__(self):
+        return f"{self.camera} from {self.opened_at:%H:%M:%S}"
+
+    @property
+    def covered(self):
+        return next((cover for cover in self.covers.all() if cover.uncovered_at is None), None)
+
+    def moments(self):
+        """The log for the craft's clock, in epoch seconds and in order."""
+        found = [(self.opened_at.timestamp(), "opened")]
+        for cover in sorted(self.covers.all(), key=lambda cover: cover.covered_at):
+            found.append((cover.covered_at.timestamp(), "covered"))
+            if cover.uncovered_at:
+                found.append((cover.uncovered_at.timestamp(), "uncovered"))
+        if self.closed_at:
+            found.append((self.closed_at.timestamp(), "closed"))
+        return found
+
+    def open_s(self, now):
+        return craft_clock.open_s(self.moments(), now.timestamp())
+
+
+class Cover(models.Model):
+    """The hole covered for a moment, as for a passer-by."""
+
+    opening = models.ForeignKey(Opening, models.CASCADE, related_name="covers")
+    covered_at = models.DateTimeField()
+    uncovered_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["opening"], condition=Q(uncovered_at=None), name="covered_once_at_a_time"),
+        ]

@@ -1,0 +1,84 @@
+"""What pages read, each in a constant number of queries."""
+
+from dataclasses import dataclass
+
+from django.db.models import Count, Prefetch, Q
+
+from chimney.kit.models import Holder
+from chimney.logbook.models import Exposure, Loading, Opening, Sheet
+
+
+@dataclass(frozen=True)
+class Side:
+    """One side of a holder as it is in the bag: state is "empty", "loaded", "exposing" or "exposed"."""
+
+    holder: Holder
+    letter: str
+    loading: Loading | None
+
+    @property
+    def state(self):
+        return {None: "empty", "loaded": "loaded", "exposing": "exposing"}.get(
+            self.loading and self.loading.sheet.stage, "exposed"
+        )
+
+    @property
+    def key(self):
+        return f"{self.holder.pk}{self.letter}"
+
+    @property
+    def words(self):
+        return self.holder.name if self.holder.camera_id else f"holder {self.holder.name}, side {self.letter}"
+
+
+def with_thread(sheets):
+    """Sheets with all that a strip shows: paper, exposures with camera, where it lies."""
+    exposures = Exposure.objects.select_related("camera")
+    loadings = Loading.objects.select_related("holder")
+    return sheets.select_related("paper").prefetch_related(
+        Prefetch("exposures", exposures), Prefetch("loadings", loadings)
+    )
+
+
+def waiting(stage):
+    return with_thread(Sheet.objects.filter(stage=stage))
+
+
+def running():
+    """Exposures whose hole is open, first to finish not sorted out: the newest first."""
+    openings = Opening.objects.filter(closed_at=None).values("exposure")
+    return whole(Exposure.objects.filter(pk__in=openings))
+
+
+def whole(exposures):
+    """Exposures with all that a timer shows."""
+    return exposures.select_related("sheet__paper", "camera", "loading__holder").prefetch_related("openings__covers")
+
+
+def bag():
+    """Every holder in use or not yet empty, with its sides."""
+    open_loadings = Loading.objects.filter(unloaded_at=None).select_related("sheet__paper", "holder")
+    open_loadings = open_loadings.prefetch_related("sheet__exposures")
+    holders = (
+        Holder.objects.annotate(lying=Count("loadings", Q(loadings__unloaded_at=None)))
+        .filter(Q(retired_at=None) | Q(lying__gt=0))
+        .prefetch_related(Prefetch("loadings", open_loadings, to_attr="lying_in"))
+        .order_by("camera", "name")
+    )
+    return [(holder, [_side(holder, letter) for letter in holder.sides]) for holder in holders]
+
+
+def _side(holder, letter):
+    loading = next((loading for loading in holder.lying_in if loading.side == letter), None)
+    return Side(holder, letter, loading)
+
+
+def sides():
+    return [side for _, found in bag() for side in found]
+
+
+def counts():
+    """How many sheets wait at each stage that waits; sheets that are done are not counted, however many."""
+    stages = [Sheet.Stage.LOADED, Sheet.Stage.EXPOSING, Sheet.Stage.EXPOSED, Sheet.Stage.DEVELOPED]
+    found = Sheet.objects.filter(stage__in=stages).order_by().values_list("stage").annotate(Count("pk"))
+    return dict.fromkeys(stages, 0) | dict(found)

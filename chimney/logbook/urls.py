@@ -1,0 +1,18 @@
+from django.urls import path, re_path
+
+from chimney.logbook import views
+
+app_name = "logbook"
+urlpatterns = [
+    path("expose/", views.bag, name="bag"),
+    path("expose/unload/<int:pk>/", views.unload, name="unload"),
+    path("expose/<int:pk>/", views.timer, name="timer"),
+    re_path(
+        r"^expose/(?P<pk>\d{1,18})/(?P<word>close|reopen|cover|uncover|slide-back|slide-out)/$", views.step, name="step"
+    ),
+    path("expose/<int:pk>/take-back/", views.take_back, name="take_back"),
+    path("expose/<int:pk>/slip/", views.slip, name="slip"),
+    path("sheets/", views.sheets, name="sheets"),
+    path("sheets/<str:code>/", views.sheet, name="sheet"),
+    path("sheets/<str:code>/give-up/", views.give_up, name="give_up"),
+]

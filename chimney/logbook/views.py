@@ -1,0 +1,126 @@
+from django.contrib import messages
+from django.core.paginator import Paginator
+from django.db.models import Q
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from chimney.logbook import flows, queries
+from chimney.logbook.forms import GiveUpForm, LoadForm, SlipForm
+from chimney.logbook.models import Exposure, Loading, Sheet
+from chimney.logbook.timer import Timer
+from chimney.parts import clock
+
+
+def bag(request):
+    """What is in the bag right now, what burns, and loading one more sheet."""
+    holders = queries.bag()
+    sides = [side for _, found in holders for side in found]
+    form = LoadForm(request.POST or None, sides=sides, initial=_last_paper())
+    if request.method == "POST" and form.is_valid():
+        loading = form.load()
+        messages.success(request, f"Pencil {loading.sheet} on the back, top edge. It lies in {loading.where}.")
+        return redirect("logbook:bag")
+    page = {
+        "holders": holders,
+        "form": form,
+        "timers": [Timer.of(exposure, clock.now()) for exposure in queries.running()],
+        "empty_sides": [side for side in sides if side.state == "empty"],
+        "loaded": sum(side.state == "loaded" for side in sides),
+    }
+    return render(request, "logbook/bag.html", page, status=422 if form.errors else 200)
+
+
+def _last_paper():
+    newest = Sheet.objects.values_list("paper", flat=True).first()
+    return {"paper": newest} if newest else {}
+
+
+@require_POST
+def unload(request, pk):
+    loading = get_object_or_404(Loading.objects.select_related("sheet", "holder"), pk=pk)
+    flows.unload(loading)
+    words = "back in the box, unexposed" if loading.sheet.stage == Sheet.Stage.BOXED else "in the packet to develop"
+    messages.success(request, f"{loading.sheet} is {words}.")
+    return redirect("logbook:bag")
+
+
+def _exposure(pk):
+    return get_object_or_404(queries.whole(Exposure.objects), pk=pk)
+
+
+def timer(request, pk):
+    exposure = _exposure(pk)
+    page = {"timer": Timer.of(exposure, clock.now()), "exposure": exposure, "slip_form": SlipForm()}
+    if request.htmx and not request.htmx.boosted:
+        return render(request, "logbook/_timer.html", page)
+    others = [Timer.of(other, clock.now()) for other in queries.running() if other.pk != exposure.pk]
+    return render(request, "logbook/timer.html", page | {"others": others})
+
+
+STEPS = {
+    "close": flows.close_hole,
+    "reopen": flows.reopen_or_refuse,
+    "cover": flows.cover,
+    "uncover": flows.uncover,
+    "slide-back": flows.slide_back,
+    "slide-out": lambda exposure: flows.slide_back(exposure, back=False),
+}
+
+
+@require_POST
+def step(request, pk, word):
+    """One tap on the timer; a fragment for htmx, the page again without script."""
+    STEPS[word](_exposure(pk))
+    return timer(request, pk) if request.htmx else redirect("logbook:timer", pk)
+
+
+@require_POST
+def take_back(request, pk):
+    exposure = _exposure(pk)
+    flows.take_back(exposure)
+    messages.success(request, f"The hole was never opened: {exposure.sheet} is loaded as before.")
+    return redirect("logbook:bag")
+
+
+@require_POST
+def slip(request, pk):
+    exposure = _exposure(pk)
+    form = SlipForm(request.POST)
+    flows.log_slip(exposure, form.cleaned_data["slip"] if form.is_valid() else "")
+    return redirect("logbook:timer", pk)
+
+
+def sheets(request):
+    """All sheets, newest first; found by code, subject, paper or camera."""
+    wanted = request.GET.get("q", "").replace("\0", "").strip()[:60]
+    found = Sheet.objects.all()
+    if wanted:
+        found = found.filter(
+            Q(code__icontains=wanted)
+            | Q(paper__name__icontains=wanted)
+            | Q(
+                pk__in=Exposure.objects.filter(Q(subject__icontains=wanted) | Q(camera__name__icontains=wanted)).values(
+                    "sheet"
+                )
+            )
+        )
+    page = Paginator(queries.with_thread(found), 25).get_page(request.GET.get("page"))
+    return render(request, "logbook/sheets.html", {"page": page, "wanted": wanted})
+
+
+def sheet(request, code):
+    """The thread of one sheet from box to lesson; rooms above add their part by their own URL."""
+    found = get_object_or_404(queries.with_thread(Sheet.objects), code=code)
+    exposures = queries.whole(found.exposures)
+    timers = [Timer.of(exposure, clock.now()) for exposure in exposures]
+    return render(request, "logbook/sheet.html", {"sheet": found, "timers": timers, "give_up_form": GiveUpForm()})
+
+
+@require_POST
+def give_up(request, code):
+    found = get_object_or_404(Sheet, code=code)
+    form = GiveUpForm(request.POST)
+    if form.is_valid():
+        flows.give_up(found, form.cleaned_data["stage"])
+        messages.success(request, f"{found} is written down as {form.cleaned_data['stage']}.")
+    return redirect("logbook:sheet", code)

@@ -1,0 +1,116 @@
+"""Form fields that read what practitioners write. Each says its limit when it refuses."""
+
+import math
+
+from django import forms
+
+from chimney.parts import scales, sizes
+from pinhole import durations
+
+
+class TypedField(forms.CharField):
+    """A text field whose words become a value; bad words come back as they were typed."""
+
+    def __init__(self, *, unit="", max_length=60, input_mode="decimal", **kwargs):
+        super().__init__(max_length=max_length, **kwargs)
+        self.unit = unit
+        self.widget.attrs |= {"inputmode": input_mode, "autocomplete": "off"}
+
+    def clean(self, value):
+        text = super().clean(value)
+        if text in self.empty_values:
+            return None
+        try:
+            return self.read(text)
+        except ValueError as error:
+            raise forms.ValidationError(str(error), code="unreadable") from error
+
+    def read(self, text):
+        raise NotImplementedError
+
+
+class NumberField(TypedField):
+    """A number between two limits; `noun` starts the message that names them, prefixes like f/ are dropped."""
+
+    def __init__(self, *, least, most, noun, unit="", prefixes=(), **kwargs):
+        super().__init__(unit=unit, **kwargs)
+        self.least, self.most, self.noun, self.prefixes = least, most, noun, prefixes
+
+    def read(self, text):
+        bare = text.lower().replace(",", ".").replace("−", "-").strip()
+        for prefix in self.prefixes:
+            bare = bare.removeprefix(prefix).strip()
+        bare = bare.removesuffix(self.unit.lower()).strip() if self.unit else bare
+        try:
+            value = float(bare) if bare.isascii() and "_" not in bare else math.nan
+        except ValueError:
+            value = math.nan
+        if math.isnan(value):
+            raise ValueError(f"{self.noun} must be a number.")
+        if not self.least <= value <= self.most:
+            unit = f" {self.unit}" if self.unit else ""
+            raise ValueError(f"{self.noun} must be between {self.least:g} and {self.most:g}{unit}.")
+        return value
+
+    def prepare_value(self, value):
+        return f"{value:.10g}" if isinstance(value, float) else value
+
+
+class DurationField(TypedField):
+    """A time as people say it, in seconds, between two limits."""
+
+    def __init__(self, *, least_s=0.0001, most_s=86400, **kwargs):
+        super().__init__(input_mode="text", **kwargs)
+        self.least_s, self.most_s = least_s, most_s
+
+    def read(self, text):
+        seconds = durations.parse_s(text)
+        if seconds < self.least_s:
+            raise ValueError(f"A time must be above 0, {durations.EXAMPLES}.")
+        if seconds > self.most_s:
+            raise ValueError(
+                f"More than {durations.say(self.most_s)}: a paper left out that long is a solargraph's business."
+                if self.most_s == 86400
+                else f"A time must be at most {durations.say(self.most_s)}."
+            )
+        return seconds
+
+    def prepare_value(self, value):
+        return durations.say(value) if isinstance(value, float) else value
+
+
+class StopsField(TypedField):
+    """A number of stops, signed, in fractions or decimals."""
+
+    def __init__(self, *, most=10, signed=True, **kwargs):
+        super().__init__(unit="stops", input_mode="text", **kwargs)
+        self.least, self.most = -most if signed else 0, most
+
+    def read(self, text):
+        stops = scales.parse_stops(text)
+        if not self.least <= stops <= self.most:
+            raise ValueError(f"Stops must be between {self.least:g} and {self.most:g}.")
+        return stops
+
+    def prepare_value(self, value):
+        return scales.stops(value) if isinstance(value, float) else value
+
+
+class SizeField(TypedField):
+    """A size in mm as (width, height), typed in mm, cm or inches."""
+
+    def __init__(self, **kwargs):
+        super().__init__(input_mode="text", **kwargs)
+
+    def read(self, text):
+        return sizes.parse(text)
+
+    def prepare_value(self, value):
+        return f"{value[0]:g}x{value[1]:g}" if isinstance(value, tuple) else value
+
+
+class NominalField(SizeField):
+    """The name of a nominal size: `102x127` is a 4x5 in."""
+
+    def read(self, text):
+        return sizes.nominal(*sizes.parse(text))

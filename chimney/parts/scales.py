@@ -1,0 +1,60 @@
+"""Numbers as practitioners write them."""
+
+import math
+import re
+from fractions import Fraction
+
+FRACTIONS = {0.25: "¼", 0.5: "½", 0.75: "¾"}
+THIRDS = {1 / 3: "1/3", 2 / 3: "2/3"}
+# A term is a whole, a fraction or a decimal number: "1 1/3", "2/3", "1.5".
+STOPS = re.compile(r"([+-]?)\s*(?:(\d+(?:\.\d+)?)(?:\s+|$))?(?:(\d+)/(\d+))?\s*(?:stops?)?")
+VULGAR = {"¼": " 1/4", "½": " 1/2", "¾": " 3/4", "⅓": " 1/3", "⅔": " 2/3"}
+
+
+def number(value, figures=3):
+    """The number to so many significant figures, never in exponents."""
+    if value == 0 or not math.isfinite(value):
+        return "0" if value == 0 else "-"
+    places = figures - 1 - math.floor(math.log10(abs(value)))
+    rounded = round(value, places)
+    text = f"{rounded:,.{max(places, 0)}f}".replace(",", " ")
+    return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+SMALL = {0: "no stop", 1 / 4: "a quarter of a stop", 1 / 3: "a third of a stop", 1 / 2: "half a stop"}
+SMALL |= {2 / 3: "two thirds of a stop", 3 / 4: "three quarters of a stop"}
+
+
+def size_of_stops(stops):
+    """How many stops in words, without the sense: "a third of a stop", "1 stop", "1½ stops"."""
+    size = abs(stops)
+    if size < 0.85:
+        return SMALL[min(SMALL, key=lambda near: abs(near - size))]
+    whole, rest = divmod(round(size * 4) / 4, 1)
+    return f"{int(whole)}{FRACTIONS.get(rest, '')} {'stop' if whole + rest == 1 else 'stops'}"
+
+
+def stops(value):
+    """A signed number of stops for tiles and lists: "+1/3", "0", with a true minus."""
+    if abs(value) < 0.05:
+        return "0"
+    sign = "+" if value > 0 else "−"
+    whole, rest = divmod(abs(value), 1)
+    for near, words in {**FRACTIONS, **THIRDS}.items():
+        if abs(rest - near) < 0.02:
+            gap = " " if whole and "/" in words else ""
+            return f"{sign}{int(whole) or ''}{gap}{words}"
+    return f"{sign}{number(abs(value), 2)}"
+
+
+def parse_stops(text):
+    """Stops from `1`, `+2/3`, `-1 1/3`, `1½`, `0.5`. Raises ValueError with an example."""
+    for sign, ascii_words in VULGAR.items():
+        text = text.replace(sign, ascii_words)
+    text = text.replace("−", "-").replace("–", "-").replace(",", ".").strip()
+    match = STOPS.fullmatch(text) if len(text) <= 20 else None
+    if not match or not any(match.groups()[1:]) or (match[4] and int(match[4]) == 0):
+        raise ValueError("Stops are written like 1, +2/3, -1 1/3 or 0.5.")
+    sign, whole, over, under = match.groups()
+    size = float(whole or 0) + (float(Fraction(int(over), int(under))) if over else 0)
+    return -size if sign == "-" else size

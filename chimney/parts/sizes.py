@@ -1,0 +1,57 @@
+"""Sheet sizes in inches and centimetres: nominal, as cut, and what the rails leave visible."""
+
+import re
+
+MM = {"mm": 1.0, "cm": 10.0, "in": 25.4, '"': 25.4}
+SIZE = re.compile(r'(\d+(?:\.\d+)?)\s*(?:x|×|by|\*)\s*(\d+(?:\.\d+)?)\s*(mm|cm|in(?:ch(?:es)?)?|")?')
+# Nominal sizes people name, short side first [mm].
+NAMED = {
+    "6x9 cm": (60, 90),
+    "9x12 cm": (90, 120),
+    "4x5 in": (101.6, 127),
+    "5x7 in": (127, 177.8),
+    "13x18 cm": (130, 180),
+    "18x24 cm": (180, 240),
+    "8x10 in": (203.2, 254),
+    "24x30 cm": (240, 300),
+    "11x14 in": (279.4, 355.6),
+}
+# Paper sold for 4x5 in holders is smaller than its name (common practice); others lose about this much.
+CUT = {"4x5 in": (99.6, 125.0)}
+CUT_LESS_MM = 2.0
+RAIL_MM = 3.0
+LEAST_MM, MOST_MM = 10, 2000
+
+
+def parse(text):
+    """(width_mm, height_mm) from `4x5 in`, `102x127`, `13x18 cm`. Raises ValueError with an example."""
+    match = SIZE.fullmatch(text.strip().lower().replace(",", "."))
+    if not match:
+        raise ValueError("A size is written like 4x5 in, 13x18 cm or 102x127 (mm).")
+    unit = "in" if (match[3] or "mm").startswith(("in", '"')) else match[3] or "mm"
+    size = float(match[1]) * MM[unit], float(match[2]) * MM[unit]
+    if min(size) < LEAST_MM or max(size) > MOST_MM:
+        raise ValueError(f"Each side must be between {LEAST_MM} mm and {MOST_MM} mm.")
+    return size
+
+
+def nominal(width_mm, height_mm):
+    """The name of the nearest nominal size within 1 mm, else the size in mm; short side first."""
+    short, long = sorted((width_mm, height_mm))
+    for name, (named_short, named_long) in NAMED.items():
+        if abs(short - named_short) <= 1 and abs(long - named_long) <= 1:
+            return name
+    return f"{short:g}x{long:g} mm"
+
+
+def cut(nominal_name):
+    """(short, long) in mm that such a sheet usually measures."""
+    if nominal_name in CUT:
+        return CUT[nominal_name]
+    short, long = NAMED.get(nominal_name) or parse(nominal_name)
+    return short - CUT_LESS_MM, long - CUT_LESS_MM
+
+
+def visible(cut_width_mm, cut_height_mm):
+    """What usual rails leave of a cut sheet on two opposite sides [mm]."""
+    return cut_width_mm - 2 * RAIL_MM, cut_height_mm - 2 * RAIL_MM

@@ -1,0 +1,68 @@
+"""Drawings as SVG, made of shapes in mm or px. Colours come from classes, so that dress and print can change them."""
+
+from dataclasses import dataclass, field
+
+from django.utils.html import escape
+from django.utils.safestring import mark_safe
+
+
+@dataclass(frozen=True)
+class Shape:
+    """tag, its attributes (underscores become hyphens, numbers are shortened), and text if any."""
+
+    tag: str
+    attributes: dict
+    text: str = ""
+
+    def markup(self):
+        inner = escape(self.text)
+        return f"<{self.tag}{_attributes(self.attributes)}>{inner}</{self.tag}>"
+
+
+@dataclass(frozen=True)
+class Drawing:
+    """Shapes in a box of width x height; name and words are its text alternative and carry the same numbers."""
+
+    name: str
+    words: str
+    width: float
+    height: float
+    shapes: tuple = field(default_factory=tuple)
+    css: str = ""
+
+    @property
+    def svg(self):
+        box = {"viewBox": f"0 0 {_short(self.width)} {_short(self.height)}", "class": f"drawing {self.css}".strip()}
+        said = {"role": "img", "aria_label": f"{self.name}: {self.words}"}
+        inner = "".join(shape.markup() for shape in self.shapes)
+        return mark_safe(f"<svg{_attributes(box | said)}>{inner}</svg>")
+
+
+def line(x1, y1, x2, y2, css=""):
+    return Shape("line", {"x1": x1, "y1": y1, "x2": x2, "y2": y2, "class": css})
+
+
+def rect(x, y, width, height, css="", **more):
+    return Shape("rect", {"x": x, "y": y, "width": width, "height": height, "class": css, **more})
+
+
+def circle(cx, cy, r, css=""):
+    return Shape("circle", {"cx": cx, "cy": cy, "r": r, "class": css})
+
+
+def polygon(points, css=""):
+    return Shape("polygon", {"points": " ".join(f"{_short(x)},{_short(y)}" for x, y in points), "class": css})
+
+
+def text(x, y, words, css="", anchor="start"):
+    return Shape("text", {"x": x, "y": y, "class": css, "text_anchor": anchor}, str(words))
+
+
+def _attributes(values):
+    return "".join(
+        f' {key.replace("_", "-")}="{escape(_short(value))}"' for key, value in values.items() if value != ""
+    )
+
+
+def _short(value):
+    return f"{value:.2f}".rstrip("0").rstrip(".") if isinstance(value, float) else str(value)

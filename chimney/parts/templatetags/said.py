@@ -1,0 +1,66 @@
+"""Filters that say numbers, times and moments as practitioners do."""
+
+from django import template
+from django.utils import timezone
+
+from chimney.parts import clock, scales
+from pinhole import durations
+
+register = template.Library()
+
+
+@register.filter
+def said(seconds):
+    """A time as people say it; nothing for a time that is not there yet."""
+    return "" if seconds is None else durations.say(float(seconds))
+
+
+register.filter("stops", lambda value: scales.stops(float(value)))
+register.filter("size_of_stops", lambda value: scales.size_of_stops(float(value)))
+
+
+@register.filter
+def figures(value, count=3):
+    """Significant figures."""
+    return scales.number(float(value), int(count))
+
+
+@register.filter
+def moment(when):
+    """ "today 14:05", "yesterday 09:10", else "Tue 3 Nov 14:05", the year where it is another one."""
+    if when is None:
+        return ""
+    local, today = timezone.localtime(when), timezone.localtime(clock.now()).date()
+    days = (today - local.date()).days
+    if days in (0, 1):
+        return f"{('today', 'yesterday')[days]} {local:%H:%M}"
+    return f"{local:%a} {local.day} {local:%b}{'' if local.year == today.year else f' {local.year}'} {local:%H:%M}"
+
+
+@register.filter
+def day(when):
+    """ "today", "yesterday", else "3 Nov" or "3 Nov 2025"."""
+    local, today = timezone.localtime(when).date(), timezone.localtime(clock.now()).date()
+    days = (today - local).days
+    if days in (0, 1):
+        return ("today", "yesterday")[days]
+    return f"{local.day} {local:%b}{'' if local.year == today.year else f' {local.year}'}"
+
+
+@register.filter
+def clock_time(when, precision="m"):
+    """The time of day at home, to the minute or the second."""
+    return f"{timezone.localtime(when):{'%H:%M:%S' if precision == 's' else '%H:%M'}}"
+
+
+@register.filter
+def unlocalized(value):
+    """A number for a script: a plain decimal point, milliseconds at the finest."""
+    return f"{float(value):.3f}"
+
+
+@register.filter
+def counted(number, words):
+    """{{ 3|counted:"sheet,sheets" }} -> "3 sheets"; none is said as "no"."""
+    one, many = words.split(",")
+    return f"{number or 'no'} {one if number == 1 else many}"

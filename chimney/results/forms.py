@@ -1,0 +1,44 @@
+from django import forms
+
+from chimney.parts.fields import StopsField
+from chimney.results.faults import FAULTS
+from pinhole import verdicts
+
+
+class VerdictForm(forms.Form):
+    """One look out of seven, or the stops typed; faults ticked."""
+
+    look = forms.ChoiceField(label="The sheet is", widget=forms.RadioSelect, required=False)
+    stops_more = StopsField(
+        label="or typed: stops more light it needed", most=6, required=False, help_text="Negative when it needed less."
+    )
+    faults = forms.MultipleChoiceField(
+        label="Faults",
+        widget=forms.CheckboxSelectMultiple,
+        required=False,
+        choices=[(fault.code, fault.words) for fault in FAULTS],
+    )
+    remarks = forms.CharField(label="Remarks", max_length=300, required=False)
+    left_out = forms.BooleanField(label="Do not learn from this sheet", required=False)
+
+    def __init__(self, medium, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.looks = {look.code: look for look in verdicts.looks(medium)}
+        self.fields["look"].choices = [(look.code, look.words) for look in self.looks.values()]
+
+    def clean(self):
+        given = super().clean()
+        typed, look = given.get("stops_more"), given.pop("look", "")
+        if typed is None and look in self.looks:
+            given["stops_more"] = self.looks[look].stops_more
+        elif typed is None and not self.errors:
+            self.add_error("look", "Choose how the sheet looks, or type the stops.")
+        return given
+
+    @classmethod
+    def start(cls, verdict):
+        """Initial values from a verdict given before."""
+        looks = verdicts.looks(verdict.sheet.paper.kind)
+        look = next((look.code for look in looks if abs(look.stops_more - verdict.stops_more) < 1e-9), "")
+        shared = {"faults": verdict.faults, "remarks": verdict.remarks, "left_out": verdict.left_out}
+        return shared | ({"look": look} if look else {"stops_more": verdict.stops_more})

@@ -1,0 +1,5 @@
+"""Said after a verdict was given, changed or taken back, so that rooms above can learn from it."""
+
+from django.dispatch import Signal
+
+judged = Signal()  # sheet

@@ -1,0 +1,141 @@
+"""Everything that can be set, in one file. What differs from machine to machine comes from CHIMNEY_* variables."""
+
+import os
+import secrets
+import sys
+from pathlib import Path
+
+from csp.constants import NONE, SELF
+
+ROOT = Path(__file__).resolve().parent.parent
+
+# --- what a person may set -------------------------------------------------------------------------------------
+# Where the database and the secret live; one folder a photographer.
+DATA = Path(os.environ.get("CHIMNEY_DATA", ROOT / "var" / "own")).resolve()
+# The zone in which times are typed and shown: an IANA name, else the machine's own.
+HOME_ZONE = os.environ.get("CHIMNEY_ZONE", "")
+# An ISO moment at which the only clock stands still, for pictures and tests; empty lets it run.
+FROZEN_NOW = os.environ.get("CHIMNEY_FROZEN_NOW", "")
+
+
+def _machine_zone():
+    link = Path("/etc/localtime")
+    name = str(link.resolve()).partition("zoneinfo/")[2] if link.exists() else ""
+    return name or "UTC"
+
+
+def _secret():
+    """Made once for each data folder, readable by its owner alone."""
+    DATA.mkdir(parents=True, exist_ok=True)
+    kept = DATA / "secret"
+    try:
+        with open(os.open(kept, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600), "w") as fresh:
+            fresh.write(secrets.token_urlsafe(50))
+    except FileExistsError:
+        pass
+    return kept.read_text()
+
+
+TESTING = "test" in sys.argv[1:2]
+DEBUG = os.environ.get("CHIMNEY_DEBUG") == "1"
+SECRET_KEY = _secret()
+ALLOWED_HOSTS = ["127.0.0.1", "localhost", "[::1]"]
+
+# --- the house: imports go down this list only ---------------------------------------------------------------
+APPS = ["hearth", "field", "lessons", "results", "darkroom", "logbook", "kit", "parts"]
+INSTALLED_APPS = [
+    *(f"chimney.{app}" for app in APPS),
+    "django.contrib.messages",
+    "django.contrib.staticfiles",
+    "django.forms",
+    "django_htmx",
+    "csp",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "django_htmx.middleware.HtmxMiddleware",
+    "chimney.parts.middleware.VaryOnHtmx",
+    "chimney.parts.middleware.RefusalPage",
+]
+ROOT_URLCONF = "chimney.urls"
+WSGI_APPLICATION = "chimney.wsgi.application"
+LOADERS = ["django.template.loaders.filesystem.Loader", "django.template.loaders.app_directories.Loader"]
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "DIRS": [ROOT / "chimney" / "templates"],
+        "OPTIONS": {
+            "loaders": LOADERS if DEBUG else [("django.template.loaders.cached.Loader", LOADERS)],
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.messages.context_processors.messages",
+                "chimney.parts.dress.dress",
+                "chimney.hearth.column.column",
+            ],
+            "builtins": ["chimney.parts.templatetags.said"],
+        },
+    }
+]
+FORM_RENDERER = "chimney.parts.renderer.Renderer"
+
+# --- what is kept --------------------------------------------------------------------------------------------
+# IMMEDIATE takes the write lock at once, so that two devices wait for each other instead of failing.
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": DATA / "chimney.sqlite3",
+        "OPTIONS": {
+            "timeout": 20,
+            "transaction_mode": "IMMEDIATE",
+            "init_command": "" if TESTING else "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
+        },
+        "TEST": {"NAME": DATA / "test.sqlite3"},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+MESSAGE_STORAGE = "django.contrib.messages.storage.cookie.CookieStorage"
+TEST_RUNNER = "tests.runner.Runner"
+
+# --- time and words ------------------------------------------------------------------------------------------
+USE_TZ = True
+TIME_ZONE = HOME_ZONE or _machine_zone()
+USE_I18N = False
+LANGUAGE_CODE = "en-gb"
+
+# --- files and headers ---------------------------------------------------------------------------------------
+STATIC_URL = "/static/"
+STATIC_ROOT = ROOT / "var" / "static"
+STATICFILES_DIRS = [ROOT / "chimney" / "static"]
+_MANIFEST = "whitenoise.storage.CompressedManifestStaticFilesStorage"
+_PLAIN = "django.contrib.staticfiles.storage.StaticFilesStorage"
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": _PLAIN if TESTING or DEBUG else _MANIFEST},
+}
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "script-src": [SELF],
+        "style-src": [SELF],
+        "img-src": [SELF, "data:"],
+        "object-src": [NONE],
+        "base-uri": [NONE],
+        "frame-ancestors": [NONE],
+        "form-action": [SELF],
+    }
+}
+X_FRAME_OPTIONS = "DENY"
+SECURE_REFERRER_POLICY = "same-origin"
+CSRF_FAILURE_VIEW = "chimney.hearth.views.csrf_failure"
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "loggers": {"django.request": {"handlers": ["console"], "level": "CRITICAL" if TESTING else "ERROR"}},
+}

@@ -1,0 +1,26 @@
+// Single keys press what is on the screen: the element with that data-key. Off where somebody types or has focus.
+(() => {
+  const kept = "keys-off";
+  const off = () => localStorage.getItem(kept) === "1";
+  const busy = (e) => e.target.closest?.("input, select, textarea, button, summary, [contenteditable]");
+
+  document.addEventListener("keydown", (event) => {
+    if (off() || event.ctrlKey || event.metaKey || event.altKey || event.repeat || busy(event)) return;
+    if (event.key === "m") {
+      const shown = [...document.querySelectorAll(".kind input")].find((input) => input.offsetParent);
+      if (shown) { event.preventDefault(); shown.focus(); shown.select(); }
+      return;
+    }
+    const wanted = [...document.querySelectorAll("[data-key]")].find((one) => one.dataset.key === event.key && !one.disabled);
+    if (wanted) { event.preventDefault(); wanted.click(); }
+  });
+
+  const box = document.getElementById("keys-on");
+  if (box) {
+    box.checked = !off();
+    box.addEventListener("change", () => localStorage.setItem(kept, box.checked ? "0" : "1"));
+  }
+  if (location.hash === "#find") document.getElementById("find")?.focus();
+  const reading = document.querySelector(".kind input");
+  if (reading && !reading.value) reading.focus({ preventScroll: true });
+})();

@@ -1,0 +1,14 @@
+"""The addresses follow the courses."""
+
+from django.urls import include, path
+
+urlpatterns = [
+    path("", include("chimney.hearth.urls")),
+    path("kit/", include("chimney.kit.urls")),
+    path("plan/", include("chimney.field.urls")),
+    path("", include("chimney.logbook.urls")),
+    path("develop/", include("chimney.darkroom.urls")),
+    path("read/", include("chimney.results.urls")),
+    path("learn/", include("chimney.lessons.urls")),
+]
+handler404 = "chimney.hearth.views.not_found"

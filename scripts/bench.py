@@ -1,0 +1,124 @@
+"""Milliseconds and ratios: the sum and the Hearth against an empty Django page, all in this run.
+
+The empty page goes through the same middleware and renders an empty template, so that a ratio says what Chimney adds.
+"""
+
+import os
+import statistics
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+ROUNDS = 60
+MANY = 10_000
+
+
+def main():
+    with tempfile.TemporaryDirectory() as data:
+        os.environ |= {
+            "CHIMNEY_DATA": data,
+            "CHIMNEY_ZONE": "Europe/Stockholm",
+            "DJANGO_SETTINGS_MODULE": "chimney.settings",
+        }
+        import django
+        from django.conf import settings
+
+        settings.STORAGES["staticfiles"]["BACKEND"] = "django.contrib.staticfiles.storage.StaticFilesStorage"
+        django.setup()
+        _measure()
+
+
+def _measure():
+    from django.core.management import call_command
+    from django.http import HttpResponse
+    from django.template import engines
+    from django.test import Client
+    from django.urls import path
+
+    from chimney import urls
+    from chimney.hearth import demo
+    from chimney.logbook.models import Sheet
+
+    empty = engines["django"].from_string("")
+    urls.urlpatterns.append(path("empty/", lambda request: HttpResponse(empty.render({}, request))))
+    call_command("migrate", verbosity=0)
+    demo.a_year()
+    client = Client(headers={"host": "localhost"})
+    live = {"headers": {"hx-request": "true"}}
+    sheets = Sheet.objects.count()
+    rows = [("empty Django page", "/empty/", {}), ("one sum, form to fragment", "/plan/?seconds=4&kind=seconds", live)]
+    rows += [(f"the Hearth with {sheets} sheets", "/", {}), (f"the sheets list with {sheets}", "/sheets/", {})]
+    found = _time(client, rows)
+    _many(sheets)
+    rows = [rows[0], (f"the Hearth with {MANY} sheets", "/", {}), (f"the sheets list with {MANY}", "/sheets/", {})]
+    rows += [
+        (f"one sum with {MANY} sheets", "/plan/?seconds=4&kind=seconds", live),
+        (f"Learn with {MANY} sheets", "/learn/", {}),
+    ]
+    found |= {name: ms for name, ms in _time(client, rows).items() if name not in found}
+    base = found["empty Django page"]
+    for name, ms in found.items():
+        print(f"{name:<36} {ms:8.2f} ms   {ms / base:7.1f} x the empty page")
+    hearth = [ms for name, ms in found.items() if name.startswith("the Hearth")]
+    print(f"the Hearth, {MANY} sheets against {sheets}: {hearth[1] / hearth[0]:.2f} x")
+
+
+def _time(client, rows):
+    """Median milliseconds a row, the rows taken in turn so that a slow moment hits all alike."""
+    taken = {name: [] for name, *_ in rows}
+    for _ in range(ROUNDS):
+        for name, url, more in rows:
+            start = time.perf_counter()
+            answer = client.get(url, **more)
+            taken[name].append((time.perf_counter() - start) * 1000)
+            assert answer.status_code == 200, (name, answer.status_code)
+    return {name: statistics.median(times) for name, times in taken.items()}
+
+
+def _many(sheets):
+    """Copies of the read sheets with all that hangs on them, until there are MANY."""
+    from django.utils import timezone
+
+    from chimney.darkroom.models import Development
+    from chimney.lessons.models import Evidence
+    from chimney.logbook.models import Exposure, Opening, Sheet
+    from chimney.results.models import Verdict
+
+    read = list(Sheet.objects.filter(stage="read").prefetch_related("exposures__openings"))
+    parts = {Development: "development", Verdict: "verdict", Evidence: "evidence"}
+    kept = {sheet.pk: {model: getattr(sheet, name, None) for model, name in parts.items()} for sheet in read}
+    made = []
+    for number in range(MANY - sheets):
+        like = read[number % len(read)]
+        made.append(
+            (like, Sheet(code=f"B-{number}", paper=like.paper, size=like.size, stage="read", cut_at=timezone.now()))
+        )
+    Sheet.objects.bulk_create([sheet for _, sheet in made], batch_size=2000)
+    exposures, openings, hung = [], [], {model: [] for model in parts}
+    for like, sheet in made:
+        was = like.exposures.all()[0]
+        exposures.append(_copy(was, sheet=sheet, loading=None))
+        openings.append(_copy(was.openings.all()[0], exposure=exposures[-1]))
+        for model, one in kept[like.pk].items():
+            if one:
+                hung[model].append(_copy(one, sheet=sheet))
+    Exposure.objects.bulk_create(exposures, batch_size=2000)
+    Opening.objects.bulk_create(openings, batch_size=2000)
+    for model, rows in hung.items():
+        model.objects.bulk_create(rows, batch_size=2000)
+
+
+def _copy(row, **changed):
+    fields = {
+        field.attname: getattr(row, field.attname) for field in row._meta.concrete_fields if not field.primary_key
+    }
+    for name in changed:
+        fields.pop(f"{name}_id", None)
+    return type(row)(**fields, **changed)
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,96 @@
+"""Pictures of the main views from the demo data, at a clock that stands still.
+
+Usage: python scripts/screenshots.py [FOLDER [NAME ...]]     default: docs/screenshots, every view
+"""
+
+import os
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+NOON = "2026-11-24T11:41:00+00:00"
+PORT = 8917
+WIDE, PHONE = (1280, 800), (360, 740)
+READING = "?kind=seconds&seconds=4&meter_f=90&meter_iso=6&subject=slipway, from the pump house&camera=1&paper=1"
+# name: address, window, whole page, dark-room dress; an address may name the stage of a sheet to look for
+VIEWS = {
+    "hearth": ("/", WIDE, False, False),
+    "kit": ("/kit/", WIDE, False, False),
+    "camera": ("/kit/camera/1/", WIDE, False, False),
+    "plan": (f"/plan/{READING}", WIDE, False, False),
+    "plan-phone": (f"/plan/{READING}", PHONE, True, False),
+    "bag": ("/expose/", WIDE, False, False),
+    "timer": ("{timer}", WIDE, False, False),
+    "timer-phone": ("{timer}", PHONE, False, False),
+    "develop": ("/develop/", WIDE, False, False),
+    "develop-darkroom": ("/develop/", WIDE, False, True),
+    "read": ("{judge}", WIDE, False, False),
+    "learn": ("/learn/", WIDE, False, False),
+    "sheet": ("{sheet}", WIDE, False, False),
+}
+
+
+def main(folder, names):
+    folder.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as data:
+        env = os.environ | {
+            "CHIMNEY_DATA": data,
+            "CHIMNEY_FROZEN_NOW": NOON,
+            "CHIMNEY_ZONE": "Europe/Stockholm",
+            "DJANGO_SETTINGS_MODULE": "chimney.settings",
+        }
+        for command in (["migrate", "-v0"], ["demo"], ["collectstatic", "--noinput", "-v0"]):
+            subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=env, check=True)
+        server = subprocess.Popen(
+            [sys.executable, "-m", "gunicorn", "chimney.wsgi", "-b", f"127.0.0.1:{PORT}", "--log-level", "error"],
+            cwd=ROOT,
+            env=env,
+        )
+        try:
+            _take(folder, names or VIEWS)
+        finally:
+            server.terminate()
+            server.wait()
+
+
+def _take(folder, names):
+    from playwright.sync_api import sync_playwright
+
+    from tests.browser.chromium import launch
+
+    home = f"http://127.0.0.1:{PORT}"
+    for _ in range(100):
+        try:
+            urllib.request.urlopen(home)
+            break
+        except OSError:
+            time.sleep(0.1)
+    with sync_playwright() as playwright:
+        browser = launch(playwright)
+        page = browser.new_page()
+        page.goto(home)
+        found = {"timer": page.locator(".fire").last.get_attribute("href")}
+        page.goto(f"{home}/read/")
+        found["judge"] = page.locator(".strip").first.get_attribute("href")
+        found["sheet"] = page.locator(".thing a").first.get_attribute("href")
+        for name in names:
+            address, (width, height), whole, dressed = VIEWS[name]
+            context = browser.new_context(viewport={"width": width, "height": height}, color_scheme="light")
+            if dressed:
+                context.add_cookies([{"name": "dress", "value": "darkroom", "url": home}])
+            page = context.new_page()
+            page.goto(home + address.format(**found))
+            page.wait_for_load_state("networkidle")
+            page.screenshot(path=folder / f"{name}.png", full_page=whole)
+            context.close()
+        browser.close()
+
+
+if __name__ == "__main__":
+    target = Path(sys.argv[1]) if len(sys.argv) > 1 else ROOT / "docs" / "screenshots"
+    main(target, sys.argv[2:])

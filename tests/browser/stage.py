@@ -1,0 +1,49 @@
+"""A live server with a browser before it. Any script error or policy violation fails the test."""
+
+import os
+from contextlib import contextmanager
+
+from axe_playwright_python.sync_playwright import Axe
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from playwright.sync_api import sync_playwright
+
+from tests.browser.chromium import launch
+
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+TELL = (
+    "addEventListener('securitypolicyviolation', e => console.error('policy: ' + e.violatedDirective + e.blockedURI))"
+)
+DESK, PHONE = {"width": 1280, "height": 800}, {"width": 360, "height": 740}
+
+
+class Stage(StaticLiveServerTestCase):
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
+        cls.playwright = sync_playwright().start()
+        cls.addClassCleanup(cls.playwright.stop)
+        cls.browser = launch(cls.playwright)
+        cls.addClassCleanup(cls.browser.close)
+
+    @contextmanager
+    def page(self, viewport=DESK, *, expected_status=(), **more):
+        context = self.browser.new_context(viewport=viewport, base_url=self.live_server_url, **more)
+        context.add_init_script(TELL)
+        context.set_default_timeout(8000)
+        page, wrong = context.new_page(), []
+        page.on("pageerror", lambda error: wrong.append(str(error)))
+        page.on("console", lambda message: wrong.append(message.text) if message.type == "error" else None)
+        try:
+            yield page
+        finally:
+            context.close()
+        # A newer request calls off the one under way (a tap the poll, a choice the sum), and htmx tells the console so.
+        allowed = ("htmx:sendAbort", "htmx:afterRequest")
+        wrong = [words for words in wrong if not words.startswith(allowed)]
+        wrong = [words for words in wrong if not any(f"status of {status}" in words for status in expected_status)]
+        self.assertEqual(wrong, [])
+
+    def assert_accessible(self, page, where):
+        found = Axe().run(page)
+        self.assertGreater(len(found.response["passes"]), 5)
+        self.assertEqual(found.violations_count, 0, f"{where}: {found.generate_report()}")

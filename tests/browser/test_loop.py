@@ -1,0 +1,145 @@
+"""The whole loop as a person does it: camera, paper, sheet, reading, timer, developer, verdict, better EI."""
+
+import re
+from datetime import datetime, timedelta
+
+from django.test import override_settings
+from playwright.sync_api import expect
+
+from chimney.lessons.models import Lesson
+from chimney.logbook.models import Exposure
+from tests.browser.stage import PHONE, Stage
+from tests.chimney.kitchen import kit
+
+OPENED = datetime.fromisoformat("2026-06-01T12:00:00+00:00")
+
+
+def at(seconds):
+    """The server's clock stands so many seconds after the opening."""
+    return override_settings(FROZEN_NOW=(OPENED + timedelta(seconds=seconds)).isoformat())
+
+
+class Loop(Stage):
+    def test_from_an_empty_hearth_to_a_better_next_sheet(self):
+        with at(0), self.page(expected_status=[422]) as page:
+            self.make_kit(page)
+            self.meter_and_open(page)
+            with at(4):
+                page.reload()
+                expect(page.locator("[data-digits]")).to_have_text("0:07")
+            with at(11), self.page(PHONE) as second_device:
+                second_device.goto(page.url)
+                expect(second_device.locator("[data-digits]")).to_have_text("+0:00")
+                second_device.get_by_role("button", name="Close the hole").click()
+                expect(second_device.locator(".digits")).to_contain_text("11 s")
+                second_device.get_by_role("button", name="Slide is in, turned").click()
+                expect(second_device.locator(".done-note")).to_contain_text("S-001 is safe")
+            self.develop(page)
+            self.judge(page)
+            self.plan_again(page)
+
+    def make_kit(self, page):
+        page.goto("/")
+        page.get_by_role("link", name="Add a camera").click()
+        page.get_by_label("Name").fill("Plank")
+        page.get_by_label("Focal length").fill("150")
+        page.get_by_label("Pinhole").fill("8")
+        page.get_by_label("Sheet, nominal").fill("102x127")
+        page.get_by_role("button", name="Keep it").click()
+        expect(page.locator("#id_diameter_mm_error")).to_contain_text("is f/18.8: did you mean 0.8?")
+        page.get_by_label("Pinhole").fill("0,5")
+        page.get_by_role("button", name="Keep it").click()
+        expect(page.get_by_role("status")).to_contain_text("Plank is on the shelf")
+        for button, fields in (
+            ("Add a paper", {"Name": "grade-2 RC", "Starting EI": "6"}),
+            ("Add a developer", {"Name": "coffee", "Usual time": "5m"}),
+            ("Add a holder", {"Name": "1", "Takes sheets of": "4x5 in"}),
+        ):
+            page.goto("/")
+            page.get_by_role("link", name=button).click()
+            for label, text in fields.items():
+                page.get_by_label(label).fill(text)
+            page.get_by_role("button", name="Keep it").click()
+            expect(page.get_by_role("status")).to_contain_text("is on the shelf")
+
+    def meter_and_open(self, page):
+        # f/300 at f/128: 2 s become 10.99 s (common practice), counted as 11 s; a power law of 1/0.86 makes 16.2 s.
+        page.goto("/")
+        page.get_by_role("link", name="New exposure").click()
+        page.get_by_label("reads").fill("2")
+        expect(page.locator(".tile-camera strong")).to_have_text("× 5.49")
+        expect(page.locator(".tile-answer strong")).to_have_text("11 s")
+        expect(page.locator(".schools")).to_contain_text(re.compile(r"16 s\s+power law 1.16, \+0.56 stops"))
+        self.assertIn("seconds=2", page.url)
+        page.get_by_label("Subject").fill("kiln mouth")
+        expect(page.locator("h1")).to_have_text("Open Plank for 11 s")
+        page.wait_for_url("**subject=kiln**")
+        page.reload()
+        expect(page.get_by_label("Subject")).to_have_value("kiln mouth")
+        page.get_by_role("button", name="Load and open").click()
+        expect(page.locator("h1")).to_have_text("Plank: kiln mouth")
+        expect(page.locator("[data-digits]")).to_have_text("0:11")
+
+    def develop(self, page):
+        page.goto("/")
+        page.get_by_role("link", name="Develop 1 sheet").click()
+        expect(page.get_by_label("Time in it")).to_have_value("5 min")
+        page.get_by_label("Remarks").fill("rocked left and right")
+        page.get_by_role("button", name="Log the run").click()
+        expect(page.get_by_role("status")).to_contain_text("S-001 logged")
+
+    def judge(self, page):
+        page.keyboard.press("5")
+        page.get_by_role("link", name="Read S-001").click()
+        expect(page.locator(".finding")).to_contain_text("A negative too dark had too much light")
+        page.get_by_text("too dark", exact=True).click()
+        page.get_by_label("shake").check()
+        page.get_by_role("button", name="Keep the verdict").click()
+        expect(page.get_by_role("status")).to_contain_text("1 stop less next time: the skies are blocked")
+
+    def plan_again(self, page):
+        # Closed form: log2 6 + 4/5 of (1 stop + log2(10.986/11)) is EI 10.4, so EI 10: 2 s x 5.493 x 6/10 = 6.6 s.
+        self.assertAlmostEqual(Lesson.objects.get(developer__name="coffee").ei, 10.43, delta=0.01)
+        page.keyboard.press("6")
+        expect(page.locator(".lesson-sentence")).to_have_text("Rate grade-2 RC at 10, not 6, when it goes into coffee.")
+        page.keyboard.press("2")
+        page.get_by_label("reads").fill("2")
+        expect(page.locator(".tile-paper")).to_contain_text("you rate it EI 10")
+        expect(page.locator(".tile-answer strong")).to_have_text("7 s")
+        expect(page.locator(".rating")).to_contain_text("1 sheet of yours in coffee")
+        page.get_by_label("box, EI 6").check()
+        expect(page.locator(".tile-answer strong")).to_have_text("11 s")
+        page.get_by_label("sun and cloud").check()
+        expect(page.locator(".tile-reading")).to_contain_text("full sun")
+
+    def test_from_the_hearth_to_a_running_timer_in_four_taps_and_one_number(self):
+        camera, paper, _, _ = kit()
+        with self.page(PHONE, has_touch=True) as page:
+            page.goto("/")
+            page.get_by_role("link", name="New exposure").tap()
+            page.get_by_label("reads").tap()
+            page.keyboard.type("2")
+            page.get_by_role("button", name="Load and open").tap()
+            expect(page.locator("[data-digits]")).to_be_visible()
+        exposure = Exposure.objects.get()
+        self.assertEqual((exposure.camera, exposure.sheet.paper, exposure.planned_s), (camera, paper, 11))
+
+    def test_the_timer_counts_covers_and_undoes(self):
+        kit()
+        with self.page() as page:
+            page.goto("/plan/?seconds=2")
+            page.locator("h1").click()
+            page.keyboard.press("Space")
+            digits = page.locator("[data-digits]")
+            expect(digits).to_have_text("0:09")
+            page.get_by_role("button", name="Cover for a moment").click()
+            expect(page.locator("[data-when]")).to_contain_text("the clock stands")
+            page.get_by_role("button", name="Uncover").click()
+            expect(page.get_by_role("button", name="Cover for a moment")).to_be_visible()
+            page.keyboard.press("Space")
+            expect(page.locator(".digits")).to_contain_text(re.compile(r"open for .* s"))
+            page.get_by_role("button", name="Not closed after all").click()
+            expect(digits).to_be_visible()
+            page.get_by_role("button", name="Never opened").click()
+            expect(page.get_by_role("status")).to_contain_text("S-001 is loaded as before")
+        self.assertFalse(Exposure.objects.exists())

@@ -1,0 +1,130 @@
+"""Each main view, wide and narrow, by day, at night and in dark-room dress."""
+
+import io
+
+import numpy as np
+from PIL import Image
+from playwright.sync_api import expect
+
+from chimney.hearth import demo
+from chimney.logbook.models import Opening, Sheet
+from tests.browser.stage import DESK, PHONE, Stage
+
+VIEWS = (
+    "/",
+    "/kit/",
+    "/kit/camera/1/",
+    "/kit/paper/new/",
+    "/plan/",
+    "/plan/?seconds=4&camera=1",
+    "/plan/?kind=sky",
+    "/expose/",
+    "{timer}",
+    "{closed}",
+    "/develop/",
+    "/read/",
+    "{judge}",
+    "{sheet}",
+    "/learn/",
+    "/learn/1/",
+    "/sheets/",
+    "/keys/",
+    "/nowhere/",
+)
+
+
+class Views(Stage):
+    def setUp(self):
+        demo.a_year()
+        timers = Opening.objects.order_by("-pk")
+        self.found = {
+            "timer": f"/expose/{timers.filter(closed_at=None).first().exposure_id}/",
+            "closed": f"/expose/{timers.exclude(closed_at=None).first().exposure_id}/",
+            "judge": f"/read/{Sheet.objects.filter(stage='developed').first()}/",
+            "sheet": f"/sheets/{Sheet.objects.filter(stage='read').first()}/",
+        }
+        # The ids of the kit are those of this database.
+        self.ids = {
+            "/camera/1/": f"/camera/{demo.Camera.objects.first().pk}/",
+            "/learn/1/": f"/learn/{demo.Lesson.objects.first().pk}/",
+        }
+
+    def each(self, page):
+        for view in VIEWS:
+            address = view.format(**self.found)
+            for one, here in self.ids.items():
+                address = address.replace(one, here)
+            page.goto(address)
+            page.wait_for_load_state("networkidle")
+            with self.subTest(address):
+                yield address
+
+    def test_no_view_has_an_accessibility_violation(self):
+        for viewport, scheme in ((DESK, "light"), (PHONE, "dark")):
+            with self.page(viewport, color_scheme=scheme, expected_status=[404]) as page:
+                for address in self.each(page):
+                    self.assert_accessible(page, address)
+
+    def test_nothing_is_wider_than_a_phone_and_thumbs_hit(self):
+        with self.page(PHONE, expected_status=[404]) as page:
+            for address in self.each(page):
+                self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 360, address)
+                small = page.evaluate(
+                    "[...document.querySelectorAll('.act, .choice span, .course')].filter(e => e.offsetParent)"
+                    ".filter(e => e.getBoundingClientRect().height < 47.5).map(e => e.textContent.trim())"
+                )
+                self.assertEqual(small, [], address)
+
+    def test_dark_room_dress_is_red_and_black_and_nothing_else(self):
+        with self.page(expected_status=[404]) as page:
+            page.goto("/develop/")
+            page.keyboard.press("r")
+            expect(page.get_by_role("note").first).to_contain_text("no tested safelight")
+            self.assertEqual(page.evaluate("getComputedStyle(document.body).backgroundColor"), "rgb(0, 0, 0)")
+            for address in self.each(page):
+                self.assert_accessible(page, address)
+                picture = np.asarray(Image.open(io.BytesIO(page.screenshot())).convert("RGB"))
+                self.assertEqual(picture[..., 1:].max(), 0, f"{address} shines green or blue")
+                self.assertGreater(picture[..., 0].max(), 0xEA, address)
+            page.get_by_role("button", name="Back to daylight").click()
+            expect(page.locator("html")).to_have_attribute("data-dress", "day")
+
+    def test_keys_work_rest_while_typing_and_can_be_switched_off(self):
+        with self.page() as page:
+            page.goto("/")
+            for key, address in (
+                ("1", "/kit/"),
+                ("3", "/expose/"),
+                ("n", "/plan/"),
+                ("0", "/"),
+                ("?", "/keys/"),
+                ("/", "/sheets/"),
+            ):
+                page.locator("h1").click()
+                page.keyboard.press(key)
+                page.wait_for_url(f"**{address}**")
+            page.keyboard.type("n1")
+            self.assertEqual(page.locator("#find").input_value(), "n1")
+            page.goto("/plan/")
+            page.locator("h1").click()
+            page.keyboard.press("m")
+            expect(page.get_by_label("reads")).to_be_focused()
+            page.goto("/keys/")
+            page.get_by_label("Keys are on").uncheck()
+            page.locator("h1").click()
+            page.keyboard.press("1")
+            page.wait_for_timeout(150)
+            self.assertIn("/keys/", page.url)
+
+    def test_it_works_without_script(self):
+        with self.page(java_script_enabled=False) as page:
+            page.goto("/plan/")
+            page.get_by_label("reads").fill("4")
+            page.get_by_label("reads").press("Enter")
+            expect(page.locator(".tile-answer")).to_be_visible()
+            page.locator(".answer .act-big").click()
+            page.get_by_role("button", name="Close the hole").click()
+            expect(page.locator(".digits")).to_contain_text("open for")
+            page.goto(self.found["sheet"])
+            page.get_by_role("link", name="Its verdict").click()
+            expect(page.locator("h2").first).to_contain_text("next time")

@@ -1,0 +1,59 @@
+"""The least a story needs: one camera, one paper, one developer, one holder, and a plan for them."""
+
+from chimney.field import flows as field
+from chimney.kit.models import Camera, Developer, Holder, Paper
+from chimney.logbook import flows as logbook
+
+
+def kit(*, kind="negative", box_ei=6.0, size="4x5 in"):
+    camera = Camera.objects.create(
+        name="Plank",
+        focal_mm=150,
+        diameter_mm=0.5,
+        size=size,
+        cut_width_mm=125,
+        cut_height_mm=99.6,
+        visible_width_mm=119,
+        visible_height_mm=93.6,
+    )
+    paper = Paper.objects.create(name="grade-2 RC", kind=kind, box_ei=box_ei)
+    developer = Developer.objects.create(name="paper developer", parts=10, usual_s=60)
+    holder = Holder.objects.create(name="1", size=size)
+    return camera, paper, developer, holder
+
+
+def typed(camera, paper, **more):
+    """What the plan page posts for 2 s at f/128, ISO 6."""
+    return {
+        "camera": camera.pk,
+        "paper": paper.pk,
+        "for_paper": paper.pk,
+        "kind": "seconds",
+        "seconds": "2",
+        "meter_f": "128",
+        "meter_iso": "6",
+        "ev_iso": "100",
+        "sky": "sun",
+        "height": "high",
+        "ei_from": "learned",
+        "school": "none",
+    } | more
+
+
+def planned(camera, paper, developer=None, seconds=2.0, **more):
+    given = {
+        "kind": "seconds",
+        "seconds": seconds,
+        "meter_f": 128.0,
+        "meter_iso": 6.0,
+        "camera": camera,
+        "paper": paper,
+        "ei_from": "learned",
+        "school": "none",
+    } | more
+    return field.work_out(given, field.proposals(paper, developer))
+
+
+def opened(camera, paper, holder, side="A", **more):
+    loading = logbook.load(paper, holder, side)
+    return logbook.open_hole(loading, camera, planned(camera, paper, **more).done)

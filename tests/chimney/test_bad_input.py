@@ -1,0 +1,200 @@
+"""Whatever is typed: a message beside its field that names the limit, the rest kept, nothing written, no 500."""
+
+from django.test import TestCase
+
+from chimney.field.models import Shot
+from chimney.kit.models import Camera, Developer, Holder, Paper
+from chimney.logbook import flows
+from chimney.logbook.models import Exposure, Sheet
+from chimney.results.models import Verdict
+from tests.chimney.kitchen import kit, opened, typed
+
+CAMERA = {"name": "Wedge", "focal_mm": "68", "diameter_mm": "0.33", "size": "4x5 in"}
+PAPER = {
+    "name": "fibre",
+    "kind": "negative",
+    "base": "fibre",
+    "box_ei": "6",
+    "school": "none",
+    "exponent": "1.16",
+    "onset_s": "1s",
+}
+# field, typed, words of the message
+BAD_CAMERA = (
+    ("focal_mm", "0", "between 5 and 20000 mm"),
+    ("focal_mm", "-68", "between 5"),
+    ("focal_mm", "wide", "must be a number"),
+    ("focal_mm", "", "required"),
+    ("diameter_mm", "nan", "must be a number"),
+    ("diameter_mm", "1e999", "between 0.05"),
+    ("diameter_mm", "4", "is f/17: did you mean 0.4?"),
+    ("diameter_mm", "80", "did you mean 8?"),
+    ("size", "4x5 furlongs", "written like"),
+    ("size", "1x1", "between 10 mm"),
+    ("cut", "150x150", "would jam"),
+    ("visible", "300x300", "No more can be visible"),
+    ("name", "plank", "already a camera called"),
+    ("name", "", "required"),
+    ("diameter_sd_mm", "0.3", "less than half the pinhole"),
+)
+BAD_PAPER = (
+    ("box_ei", "0", "between 0.05 and 3200"),
+    ("box_ei", "fast", "must be a number"),
+    ("exponent", "0.86", "between 1 and 3"),
+    ("table", "4s", "a metered and an adjusted time"),
+    ("table", "4s 20s\n8s 10s", "must grow"),
+    ("table", "0s 3s", "above 0"),
+    ("onset_s", "soon", "not a time"),
+    ("school", "guess", "valid choice"),
+)
+BAD_PLAN = (
+    ("seconds", "", "required", {}),
+    ("seconds", "0", "above 0", {}),
+    ("seconds", "-2", "not a time", {}),
+    ("seconds", "bright", "not a time", {}),
+    ("seconds", "25h", "solargraph", {}),
+    ("seconds", "6h", "solargraph", {}),
+    ("meter_f", "0", "between 0.7 and 1000", {}),
+    ("meter_iso", "1e9", "between 0.1", {}),
+    ("ev", "99", "between -10 and 24", {"kind": "ev"}),
+    ("ev", "", "required", {"kind": "ev"}),
+    ("lux", "0", "between 0.001", {"kind": "lux"}),
+    ("sky", "green", "valid choice", {"kind": "sky"}),
+    ("ei", "0", "between 0.05", {"ei_from": "typed"}),
+    ("ei", "", "Type the EI", {"ei_from": "typed"}),
+    ("filter_stops", "1/0", "written like", {}),
+    ("filter_stops", "-1", "between 0 and 10", {}),
+    ("compensation_stops", "a lot", "written like", {}),
+    ("side", "999Z", "not in the bag", {}),
+)
+
+
+class BadInput(TestCase):
+    def setUp(self):
+        self.camera, self.paper, self.developer, self.holder = kit()
+
+    def beside(self, url, data, field, words, models, keeps):
+        """Post; the words stand in the error of that field, what else was typed is still there, nothing is new."""
+        before = [model.objects.count() for model in models]
+        answer = self.client.post(url, data)
+        self.assertIn(answer.status_code, (409, 422), f"{field}={data.get(field)!r} was taken")
+        html = answer.content.decode()
+        start = html.index(f'id="id_{field}_error"')
+        message = html[start : html.index("</div>", start)].replace("&#x27;", "'")
+        self.assertIn(words, message)
+        self.assertIn(keeps, html)
+        self.assertEqual([model.objects.count() for model in models], before)
+
+    def test_kit(self):
+        for url, good, rows, model in (
+            ("/kit/camera/new/", CAMERA, BAD_CAMERA, Camera),
+            ("/kit/paper/new/", PAPER, BAD_PAPER, Paper),
+        ):
+            for field, bad, words in rows:
+                with self.subTest(url=url, field=field, typed=bad):
+                    keeps = "fibre" if field == "name" or model is Paper else "Wedge"
+                    keeps = "0.33" if field == "name" else keeps
+                    self.beside(url, good | {field: bad}, field, words, [model, Holder], keeps)
+            self.assertEqual(self.client.post(url, good).status_code, 302)
+        self.beside(
+            "/kit/developer/new/",
+            {"name": "x", "parts": "0", "usual_s": "1m"},
+            "parts",
+            "between 0.1",
+            [Developer],
+            "1m",
+        )
+        self.beside("/kit/holder/new/", {"name": "9", "size": "huge"}, "size", "written like", [Holder], "huge")
+
+    def test_plan(self):
+        for field, bad, words, more in BAD_PLAN:
+            with self.subTest(field=field, typed=bad):
+                data = typed(self.camera, self.paper, subject="slipway", side=f"{self.holder.pk}A", open="", **more) | {
+                    field: bad
+                }
+                if bad == "6h":
+                    data |= {"meter_f": "100"}
+                self.beside("/plan/", data, field, words, [Sheet, Exposure, Shot], "slipway")
+
+    def test_while_typing_wrong_is_said_and_empty_is_not(self):
+        page = {"HX-Request": "true"}
+        live = self.client.get("/plan/", typed(self.camera, self.paper, seconds="soon"), headers=page)
+        self.assertContains(live, "That is not a time")
+        quiet = self.client.get("/plan/", typed(self.camera, self.paper, seconds=""), headers=page)
+        self.assertNotContains(quiet, "required")
+        other = self.client.get("/plan/", typed(self.camera, self.paper, lux="dim"), headers=page)
+        self.assertContains(other, "Open Plank for 11 s")
+
+    def test_exposed_side_is_refused_beside_its_field(self):
+        exposure = opened(self.camera, self.paper, self.holder)
+        flows.close_hole(exposure)
+        data = typed(self.camera, self.paper, side=f"{self.holder.pk}A", open="", subject="again")
+        self.beside("/plan/", data, "side", "double exposure", [Exposure, Sheet], "again")
+        Holder.objects.all().update(size="8x10 in")
+        self.beside("/plan/", data | {"side": ""}, "side", "No side is free for 4x5 in", [Exposure, Sheet], "again")
+
+    def test_bag_developer_and_verdict(self):
+        exposure = opened(self.camera, self.paper, self.holder)
+        flows.close_hole(exposure)
+        load = {"paper": self.paper.pk, "side": f"{self.holder.pk}B", "code": "S-002"}
+        for field, bad, words in (
+            ("code", "S-001", "already pencilled"),
+            ("code", "<b>", "letters, figures"),
+            ("side", f"{self.holder.pk}A", "not empty"),
+            ("paper", "999", "valid choice"),
+        ):
+            self.beside("/expose/", load | {field: bad}, field, words, [Sheet], "Code to pencil")
+        run = {
+            "sheets": exposure.sheet_id,
+            "developer": self.developer.pk,
+            "parts": "10",
+            "seconds": "1m",
+            "remarks": "rocked",
+        }
+        for field, bad, words in (
+            ("seconds", "3h", "at most 2 h"),
+            ("parts", "-1", "between 0.1"),
+            ("temperature_c", "200", "between 2 and 60 °C"),
+        ):
+            self.beside("/develop/", run | {field: bad}, field, words, [Verdict], "rocked")
+        self.assertContains(self.client.post("/develop/", run | {"sheets": []}), "Tick at least one", status_code=422)
+        self.client.post("/develop/", run)
+        for field, bad, words in (("stops_more", "9", "between -6 and 6"), ("look", "", "Choose how the sheet looks")):
+            self.beside("/read/S-001/", {"remarks": "hm", field: bad}, field, words, [Verdict], "hm")
+
+    def test_addresses_that_lead_nowhere(self):
+        opened(self.camera, self.paper, self.holder)
+        huge = 10**30
+        for url, status in (
+            ("/nowhere/", 404),
+            ("/kit/dragon/new/", 404),
+            (f"/kit/camera/{huge}/", 404),
+            (f"/expose/{huge}/", 404),
+            ("/sheets/X-1/", 404),
+            ("/learn/9/", 404),
+            ("/read/S-001/", 409),
+            ("/plan/9/", 404),
+            ("/sheets/?page=zzz&q=%00%27%25", 200),
+            ("/plan/?camera=x&side=q&kind=7", 200),
+            (f"/plan/?camera={huge}&paper=-1&school=x&ei_from=y&seconds=%00", 200),
+            ("/develop/?sheet=%F0%9F%94%A5", 200),
+            ("/expose/1/explode/", 404),
+            ("/develop/of/S-001/", 200),
+            ("/read/of/S-001/", 200),
+            ("/plan/?seconds=²&kind=seconds", 200),
+        ):
+            with self.subTest(url):
+                self.assertEqual(self.client.get(url).status_code, status)
+        for url, data, status in (
+            ("/expose/1/reopen/", {}, 409),
+            ("/expose/1/slip/", {"slip": "x"}, 409),
+            ("/learn/9/answer/", {}, 404),
+            ("/dress/", {"next": "//evil.example"}, 302),
+            ("/sheets/S-001/give-up/", {"stage": "lost"}, 409),
+            ("/kit/holder/1/retire/", {}, 302),
+            ("/plan/", {"side": "\0", "kind": "\0"}, 422),
+        ):
+            with self.subTest(url):
+                self.assertEqual(self.client.post(url, data).status_code, status)
+        self.assertEqual(self.client.post("/dress/", {"next": "//evil.example"})["Location"], "/")
+        self.assertEqual(self.client.get("/expose/1/close/").status_code, 405)

@@ -1,0 +1,179 @@
+"""The thread of a sheet: what may follow what, what is refused with a way out, what can be undone."""
+
+from datetime import UTC, datetime, timedelta
+
+from django.test import TestCase
+
+from chimney.darkroom import flows as darkroom
+from chimney.kit.models import Camera, Holder
+from chimney.lessons import flows as lessons
+from chimney.lessons.models import Evidence, Lesson
+from chimney.logbook import flows, queries
+from chimney.logbook.models import Exposure, Sheet
+from chimney.parts import clock
+from chimney.parts.refusal import Refused
+from chimney.results import flows as results
+from chimney.results import words
+from tests.chimney.kitchen import kit, opened, planned, typed
+
+NOON = datetime(2026, 6, 1, 12, tzinfo=UTC)
+
+
+def later(seconds):
+    return clock.at(NOON + timedelta(seconds=seconds))
+
+
+class Thread(TestCase):
+    def setUp(self):
+        self.camera, self.paper, self.developer, self.holder = kit()
+
+    def stage(self, exposure):
+        return Sheet.objects.get(pk=exposure.sheet_id).stage
+
+    def exposed(self, seconds=11, **more):
+        with later(0):
+            exposure = opened(self.camera, self.paper, self.holder, **more)
+        with later(seconds):
+            flows.close_hole(exposure)
+            flows.unload(exposure.loading)
+        return exposure
+
+    def judged(self, stops_more, seconds=11, **more):
+        exposure = self.exposed(seconds)
+        darkroom.develop([exposure.sheet], self.developer, parts=10, seconds=60)
+        results.judge(exposure.sheet, stops_more=stops_more, **more)
+        return exposure
+
+    def test_the_log_alone_tells_the_time(self):
+        with later(0):
+            exposure = opened(self.camera, self.paper, self.holder)
+        self.assertEqual((exposure.planned_s, self.stage(exposure)), (11, "exposing"))
+        for at, step in ((4, flows.cover), (5, flows.cover), (60, flows.uncover), (67, flows.close_hole)):
+            with later(at):
+                step(Exposure.objects.get(pk=exposure.pk))
+        exposure.refresh_from_db()
+        self.assertEqual((exposure.given_s, self.stage(exposure)), (11, "exposed"))
+        with later(70):
+            flows.reopen(exposure)
+        with later(80):
+            flows.close_hole(exposure)
+        self.assertEqual(Exposure.objects.get(pk=exposure.pk).given_s, 24)
+
+    def test_a_step_out_of_turn_is_refused_with_a_way_out(self):
+        exposure = opened(self.camera, self.paper, self.holder)
+        other = Camera.objects.create(
+            name="Long Tom",
+            focal_mm=300,
+            diameter_mm=0.7,
+            size="8x10 in",
+            cut_width_mm=250,
+            cut_height_mm=200,
+            visible_width_mm=244,
+            visible_height_mm=194,
+        )
+        second = flows.load(self.paper, self.holder, "B")
+        done = planned(self.camera, self.paper).done
+        self.refused("already holds", flows.load, self.paper, self.holder, "A")
+        self.refused(
+            "already pencilled", flows.load, self.paper, Holder.objects.create(name="2", size="x"), "A", "s-001"
+        )
+        self.refused("already open on S-001", flows.open_hole, second, self.camera, done)
+        self.refused("being exposed", flows.open_hole, exposure.loading, other, done)
+        self.refused("being exposed", flows.unload, exposure.loading)
+        flows.close_hole(exposure)
+        self.refused("double exposure", flows.open_hole, exposure.loading, self.camera, done)
+        self.refused("is shut", flows.close_hole, exposure)
+        self.refused("8x10 in", flows.open_hole, second, other, done)
+        self.refused("not been developed", results.judge, exposure.sheet, stops_more=0)
+        self.refused("cannot become to read", darkroom.develop, [second.sheet], self.developer, parts=1, seconds=9)
+        self.refused("Choose what happened", flows.log_slip, exposure, "")
+        flows.slide_back(exposure)
+        self.refused("slide is back in", flows.reopen, exposure)
+        self.assertEqual([side.state for side in queries.sides() if side.holder == self.holder], ["exposed", "loaded"])
+
+    def refused(self, sentence, flow, *args, **kwargs):
+        before = list(Sheet.objects.values_list("code", "stage"))
+        with self.assertRaisesRegex(Refused, sentence) as caught:
+            flow(*args, **kwargs)
+        self.assertTrue(caught.exception.url.startswith("/"), caught.exception)
+        self.assertEqual(list(Sheet.objects.values_list("code", "stage")), before)
+
+    def test_slips_and_mistaps_are_put_right(self):
+        exposure = opened(self.camera, self.paper, self.holder)
+        flows.take_back(exposure)
+        self.assertEqual((Exposure.objects.count(), Sheet.objects.get().stage), (0, "loaded"))
+        loading = Sheet.objects.get().open_loading
+        exposure = flows.open_hole(loading, self.camera, planned(self.camera, self.paper).done)
+        flows.log_slip(exposure, "slide_in")
+        self.assertEqual(self.stage(exposure), "loaded")
+        exposure = flows.open_hole(loading, self.camera, planned(self.camera, self.paper).done)
+        flows.close_hole(exposure)
+        flows.log_slip(exposure, "slide_out")
+        self.assertEqual((self.stage(exposure), queries.sides()[0].state), ("spoiled", "exposed"))
+        fresh = flows.load(self.paper, self.holder, "B")
+        flows.unload(fresh)
+        self.assertEqual(Sheet.objects.get(pk=fresh.sheet_id).stage, "boxed")
+        self.assertEqual(flows.next_code(), "S-003")
+
+    def test_editing_the_kit_never_changes_the_past(self):
+        exposure = self.exposed()
+        Camera.objects.update(focal_mm=600)
+        self.paper.box_ei, self.paper.school = 1, "power"
+        self.paper.save()
+        done = Exposure.objects.get(pk=exposure.pk).done
+        self.assertAlmostEqual(done.exact_s, 10.986, places=3)
+        self.assertEqual((done.ei, done.f_number), (6, 300))
+
+    def test_verdicts_teach_and_the_next_plan_asks(self):
+        # Closed form: prior N(log2 6, 1), two sheets of sd 1/2, each one stop less: mean + 8/9, sd 1/3.
+        for _ in range(2):
+            exposure = self.judged(-1)
+        lesson = Lesson.objects.get(developer=self.developer)
+        exact = 2 * (300 / 128) ** 2
+        self.assertAlmostEqual(lesson.ei, 6 * (2 * exact / 11) ** (8 / 9), places=6)
+        self.assertAlmostEqual(lesson.sd_log2, 1 / 3)
+        proposal = lessons.propose(self.paper, self.developer)
+        self.assertEqual((proposal.ei, proposal.ei_from), (12, "learned"))
+        self.assertEqual(lessons.propose(self.paper, None).lesson.developer, None)
+        self.assertEqual(planned(self.camera, self.paper, self.developer).done.seconds, 5)
+        lessons.answer(lesson, Lesson.Standing.DECLINED)
+        self.assertIsNone(lessons.propose(self.paper, self.developer))
+        # The next sheet, at 5.5 s and right, moves it by less than a third of a stop, so it is not asked again.
+        self.judged(0, seconds=5.5)
+        lesson.refresh_from_db()
+        self.assertEqual((lesson.sheets, lesson.standing), (3, "declined"))
+        results.take_back(exposure.sheet.verdict)
+        self.assertEqual(Lesson.objects.get(pk=lesson.pk).sheets, 2)
+
+    def test_what_misleads_is_shown_and_not_counted(self):
+        self.judged(-1, faults=["leak"])
+        self.judged(1, left_out=True)
+        self.assertFalse(Lesson.objects.exists())
+        reasons = set(Evidence.objects.values_list("reason", flat=True))
+        self.assertEqual(reasons, {"leak streaks: its density is not the exposure's", "left out by you"})
+
+    def test_the_time_given_counts_through_its_school(self):
+        # Power law p = 0.86: 60 s on the clock are 60^0.86 s of effect; right at that, the EI follows by hand.
+        exposure = self.exposed(60, school="power")
+        darkroom.develop([exposure.sheet], self.developer, parts=10, seconds=60)
+        results.judge(exposure.sheet, stops_more=0)
+        self.assertAlmostEqual(Evidence.objects.get().ei, 6 * exposure.done.metered_s / 60**0.86, places=6)
+
+    def test_sentences_have_the_sense_of_the_medium(self):
+        for medium, stops, sentence in (
+            ("negative", 2, "2 stops more next time: the shadows are empty."),
+            ("negative", -0.5, "Half a stop less next time: the skies are blocked."),
+            ("positive", 1, "1 stop more next time: it came out dark."),
+            ("reversal", -1, "1 stop less next time: the highlights are gone."),
+            ("film", 0, "The same again: the exposure is right."),
+        ):
+            self.assertEqual(words.sentence(medium, stops), sentence)
+
+    def test_a_plan_that_is_opened_is_done(self):
+        self.client.post("/plan/", typed(self.camera, self.paper, keep="1", subject="slipway"))
+        self.assertContains(self.client.get("/plan/"), "slipway")
+        page = self.client.get("/plan/1/")
+        self.assertContains(page, "Open Plank for 11 s")
+        answer = self.client.post("/plan/1/", typed(self.camera, self.paper, side=f"{self.holder.pk}A", open=""))
+        self.assertRedirects(answer, f"/expose/{Exposure.objects.get().pk}/")
+        self.assertEqual(self.client.get("/plan/1/").status_code, 404)
