@@ -7,7 +7,7 @@ CHROMIUM := /usr/bin/chromium
 RUN := $(VENV)/installed-run
 TEST := $(VENV)/installed-test
 DEMO := CHIMNEY_DATA=var/demo CHIMNEY_ZONE=Europe/Stockholm
-GUNICORN := $(BIN)/gunicorn chimney.wsgi --workers 1 --threads 8 --bind 127.0.0.1:$(PORT) --access-logfile /dev/null
+GUNICORN := $(BIN)/gunicorn chimney.wsgi --workers 1 --threads 8 --bind 127.0.0.1:$(PORT) --no-control-socket --access-logfile /dev/null
 
 .PHONY: demo run test bench screenshots lint clean-demo
 

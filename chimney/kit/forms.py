@@ -71,16 +71,15 @@ class CameraForm(ThingForm):
         if not focal_mm or not diameter_mm:
             return
         n = optics.f_number(focal_mm, diameter_mm)
+        is_f = f"A pinhole of {diameter_mm:g} mm in a {focal_mm:g} mm box is f/{n:.3g}"
         if n < LEAST_N:
-            self.add_error("diameter_mm", f"{self._is_f(diameter_mm, focal_mm, n)}: did you mean {diameter_mm / 10:g}?")
+            # A slipped decimal point is the usual cause: the first shift of it that makes a pinhole.
+            meant = next(diameter_mm / 10**shift for shift in (1, 2, 3, 4) if n * 10**shift >= LEAST_N)
+            self.add_error("diameter_mm", f"{is_f}, and less than f/{LEAST_N} is no pinhole: did you mean {meant:g}?")
         elif n > MOST_N:
-            self.add_error("diameter_mm", f"{self._is_f(diameter_mm, focal_mm, n)}; the limit is f/{MOST_N}.")
+            self.add_error("diameter_mm", f"{is_f}; the limit is f/{MOST_N}.")
         if sd_mm and sd_mm > diameter_mm / 2:
             self.add_error("diameter_sd_mm", "The measuring error must be less than half the pinhole.")
-
-    @staticmethod
-    def _is_f(diameter_mm, focal_mm, n):
-        return f"A pinhole of {diameter_mm:g} mm in a {focal_mm:g} mm box is f/{n:.3g}"
 
     def _check_sizes(self, given):
         long_side_across = sizes.cut(given["size"])[::-1]

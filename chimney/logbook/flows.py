@@ -171,6 +171,8 @@ def close_hole(exposure):
 def reopen(exposure):
     """Undo a mis-tapped close: the hole was open all the while."""
     opening = exposure.opening
+    if exposure.loading is None or exposure.loading.unloaded_at:
+        raise Refused(f"{exposure.sheet} was taken out since.", "See it", "logbook:sheet", exposure.sheet.code)
     if exposure.sheet.exposures.order_by("-pk").first() != exposure:
         raise Refused(f"{exposure.sheet} was exposed again since.", "See it", "logbook:sheet", exposure.sheet.code)
     if exposure.slip or exposure.slide_back_at:
@@ -217,6 +219,8 @@ def log_slip(exposure, slip):
     if Opening.objects.filter(exposure=exposure, closed_at=None).exists():
         close_hole(exposure)
     move(exposure.sheet, Stage.LOADED if slip == Exposure.Slip.SLIDE_IN else Stage.SPOILED)
+    if slip == Exposure.Slip.SLIDE_IN and not exposure.sheet.loadings.filter(unloaded_at=None).exists():
+        move(exposure.sheet, Stage.BOXED)
     exposure.slip = slip
     exposure.save(update_fields=["slip"])
 

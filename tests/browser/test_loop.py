@@ -46,7 +46,9 @@ class Loop(Stage):
         page.get_by_label("Pinhole").fill("8")
         page.get_by_label("Sheet, nominal").fill("102x127")
         page.get_by_role("button", name="Keep it").click()
-        expect(page.locator("#id_diameter_mm_error")).to_contain_text("is f/18.8: did you mean 0.8?")
+        expect(page.locator("#id_diameter_mm_error")).to_contain_text(
+            "is f/18.8, and less than f/30 is no pinhole: did you mean 0.8?"
+        )
         page.get_by_label("Pinhole").fill("0,5")
         page.get_by_role("button", name="Keep it").click()
         expect(page.get_by_role("status")).to_contain_text("Plank is on the shelf")
@@ -143,3 +145,17 @@ class Loop(Stage):
             page.get_by_role("button", name="Never opened").click()
             expect(page.get_by_role("status")).to_contain_text("S-001 is loaded as before")
         self.assertFalse(Exposure.objects.exists())
+
+    def test_a_second_device_that_comes_too_late_is_told_where_to_go(self):
+        kit()
+        with self.page() as page, self.page(PHONE, expected_status=[409]) as late:
+            page.goto("/plan/?seconds=2m")
+            page.get_by_role("button", name="Load and open").click()
+            page.wait_for_url("**/expose/*/")
+            late.goto(page.url)
+            page.get_by_role("button", name="Close the hole").click()
+            expect(page.locator(".digits")).to_contain_text("open for")
+            late.get_by_role("button", name="Close the hole").click()
+            expect(late.locator(".refused")).to_contain_text("The hole of Plank is shut on S-001")
+            late.get_by_role("link", name="See the timer").click()
+            expect(late.locator(".digits")).to_contain_text("open for")

@@ -54,7 +54,7 @@ class Thread(TestCase):
         exposure.refresh_from_db()
         self.assertEqual((exposure.given_s, self.stage(exposure)), (11, "exposed"))
         with later(70):
-            flows.reopen(exposure)
+            flows.reopen_or_refuse(exposure)
         with later(80):
             flows.close_hole(exposure)
         self.assertEqual(Exposure.objects.get(pk=exposure.pk).given_s, 24)
@@ -89,7 +89,14 @@ class Thread(TestCase):
         self.refused("Choose what happened", flows.log_slip, exposure, "")
         flows.slide_back(exposure)
         self.refused("slide is back in", flows.reopen, exposure)
-        self.assertEqual([side.state for side in queries.sides() if side.holder == self.holder], ["exposed", "loaded"])
+        flows.slide_back(exposure, back=False)
+        running = flows.open_hole(second, self.camera, done)
+        self.refused("opened on another sheet since", flows.reopen_or_refuse, exposure)
+        flows.take_back(running)
+        flows.unload(exposure.loading)
+        self.refused("taken out since", flows.reopen, exposure)
+        flows.load(self.paper, self.holder, "A")
+        self.assertEqual([side.state for side in queries.sides() if side.holder == self.holder], ["loaded", "loaded"])
 
     def refused(self, sentence, flow, *args, **kwargs):
         before = list(Sheet.objects.values_list("code", "stage"))
@@ -110,10 +117,13 @@ class Thread(TestCase):
         flows.close_hole(exposure)
         flows.log_slip(exposure, "slide_out")
         self.assertEqual((self.stage(exposure), queries.sides()[0].state), ("spoiled", "exposed"))
+        unpulled = self.exposed(side="B")
+        flows.log_slip(unpulled, "slide_in")
+        self.assertEqual(self.stage(unpulled), "boxed")
         fresh = flows.load(self.paper, self.holder, "B")
         flows.unload(fresh)
         self.assertEqual(Sheet.objects.get(pk=fresh.sheet_id).stage, "boxed")
-        self.assertEqual(flows.next_code(), "S-003")
+        self.assertEqual(flows.next_code(), "S-004")
 
     def test_editing_the_kit_never_changes_the_past(self):
         exposure = self.exposed()
