@@ -32,9 +32,11 @@ def run(request):
 
 
 def _usual(request, waiting):
-    """Start from the intended developer of the sheets asked for, else the one used last."""
+    """The intended developer of the first sheet with all meant for the same, else the developer used last."""
     wanted = [sheet for sheet in waiting if sheet.code == request.GET.get("sheet")] or waiting
-    intended = next((sheet.last_exposure.developer_id for sheet in wanted if sheet.last_exposure), None)
+    meant = {sheet: sheet.last_exposure.developer_id for sheet in wanted if sheet.last_exposure}
+    intended = next(iter(meant.values()), None)
+    wanted = [sheet for sheet in wanted if meant.get(sheet) == intended]
     last = Development.objects.filter(developer=intended).first() if intended else Development.objects.first()
     if last:
         return {"sheets": wanted, "developer": last.developer_id, "parts": last.parts, "seconds": last.seconds}

@@ -36,7 +36,7 @@ def course_of(lesson, evidence):
         *_months(evidence, right),
     ]
     words = (
-        f"{lesson.sheets} sheets counted of {len(evidence)} drawn; EI {number(lesson.ei, 2)}, "
+        f"{lesson.sheets} counted, {len(evidence)} drawn; EI {number(lesson.ei, 2)}, "
         f"between {number(lesson.low, 2)} and {number(lesson.high, 2)}; started from {number(lesson.paper.box_ei)}"
     )
     return svg.Drawing(f"{lesson.paper} over time", words, WIDTH, HEIGHT, tuple(shapes), "lesson")

@@ -5,7 +5,7 @@ from datetime import UTC, datetime, timedelta
 from django.test import TestCase
 
 from chimney.darkroom import flows as darkroom
-from chimney.kit.models import Camera, Holder
+from chimney.kit.models import Camera, Developer, Holder
 from chimney.lessons import flows as lessons
 from chimney.lessons.models import Evidence, Lesson
 from chimney.logbook import flows, queries
@@ -187,3 +187,16 @@ class Thread(TestCase):
         answer = self.client.post("/plan/1/", typed(self.camera, self.paper, side=f"{self.holder.pk}A", open=""))
         self.assertRedirects(answer, f"/expose/{Exposure.objects.get().pk}/")
         self.assertEqual(self.client.get("/plan/1/").status_code, 404)
+
+    def test_the_dark_room_proposes_what_was_meant_together(self):
+        coffee = Developer.objects.create(name="coffee", usual_s=300)
+        for side, developer in (("A", self.developer), ("B", coffee)):
+            exposure = self.exposed(side=side)
+            Exposure.objects.filter(pk=exposure.pk).update(developer=developer)
+        page = self.client.get("/develop/")
+        self.assertEqual(
+            [(sheet.code, ticked) for sheet, ticked in page.context["waiting"]], [("S-002", True), ("S-001", False)]
+        )
+        self.assertEqual(page.context["form"]["developer"].value(), coffee.pk)
+        asked = self.client.get("/develop/?sheet=S-001")
+        self.assertEqual([ticked for _, ticked in asked.context["waiting"]], [False, True])

@@ -1,0 +1,129 @@
+"""How numbers, stops, sizes and moments are written and read, and that drawings say what the core computes."""
+
+import re
+from datetime import datetime, timedelta
+from unittest.mock import patch
+
+from django.template import Context, Template
+from django.test import SimpleTestCase
+from django.utils import timezone
+
+from chimney.kit import figures as kit_figures
+from chimney.kit.models import Camera, Paper
+from chimney.lessons import figures as lesson_figures
+from chimney.lessons.models import Evidence, Lesson
+from chimney.parts import clock, scales, sizes, svg
+from chimney.parts import sum as the_sum
+from pinhole import exposure, optics, reciprocity
+
+
+class Words(SimpleTestCase):
+    NUMBERS = (
+        (11.475, "11.5"),
+        (0.00123, "0.00123"),
+        (62_500, "62 500"),
+        (1, "1"),
+        (0, "0"),
+        (1.20, "1.2"),
+        (-2.5, "-2.5"),
+    )
+    STOPS = ((0, "0"), (1 / 3, "+1/3"), (-2 / 3, "−2/3"), (1.5, "+1½"), (4 / 3, "+1 1/3"), (0.22, "+0.22"), (-2, "−2"))
+    SIZES_OF_STOPS = (
+        (0.02, "no stop"),
+        (0.31, "a third of a stop"),
+        (-0.5, "half a stop"),
+        (0.9, "1 stop"),
+        (1.3, "1¼ stops"),
+        (-2, "2 stops"),
+    )
+    READ_STOPS = (("1", 1), ("+2/3", 2 / 3), ("-1 1/3", -4 / 3), ("1½", 1.5), ("−1", -1), ("0,5", 0.5), ("2 stops", 2))
+
+    def test_numbers_and_stops(self):
+        for value, words in self.NUMBERS:
+            self.assertEqual(scales.number(value), words)
+        for value, words in self.STOPS:
+            self.assertEqual(scales.stops(value), words)
+            if "." not in words:
+                self.assertAlmostEqual(scales.parse_stops(words), value)
+        for value, words in self.SIZES_OF_STOPS:
+            self.assertEqual(scales.size_of_stops(value), words)
+        for words, value in self.READ_STOPS:
+            self.assertAlmostEqual(scales.parse_stops(words), value)
+        for words in ("", "x", "1/0", "1/2/3", "--1", "1" * 30):
+            with self.assertRaises(ValueError):
+                scales.parse_stops(words)
+
+    def test_sizes_metric_and_inch(self):
+        for typed, named in (
+            ("4x5 in", "4x5 in"),
+            ("5 x 4 inches", "4x5 in"),
+            ("102x127", "4x5 in"),
+            ("18×13cm", "13x18 cm"),
+            ("70x150", "70x150 mm"),
+        ):
+            self.assertEqual(sizes.nominal(*sizes.parse(typed)), named)
+        # Paper sold for 4x5 in holders is 99.6 x 125 mm (common practice).
+        self.assertEqual(sizes.cut("4x5 in"), (99.6, 125.0))
+
+    def test_moments_are_said_from_today(self):
+        home = timezone.get_default_timezone()
+        today = datetime(2026, 3, 2, 14, 5, tzinfo=home)
+        template = Template("{{ when|moment }}|{{ when|day }}")
+        with clock.at(today):
+            for back, words in (
+                (timedelta(0), "today 14:05|today"),
+                (timedelta(days=1), "yesterday 14:05|yesterday"),
+                (timedelta(days=5), "Wed 25 Feb 14:05|25 Feb"),
+                (timedelta(days=365), "Sun 2 Mar 2025 14:05|2 Mar 2025"),
+            ):
+                self.assertEqual(template.render(Context({"when": today - back})), words)
+
+
+class Drawings(SimpleTestCase):
+    camera = Camera(
+        name="Plank",
+        focal_mm=125,
+        diameter_mm=0.41,
+        size="4x5 in",
+        cut_width_mm=125,
+        cut_height_mm=99.6,
+        visible_width_mm=119,
+        visible_height_mm=93.6,
+    )
+
+    def test_what_is_typed_cannot_break_out_of_a_drawing(self):
+        drawing = svg.Drawing('<x a="', "y", 10, 10, (svg.text(1, 1, "</svg><script>", '"onload="'),))
+        self.assertNotRegex(str(drawing.svg), r"<script|<x|\"onload=\"")
+
+    def test_a_camera_in_section_has_its_true_proportions(self):
+        drawing = kit_figures.section(self.camera)
+        across = optics.field_deg(125, 119)
+        self.assertIn(f"{across:.0f} degrees across", drawing.words)
+        cone = next(shape for shape in drawing.shapes if shape.attributes["class"] == "cone").attributes["points"]
+        (hole_x, _), (back_x, top), (_, bottom) = (map(float, point.split(",")) for point in cone.split())
+        self.assertAlmostEqual((bottom - top) / (back_x - hole_x), 119 / 125, places=2)
+
+    def test_a_lesson_is_drawn_with_its_numbers(self):
+        paper = Paper(name="grade-2 RC", box_ei=6)
+        lesson = Lesson(paper=paper, ei=4.8, low=4.1, high=5.6, sheets=1)
+        seen = [Evidence(log2_ei=2, exposed_at=timezone.now(), reason=reason) for reason in ("", "left out by you")]
+        drawing = lesson_figures.course_of(lesson, seen)
+        for words in ("1 counted, 2 drawn", "EI 4.8", "between 4.1 and 5.6", "started from 6"):
+            self.assertIn(words, drawing.words)
+        self.assertEqual(len(re.findall("<circle", drawing.svg)), 2)
+        self.assertEqual(len(re.findall("dot-not-counted", drawing.svg)), 1)
+
+    def test_the_sum_reads_as_a_sentence(self):
+        reading = exposure.Reading("seconds", "4 s", 4, 90, 6)
+        done = exposure.work_out(reading, f_number=125 / 0.41, ei=5, school=reciprocity.PowerLaw(1.1), filter_stops=1)
+        tiles = the_sum.tiles(done, the_sum.Links(camera_words="Plank", ei_words="you rate it"))
+        self.assertEqual(
+            [f"{tile.label}: {tile.value}" for tile in tiles],
+            "the meter: 4 s at f/90|Plank is f/305: × 11.5|you rate it EI 5: × 1.2|filter: × 2|reciprocity: × 1.6".split(
+                "|"
+            ),
+        )
+        self.assertIn("f/305 against f/90, squared", tiles[1].source)
+        self.assertIn("power law 1.1", tiles[-1].source.lower())
+        with patch.object(the_sum, "effect_stops", return_value=0.5):
+            self.assertEqual(the_sum.given_words(done, 1), "half a stop more than worked out")
