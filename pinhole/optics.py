@@ -72,3 +72,60 @@ def diameter_stops(diameter_mm, sd_mm):
     """
     diameter = checked("diameter_mm", diameter_mm, above=0)
     return plain(2 * checked("sd_mm", sd_mm, least=0) / (diameter * np.log(2)))
+
+
+# Rules for the best hole, d = constant * sqrt(F lambda): name, constant, where it is from (all from memory).
+BEST_RULES = (
+    ("Rayleigh", RAYLEIGH, "Lord Rayleigh, Phil. Mag. 31 (1891), as usually quoted"),
+    ("Petzval", 2**0.5, "Petzval's sqrt(2 F lambda)"),
+    ("Young", 2.0, "M. Young, The Physics Teacher 27 (1989): F = radius^2 / lambda"),
+)
+
+
+def blur_mm(focal_mm, diameter_mm, wavelength_nm=550):
+    """How wide a far point of light becomes on the paper, in mm; its inverse is lines per mm.
+
+    focal_mm, diameter_mm [mm, above 0], wavelength_nm [nm, above 0], broadcast. Raises ValueError outside.
+    Source: the hole's own width and the Airy disc 2.44 lambda F / d, added in squares, a common approximation. It is
+    smallest at d = 1.56 sqrt(F lambda), between Petzval's rule and Rayleigh's.
+    """
+    focal = checked("focal_mm", focal_mm, above=0)
+    diameter = checked("diameter_mm", diameter_mm, above=0)
+    airy = 2.44 * checked("wavelength_nm", wavelength_nm, above=0) * 1e-6 * focal / diameter
+    return plain(np.hypot(diameter, airy))
+
+
+def wall_field_deg(diameter_mm, wall_mm):
+    """The whole angle at which the hole's own tube cuts the field: 2 atan(d / t).
+
+    diameter_mm, wall_mm [mm, above 0], broadcast. Raises ValueError outside. Source: geometry.
+    """
+    diameter = checked("diameter_mm", diameter_mm, above=0)
+    return plain(2 * np.degrees(np.arctan2(diameter, checked("wall_mm", wall_mm, above=0))))
+
+
+def opening_field_deg(opening_mm, depth_mm):
+    """The whole angle that a big hole of that width lets through, its rim that far before or behind the pinhole.
+
+    opening_mm, depth_mm [mm, above 0], broadcast. Raises ValueError outside. Source: geometry; a plate inside the
+    box is cut on the scene's side, a plate outside on the paper's, by the same angle.
+    """
+    half = checked("opening_mm", opening_mm, above=0) / 2
+    return plain(2 * np.degrees(np.arctan2(half, checked("depth_mm", depth_mm, above=0))))
+
+
+def sighting_dots_mm(focal_mm, size_mm, body_mm, room_mm):
+    """(back, aside): the two rear dots stand `back` behind the front dot and `aside` either side of the axis.
+
+        rear left .           . rear right      the line from the right rear dot through the front
+                    `.     .'                   dot is the left edge of the scene, and so on
+                       `o'   front dot over the pinhole
+
+    focal_mm, size_mm (of the paper that way) [mm, above 0]; body_mm: room behind the front dot; room_mm: room either
+    side [mm, above 0]. Scalars. Raises ValueError outside. Source: similar triangles, aside / back = size / 2F, so
+    that a body longer or shorter than F serves as well.
+    """
+    slope = float(checked("size_mm", size_mm, above=0) / 2 / checked("focal_mm", focal_mm, above=0))
+    body, room = float(checked("body_mm", body_mm, above=0)), float(checked("room_mm", room_mm, above=0))
+    back = min(body, room / slope)
+    return back, back * slope
