@@ -99,6 +99,23 @@ class Back:
         flag = bool(on_paper) if np.ndim(on_paper) == 0 else on_paper
         return Landing(plain(x), plain(y), flag, plain(ray), plain(incidence), plain(light))
 
+    def field_deg(self):
+        """(across, up, down) [degrees]: the whole angle across the middle, and what is seen above and below the axis.
+
+        Source: geometry. The image stands on its head, so what is seen above lies on the lower half of the paper.
+        """
+        half_across, half_high = self._half
+        right, up = self._sight(np.array([-half_across, half_across, 0, 0]), np.array([0, 0, -half_high, half_high]))
+        return float(right[1] - right[0]), float(up[2]), float(-up[3])
+
+    def fall_off_stops(self, x_mm, y_mm):
+        """How many stops less light a place on the paper gets than the axis: -log2 of the illuminance of land().
+
+        x_mm, y_mm [mm], broadcast. A hole in an infinitely thin wall.
+        """
+        x, y = np.broadcast_arrays(checked("x_mm", x_mm), checked("y_mm", y_mm))
+        return plain(-np.log2(self.land(Pointing(0), *self._sight(x, y)).illuminance))
+
     def outline(self, points=24):
         """Directions in the camera's frame to the paper's edge, walked once around: (right_deg, up_deg), shape (4 n,).
 

@@ -21,7 +21,7 @@ READING = "?kind=seconds&seconds=4&meter_f=90&meter_iso=6&subject=slipway, from 
 VIEWS = {
     "hearth": ("/", WIDE, False, False),
     "kit": ("/kit/", WIDE, False, False),
-    "camera": ("/kit/camera/1/", WIDE, False, False),
+    "camera": ("/kit/camera/4/", WIDE, False, False),
     "plan": (f"/plan/{READING}", WIDE, False, False),
     "plan-phone": (f"/plan/{READING}", PHONE, True, False),
     "bag": ("/expose/", WIDE, False, False),

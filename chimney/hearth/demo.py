@@ -51,6 +51,9 @@ WEATHER = (
 # What a meter can show, in seconds at its last f-number: third stops.
 METER_S = tuple(round(2 ** (third / 3), 2) for third in range(-12, 25))
 # name, focal, pinhole, sheet
+# The round tin has no holder and no rails: the sheet curls straight in.
+TIN = {"name": "Biscuit", "back": "can", "focal_mm": 96, "diameter_mm": 0.34, "size": "5x7 in"}
+TIN |= {"cut_width_mm": 175.8, "cut_height_mm": 125, "visible_width_mm": 175.8, "visible_height_mm": 125}
 CAMERAS = (("Plank", 125, 0.41, "4x5 in"), ("Wedge", 68, 0.33, "4x5 in"), ("Long Tom", 300, 0.72, "8x10 in"))
 # name, kind, base, starting EI, school, table, what nobody knows: its true EI by developer
 PAPERS = (
@@ -108,6 +111,7 @@ def _own():
             visible_height_mm=seen[1],
         )
         kit.keep_camera(camera, loads_directly=False)
+    kit.keep_camera(Camera(**TIN), loads_directly=True)
     for name, kind, base, ei, school, table, _ in PAPERS:
         Paper.objects.create(name=name, kind=kind, base=base, box_ei=ei, school=school, table=table)
     for name, parts, usual_s, note in DEVELOPERS:

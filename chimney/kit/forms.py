@@ -1,11 +1,14 @@
 """What may come into the kit."""
 
+import math
+
 from django import forms
 
 from chimney.kit.models import Camera, Developer, Holder, Paper
+from chimney.kit.study import study
 from chimney.parts import sizes
 from chimney.parts.fields import DurationField, NominalField, NumberField, SizeField, TypedField
-from pinhole import durations, optics, reciprocity
+from pinhole import can, durations, optics, reciprocity
 
 LEAST_N, MOST_N = 30, 5000
 
@@ -26,7 +29,14 @@ class ThingForm(forms.ModelForm):
 
 
 class CameraForm(ThingForm):
-    focal_mm = NumberField(label="Focal length", unit="mm", least=5, most=20_000, noun="The focal length")
+    focal_mm = NumberField(
+        label="Focal length",
+        unit="mm",
+        least=5,
+        most=20_000,
+        noun="The focal length",
+        help_text="Hole to paper. A can: its inner diameter. A curved back: its radius.",
+    )
     diameter_mm = NumberField(label="Pinhole", unit="mm", least=0.05, most=100, noun="The pinhole")
     diameter_sd_mm = NumberField(
         label="Measured to within",
@@ -44,13 +54,59 @@ class CameraForm(ThingForm):
     visible = SizeField(
         label="Visible inside the rails", unit="mm", required=False, help_text="Left empty: 3 mm of rail each side."
     )
+    offset_mm = NumberField(
+        label="Paper's middle above the hole",
+        unit="mm",
+        least=-1000,
+        most=1000,
+        noun="The offset",
+        required=False,
+        help_text="For a can; negative below.",
+    )
+    wall_mm = NumberField(
+        label="Thickness of the pinhole plate", unit="mm", least=0.005, most=10, noun="The thickness", required=False
+    )
+    opening_mm = NumberField(
+        label="Opening at the plate", unit="mm", least=0.5, most=500, noun="The opening", required=False
+    )
+    opening_depth_mm = NumberField(
+        label="Depth of that opening",
+        unit="mm",
+        least=0.1,
+        most=500,
+        noun="The depth",
+        required=False,
+        help_text="The wall's thickness, the plate inside or outside.",
+    )
     loads_directly = forms.BooleanField(label="Paper goes straight into this camera, without a holder", required=False)
 
     class Meta:
         model = Camera
-        fields = ["name", "focal_mm", "diameter_mm", "diameter_sd_mm", "size", "note"]
+        fields = [
+            "name",
+            "back",
+            "focal_mm",
+            "diameter_mm",
+            "diameter_sd_mm",
+            "size",
+            "offset_mm",
+            "wall_mm",
+            "opening_mm",
+            "opening_depth_mm",
+            "note",
+        ]
 
-    field_order = ["name", "focal_mm", "diameter_mm", "diameter_sd_mm", "size", "cut", "visible", "loads_directly"]
+    field_order = [
+        "name",
+        "back",
+        "focal_mm",
+        "diameter_mm",
+        "diameter_sd_mm",
+        "size",
+        "cut",
+        "visible",
+        "loads_directly",
+    ]
 
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)
@@ -88,8 +144,34 @@ class CameraForm(ThingForm):
         if min(cut) > nominal_short + 0.5 or max(cut) > nominal_long + 0.5:
             self.add_error("cut", f"A sheet cut larger than its nominal {given['size']} would jam.")
         given["visible"] = given.get("visible") or sizes.visible(*cut)
+        self._check_curve(given, cut[0], given["visible"][0])
         if any(seen > whole for seen, whole in zip(given["visible"], cut, strict=True)):
             self.add_error("visible", f"No more can be visible than the cut sheet has: {cut[0]:g}x{cut[1]:g} mm.")
+
+    def study(self):
+        """What the measures typed so far amount to, or None while they do not make a camera; a name is not needed."""
+        self.is_valid()
+        return None if set(self.errors) - {"name", "note"} else study(self.instance)
+
+    def clean_offset_mm(self):
+        return self.cleaned_data["offset_mm"] or 0.0
+
+    def _check_curve(self, given, length, seen):
+        """Paper along a curve: not longer than the way around, and clear of the hole."""
+        focal, back = given.get("focal_mm"), given.get("back")
+        if not focal or back not in (Camera.Shape.CAN, Camera.Shape.ARC):
+            return
+        around = math.pi * focal
+        if length > around:
+            limit = "circumference" if back == Camera.Shape.CAN else "half turn"
+            self.add_error("cut", f"{length:g} mm along the wall is more than the {limit} of {around:.0f} mm.")
+        elif back == Camera.Shape.CAN and around - length < 2 * can.CLEAR_MM:
+            trim = length - around + 2 * can.CLEAR_MM
+            self.add_error(
+                "cut", f"The paper would cover the hole: trim {trim:.0f} mm, so that {can.CLEAR_MM:g} mm stay free."
+            )
+        elif seen > around:
+            self.add_error("visible", f"No more than {around:.0f} mm can be seen.")
 
     def _post_clean(self):
         for part in ("cut", "visible"):

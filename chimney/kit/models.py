@@ -3,7 +3,7 @@
 from django.db import models
 from django.db.models.functions import Lower
 
-from pinhole import exposure, optics, reciprocity
+from pinhole import exposure, optics, projection, reciprocity
 
 
 class InUse(models.QuerySet):
@@ -33,8 +33,17 @@ class Thing(models.Model):
 
 
 class Camera(Thing):
-    """A box with a hole and a flat back. The nominal, the cut and the visible size of its sheet are kept apart."""
+    """A dark box with a hole. The nominal, the cut and the visible size of its sheet are kept apart.
 
+    focal_mm is the way from the hole to the paper straight ahead: the inner diameter of a can, the radius of an arc.
+    """
+
+    class Shape(models.TextChoices):
+        FLAT = "flat", "flat back"
+        CAN = "can", "can: hole in the wall, paper round the far wall"
+        ARC = "arc", "curved back about the hole"
+
+    back = models.CharField(max_length=10, choices=Shape, default=Shape.FLAT)
     focal_mm = models.FloatField()
     diameter_mm = models.FloatField()
     diameter_sd_mm = models.FloatField(null=True, blank=True)
@@ -43,6 +52,10 @@ class Camera(Thing):
     cut_height_mm = models.FloatField()
     visible_width_mm = models.FloatField()
     visible_height_mm = models.FloatField()
+    offset_mm = models.FloatField(default=0.0)
+    wall_mm = models.FloatField(null=True, blank=True)
+    opening_mm = models.FloatField(null=True, blank=True)
+    opening_depth_mm = models.FloatField(null=True, blank=True)
 
     @property
     def f_number(self):
@@ -61,8 +74,25 @@ class Camera(Thing):
         return optics.diameter_stops(self.diameter_mm, self.hole_sd_mm)
 
     @property
-    def field_deg(self):
-        return tuple(optics.field_deg(self.focal_mm, side) for side in (self.visible_width_mm, self.visible_height_mm))
+    def geometry(self):
+        """The back as the craft computes it. Raises ValueError for paper that cannot lie there."""
+        visible = (self.visible_width_mm, self.visible_height_mm)
+        if self.back == self.Shape.CAN:
+            return projection.CanBack(self.focal_mm, *visible, self.offset_mm)
+        shape = projection.ArcBack if self.back == self.Shape.ARC else projection.FlatBack
+        return shape(self.focal_mm, *visible)
+
+    @property
+    def cut_off_deg(self):
+        """The whole angle beyond which the hole's tube or the opening's rim cuts, and which of them; or None."""
+        limits = []
+        if self.wall_mm:
+            limits.append((optics.wall_field_deg(self.diameter_mm, self.wall_mm), "the thickness of the pinhole plate"))
+        if self.opening_mm and self.opening_depth_mm:
+            limits.append(
+                (optics.opening_field_deg(self.opening_mm, self.opening_depth_mm), "the opening at the plate")
+            )
+        return min(limits, default=None)
 
 
 class Paper(Thing):

@@ -9,6 +9,7 @@ from django.views.decorators.http import require_POST
 from chimney.kit import figures, flows
 from chimney.kit.forms import CameraForm, DeveloperForm, HolderForm, PaperForm
 from chimney.kit.models import Camera, Developer, Holder, Paper
+from chimney.kit.study import study
 
 
 @dataclass(frozen=True)
@@ -54,13 +55,15 @@ def edit(request, kind, pk):
 
 
 def _admit(request, kind, thing):
+    if request.htmx and kind.model is Camera and request.method == "GET":
+        return render(request, "kit/_study.html", {"study": CameraForm(request.GET, instance=thing).study()})
     form = kind.form(request.POST or None, instance=thing)
     if request.method == "POST" and form.is_valid():
         kept = _keep(form)
         messages.success(request, f"{kept} is on the shelf.")
         return redirect(_next(request))
-    drawing = figures.section(thing) if isinstance(thing, Camera) else None
-    page = {"form": form, "kind": kind, "thing": thing, "drawing": drawing}
+    drawn = study(thing) if isinstance(thing, Camera) and not form.is_bound else None
+    page = {"form": form, "kind": kind, "thing": thing, "study": drawn}
     return render(request, "kit/thing.html", page, status=422 if form.errors else 200)
 
 

@@ -54,6 +54,10 @@ def polygon(points, css=""):
     return Shape("polygon", {"points": " ".join(f"{_short(x)},{_short(y)}" for x, y in points), "class": css})
 
 
+def polyline(points, css=""):
+    return Shape("polyline", {"points": " ".join(f"{_short(x)},{_short(y)}" for x, y in points), "class": css})
+
+
 def text(x, y, words, css="", anchor="start"):
     return Shape("text", {"x": x, "y": y, "class": css, "text_anchor": anchor}, str(words))
 

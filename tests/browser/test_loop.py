@@ -43,13 +43,14 @@ class Loop(Stage):
         page.get_by_role("link", name="Add a camera").click()
         page.get_by_label("Name").fill("Plank")
         page.get_by_label("Focal length").fill("150")
-        page.get_by_label("Pinhole").fill("8")
+        page.get_by_label("Pinhole", exact=True).fill("8")
         page.get_by_label("Sheet, nominal").fill("102x127")
         page.get_by_role("button", name="Keep it").click()
         expect(page.locator("#id_diameter_mm_error")).to_contain_text(
             "is f/18.8, and less than f/30 is no pinhole: did you mean 0.8?"
         )
-        page.get_by_label("Pinhole").fill("0,5")
+        page.get_by_label("Pinhole", exact=True).fill("0,5")
+        expect(page.locator("#study")).to_contain_text("f/300, a reading at f/128 × 5.49")
         page.get_by_role("button", name="Keep it").click()
         expect(page.get_by_role("status")).to_contain_text("Plank is on the shelf")
         for button, fields in (

@@ -9,7 +9,7 @@ from chimney.logbook.models import Exposure, Sheet
 from chimney.results.models import Verdict
 from tests.chimney.kitchen import kit, opened, typed
 
-CAMERA = {"name": "Wedge", "focal_mm": "68", "diameter_mm": "0.33", "size": "4x5 in"}
+CAMERA = {"name": "Wedge", "back": "flat", "focal_mm": "68", "diameter_mm": "0.33", "size": "4x5 in"}
 PAPER = {
     "name": "fibre",
     "kind": "negative",
@@ -33,6 +33,8 @@ BAD_CAMERA = (
     ("size", "1x1", "between 10 mm"),
     ("cut", "150x150", "would jam"),
     ("visible", "300x300", "No more can be visible"),
+    ("offset_mm", "far", "must be a number"),
+    ("wall_mm", "0", "between 0.005 and 10 mm"),
     ("name", "plank", "already a camera called"),
     ("name", "", "required"),
     ("diameter_sd_mm", "0.3", "less than half the pinhole"),
@@ -105,6 +107,24 @@ class BadInput(TestCase):
             "1m",
         )
         self.beside("/kit/holder/new/", {"name": "9", "size": "huge"}, "size", "written like", [Holder], "huge")
+
+    def test_paper_that_cannot_lie_in_a_can(self):
+        tin = CAMERA | {"back": "can", "focal_mm": "66", "size": "8x10 in"}
+        for cut, words in (("250x200", "circumference of 207 mm"), ("200x150", "cover the hole: trim 5 mm")):
+            self.beside("/kit/camera/new/", tin | {"cut": cut}, "cut", words, [Camera, Holder], "0.33")
+        arc = tin | {"back": "arc", "focal_mm": "50", "cut": "180x100"}
+        self.beside("/kit/camera/new/", arc, "cut", "half turn of 157 mm", [Camera], "0.33")
+        self.assertEqual(
+            self.client.post("/kit/camera/new/", tin | {"cut": "178x120", "visible": "178x120"}).status_code, 302
+        )
+        live = {"HX-Request": "true"}
+        drawn = self.client.get(
+            "/kit/camera/new/", tin | {"name": "", "cut": "178x120", "visible": "178x120"}, headers=live
+        )
+        self.assertContains(drawn, "150 degrees across")
+        self.assertContains(
+            self.client.get("/kit/camera/new/", {"focal_mm": "x"}, headers=live), "drawn here as you type"
+        )
 
     def test_plan(self):
         for field, bad, words, more in BAD_PLAN:

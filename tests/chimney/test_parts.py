@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from chimney.kit import figures as kit_figures
 from chimney.kit.models import Camera, Paper
+from chimney.kit.study import study
 from chimney.lessons import figures as lesson_figures
 from chimney.lessons.models import Evidence, Lesson
 from chimney.parts import clock, scales, sizes, svg
@@ -79,24 +80,19 @@ class Words(SimpleTestCase):
                 self.assertEqual(template.render(Context({"when": today - back})), words)
 
 
-class Drawings(SimpleTestCase):
-    camera = Camera(
-        name="Plank",
-        focal_mm=125,
-        diameter_mm=0.41,
-        size="4x5 in",
-        cut_width_mm=125,
-        cut_height_mm=99.6,
-        visible_width_mm=119,
-        visible_height_mm=93.6,
-    )
+def plank(**more):
+    measures = {"focal_mm": 125, "diameter_mm": 0.41, "cut_width_mm": 125, "cut_height_mm": 99.6}
+    seen = {"visible_width_mm": 119, "visible_height_mm": 93.6}
+    return Camera(**{"name": "Plank", "size": "4x5 in"} | measures | seen | more)
 
+
+class Drawings(SimpleTestCase):
     def test_what_is_typed_cannot_break_out_of_a_drawing(self):
         drawing = svg.Drawing('<x a="', "y", 10, 10, (svg.text(1, 1, "</svg><script>", '"onload="'),))
         self.assertNotRegex(str(drawing.svg), r"<script|<x|\"onload=\"")
 
     def test_a_camera_in_section_has_its_true_proportions(self):
-        drawing = kit_figures.section(self.camera)
+        drawing = kit_figures.section(plank())
         across = optics.field_deg(125, 119)
         self.assertIn(f"{across:.0f} degrees across", drawing.words)
         cone = next(shape for shape in drawing.shapes if shape.attributes["class"] == "cone").attributes["points"]
@@ -124,3 +120,23 @@ class Drawings(SimpleTestCase):
         self.assertIn("power law 1.1", tiles[-1].source.lower())
         with patch.object(the_sum, "effect_stops", return_value=0.5):
             self.assertEqual(the_sum.given_words(done, 1), "half a stop more than worked out")
+
+    def test_every_back_is_drawn_with_the_numbers_of_the_core(self):
+        for back, focal, across in (("flat", 125, 51), ("can", 96, 71), ("arc", 80, 85)):
+            camera = plank(back=back, focal_mm=focal)
+            drawn = study(camera)
+            self.assertIn(f"{across} degrees across", drawn.above.words)
+            self.assertIn("polyline", drawn.above.svg)
+            up = camera.geometry.field_deg()[1]
+            self.assertIn(f"{up:.0f} degrees above", drawn.side.words)
+            edge = camera.geometry.fall_off_stops(camera.visible_width_mm / 2, 0)
+            self.assertIn(f"{abs(round(edge, 2)):.2g} stops less at the side", drawn.fall_off.words)
+            best = optics.best_diameter_mm(focal)
+            self.assertIn(f"Rayleigh's best is {best:.2g} mm", drawn.blur.words)
+
+    def test_what_cuts_the_corners_is_told(self):
+        camera = plank(wall_mm=0.1)
+        self.assertIn("ends the field at 153°; the paper's corners need 62.4°: nothing is cut", study(camera).cut_off)
+        camera.opening_mm, camera.opening_depth_mm = 5, 6
+        self.assertIn("The opening at the plate ends the field at 45.2°", study(camera).cut_off)
+        self.assertIn("they stay dark", study(camera).cut_off)

@@ -97,6 +97,16 @@ class RayTracing(TestCase):
             half = np.abs(landed.x_mm) / landed.x_mm.max(), np.abs(landed.y_mm) / np.abs(landed.y_mm).max()
             np.testing.assert_allclose(np.maximum(*half), 1, atol=1e-9)
 
+    def test_fields_and_fall_off(self):
+        # Closed forms: 2 atan(w / 2F); L / D; the corner of a flat back by cos^4; a can evens out its wall.
+        for back, across in ((BACKS[0], optics.field_deg(125, 119)), (BACKS[1], np.degrees(178 / 66))):
+            self.assertAlmostEqual(back.field_deg()[0], across)
+        self.assertAlmostEqual(BACKS[1].field_deg()[1], np.degrees(np.arctan(50 / 66)))
+        corner = BACKS[0].fall_off_stops(59.5, 47)
+        self.assertAlmostEqual(corner, optics.fall_off_stops(125, np.hypot(59.5, 47)))
+        np.testing.assert_allclose(CanBack(66, 178, 120).fall_off_stops([0, 40, 89], 0), 0, atol=1e-12)
+        self.assertAlmostEqual(BACKS[2].fall_off_stops(80 * np.pi / 4, 0), 0.5)
+
     def test_shapes_nan_and_limits(self):
         landed = BACKS[1].land(Pointing(0), np.array([[0.0], [np.nan]]), np.array([1.0, 2, 3]))
         self.assertEqual((landed.x_mm.shape, landed.on_paper.dtype), ((2, 3), np.dtype(bool)))
