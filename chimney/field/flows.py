@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from django.db import transaction
 
 from chimney.field.models import Shot
+from chimney.kit.models import Developer
 from chimney.lessons import flows as lessons
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Exposure
@@ -29,6 +30,13 @@ class Plan:
 def proposals(paper, developer):
     """The EIs offered: learned (or None) and the box's."""
     return lessons.propose(paper, developer), lessons.box(paper)
+
+
+def usual_proposal(paper):
+    """What a plan for the paper would start from: its last developer's learned EI, else the box's."""
+    developer = Developer.objects.filter(pk=lessons.usual_developer_id(paper)).first()
+    learned, box = proposals(paper, developer)
+    return learned or box
 
 
 def rated(given, offered):

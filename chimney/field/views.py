@@ -5,8 +5,10 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from chimney.field import desk as desks
-from chimney.field import flows
+from chimney.field import flows, prints
 from chimney.field.models import Shot
+from chimney.kit.models import Camera, Paper
+from chimney.parts import pdf
 from chimney.parts.refusal import Refused
 
 
@@ -54,6 +56,14 @@ def _has_side(desk):
         size = desk.camera.size
         desk.form.add_error("side", f"No side is free for {size}: unload one in the bag, or add a holder to the kit.")
     return False
+
+
+def card(request, pk):
+    """The field card of a camera for the papers in use, at the EIs that plans would propose today."""
+    camera = get_object_or_404(Camera, pk=pk)
+    papers = Paper.objects.in_use()[: prints.MOST_PAPERS]
+    rated = [(paper, flows.usual_proposal(paper)) for paper in papers]
+    return pdf.answer([prints.card(camera, rated)], f"Field card of {camera}", f"card-{camera.pk}")
 
 
 @require_POST

@@ -47,6 +47,18 @@ class CameraForm(ThingForm):
         required=False,
         help_text="One standard deviation. Left empty: 3 % of the pinhole.",
     )
+    measured_on = forms.DateField(
+        label="Measured on", required=False, widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")
+    )
+    body_mm = NumberField(
+        label="Room behind the front sighting dot",
+        unit="mm",
+        least=10,
+        most=5000,
+        noun="The room",
+        required=False,
+        help_text="Left empty: the focal length.",
+    )
     size = NominalField(label="Sheet, nominal", help_text="4x5 in, 13x18 cm or 102x127")
     cut = SizeField(
         label="As cut", unit="mm", required=False, help_text="Width x height. Left empty: as such sheets usually are."
@@ -93,6 +105,8 @@ class CameraForm(ThingForm):
             "wall_mm",
             "opening_mm",
             "opening_depth_mm",
+            "measured_on",
+            "body_mm",
             "note",
         ]
 

@@ -47,6 +47,8 @@ class Camera(Thing):
     focal_mm = models.FloatField()
     diameter_mm = models.FloatField()
     diameter_sd_mm = models.FloatField(null=True, blank=True)
+    measured_on = models.DateField(null=True, blank=True)
+    body_mm = models.FloatField(null=True, blank=True)
     size = models.CharField(max_length=20)
     cut_width_mm = models.FloatField()
     cut_height_mm = models.FloatField()

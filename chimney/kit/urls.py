@@ -5,6 +5,8 @@ from chimney.kit import views
 app_name = "kit"
 urlpatterns = [
     path("", views.shelf, name="shelf"),
+    path("camera/<int:pk>/label.pdf", views.label, name="label"),
+    path("camera/<int:pk>/dots.pdf", views.dots, name="dots"),
     path("<slug:kind>/new/", views.add, name="add"),
     path("<slug:kind>/<int:pk>/", views.edit, name="edit"),
     path("<slug:kind>/<int:pk>/retire/", views.retire, name="retire"),

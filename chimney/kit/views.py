@@ -6,10 +6,12 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from chimney.kit import figures, flows
+from chimney.kit import figures, flows, prints
 from chimney.kit.forms import CameraForm, DeveloperForm, HolderForm, PaperForm
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.kit.study import study
+from chimney.parts import pdf
+from chimney.parts.refusal import Refused
 
 
 @dataclass(frozen=True)
@@ -75,6 +77,21 @@ def _keep(form):
 
 def _next(request):
     return reverse("field:plan") if request.GET.get("then") == "plan" else reverse("kit:shelf")
+
+
+def label(request, pk):
+    camera = get_object_or_404(Camera, pk=pk)
+    return pdf.answer([prints.label(camera)], f"Label of {camera}", f"label-{camera.pk}")
+
+
+def dots(request, pk):
+    camera = get_object_or_404(Camera, pk=pk)
+    templates = prints.dots(camera)
+    if templates is None:
+        raise Refused(
+            f"{camera} sees too wide to be sighted along dots on its lid.", f"See {camera}", "kit:edit", "camera", pk
+        )
+    return pdf.answer(templates, f"Sighting dots of {camera}", f"dots-{camera.pk}")
 
 
 @require_POST

@@ -1,0 +1,89 @@
+"""What is printed, measured in points on the page: 72 points are 25.4 mm."""
+
+from datetime import date
+from io import BytesIO
+from math import atan2, degrees, hypot
+
+from django.test import TestCase
+from pypdf import PdfReader
+from pypdf.generic import ContentStream
+
+from chimney.kit.models import Camera, Paper
+from chimney.logbook.models import Exposure
+from tests.chimney.kitchen import kit
+from tests.chimney.test_parts import plank
+
+POINT_MM = 25.4 / 72
+TENTH_MM = 0.1
+
+
+def read(content):
+    """(width mm, height mm, text, lines, dots) of each page; lines and dots in mm."""
+    for page in PdfReader(BytesIO(content)).pages:
+        lines, curves, at = [], [], None
+        for operands, operator in ContentStream(page.get_contents(), page.pdf).operations:
+            if operator == b"m":
+                at = [float(number) * POINT_MM for number in operands]
+            elif operator == b"l":
+                lines.append((*at, *(float(number) * POINT_MM for number in operands)))
+            elif operator == b"c":
+                curves.append([float(number) * POINT_MM for number in operands[-2:]])
+        size = [float(side) * POINT_MM for side in page.mediabox[2:]]
+        # A circle is drawn as four curves; opposite ends of them are its diameter.
+        circles = [curves[n : n + 4] for n in range(0, len(curves), 4)]
+        dots = [(sum(x for x, _ in four) / 4, sum(y for _, y in four) / 4) for four in circles]
+        yield *size, page.extract_text(), lines, dots
+
+
+class Prints(TestCase):
+    def setUp(self):
+        self.camera = plank(measured_on=date(2026, 3, 1))
+        self.camera.save()
+
+    def get(self, url):
+        answer = self.client.get(url)
+        self.assertEqual((answer.status_code, answer["Content-Type"]), (200, "application/pdf"))
+        return list(read(answer.content))
+
+    def assert_bar(self, lines, length_mm):
+        longest = max(abs(x2 - x1) for x1, y1, x2, y2 in lines if y1 == y2)
+        self.assertAlmostEqual(longest, length_mm, delta=TENTH_MM)
+
+    def test_the_label_is_true_to_scale_and_names_its_factors(self):
+        ((width, height, text, lines, _),) = self.get(f"/kit/camera/{self.camera.pk}/label.pdf")
+        self.assertAlmostEqual(width, 210, delta=TENTH_MM)
+        self.assertAlmostEqual(height, 297, delta=TENTH_MM)
+        self.assert_bar(lines, 90)
+        # (304.88 / 128)^2 = 5.67 and so on, by hand.
+        for words in ("Plank", "f/305", "F 125 mm, d 0.41 mm", "measured 2026-03-01", "5.67", "11.5", "22.7"):
+            self.assertIn(words, text)
+
+    def test_the_sighting_dots_stand_where_the_edges_are(self):
+        Camera.objects.update(name="Łódka")
+        pages = self.get(f"/kit/camera/{self.camera.pk}/dots.pdf")
+        for (_, _, text, lines, dots), whole_mm, edges in zip(pages, (119, 93.6), ("left", "bottom"), strict=True):
+            self.assertIn("Łódka", text)
+            self.assertIn(f"{edges} edge", text)
+            self.assert_bar(lines, 100)
+            front, one, two = dots
+            # Seen from the front dot, the rear ones stand as far apart as the paper's edges from the hole.
+            angles = [degrees(atan2(abs(x - front[0]), abs(y - front[1]))) for x, y in (one, two)]
+            self.assertAlmostEqual(sum(angles), 2 * degrees(atan2(whole_mm / 2, 125)), delta=0.1)
+            self.assertAlmostEqual(abs(one[1] - front[1]), 125, delta=TENTH_MM)
+            self.assertGreater(hypot(one[0] - two[0], one[1] - two[1]), 50)
+
+    def test_a_camera_too_wide_for_dots_is_told(self):
+        Camera.objects.update(back="can", focal_mm=60, visible_width_mm=170)
+        answer = self.client.get(f"/kit/camera/{self.camera.pk}/dots.pdf")
+        self.assertContains(answer, "sees too wide", status_code=409)
+
+    def test_the_field_card_has_the_times_of_the_core(self):
+        Camera.objects.all().delete()
+        camera = kit()[0]
+        # f/250, EI 6, EV 15: 31.8 s, counted as 30 s (common practice: the 30 s of a card).
+        Camera.objects.update(focal_mm=125)
+        Paper.objects.create(name="sheet film with a long name", kind="film", box_ei=3200, school="power")
+        ((_, _, text, _, _),) = self.get(f"/plan/card/{camera.pk}.pdf")
+        for words in ("Plank, f/250", "EI 6 (box)", "no correction", "30 s", "power law 1.16", "too short", "EV 15"):
+            self.assertIn(words, text)
+        self.assertFalse(Exposure.objects.exists())
