@@ -215,6 +215,17 @@ def stops_more_than_box(done, seconds, verdict_stops, box_ei):
     return effect_stops(done, seconds) + asked_at_box + float(checked("verdict_stops", verdict_stops))
 
 
+def meter_setting(ei, f_number, *, lowest_iso, last_f_number):
+    """(iso, factor): what to set a meter to for this EI, and what its reading at its last f-number is multiplied by.
+
+    ei, f_number, lowest_iso, last_f_number [above 0], scalars. A meter that goes low enough is set to the EI itself,
+    else to its lowest ISO. Raises ValueError outside. Source: ISO 2720:1974, as equivalent_s.
+    """
+    ei = float(checked("ei", ei, above=0))
+    iso = max(ei, float(checked("lowest_iso", lowest_iso, above=0)))
+    return iso, equivalent_s(1, from_f_number=last_f_number, to_f_number=f_number, from_iso=iso, to_iso=ei)
+
+
 def nearest_speed(ei):
     """The ISO preferred speed nearest in stops. ei [above 0]. Raises ValueError outside. Source: ISO 3, R10."""
     away = np.abs(np.log2(np.array(SPEEDS) / checked("ei", ei, above=0)))

@@ -7,7 +7,7 @@ from django.urls import reverse
 from chimney.field import flows
 from chimney.field.forms import FIELDS_OF, PlanForm
 from chimney.kit import figures
-from chimney.kit.models import Camera, Developer, Paper
+from chimney.kit.models import Camera, Developer, Meter, Paper
 from chimney.lessons.flows import usual_developer_id
 from chimney.logbook import queries
 from chimney.logbook.models import Exposure, Opening
@@ -42,6 +42,7 @@ ADVICE = {
 }
 # Fields that are swapped with the answer, and radios, which cannot be typed wrong.
 INSIDE = {"side", "ei", "school", "ei_from", "kind", "developer"}
+MOST_METERS = 3
 NAMES = [*PlanForm.base_fields, "for_paper"]
 
 
@@ -71,6 +72,12 @@ class Desk:
     @property
     def advice(self):
         return ADVICE[self.paper.kind]
+
+    @property
+    def settings(self):
+        """For each meter owned: what to set, where to read, what to multiply by, at the EI that stands."""
+        ei = self.plan.proposal.ei if self.plan else (self.offered[0] or self.offered[1]).ei
+        return [(meter, *flows.meter_setting(meter, self.camera, ei)) for meter in Meter.objects.in_use()[:MOST_METERS]]
 
     @property
     def drawing(self):

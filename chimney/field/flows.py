@@ -39,6 +39,11 @@ def usual_proposal(paper):
     return learned or box
 
 
+def meter_setting(meter, camera, ei):
+    """(iso to set, factor) for a meter of the kit."""
+    return exposure.meter_setting(ei, camera.f_number, lowest_iso=meter.lowest_iso, last_f_number=meter.last_f_number)
+
+
 def rated(given, offered):
     """The Proposal that the form chose; a learned one that is not there falls back to the box."""
     learned, box = offered

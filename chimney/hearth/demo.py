@@ -13,7 +13,7 @@ from django.db import transaction
 from chimney.darkroom import flows as darkroom
 from chimney.field import flows as field
 from chimney.kit import flows as kit
-from chimney.kit.models import Camera, Developer, Holder, Paper
+from chimney.kit.models import Camera, Developer, Holder, Meter, Paper
 from chimney.lessons import flows as lessons
 from chimney.lessons.models import Lesson
 from chimney.logbook import flows as logbook
@@ -116,6 +116,8 @@ def _own():
         Paper.objects.create(name=name, kind=kind, base=base, box_ei=ei, school=school, table=table)
     for name, parts, usual_s, note in DEVELOPERS:
         Developer.objects.create(name=name, parts=parts, usual_s=usual_s, note=note)
+    Meter.objects.create(name="hand meter", lowest_iso=6, last_f_number=128)
+    Meter.objects.create(name="phone", kind=Meter.Kind.PHONE, lowest_iso=50, last_f_number=64)
     for name, size in (("1", "4x5 in"), ("2", "4x5 in"), ("3", "4x5 in"), ("4", "4x5 in"), ("5", "8x10 in")):
         Holder.objects.create(name=name, size=size)
 

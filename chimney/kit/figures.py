@@ -113,6 +113,26 @@ def _ray(hole_x, hole_y, end):
     return svg.line(*end, hole_x + run * reach, hole_y + rise * reach, "ray")
 
 
+def unrolled(given, way):
+    """The can's wall rolled out flat, seen from inside: the paper, the hole and the line opposite."""
+    around, height = np.pi * given["diameter_mm"], given["can_height_mm"]
+    scale = min((WIDTH - 16) / around, 150.0 / height)
+    hole_up = given["hole_up_mm"] or height / 2
+    middle, floor = WIDTH / 2, height * scale + 6
+
+    def box(length, high, css):
+        return svg.rect(middle - length * scale / 2, floor - high * scale, length * scale, high * scale, css)
+
+    shapes = [box(around, height, "frame"), box(way.length_mm, way.height_mm, "sheet-in")]
+    shapes += [svg.line(middle, floor, middle, 6.0, "box-line")]
+    ends = (middle - around * scale / 2, middle + around * scale / 2)
+    shapes += [svg.circle(x, floor - hole_up * scale, 4, "here") for x in ends]
+    lies = f"{number(way.length_mm)} mm along the wall, {number(way.height_mm)} mm upright"
+    sees = f"{number(way.across_deg)} degrees across, {number(way.up_deg, 2)} up and {number(way.down_deg, 2)} down"
+    words = f"{lies}; gap {number(way.gap_mm)} mm at the hole; sees {sees}"
+    return svg.Drawing("The wall unrolled", words, WIDTH, floor + 6, tuple(shapes), "unrolled")
+
+
 def fall_off(camera):
     """The paper across its middle as a strip, darker where less light arrives, with the stops at edge and corner."""
     half_w, half_h = camera.visible_width_mm / 2, camera.visible_height_mm / 2

@@ -142,6 +142,20 @@ class Developer(Thing):
         return f"1+{self.parts:g}" if self.parts else "as mixed"
 
 
+class Meter(Thing):
+    """What light is read with, and where its scales end."""
+
+    class Kind(models.TextChoices):
+        HAND = "hand", "hand meter"
+        SPOT = "spot", "spot meter"
+        PHONE = "phone", "phone"
+        CAMERA = "camera", "another camera"
+
+    kind = models.CharField(max_length=10, choices=Kind, default=Kind.HAND)
+    lowest_iso = models.FloatField(default=6.0)
+    last_f_number = models.FloatField(default=128.0)
+
+
 class Holder(Thing):
     """Sides A and B for sheets of one size; a holder with a camera is that camera's own back and has one side."""
 

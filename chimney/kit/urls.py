@@ -5,6 +5,7 @@ from chimney.kit import views
 app_name = "kit"
 urlpatterns = [
     path("", views.shelf, name="shelf"),
+    path("can/", views.can, name="can"),
     path("camera/<int:pk>/label.pdf", views.label, name="label"),
     path("camera/<int:pk>/dots.pdf", views.dots, name="dots"),
     path("<slug:kind>/new/", views.add, name="add"),

@@ -7,8 +7,9 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from chimney.kit import figures, flows, prints
-from chimney.kit.forms import CameraForm, DeveloperForm, HolderForm, PaperForm
-from chimney.kit.models import Camera, Developer, Holder, Paper
+from chimney.kit.camera_forms import CameraForm, CanForm
+from chimney.kit.forms import DeveloperForm, HolderForm, MeterForm, PaperForm
+from chimney.kit.models import Camera, Developer, Holder, Meter, Paper
 from chimney.kit.study import study
 from chimney.parts import pdf
 from chimney.parts.refusal import Refused
@@ -27,24 +28,23 @@ KINDS = {
     "camera": Kind("camera", Camera, CameraForm),
     "paper": Kind("paper", Paper, PaperForm),
     "holder": Kind("holder", Holder, HolderForm),
+    "meter": Kind("meter", Meter, MeterForm),
     "developer": Kind("developer", Developer, DeveloperForm),
 }
 
 
 def shelf(request):
     """Everything owned; what is retired stands behind a fold."""
-    cameras = [(camera, figures.section(camera)) for camera in Camera.objects.in_use()]
-    papers = list(Paper.objects.in_use())
-    holders = list(Holder.objects.in_use().filter(camera=None))
-    developers = list(Developer.objects.in_use())
+    owned = {f"{word}s": list(kind.model.objects.in_use()) for word, kind in KINDS.items()}
+    owned["cameras"] = [(camera, figures.section(camera)) for camera in owned["cameras"]]
+    owned["holders"] = [holder for holder in owned["holders"] if not holder.camera_id]
     retired = [
-        (kind, thing)
-        for kind in KINDS
-        for thing in KINDS[kind].model.objects.exclude(retired_at=None)
+        (word, thing)
+        for word, kind in KINDS.items()
+        for thing in kind.model.objects.exclude(retired_at=None)
         if not getattr(thing, "camera_id", None)
     ]
-    page = {"cameras": cameras, "papers": papers, "holders": holders, "developers": developers, "retired": retired}
-    return render(request, "kit/shelf.html", page)
+    return render(request, "kit/shelf.html", owned | {"retired": retired})
 
 
 def add(request, kind):
@@ -59,7 +59,7 @@ def edit(request, kind, pk):
 def _admit(request, kind, thing):
     if request.htmx and kind.model is Camera and request.method == "GET":
         return render(request, "kit/_study.html", {"study": CameraForm(request.GET, instance=thing).study()})
-    form = kind.form(request.POST or None, instance=thing)
+    form = kind.form(request.POST or None, instance=thing, initial=request.GET.dict() if not thing else None)
     if request.method == "POST" and form.is_valid():
         kept = _keep(form)
         messages.success(request, f"{kept} is on the shelf.")
@@ -77,6 +77,14 @@ def _keep(form):
 
 def _next(request):
     return reverse("field:plan") if request.GET.get("then") == "plan" else reverse("kit:shelf")
+
+
+def can(request):
+    """Does this sheet fit into that can, and what will it see? The same state stands in the address."""
+    form = CanForm(request.GET or None)
+    ways = form.ways() if form.is_bound else []
+    page = {"form": form, "ways": [(way, figures.unrolled(form.cleaned_data, way)) for way in ways]}
+    return render(request, "kit/_can.html" if request.htmx else "kit/can.html", page)
 
 
 def label(request, pk):

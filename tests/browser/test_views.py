@@ -14,6 +14,8 @@ VIEWS = (
     "/",
     "/kit/",
     "/kit/camera/1/",
+    "/kit/can/",
+    "/kit/can/?diameter_mm=66&can_height_mm=150&sheet=5x7+in",
     "/kit/paper/new/",
     "/plan/",
     "/plan/?seconds=4&camera=1",

@@ -3,7 +3,7 @@
 from django.test import TestCase
 
 from chimney.field.models import Shot
-from chimney.kit.models import Camera, Developer, Holder, Paper
+from chimney.kit.models import Camera, Developer, Holder, Meter, Paper
 from chimney.logbook import flows
 from chimney.logbook.models import Exposure, Sheet
 from chimney.results.models import Verdict
@@ -125,6 +125,27 @@ class BadInput(TestCase):
         self.assertContains(
             self.client.get("/kit/camera/new/", {"focal_mm": "x"}, headers=live), "drawn here as you type"
         )
+
+    def test_can_and_meter(self):
+        good = {"diameter_mm": "66", "can_height_mm": "150", "sheet": "5x7 in"}
+        found = self.client.get("/kit/can/", good)
+        # 177.8 / 66 radians are 154 degrees (closed form); the other way round 27.8 mm come off the height.
+        for words in ("sees 154° across", "Nothing to trim", "27.8 mm</strong> of the height", "cut=177.8x127"):
+            self.assertContains(found, words)
+        for field, bad, words in (
+            ("diameter_mm", "0", "between 15 and 2000 mm"),
+            ("sheet", "large", "written like"),
+            ("hole_up_mm", "200", "above the can&#x27;s 150 mm"),
+        ):
+            self.assertContains(self.client.get("/kit/can/", good | {field: bad}), words)
+        made = self.client.get("/kit/camera/new/?back=can&focal_mm=66&cut=177.8x127&loads_directly=on")
+        self.assertContains(made, 'value="177.8x127"')
+        meter = {"name": "m", "kind": "hand", "lowest_iso": "0", "last_f_number": "f/128"}
+        self.beside("/kit/meter/new/", meter, "lowest_iso", "between 0.1", [Meter], "f/128")
+        self.client.post("/kit/meter/new/", meter | {"lowest_iso": "ISO 100"})
+        page = self.client.get("/plan/", typed(self.camera, self.paper))
+        # f/300 and EI 6 at f/128 and ISO 100, by hand: 5.493 x 100 / 6 = 91.6.
+        self.assertContains(page, "M: set ISO 100, read at f/128, times 91.6.")
 
     def test_plan(self):
         for field, bad, words, more in BAD_PLAN:

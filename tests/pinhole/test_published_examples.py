@@ -107,6 +107,12 @@ class PublishedExamples(TestCase):
         self.assertEqual(tuple(s for s in exposure.SPEEDS if 0.8 <= s <= 12), printed)
         self.assertEqual([exposure.nearest_speed(ei) for ei in (0.83, 4.6, 5.4, 10.45)], [0.8, 5, 5, 10])
 
+    def test_what_to_set_a_meter_to(self):
+        # "Set ISO 100, read at f/128, multiply by 21" (common practice): EI 5 in f/131 by hand is 20 x 1.05.
+        self.assertEqual(exposure.meter_setting(6, 300, lowest_iso=3, last_f_number=128), (6, (300 / 128) ** 2))
+        iso, factor = exposure.meter_setting(5, 131.2, lowest_iso=100, last_f_number=128)
+        self.assertEqual((iso, round(factor)), (100, 21))
+
     def test_the_sense_of_dark_and_pale(self):
         # Common practice: a negative too dark had too much light, a direct positive too dark too little.
         for medium, sense in (("negative", -1), ("film", -1), ("positive", 1), ("reversal", 1)):
