@@ -1,6 +1,7 @@
 """What changes the kit."""
 
 from django.db import transaction
+from django.utils import timezone
 
 from chimney.kit.models import Camera, Holder
 from chimney.parts import clock
@@ -18,6 +19,13 @@ def keep_camera(camera, *, loads_directly):
     elif back is not None:
         Holder.objects.filter(pk=back.pk).update(retired_at=clock.now())
     return camera
+
+
+def keep_measured(camera, *, diameter_mm, diameter_sd_mm):
+    """The hole as it was measured today; exposures made before keep their own numbers."""
+    camera.diameter_mm, camera.diameter_sd_mm = diameter_mm, diameter_sd_mm
+    camera.measured_on = timezone.localdate(clock.now())
+    camera.save(update_fields=["diameter_mm", "diameter_sd_mm", "measured_on"])
 
 
 def _free_name(name):

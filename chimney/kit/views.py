@@ -9,6 +9,7 @@ from django.views.decorators.http import require_POST
 from chimney.kit import figures, flows, prints
 from chimney.kit.camera_forms import CameraForm, CanForm
 from chimney.kit.forms import DeveloperForm, HolderForm, MeterForm, PaperForm
+from chimney.kit.hole_forms import HoleForm, MeasuredForm
 from chimney.kit.models import Camera, Developer, Holder, Meter, Paper
 from chimney.kit.study import study
 from chimney.parts import pdf
@@ -85,6 +86,29 @@ def can(request):
     ways = form.ways() if form.is_bound else []
     page = {"form": form, "ways": [(way, figures.unrolled(form.cleaned_data, way)) for way in ways]}
     return render(request, "kit/_can.html" if request.htmx else "kit/can.html", page)
+
+
+def hole(request, pk):
+    """Measure the pinhole in a picture; nothing is kept until it is said."""
+    camera = get_object_or_404(Camera, pk=pk)
+    form = HoleForm(request.POST or None, request.FILES or None)
+    found = form.found if form.is_bound and form.is_valid() else None
+    start = found and {"diameter_mm": f"{found.hole.area_mm:.4g}", "diameter_sd_mm": f"{found.hole.sd_mm:.2g}"}
+    measured = MeasuredForm(initial=start) if found else None
+    page = {"camera": camera, "form": form, "found": found, "measured": measured}
+    return render(request, "kit/hole.html", page, status=422 if form.errors else 200)
+
+
+@require_POST
+def hole_keep(request, pk):
+    camera = get_object_or_404(Camera, pk=pk)
+    measured = MeasuredForm(request.POST)
+    if not measured.is_valid():
+        page = {"camera": camera, "form": HoleForm(), "measured": measured}
+        return render(request, "kit/hole.html", page, status=422)
+    flows.keep_measured(camera, **measured.cleaned_data)
+    messages.success(request, f"{camera} is f/{camera.f_number:.0f} as measured today.")
+    return redirect("kit:edit", "camera", pk)
 
 
 def label(request, pk):
