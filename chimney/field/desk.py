@@ -41,7 +41,7 @@ ADVICE = {
     "film": "Meter the shadows you want to keep; film forgives more than paper.",
 }
 # Fields that are swapped with the answer, and radios, which cannot be typed wrong.
-INSIDE = {"side", "ei", "school", "ei_from", "kind", "developer"}
+INSIDE = {"side", "again", "ei", "school", "ei_from", "kind", "developer"}
 MOST_METERS = 3
 NAMES = [*PlanForm.base_fields, "for_paper"]
 

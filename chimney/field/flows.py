@@ -107,6 +107,7 @@ def open_shot(given, plan, side, shot=None):
         ei_from=plan.proposal.ei_from,
         developer=given["developer"],
         note=given["note"],
+        again=given["again"],
     )
     if shot:
         Shot.objects.filter(pk=shot.pk).update(exposure=opened, done=True)

@@ -39,6 +39,7 @@ class PlanForm(forms.Form):
     compensation_stops = StopsField(label="Give more or less", most=5, required=False)
     school = forms.ChoiceField(label="Reciprocity", required=False)
     side = forms.ChoiceField(label="Sheet", required=False)
+    again = forms.BooleanField(label="Expose it a second time on purpose", required=False)
     note = forms.CharField(label="Weather and notes", max_length=300, required=False)
 
     def __init__(self, data, *, sides=None):

@@ -14,7 +14,7 @@ Stage = Sheet.Stage
 MOVES = {
     Stage.BOXED: {Stage.LOADED},
     Stage.LOADED: {Stage.BOXED, Stage.EXPOSING, Stage.EXPOSED},  # from exposed only when the slide was never pulled
-    Stage.EXPOSING: {Stage.LOADED, Stage.EXPOSED},
+    Stage.EXPOSING: {Stage.LOADED, Stage.EXPOSED},  # from exposed to undo a close, or for a second time on purpose
     Stage.EXPOSED: {Stage.EXPOSING, Stage.DEVELOPED},
     Stage.DEVELOPED: {Stage.EXPOSED, Stage.READ},
     Stage.READ: {Stage.DEVELOPED},
@@ -62,6 +62,13 @@ def load(paper, holder, side, code=""):
 
 
 @transaction.atomic
+def load_all(paper, sides, first_code=""):
+    """Load fresh sheets into several (holder, side), their codes running on from the first; all or none."""
+    loadings = [load(paper, *sides[0], first_code)]
+    return loadings + [load(paper, holder, side) for holder, side in sides[1:]]
+
+
+@transaction.atomic
 def unload(loading):
     """Take the sheet out: unexposed it goes back to the box, exposed to the packet to develop."""
     sheet = loading.sheet
@@ -77,11 +84,14 @@ def unload(loading):
 
 
 @transaction.atomic
-def open_hole(loading, camera, done, *, subject="", ei_from=Exposure.EiFrom.BOX, developer=None, note=""):
-    """Start an exposure of the loaded sheet by a worked-out Sum; returns it with its running opening."""
+def open_hole(loading, camera, done, *, subject="", ei_from=Exposure.EiFrom.BOX, developer=None, note="", again=False):
+    """Start an exposure of the loaded sheet by a worked-out Sum; returns it with its running opening.
+
+    again: whether a sheet that is exposed already is meant to be exposed once more.
+    """
     sheet = loading.sheet
     sheet.refresh_from_db(fields=["stage"])
-    _refuse_wrong_sheet(loading, sheet, camera)
+    _refuse_wrong_sheet(loading, sheet, camera, again=again)
     running = Opening.objects.select_related("exposure__sheet").filter(camera=camera, closed_at=None).first()
     if running:
         raise Refused(
@@ -108,13 +118,13 @@ def open_hole(loading, camera, done, *, subject="", ei_from=Exposure.EiFrom.BOX,
     return exposure
 
 
-def _refuse_wrong_sheet(loading, sheet, camera):
+def _refuse_wrong_sheet(loading, sheet, camera, *, again):
     where = loading.where
     if loading.unloaded_at:
         raise Refused(f"{sheet.code} is no longer in {where}.", "See the bag", "logbook:bag")
     if sheet.stage == Stage.EXPOSING:
         raise _still_open(sheet)
-    if sheet.stage != Stage.LOADED:
+    if sheet.stage != Stage.LOADED and not (again and sheet.stage == Stage.EXPOSED):
         raise Refused(
             f"{sheet.code} in {where} is already exposed: a second time would be a double exposure.",
             "Unload it or choose another side",
@@ -200,7 +210,8 @@ def take_back(exposure):
     """Undo a mis-tapped opening: the hole was never opened, the sheet is as it was."""
     _running(exposure)
     sheet = exposure.sheet
-    move(sheet, Stage.LOADED)
+    before = sheet.exposures.exclude(pk=exposure.pk).exclude(slip=Exposure.Slip.SLIDE_IN)
+    move(sheet, Stage.EXPOSED if before.exists() else Stage.LOADED)
     exposure.delete()
 
 

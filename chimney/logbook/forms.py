@@ -7,21 +7,23 @@ from chimney.logbook.models import Exposure, Sheet
 
 class LoadForm(forms.Form):
     paper = forms.ModelChoiceField(Paper.objects.in_use(), empty_label=None, label="Paper")
-    side = forms.ChoiceField(label="Into")
+    sides = forms.MultipleChoiceField(
+        label="Into", widget=forms.CheckboxSelectMultiple, error_messages={"required": "Tick at least one side."}
+    )
     code = forms.RegexField(
         r"^[\w][\w .-]*$",
         max_length=20,
-        label="Code to pencil on the back",
+        label="Code to pencil on the back; more run on from it",
         error_messages={"invalid": "A code is letters, figures, dots and hyphens, like R-117."},
     )
 
     def __init__(self, *args, sides=None, **kwargs):
         super().__init__(*args, **kwargs)
         self.sides = {side.key: side for side in (queries.sides() if sides is None else sides)}
-        self.fields["side"].choices = [
+        self.fields["sides"].choices = [
             (key, f"{side.words} ({side.holder.size})") for key, side in self.sides.items() if side.state == "empty"
         ]
-        self.fields["side"].error_messages["invalid_choice"] = "That side is not empty: unload it first."
+        self.fields["sides"].error_messages["invalid_choice"] = "That side is not empty: unload it first."
         self.initial.setdefault("code", flows.next_code())
 
     def clean_code(self):
@@ -31,8 +33,9 @@ class LoadForm(forms.Form):
         return code
 
     def load(self):
-        side = self.sides[self.cleaned_data["side"]]
-        return flows.load(self.cleaned_data["paper"], side.holder, side.letter, self.cleaned_data["code"])
+        """The Loadings of the ticked sides."""
+        sides = [(self.sides[key].holder, self.sides[key].letter) for key in self.cleaned_data["sides"]]
+        return flows.load_all(self.cleaned_data["paper"], sides, self.cleaned_data["code"])
 
 
 class SlipForm(forms.Form):

@@ -15,10 +15,10 @@ def bag(request):
     """What is in the bag right now, what burns, and loading one more sheet."""
     holders = queries.bag()
     sides = [side for _, found in holders for side in found]
-    form = LoadForm(request.POST or None, sides=sides, initial=_last_paper())
+    form = LoadForm(request.POST or None, sides=sides, initial=_usual_load(sides))
     if request.method == "POST" and form.is_valid():
-        loading = form.load()
-        messages.success(request, f"Pencil {loading.sheet} on the back, top edge. It lies in {loading.where}.")
+        lie = "; ".join(f"{loading.sheet} in {loading.where}" for loading in form.load())
+        messages.success(request, f"Pencil on the backs, top edge: {lie}.")
         return redirect("logbook:bag")
     page = {
         "holders": holders,
@@ -30,9 +30,11 @@ def bag(request):
     return render(request, "logbook/bag.html", page, status=422 if form.errors else 200)
 
 
-def _last_paper():
+def _usual_load(sides):
+    """The paper loaded last, into the first empty side."""
     newest = Sheet.objects.values_list("paper", flat=True).first()
-    return {"paper": newest} if newest else {}
+    empty = [side.key for side in sides if side.state == "empty"][:1]
+    return {"sides": empty} | ({"paper": newest} if newest else {})
 
 
 @require_POST

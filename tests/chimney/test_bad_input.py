@@ -177,11 +177,12 @@ class BadInput(TestCase):
     def test_bag_developer_and_verdict(self):
         exposure = opened(self.camera, self.paper, self.holder)
         flows.close_hole(exposure)
-        load = {"paper": self.paper.pk, "side": f"{self.holder.pk}B", "code": "S-002"}
+        load = {"paper": self.paper.pk, "sides": [f"{self.holder.pk}B"], "code": "S-002"}
         for field, bad, words in (
             ("code", "S-001", "already pencilled"),
             ("code", "<b>", "letters, figures"),
-            ("side", f"{self.holder.pk}A", "not empty"),
+            ("sides", [f"{self.holder.pk}A"], "not empty"),
+            ("sides", [], "Tick at least one side"),
             ("paper", "999", "valid choice"),
         ):
             self.beside("/expose/", load | {field: bad}, field, words, [Sheet], "Code to pencil")

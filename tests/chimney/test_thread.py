@@ -125,6 +125,26 @@ class Thread(TestCase):
         self.assertEqual(Sheet.objects.get(pk=fresh.sheet_id).stage, "boxed")
         self.assertEqual(flows.next_code(), "S-004")
 
+    def test_several_sides_are_loaded_in_one_go_or_none(self):
+        second = Holder.objects.create(name="2", size="4x5 in")
+        sides = [f"{self.holder.pk}A", f"{second.pk}A", f"{second.pk}B"]
+        self.client.post("/expose/", {"paper": self.paper.pk, "sides": sides, "code": "K-09"})
+        lying = {str(side.loading.sheet): side.key for side in queries.sides() if side.loading}
+        self.assertEqual(lying, dict(zip(("K-09", "K-10", "K-11"), sides, strict=True)))
+        self.refused("already holds", flows.load_all, self.paper, [(self.holder, "B"), (second, "A")])
+
+    def test_a_second_time_is_exposed_on_purpose_alone(self):
+        exposure = opened(self.camera, self.paper, self.holder)
+        flows.close_hole(exposure)
+        side = {"side": f"{self.holder.pk}A", "open": ""}
+        self.assertContains(self.client.get("/plan/", typed(self.camera, self.paper, **side)), "second time on purpose")
+        self.assertEqual(self.client.post("/plan/", typed(self.camera, self.paper, **side)).status_code, 409)
+        self.client.post("/plan/", typed(self.camera, self.paper, again="on", **side))
+        twice = Exposure.objects.first()
+        self.assertEqual((twice.sheet, Exposure.objects.count()), (exposure.sheet, 2))
+        flows.take_back(twice)
+        self.assertEqual(self.stage(exposure), "exposed")
+
     def test_editing_the_kit_never_changes_the_past(self):
         exposure = self.exposed()
         Camera.objects.update(focal_mm=600)
