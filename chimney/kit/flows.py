@@ -3,7 +3,7 @@
 from django.db import transaction
 from django.utils import timezone
 
-from chimney.kit.models import Camera, Holder
+from chimney.kit.models import Camera, Holder, Observation
 from chimney.parts import clock
 
 
@@ -26,6 +26,19 @@ def keep_measured(camera, *, diameter_mm, diameter_sd_mm):
     camera.diameter_mm, camera.diameter_sd_mm = diameter_mm, diameter_sd_mm
     camera.measured_on = timezone.localdate(clock.now())
     camera.save(update_fields=["diameter_mm", "diameter_sd_mm", "measured_on"])
+
+
+def observe(camera, kind, words=""):
+    """Write down what the camera did; the same words of the same kind are written once."""
+    return Observation.objects.get_or_create(camera=camera, kind=kind, words=words, defaults={"seen_at": clock.now()})[
+        0
+    ]
+
+
+def mend(observation, *, mended=True):
+    """It was put right, or that taken back."""
+    observation.mended_at = clock.now() if mended else None
+    observation.save(update_fields=["mended_at"])
 
 
 def _free_name(name):

@@ -2,7 +2,7 @@
 
 from django import forms
 
-from chimney.kit.models import Developer, Holder, Meter, Paper
+from chimney.kit.models import Developer, Holder, Meter, Observation, Paper
 from chimney.parts.fields import DurationField, NominalField, NumberField, TypedField
 from pinhole import durations, reciprocity
 
@@ -87,6 +87,13 @@ class DeveloperForm(ThingForm):
     class Meta:
         model = Developer
         fields = ["name", "parts", "usual_s", "note"]
+
+
+class ObservationForm(forms.ModelForm):
+    class Meta:
+        model = Observation
+        fields = ["kind", "words"]
+        labels = {"kind": "What was seen", "words": "Where, and in your words"}
 
 
 class MeterForm(ThingForm):

@@ -3,6 +3,7 @@
 from django.db import models
 from django.db.models.functions import Lower
 
+from chimney.kit.failings import BY_CODE, FAILINGS, TIGHT
 from pinhole import exposure, optics, projection, reciprocity
 
 
@@ -95,6 +96,28 @@ class Camera(Thing):
                 (optics.opening_field_deg(self.opening_mm, self.opening_depth_mm), "the opening at the plate")
             )
         return min(limits, default=None)
+
+
+class Observation(models.Model):
+    """What a camera was seen to do: a failing, until it is mended, or that it was found tight."""
+
+    camera = models.ForeignKey(Camera, models.CASCADE, related_name="observations")
+    kind = models.CharField(
+        max_length=10, choices=[(TIGHT, "found light-tight"), *((failing.code, failing.words) for failing in FAILINGS)]
+    )
+    words = models.CharField(max_length=200, blank=True)
+    seen_at = models.DateTimeField()
+    mended_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["-seen_at", "-pk"]
+
+    def __str__(self):
+        return f"{self.camera}: {self.get_kind_display()}"
+
+    @property
+    def failing(self):
+        return BY_CODE.get(self.kind)
 
 
 class Paper(Thing):

@@ -8,9 +8,10 @@ from django.views.decorators.http import require_POST
 
 from chimney.kit import figures, flows, prints
 from chimney.kit.camera_forms import CameraForm, CanForm
-from chimney.kit.forms import DeveloperForm, HolderForm, MeterForm, PaperForm
+from chimney.kit.failings import PROTOCOL
+from chimney.kit.forms import DeveloperForm, HolderForm, MeterForm, ObservationForm, PaperForm
 from chimney.kit.hole_forms import HoleForm, MeasuredForm
-from chimney.kit.models import Camera, Developer, Holder, Meter, Paper
+from chimney.kit.models import Camera, Developer, Holder, Meter, Observation, Paper
 from chimney.kit.study import study
 from chimney.parts import pdf
 from chimney.parts.refusal import Refused
@@ -65,9 +66,16 @@ def _admit(request, kind, thing):
         kept = _keep(form)
         messages.success(request, f"{kept} is on the shelf.")
         return redirect(_next(request))
-    drawn = study(thing) if isinstance(thing, Camera) and not form.is_bound else None
-    page = {"form": form, "kind": kind, "thing": thing, "study": drawn}
-    return render(request, "kit/thing.html", page, status=422 if form.errors else 200)
+    return _thing(request, kind, thing, form, status=422 if form.errors else 200)
+
+
+def _thing(request, kind, thing, form, *, observed=None, status=200):
+    """The page of a thing; a kept camera with its study and its log."""
+    page = {"form": form, "kind": kind, "thing": thing}
+    if isinstance(thing, Camera):
+        page |= {"study": study(thing) if not form.is_bound else None, "log": thing.observations.all()[:30]}
+        page |= {"observed": observed or ObservationForm(), "protocol": PROTOCOL}
+    return render(request, "kit/thing.html", page, status=status)
 
 
 def _keep(form):
@@ -109,6 +117,24 @@ def hole_keep(request, pk):
     flows.keep_measured(camera, **measured.cleaned_data)
     messages.success(request, f"{camera} is f/{camera.f_number:.0f} as measured today.")
     return redirect("kit:edit", "camera", pk)
+
+
+@require_POST
+def observe(request, pk):
+    camera = get_object_or_404(Camera, pk=pk)
+    form = ObservationForm(request.POST)
+    if not form.is_valid():
+        return _thing(request, KINDS["camera"], camera, CameraForm(instance=camera), observed=form, status=422)
+    seen = flows.observe(camera, form.cleaned_data["kind"], form.cleaned_data["words"])
+    messages.success(request, f"{seen}.")
+    return redirect("kit:edit", "camera", pk)
+
+
+@require_POST
+def mend(request, pk):
+    seen = get_object_or_404(Observation.objects.select_related("camera"), pk=pk)
+    flows.mend(seen, mended=seen.mended_at is None)
+    return redirect("kit:edit", "camera", seen.camera_id)
 
 
 def label(request, pk):

@@ -2,6 +2,7 @@
 
 from django.db import transaction
 
+from chimney.kit import flows as kit
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Sheet
 from chimney.parts import clock
@@ -20,8 +21,17 @@ def judge(sheet, *, stops_more, faults=(), remarks="", left_out=False):
         logbook.move(sheet, Sheet.Stage.READ)
     given = {"stops_more": stops_more, "faults": list(faults), "remarks": remarks, "left_out": left_out}
     verdict, _ = Verdict.objects.update_or_create(sheet=sheet, defaults={**given, "judged_at": clock.now()})
+    _tell_the_camera(sheet, verdict)
     judged.send(Verdict, sheet=sheet)
     return verdict
+
+
+def _tell_the_camera(sheet, verdict):
+    """Faults that speak of the camera go into its log."""
+    exposure = sheet.exposures.select_related("camera").first()
+    for fault in verdict.found:
+        if exposure and fault.failing:
+            kit.observe(exposure.camera, fault.failing, f"{sheet}: {fault.words}")
 
 
 @transaction.atomic

@@ -182,6 +182,21 @@ class Thread(TestCase):
         reasons = set(Evidence.objects.values_list("reason", flat=True))
         self.assertEqual(reasons, {"leak streaks: its density is not the exposure's", "left out by you"})
 
+    def test_faults_that_speak_of_the_camera_go_into_its_log_once(self):
+        exposure = self.judged(0, faults=["leak", "finger"])
+        results.judge(exposure.sheet, stops_more=0, faults=["leak"], remarks="again")
+        seen = self.camera.observations.get()
+        self.assertEqual((seen.kind, seen.words), ("leak", "S-001: leak streaks"))
+        page = f"/kit/camera/{self.camera.pk}/"
+        self.assertContains(self.client.get(page), "tape the seam, felt or foam")
+        self.client.post(f"/kit/observed/{seen.pk}/mend/")
+        self.assertContains(self.client.get(page), "mended today")
+        self.client.post(f"/kit/camera/{self.camera.pk}/observe/", {"kind": "tight", "words": "half an hour of sun"})
+        self.assertContains(self.client.get(page), "Found light-tight")
+        wrong = self.client.post(f"/kit/camera/{self.camera.pk}/observe/", {"kind": "haunted", "words": "at night"})
+        self.assertContains(wrong, "at night", status_code=422)
+        self.assertEqual(self.camera.observations.count(), 2)
+
     def test_the_time_given_counts_through_its_school(self):
         # Power law p = 0.86: 60 s on the clock are 60^0.86 s of effect; right at that, the EI follows by hand.
         exposure = self.exposed(60, school="power")
