@@ -53,6 +53,14 @@ def ev100_from_lux(lux, incident_constant=250):
     return plain(np.log2(lux * 100 / checked("incident_constant", incident_constant, above=0)))
 
 
+def lux_from_ev100(ev100, incident_constant=250):
+    """The inverse of ev100_from_lux: C 2^EV / 100, in lx.
+
+    ev100 [at ISO 100], incident_constant [lx s, above 0], broadcast. Raises ValueError outside. Source: ISO 2720:1974.
+    """
+    return plain(checked("incident_constant", incident_constant, above=0) / 100 * 2 ** checked("ev100", ev100))
+
+
 def metered_s(ev100, f_number, iso):
     """The time a meter shows: N^2 / 2^EV * 100 / ISO.
 

@@ -55,15 +55,16 @@ METER_S = tuple(round(2 ** (third / 3), 2) for third in range(-12, 25))
 TIN = {"name": "Biscuit", "back": "can", "focal_mm": 96, "diameter_mm": 0.34, "size": "5x7 in"}
 TIN |= {"cut_width_mm": 175.8, "cut_height_mm": 125, "visible_width_mm": 175.8, "visible_height_mm": 125}
 CAMERAS = (("Plank", 125, 0.41, "4x5 in"), ("Wedge", 68, 0.33, "4x5 in"), ("Long Tom", 300, 0.72, "8x10 in"))
-# name, kind, base, starting EI, school, table, what nobody knows: its true EI by developer
-PAPERS = (
-    ("grade-2 RC", "negative", "rc", 6, "none", [], {"paper developer": 4.9, "coffee": 3.6}),
-    ("variable-contrast RC", "negative", "rc", 4, "none", [], {"paper developer": 5.2}),
-    ("direct positive fibre", "positive", "fibre", 3, "none", [], {"paper developer": 4.1}),
-    ("grade-3 fibre", "negative", "fibre", 6, "power", [], {"paper developer": 6.3, "coffee": 4.4}),
-    ("ISO 100 sheet film", "film", "film", 100, "table", [[1, 2], [4, 20], [20, 180]], {"film developer": 80}),
-    ("RC for reversal", "reversal", "rc", 0.8, "none", [], {"paper developer": 0.9}),
-)
+# What nobody knows: the true EI of each paper of the starter set, by developer.
+TRUTH = {
+    "grade-2 RC": {"paper developer": 4.9, "coffee": 3.6},
+    "variable-contrast RC": {"paper developer": 5.2},
+    "direct positive fibre": {"paper developer": 4.1},
+    "grade-3 fibre": {"paper developer": 6.3, "coffee": 4.4},
+    "ISO 100 sheet film": {"film developer": 80},
+    "RC for reversal": {"paper developer": 0.9},
+}
+PAPERS = tuple(TRUTH)
 DEVELOPERS = (
     ("paper developer", 10, 60, "Liquid concentrate, room temperature."),
     ("coffee", None, 300, "Washing soda crystals, instant coffee, vitamin C, in that order."),
@@ -112,8 +113,8 @@ def _own():
         )
         kit.keep_camera(camera, loads_directly=False)
     kit.keep_camera(Camera(**TIN), loads_directly=True)
-    for name, kind, base, ei, school, table, _ in PAPERS:
-        Paper.objects.create(name=name, kind=kind, base=base, box_ei=ei, school=school, table=table)
+    kit.take_starter_papers()
+    Paper.objects.filter(name="grade-3 fibre").update(school=Paper.School.POWER)
     for name, parts, usual_s, note in DEVELOPERS:
         Developer.objects.create(name=name, parts=parts, usual_s=usual_s, note=note)
     Meter.objects.create(name="hand meter", lowest_iso=6, last_f_number=128)
@@ -125,7 +126,8 @@ def _own():
 def _plate(letter):
     """The paper and the developer that a letter of the story stands for."""
     place = int(letter) if letter.isdecimal() else "abcdef".index(letter)
-    name, *_, speeds = PAPERS[place]
+    name = PAPERS[place]
+    speeds = TRUTH[name]
     bath = "coffee" if letter.isalpha() and "coffee" in speeds else next(iter(speeds))
     return Paper.objects.get(name=name), Developer.objects.get(name=bath)
 
@@ -200,9 +202,9 @@ def _whole_sheet(chance, place, paper, developer, when):
     exposure = _expose(chance, paper, developer, when, code="R-071" if place == 0 else "")
     sheet = exposure.sheet
     _develop(chance, sheet, developer, when + timedelta(hours=9))
-    speeds = PAPERS[[name for name, *_ in PAPERS].index(paper.name)][-1]
     # Light it lacked: what the true speed asks for against what it got, seen by an eye that is half a stop unsure.
-    lacked = math.log2(exposure.done.ei / speeds[developer.name]) - craft.effect_stops(exposure.done, exposure.given_s)
+    asked = math.log2(exposure.done.ei / TRUTH[paper.name][developer.name])
+    lacked = asked - craft.effect_stops(exposure.done, exposure.given_s)
     seen = round((lacked + chance.gauss(0, 0.35)) * 2) / 2
     with clock.at(when + timedelta(days=1, hours=8)):
         results.judge(

@@ -3,7 +3,8 @@
 from django.db import transaction
 from django.utils import timezone
 
-from chimney.kit.models import Camera, Holder, Observation
+from chimney.kit import papers
+from chimney.kit.models import Camera, Holder, Observation, Paper
 from chimney.parts import clock
 
 
@@ -26,6 +27,17 @@ def keep_measured(camera, *, diameter_mm, diameter_sd_mm):
     camera.diameter_mm, camera.diameter_sd_mm = diameter_mm, diameter_sd_mm
     camera.measured_on = timezone.localdate(clock.now())
     camera.save(update_fields=["diameter_mm", "diameter_sd_mm", "measured_on"])
+
+
+@transaction.atomic
+def take_starter_papers():
+    """The generic papers that are not on the shelf yet; returns how many were added."""
+    owned = {name.lower() for name in Paper.objects.values_list("name", flat=True)}
+    fields = ("name", "kind", "base", "box_ei", "sees", "contrast", "school", "table", "note")
+    fresh = [dict(zip(fields, row, strict=True)) for row in papers.STARTER if row[0].lower() not in owned]
+    for row in fresh:
+        Paper.objects.create(**row | {"table": [list(point) for point in row["table"]]})
+    return len(fresh)
 
 
 def observe(camera, kind, words=""):

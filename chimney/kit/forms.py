@@ -59,8 +59,9 @@ class PaperForm(ThingForm):
 
     class Meta:
         model = Paper
-        fields = ["name", "kind", "base", "box_ei", "school", "exponent", "onset_s", "table", "note"]
-        labels = {"school": "Reciprocity, unless chosen otherwise"}
+        fields = ["name", "kind", "base", "box_ei", "sees", "contrast"]
+        fields += ["school", "exponent", "onset_s", "table", "note"]
+        labels = {"school": "Reciprocity, unless chosen otherwise", "sees": "It sees"}
 
     def clean_table(self):
         return self.cleaned_data["table"] or []

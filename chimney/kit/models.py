@@ -3,6 +3,7 @@
 from django.db import models
 from django.db.models.functions import Lower
 
+from chimney.kit import papers
 from chimney.kit.failings import BY_CODE, FAILINGS, TIGHT
 from pinhole import exposure, optics, projection, reciprocity
 
@@ -137,13 +138,26 @@ class Paper(Thing):
         POWER = "power", "power law above an onset"
         TABLE = "table", "maker's table"
 
+    class Sees(models.TextChoices):
+        BLUE = "blue", "blue alone"
+        GREEN = "green", "blue and green"
+        ORTHO = "ortho", "all but red"
+        PAN = "pan", "all colours"
+
     kind = models.CharField(max_length=10, choices=Kind, default=Kind.NEGATIVE)
     base = models.CharField(max_length=10, choices=Base, default=Base.RC)
     box_ei = models.FloatField()
+    sees = models.CharField(max_length=10, choices=Sees, default=Sees.BLUE)
+    contrast = models.CharField(max_length=60, blank=True)
     school = models.CharField(max_length=10, choices=School, default=School.NONE)
     exponent = models.FloatField(default=reciprocity.power_law.SCHWARZSCHILD)
     onset_s = models.FloatField(default=1.0)
     table = models.JSONField(default=list, blank=True)
+
+    @property
+    def hints(self):
+        """What it does to colours, under which light it is handled, and which side faces the hole."""
+        return papers.SEES[self.sees], papers.SAFELIGHT[self.sees], papers.EMULSION[self.base]
 
     @property
     def schools(self):

@@ -5,6 +5,8 @@ from chimney.kit import views
 app_name = "kit"
 urlpatterns = [
     path("", views.shelf, name="shelf"),
+    path("room/", views.room, name="room"),
+    path("papers/starter/", views.starter, name="starter"),
     path("can/", views.can, name="can"),
     path("camera/<int:pk>/label.pdf", views.label, name="label"),
     path("camera/<int:pk>/hole/", views.hole, name="hole"),

@@ -7,6 +7,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from chimney.kit import figures, flows, prints
+from chimney.kit import room as rooms
 from chimney.kit.camera_forms import CameraForm, CanForm
 from chimney.kit.failings import PROTOCOL
 from chimney.kit.forms import DeveloperForm, HolderForm, MeterForm, ObservationForm, PaperForm
@@ -119,6 +120,13 @@ def hole_keep(request, pk):
     return redirect("kit:edit", "camera", pk)
 
 
+def room(request):
+    """What a room with a hole in its window shows; the state stands in the address."""
+    form = rooms.RoomForm(rooms.RoomForm.START | request.GET.dict())
+    page = {"form": form, "answer": rooms.work_out(form.cleaned_data) if form.is_valid() else None}
+    return render(request, "kit/_room.html" if request.htmx else "kit/room.html", page | {"black_out": rooms.BLACK_OUT})
+
+
 @require_POST
 def observe(request, pk):
     camera = get_object_or_404(Camera, pk=pk)
@@ -135,6 +143,13 @@ def mend(request, pk):
     seen = get_object_or_404(Observation.objects.select_related("camera"), pk=pk)
     flows.mend(seen, mended=seen.mended_at is None)
     return redirect("kit:edit", "camera", seen.camera_id)
+
+
+@require_POST
+def starter(request):
+    added = flows.take_starter_papers()
+    messages.success(request, f"{added} papers are on the shelf. Their EIs only start: yours come from your sheets.")
+    return redirect("kit:shelf")
 
 
 def label(request, pk):

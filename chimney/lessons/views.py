@@ -3,8 +3,10 @@ from django.core.paginator import Paginator
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
+from chimney.kit.models import Paper
 from chimney.lessons import figures, flows, queries
 from chimney.lessons.models import Lesson
+from chimney.parts import fragments
 
 
 def learned(request):
@@ -23,6 +25,13 @@ def lesson(request, pk):
         "page": Paginator(behind, 40).get_page(request.GET.get("page")),
     }
     return render(request, "lessons/lesson.html", page)
+
+
+def of_paper(request, pk):
+    """The personal EIs of a paper as a fragment for its page."""
+    paper = get_object_or_404(Paper, pk=pk)
+    found = Lesson.objects.filter(paper=paper).exclude(developer=None).select_related("paper", "developer")
+    return fragments.answer(request, "lessons/_of_paper.html", {"lessons": found}, f"Your EI for {paper}")
 
 
 @require_POST

@@ -18,6 +18,7 @@ PAPER = {
     "school": "none",
     "exponent": "1.16",
     "onset_s": "1s",
+    "sees": "blue",
 }
 # field, typed, words of the message
 BAD_CAMERA = (
@@ -146,6 +147,20 @@ class BadInput(TestCase):
         page = self.client.get("/plan/", typed(self.camera, self.paper))
         # f/300 and EI 6 at f/128 and ISO 100, by hand: 5.493 x 100 / 6 = 91.6.
         self.assertContains(page, "M: set ISO 100, read at f/128, times 91.6.")
+
+    def test_room(self):
+        page = self.client.get("/kit/room/?dioptres=1")
+        # 7 mm at 3.5 m is f/500; at EI 6 in EV 15 by hand 500^2 / 2^15 x 100 / 6 = 127 s.
+        for words in ("The picture is f/500", "4.04 m wide", "about 2 min", "sharp at 1 m, f/140"):
+            self.assertContains(page, words)
+        for field, bad, words in (
+            ("hole_mm", "0", "between 0.5 and 100 mm"),
+            ("throw_m", "far", "must be a number"),
+            ("dioptres", "0", "between 0.25 and 20 dioptres"),
+        ):
+            wrong = self.client.get("/kit/room/", {field: bad})
+            self.assertContains(wrong, words)
+            self.assertContains(wrong, "Something is missing or wrong")
 
     def test_plan(self):
         for field, bad, words, more in BAD_PLAN:

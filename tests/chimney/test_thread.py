@@ -5,7 +5,7 @@ from datetime import UTC, datetime, timedelta
 from django.test import TestCase
 
 from chimney.darkroom import flows as darkroom
-from chimney.kit.models import Camera, Developer, Holder
+from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.lessons import flows as lessons
 from chimney.lessons.models import Evidence, Lesson
 from chimney.logbook import flows, queries
@@ -196,6 +196,19 @@ class Thread(TestCase):
         wrong = self.client.post(f"/kit/camera/{self.camera.pk}/observe/", {"kind": "haunted", "words": "at night"})
         self.assertContains(wrong, "at night", status_code=422)
         self.assertEqual(self.camera.observations.count(), 2)
+
+    def test_a_starter_set_of_papers_is_taken_once_and_told(self):
+        self.client.post("/kit/papers/starter/")
+        self.client.post("/kit/papers/starter/")
+        film = Paper.objects.get(name="ISO 100 sheet film")
+        # A maker's table (common practice): 4 s become about 20 s.
+        self.assertEqual(Paper.objects.count(), 6)
+        self.assertAlmostEqual(film.schools["table"].adjusted_s(4), 20)
+        page = self.client.get(f"/kit/paper/{film.pk}/")
+        self.assertContains(page, "no light at all is safe")
+        self.judged(-1)
+        own = self.client.get(f"/learn/of/{self.paper.pk}/")
+        self.assertContains(own, "Rate grade-2 RC at 10, not 6, when it goes into paper developer.")
 
     def test_the_time_given_counts_through_its_school(self):
         # Power law p = 0.86: 60 s on the clock are 60^0.86 s of effect; right at that, the EI follows by hand.

@@ -3,7 +3,7 @@
 import math
 from unittest import TestCase
 
-from pinhole import durations, exposure, lessons, light, optics, reciprocity, verdicts
+from pinhole import durations, exposure, lessons, light, optics, reciprocity, room, verdicts
 
 # Tolerances: a number printed to three figures; a tenth of a stop where only practice is the authority.
 PRINTED = 0.005
@@ -64,6 +64,7 @@ class PublishedExamples(TestCase):
         ),
         ("EV 0", light.metered_s(0, 1, 100), 1, 1e-12, "definition"),
         ("2500 lux", light.ev100_from_lux(2500), math.log2(1000), 1e-12, "ISO 2720, C = 250: E S = C N^2 / t"),
+        ("and back", light.lux_from_ev100(math.log2(1000)), 2500, 1e-12, "its inverse"),
         ("82 000 lux is full sun", light.ev100_from_lux(81_920), 15, 1e-12, "common practice, C = 250"),
         ("lux to time", time_s(exposure.read_lux(81_920, ""), 250, 6), 31.8, PRINTED, "the same light as EV 15"),
         (
@@ -226,3 +227,22 @@ class TheWholeSum(TestCase):
         self.assertAlmostEqual(exposure.effect_stops(film, 180), math.log2(20 / 4))
         # Exposed at EI 5, right on the spot; the box says 6, which asks for less: it needed 0.26 stop more.
         self.assertAlmostEqual(exposure.stops_more_than_box(self.done, self.done.exact_s, 0, 6), math.log2(6 / 5))
+
+
+class Rooms(TestCase):
+    def test_a_room_behaves_as_people_say(self):
+        # +1 dioptre focuses at one metre; a wall picture is photographed in minutes at ISO 800 (common practice).
+        self.assertEqual(room.lens_throw_mm([1, 2]).tolist(), [1000, 500])
+        seen = room.picture(7, 3500, 80_000)
+        self.assertEqual(seen.f_number, 500)
+        self.assertTrue(60 < room.photograph_s(seen.wall_lux, 4, 800) < 600)
+        # By hand: 0.18 x 80 000 / (4 x 500^2) lux; 2 x 3.5 m x tan 30.
+        self.assertAlmostEqual(seen.wall_lux, 0.0144)
+        self.assertAlmostEqual(seen.width_mm, 4041.45, places=2)
+        for wrong in (
+            lambda: room.picture(7, 3500, 0),
+            lambda: room.lens_throw_mm(0),
+            lambda: room.picture(7, 1, 1, 180),
+        ):
+            with self.assertRaises(ValueError):
+                wrong()

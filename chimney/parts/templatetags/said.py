@@ -19,6 +19,9 @@ register.filter("stops", lambda value: scales.stops(float(value)))
 register.filter("size_of_stops", lambda value: scales.size_of_stops(float(value)))
 
 
+register.filter("metres", lambda millimetres: scales.number(millimetres / 1000))
+
+
 @register.filter
 def figures(value, count=3):
     """Significant figures."""
