@@ -9,11 +9,12 @@ import random
 from datetime import timedelta
 
 from django.db import transaction
+from django.utils import timezone
 
 from chimney.darkroom import flows as darkroom
 from chimney.field import flows as field
 from chimney.kit import flows as kit
-from chimney.kit.models import Camera, Developer, Holder, Meter, Paper
+from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Paper
 from chimney.lessons import flows as lessons
 from chimney.lessons.models import Lesson
 from chimney.logbook import flows as logbook
@@ -65,6 +66,11 @@ TRUTH = {
     "RC for reversal": {"paper developer": 0.9},
 }
 PAPERS = tuple(TRUTH)
+BOXES = (
+    ("RC box, spring", "grade-2 RC", "4x5 in", 25),
+    ("positive box", "direct positive fibre", "4x5 in", 20),
+    ("big positive box", "direct positive fibre", "8x10 in", 10),
+)
 DEVELOPERS = (
     ("paper developer", 10, 60, "Liquid concentrate, room temperature."),
     ("coffee", None, 300, "Washing soda crystals, instant coffee, vitamin C, in that order."),
@@ -74,7 +80,7 @@ DEVELOPERS = (
 STORY = "0013022030aa102a3011d2a0402a03d104205a0c0210"
 FAULTY = {5: ["leak"], 9: ["stain"], 17: ["double"], 23: ["shake"], 30: ["uneven"], 36: ["fog"], 12: ["corners"]}
 REMARKS = {
-    5: "bright wedge from the lid of the Wedge: taped since",
+    5: "bright streak from the lid: taped since",
     9: "brown tide mark from the coffee",
     17: "the tramway over the slipway: slide not turned",
     36: "old box, fogged at the edges",
@@ -119,6 +125,9 @@ def _own():
         Developer.objects.create(name=name, parts=parts, usual_s=usual_s, note=note)
     Meter.objects.create(name="hand meter", lowest_iso=6, last_f_number=128)
     Meter.objects.create(name="phone", kind=Meter.Kind.PHONE, lowest_iso=50, last_f_number=64)
+    for name, paper, size, sheets in BOXES:
+        fields = {"size": size, "sheets": sheets, "opened_on": timezone.localdate(clock.now())}
+        Box.objects.create(name=name, paper=Paper.objects.get(name=paper), **fields)
     for name, size in (("1", "4x5 in"), ("2", "4x5 in"), ("3", "4x5 in"), ("4", "4x5 in"), ("5", "8x10 in")):
         Holder.objects.create(name=name, size=size)
 

@@ -1,10 +1,16 @@
 """What may come into the kit, besides cameras."""
 
 from django import forms
+from django.utils import timezone
 
-from chimney.kit.models import Developer, Holder, Meter, Observation, Paper
-from chimney.parts.fields import DurationField, NominalField, NumberField, TypedField
+from chimney.kit.models import Box, Developer, Holder, Meter, Observation, Paper, Person
+from chimney.parts import clock
+from chimney.parts.fields import DurationField, NominalField, NumberField, TypedField, WholeField
 from pinhole import durations, reciprocity
+
+
+def today():
+    return timezone.localdate(clock.now())
 
 
 class ThingForm(forms.ModelForm):
@@ -95,6 +101,30 @@ class ObservationForm(forms.ModelForm):
         model = Observation
         fields = ["kind", "words"]
         labels = {"kind": "What was seen", "words": "Where, and in your words"}
+
+
+class BoxForm(ThingForm):
+    size = NominalField(label="Sheets of", help_text="As you cut them: 4x5 in, 13x18 cm or 102x127")
+    sheets = WholeField(label="How many", least=1, most=5000, noun="The number of sheets")
+    made_in = WholeField(label="Made in the year", least=1900, most=2100, noun="The year", required=False)
+    opened_on = forms.DateField(
+        label="Opened on", initial=today, widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")
+    )
+
+    class Meta:
+        model = Box
+        fields = ["name", "paper", "size", "sheets", "batch", "made_in", "opened_on", "note"]
+
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["paper"].queryset = Paper.objects.in_use()
+        self.initial["opened_on"] = self.instance.opened_on or today()
+
+
+class PersonForm(ThingForm):
+    class Meta:
+        model = Person
+        fields = ["name", "note"]
 
 
 class MeterForm(ThingForm):

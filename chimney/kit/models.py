@@ -168,6 +168,21 @@ class Paper(Thing):
         return found
 
 
+class Box(Thing):
+    """A box of paper: how many sheets of which size were in it when it was opened, and how old it is."""
+
+    paper = models.ForeignKey(Paper, models.CASCADE, related_name="boxes")
+    size = models.CharField(max_length=20)
+    sheets = models.PositiveIntegerField()
+    batch = models.CharField(max_length=40, blank=True)
+    made_in = models.PositiveIntegerField(null=True, blank=True)
+    opened_on = models.DateField()
+
+
+class Person(Thing):
+    """Whose a sheet is, in a class or a club: a name, never an account."""
+
+
 class Developer(Thing):
     """What a sheet is developed in, with the dilution and the minutes it is usually given."""
 

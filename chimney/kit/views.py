@@ -10,9 +10,9 @@ from chimney.kit import figures, flows, prints
 from chimney.kit import room as rooms
 from chimney.kit.camera_forms import CameraForm, CanForm
 from chimney.kit.failings import PROTOCOL
-from chimney.kit.forms import DeveloperForm, HolderForm, MeterForm, ObservationForm, PaperForm
+from chimney.kit.forms import BoxForm, DeveloperForm, HolderForm, MeterForm, ObservationForm, PaperForm, PersonForm
 from chimney.kit.hole_forms import HoleForm, MeasuredForm
-from chimney.kit.models import Camera, Developer, Holder, Meter, Observation, Paper
+from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Observation, Paper, Person
 from chimney.kit.study import study
 from chimney.parts import pdf
 from chimney.parts.refusal import Refused
@@ -32,6 +32,8 @@ KINDS = {
     "paper": Kind("paper", Paper, PaperForm),
     "holder": Kind("holder", Holder, HolderForm),
     "meter": Kind("meter", Meter, MeterForm),
+    "box": Kind("box", Box, BoxForm),
+    "person": Kind("person", Person, PersonForm),
     "developer": Kind("developer", Developer, DeveloperForm),
 }
 

@@ -4,6 +4,7 @@ import re
 
 from django.db import IntegrityError, transaction
 
+from chimney.logbook import queries
 from chimney.logbook.models import Cover, Exposure, Loading, Opening, Sheet
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
@@ -47,8 +48,8 @@ def next_code():
 
 
 @transaction.atomic
-def load(paper, holder, side, code=""):
-    """Put a fresh sheet into a side; returns its Loading."""
+def load(paper, holder, side, code="", person=None):
+    """Put a fresh sheet into a side; returns its Loading. It is taken from the oldest box that has one, if any."""
     there = Loading.objects.select_related("sheet", "holder").filter(holder=holder, side=side, unloaded_at=None).first()
     if there:
         where = f"{there.where[0].upper()}{there.where[1:]}"
@@ -56,16 +57,23 @@ def load(paper, holder, side, code=""):
     if code and Sheet.objects.filter(code__iexact=code).exists():
         raise Refused(f"{code} is already pencilled on another sheet.", f"See {code}", "logbook:sheet", code)
     now = clock.now()
-    sheet = Sheet.objects.create(code=code or next_code(), paper=paper, size=holder.size, cut_at=now)
+    sheet = Sheet.objects.create(
+        code=code or next_code(),
+        paper=paper,
+        size=holder.size,
+        box=queries.box_for(paper, holder.size),
+        person=person,
+        cut_at=now,
+    )
     move(sheet, Stage.LOADED)
     return Loading.objects.create(sheet=sheet, holder=holder, side=side, loaded_at=now)
 
 
 @transaction.atomic
-def load_all(paper, sides, first_code=""):
+def load_all(paper, sides, first_code="", person=None):
     """Load fresh sheets into several (holder, side), their codes running on from the first; all or none."""
-    loadings = [load(paper, *sides[0], first_code)]
-    return loadings + [load(paper, holder, side) for holder, side in sides[1:]]
+    loadings = [load(paper, *sides[0], first_code, person)]
+    return loadings + [load(paper, holder, side, person=person) for holder, side in sides[1:]]
 
 
 @transaction.atomic

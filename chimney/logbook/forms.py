@@ -1,6 +1,6 @@
 from django import forms
 
-from chimney.kit.models import Paper
+from chimney.kit.models import Paper, Person
 from chimney.logbook import flows, queries
 from chimney.logbook.models import Exposure, Sheet
 
@@ -17,6 +17,8 @@ class LoadForm(forms.Form):
         error_messages={"invalid": "A code is letters, figures, dots and hyphens, like R-117."},
     )
 
+    person = forms.ModelChoiceField(Person.objects.in_use(), required=False, empty_label="mine", label="Whose")
+
     def __init__(self, *args, sides=None, **kwargs):
         super().__init__(*args, **kwargs)
         self.sides = {side.key: side for side in (queries.sides() if sides is None else sides)}
@@ -24,6 +26,8 @@ class LoadForm(forms.Form):
             (key, f"{side.words} ({side.holder.size})") for key, side in self.sides.items() if side.state == "empty"
         ]
         self.fields["sides"].error_messages["invalid_choice"] = "That side is not empty: unload it first."
+        if not self.fields["person"].queryset.exists():
+            del self.fields["person"]
         self.initial.setdefault("code", flows.next_code())
 
     def clean_code(self):
@@ -35,7 +39,9 @@ class LoadForm(forms.Form):
     def load(self):
         """The Loadings of the ticked sides."""
         sides = [(self.sides[key].holder, self.sides[key].letter) for key in self.cleaned_data["sides"]]
-        return flows.load_all(self.cleaned_data["paper"], sides, self.cleaned_data["code"])
+        return flows.load_all(
+            self.cleaned_data["paper"], sides, self.cleaned_data["code"], self.cleaned_data.get("person")
+        )
 
 
 class SlipForm(forms.Form):

@@ -5,7 +5,7 @@ import re
 from django.db import models
 from django.db.models import F, Q
 
-from chimney.kit.models import Camera, Developer, Holder, Paper
+from chimney.kit.models import Box, Camera, Developer, Holder, Paper, Person
 from pinhole import clock as craft_clock
 from pinhole import exposure as craft
 
@@ -27,6 +27,8 @@ class Sheet(models.Model):
     paper = models.ForeignKey(Paper, models.PROTECT)
     size = models.CharField(max_length=20)
     stage = models.CharField(max_length=10, choices=Stage, default=Stage.BOXED)
+    box = models.ForeignKey(Box, models.SET_NULL, null=True, blank=True, related_name="cut")
+    person = models.ForeignKey(Person, models.SET_NULL, null=True, blank=True, related_name="sheets")
     note = models.CharField(max_length=300, blank=True)
     cut_at = models.DateTimeField()
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from django.db.models import Count, Prefetch, Q
 
-from chimney.kit.models import Holder
+from chimney.kit.models import Box, Holder
 from chimney.logbook.models import Exposure, Loading, Opening, Sheet
 
 
@@ -35,7 +35,7 @@ def with_thread(sheets):
     """Sheets with all that a strip shows: paper, exposures with camera, where it lies."""
     exposures = Exposure.objects.select_related("camera")
     loadings = Loading.objects.select_related("holder")
-    return sheets.select_related("paper").prefetch_related(
+    return sheets.select_related("paper", "person").prefetch_related(
         Prefetch("exposures", exposures), Prefetch("loadings", loadings)
     )
 
@@ -57,7 +57,7 @@ def whole(exposures):
 
 def bag():
     """Every holder in use or not yet empty, with its sides."""
-    open_loadings = Loading.objects.filter(unloaded_at=None).select_related("sheet__paper", "holder")
+    open_loadings = Loading.objects.filter(unloaded_at=None).select_related("sheet__paper", "sheet__person", "holder")
     open_loadings = open_loadings.prefetch_related("sheet__exposures")
     holders = (
         Holder.objects.annotate(lying=Count("loadings", Q(loadings__unloaded_at=None)))
@@ -75,6 +75,18 @@ def _side(holder, letter):
 
 def sides():
     return [side for _, found in bag() for side in found]
+
+
+def stock():
+    """[(box, sheets left)] of boxes in use, the oldest opened first."""
+    boxes = Box.objects.in_use().select_related("paper").annotate(taken=Count("cut", ~Q(cut__stage="boxed")))
+    return [(box, box.sheets - box.taken) for box in boxes.order_by("opened_on", "pk")]
+
+
+def box_for(paper, size):
+    """The box that a sheet of this paper and size is taken from: the oldest that still has one, or None."""
+    fitting = (box for box, left in stock() if left > 0 and box.paper_id == paper.pk and box.size == size)
+    return next(fitting, None)
 
 
 def counts():

@@ -5,6 +5,7 @@ from chimney.logbook import views
 app_name = "logbook"
 urlpatterns = [
     path("expose/", views.bag, name="bag"),
+    path("expose/stock/", views.stock, name="stock"),
     path("expose/unload/<int:pk>/", views.unload, name="unload"),
     path("expose/<int:pk>/", views.timer, name="timer"),
     re_path(

@@ -8,7 +8,7 @@ from chimney.logbook import flows, queries
 from chimney.logbook.forms import GiveUpForm, LoadForm, SlipForm
 from chimney.logbook.models import Exposure, Loading, Sheet
 from chimney.logbook.timer import Timer
-from chimney.parts import clock
+from chimney.parts import clock, fragments
 
 
 def bag(request):
@@ -35,6 +35,11 @@ def _usual_load(sides):
     newest = Sheet.objects.values_list("paper", flat=True).first()
     empty = [side.key for side in sides if side.state == "empty"][:1]
     return {"sides": empty} | ({"paper": newest} if newest else {})
+
+
+def stock(request):
+    """What is left in each box, as a fragment for the shelf."""
+    return fragments.answer(request, "logbook/_stock.html", {"stock": queries.stock()}, "Boxes of paper")
 
 
 @require_POST

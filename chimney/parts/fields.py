@@ -56,6 +56,16 @@ class NumberField(TypedField):
         return f"{value:.10g}" if isinstance(value, float) else value
 
 
+class WholeField(NumberField):
+    """A whole number between two limits."""
+
+    def read(self, text):
+        value = super().read(text)
+        if value != int(value):
+            raise ValueError(f"{self.noun} must be a whole number.")
+        return int(value)
+
+
 class DurationField(TypedField):
     """A time as people say it, in seconds, between two limits."""
 

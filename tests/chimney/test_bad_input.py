@@ -3,7 +3,7 @@
 from django.test import TestCase
 
 from chimney.field.models import Shot
-from chimney.kit.models import Camera, Developer, Holder, Meter, Paper
+from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Paper
 from chimney.logbook import flows
 from chimney.logbook.models import Exposure, Sheet
 from chimney.results.models import Verdict
@@ -107,6 +107,14 @@ class BadInput(TestCase):
             [Developer],
             "1m",
         )
+        box = {"name": "b", "paper": self.paper.pk, "size": "4x5 in", "sheets": "25", "opened_on": "2026-05-01"}
+        for field, bad, words in (
+            ("sheets", "2.5", "whole number"),
+            ("sheets", "0", "between 1 and 5000"),
+            ("made_in", "19", "between 1900"),
+            ("opened_on", "May", "valid date"),
+        ):
+            self.beside("/kit/box/new/", box | {field: bad}, field, words, [Box], "4x5 in")
         self.beside("/kit/holder/new/", {"name": "9", "size": "huge"}, "size", "written like", [Holder], "huge")
 
     def test_paper_that_cannot_lie_in_a_can(self):

@@ -1,11 +1,11 @@
 """The thread of a sheet: what may follow what, what is refused with a way out, what can be undone."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 
 from django.test import TestCase
 
 from chimney.darkroom import flows as darkroom
-from chimney.kit.models import Camera, Developer, Holder, Paper
+from chimney.kit.models import Box, Camera, Developer, Holder, Paper, Person
 from chimney.lessons import flows as lessons
 from chimney.lessons.models import Evidence, Lesson
 from chimney.logbook import flows, queries
@@ -132,6 +132,23 @@ class Thread(TestCase):
         lying = {str(side.loading.sheet): side.key for side in queries.sides() if side.loading}
         self.assertEqual(lying, dict(zip(("K-09", "K-10", "K-11"), sides, strict=True)))
         self.refused("already holds", flows.load_all, self.paper, [(self.holder, "B"), (second, "A")])
+
+    def test_sheets_come_from_the_oldest_box_and_belong_to_somebody(self):
+        box = {"paper": self.paper, "size": "4x5 in", "sheets": 1}
+        Box.objects.create(name="late", opened_on=date(2026, 5, 2), **box)
+        Box.objects.create(name="early", opened_on=date(2026, 5, 1), **box)
+        Box.objects.create(name="big", opened_on=date(2026, 4, 1), **box | {"size": "8x10 in"})
+        pupil = Person.objects.create(name="Third bench")
+        sides = [f"{self.holder.pk}A", f"{self.holder.pk}B"]
+        load = {"paper": self.paper.pk, "sides": sides, "code": "C-1", "person": pupil.pk}
+        self.assertContains(self.client.post("/expose/", load, follow=True), "grade-2 RC, Third bench")
+        boxes = list(Sheet.objects.order_by("pk").values_list("box__name", "person__name"))
+        self.assertEqual(boxes, [("early", "Third bench"), ("late", "Third bench")])
+        self.assertEqual([left for _, left in queries.stock()], [1, 0, 0])
+        # A sheet put back unexposed is in its box again.
+        flows.unload(Sheet.objects.first().loadings.get())
+        self.assertEqual([left for _, left in queries.stock()], [1, 0, 1])
+        self.assertContains(self.client.get("/expose/stock/"), "1 of 1 left")
 
     def test_a_second_time_is_exposed_on_purpose_alone(self):
         exposure = opened(self.camera, self.paper, self.holder)
