@@ -67,7 +67,7 @@ TRUTH = {
 }
 PAPERS = tuple(TRUTH)
 BOXES = (
-    ("RC box, spring", "grade-2 RC", "4x5 in", 25),
+    ("RC box, spring", "grade-2 RC", "4x5 in", 50),
     ("positive box", "direct positive fibre", "4x5 in", 20),
     ("big positive box", "direct positive fibre", "8x10 in", 10),
 )

@@ -17,9 +17,9 @@ def section(camera):
     across, up, down = camera.geometry.field_deg()
     words = (
         f"focal length {number(camera.focal_mm)} mm, pinhole {number(camera.diameter_mm)} mm, "
-        f"{number(across, 2)} degrees across, {number(up + down, 2)} degrees high"
+        f"{across:.0f} degrees across, {up + down:.0f} degrees high"
     )
-    labels = (camera.size, f"{number(across, 2)}° across", f"{number(up + down, 2)}° high")
+    labels = (camera.size, f"{across:.0f}° across", f"{up + down:.0f}° high")
     paper = _curve(camera, np.linspace(-0.5, 0.5, STEPS) * camera.cut_width_mm)
     seen = _curve(camera, np.linspace(-0.5, 0.5, STEPS) * camera.visible_width_mm)
     return _draw(f"{camera.name} from above", words, camera, paper, seen, labels, round_body=True)
@@ -28,7 +28,7 @@ def section(camera):
 def side(camera):
     """A Drawing of the camera from the side: what it sees above and below the axis."""
     _, up, down = camera.geometry.field_deg()
-    words = f"sees {number(up, 2)} degrees above the axis and {number(down, 2)} below"
+    words = f"sees {up:.0f} degrees above the axis and {down:.0f} below"
     # Drawn as it stands: paper above the hole is up, so the axis of the picture grows downward.
     ends = np.array([-0.5, 0.5])
     offset = camera.offset_mm if camera.back == Camera.Shape.CAN else 0.0
@@ -36,7 +36,7 @@ def side(camera):
         [(-(end * high + offset), camera.focal_mm) for end in ends]
         for high in (camera.cut_height_mm, camera.visible_height_mm)
     )
-    labels = (f"{number(up, 2)}° up", f"{number(down, 2)}° down")
+    labels = (f"{up:.0f}° up", f"{down:.0f}° down")
     return _draw(f"{camera.name} from the side", words, camera, paper, seen, labels)
 
 
@@ -128,7 +128,7 @@ def unrolled(given, way):
     ends = (middle - around * scale / 2, middle + around * scale / 2)
     shapes += [svg.circle(x, floor - hole_up * scale, 4, "here") for x in ends]
     lies = f"{number(way.length_mm)} mm along the wall, {number(way.height_mm)} mm upright"
-    sees = f"{number(way.across_deg)} degrees across, {number(way.up_deg, 2)} up and {number(way.down_deg, 2)} down"
+    sees = f"{way.across_deg:.0f} degrees across, {way.up_deg:.0f} up and {way.down_deg:.0f} down"
     words = f"{lies}; gap {number(way.gap_mm)} mm at the hole; sees {sees}"
     return svg.Drawing("The wall unrolled", words, WIDTH, floor + 6, tuple(shapes), "unrolled")
 

@@ -130,7 +130,7 @@ class BadInput(TestCase):
         drawn = self.client.get(
             "/kit/camera/new/", tin | {"name": "", "cut": "178x120", "visible": "178x120"}, headers=live
         )
-        self.assertContains(drawn, "150 degrees across")
+        self.assertContains(drawn, "155 degrees across")
         self.assertContains(
             self.client.get("/kit/camera/new/", {"focal_mm": "x"}, headers=live), "drawn here as you type"
         )
