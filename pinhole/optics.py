@@ -32,6 +32,17 @@ def meter_factor(f_number, meter_f_number=METER_F_NUMBER):
     return plain(ratio**2)
 
 
+def bellows_f_number(marked_f_number, focal_mm, extension_mm):
+    """The f-number a lens really has when it stands `extension_mm` before the paper: marked * extension / F.
+
+    marked_f_number, focal_mm, extension_mm [above 0], broadcast. Raises ValueError outside.
+    Source: textbook optics; the bellows factor of the time is the square of extension / F.
+    """
+    marked = checked("marked_f_number", marked_f_number, above=0)
+    extension = checked("extension_mm", extension_mm, above=0)
+    return plain(marked * extension / checked("focal_mm", focal_mm, above=0))
+
+
 def best_diameter_mm(focal_mm, wavelength_nm=550, constant=RAYLEIGH):
     """The sharpest hole: constant * sqrt(F * wavelength), in mm.
 

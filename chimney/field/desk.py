@@ -193,7 +193,7 @@ def _paper(typed, sides):
 
 
 def _fits(side, camera):
-    return side.holder.size == camera.size and side.holder.camera_id in (None, camera.pk)
+    return side.holder.size == camera.size and side.holder.camera_id in (None, camera.body_pk)
 
 
 def _side(wanted, fitting, paper):

@@ -8,7 +8,7 @@ from chimney.kit.forms import ThingForm
 from chimney.kit.models import Camera, Holder
 from chimney.kit.study import study
 from chimney.parts import sizes
-from chimney.parts.fields import NominalField, NumberField, SizeField
+from chimney.parts.fields import NominalField, NumberField, SizeField, WholeField
 from pinhole import can, optics
 
 LEAST_N, MOST_N = 30, 5000
@@ -23,7 +23,19 @@ class CameraForm(ThingForm):
         noun="The focal length",
         help_text="Hole to paper. A can: its inner diameter. A curved back: its radius.",
     )
-    diameter_mm = NumberField(label="Pinhole", unit="mm", least=0.05, most=100, noun="The pinhole")
+    diameter_mm = NumberField(label="Pinhole", unit="mm", least=0.05, most=100, noun="The pinhole", required=False)
+    marked_f_number = NumberField(
+        label="A lens: marked f/", least=0.7, most=256, noun="The f-number", prefixes=("f/", "f"), required=False
+    )
+    extension_mm = NumberField(
+        label="A lens: lens to paper",
+        unit="mm",
+        least=5,
+        most=20_000,
+        noun="The extension",
+        required=False,
+        help_text="Left empty: its focal length, for far subjects.",
+    )
     diameter_sd_mm = NumberField(
         label="Measured to within",
         unit="mm",
@@ -76,15 +88,23 @@ class CameraForm(ThingForm):
         required=False,
         help_text="The wall's thickness, the plate inside or outside.",
     )
+    places = WholeField(
+        label="Sheets in it, one after the other", least=1, most=8, noun="The number of sheets", required=False
+    )
     loads_directly = forms.BooleanField(label="Paper goes straight into this camera, without a holder", required=False)
 
     class Meta:
         model = Camera
+        widgets = {"body": forms.HiddenInput}
         fields = [
             "name",
+            "body",
             "back",
             "focal_mm",
             "diameter_mm",
+            "marked_f_number",
+            "extension_mm",
+            "places",
             "diameter_sd_mm",
             "size",
             "offset_mm",
@@ -118,13 +138,27 @@ class CameraForm(ThingForm):
 
     def clean(self):
         given = super().clean()
+        if given.get("back") == Camera.Shape.LENS:
+            self._check_lens(given)
+        elif given.get("diameter_mm") is None and "diameter_mm" not in self.errors:
+            self.add_error("diameter_mm", forms.ValidationError("This field is required.", code="required"))
         self._check_hole(given.get("focal_mm"), given.get("diameter_mm"), given.get("diameter_sd_mm"))
         if given.get("size") and not {"cut", "visible"} & set(self.errors):
             self._check_sizes(given)
         return given
 
+    def _check_lens(self, given):
+        """A lens is known by its marks; what stands for its hole follows from them."""
+        focal, marked, extension = (given.get(name) for name in ("focal_mm", "marked_f_number", "extension_mm"))
+        if marked is None and "marked_f_number" not in self.errors:
+            self.add_error("marked_f_number", "A lens needs its marked f-number.")
+        if focal and extension and extension < focal * 0.99:
+            self.add_error("extension_mm", f"Nearer than {focal:g} mm no lens of that focal length draws a picture.")
+        if focal and marked:
+            given["diameter_mm"] = focal / marked
+
     def _check_hole(self, focal_mm, diameter_mm, sd_mm):
-        if not focal_mm or not diameter_mm:
+        if not focal_mm or not diameter_mm or self.cleaned_data.get("back") == Camera.Shape.LENS:
             return
         n = optics.f_number(focal_mm, diameter_mm)
         is_f = f"A pinhole of {diameter_mm:g} mm in a {focal_mm:g} mm box is f/{n:.3g}"
@@ -152,6 +186,9 @@ class CameraForm(ThingForm):
         """What the measures typed so far amount to, or None while they do not make a camera; a name is not needed."""
         self.is_valid()
         return None if set(self.errors) - {"name", "note"} else study(self.instance)
+
+    def clean_places(self):
+        return self.cleaned_data["places"] or 1
 
     def clean_offset_mm(self):
         return self.cleaned_data["offset_mm"] or 0.0

@@ -16,7 +16,7 @@ def section(camera):
     """A Drawing of the camera from above, with the rays to the paper's edges."""
     across, up, down = camera.geometry.field_deg()
     words = (
-        f"focal length {number(camera.focal_mm)} mm, pinhole {number(camera.diameter_mm)} mm, "
+        f"focal length {number(camera.focal_mm)} mm, {_eye(camera)}, "
         f"{across:.0f} degrees across, {up + down:.0f} degrees high"
     )
     labels = (camera.size, f"{across:.0f}° across", f"{up + down:.0f}° high")
@@ -33,7 +33,7 @@ def side(camera):
     ends = np.array([-0.5, 0.5])
     offset = camera.offset_mm if camera.back == Camera.Shape.CAN else 0.0
     paper, seen = (
-        [(-(end * high + offset), camera.focal_mm) for end in ends]
+        [(-(end * high + offset), camera.depth_mm) for end in ends]
         for high in (camera.cut_height_mm, camera.visible_height_mm)
     )
     labels = (f"{up:.0f}° up", f"{down:.0f}° down")
@@ -49,7 +49,7 @@ def _curve(camera, along):
     if camera.back == Camera.Shape.ARC:
         turn = along / camera.focal_mm
         return list(zip(camera.focal_mm * np.sin(turn), camera.focal_mm * np.cos(turn), strict=True))
-    return [(aside, camera.focal_mm) for aside in (along[0], along[-1])]
+    return [(aside, camera.depth_mm) for aside in (along[0], along[-1])]
 
 
 def _draw(name, words, camera, paper, seen, labels, *, round_body=False):
@@ -58,8 +58,8 @@ def _draw(name, words, camera, paper, seen, labels, *, round_body=False):
     aside = [a for a, _ in paper]
     low, high = (min(aside), max(aside)) if not is_can else (-camera.focal_mm / 2, camera.focal_mm / 2)
     low, high = min(low, -camera.diameter_mm), max(high, camera.diameter_mm)
-    scale = min((WIDTH - ROOM_LEFT - ROOM_RIGHT) / camera.focal_mm, (HEIGHT - ROOM_END) / (high - low))
-    depth = camera.focal_mm * scale
+    scale = min((WIDTH - ROOM_LEFT - ROOM_RIGHT) / camera.depth_mm, (HEIGHT - ROOM_END) / (high - low))
+    depth = camera.depth_mm * scale
     hole_x = ROOM_LEFT + (WIDTH - ROOM_LEFT - ROOM_RIGHT - depth) / 2
     hole_y = (HEIGHT - 26) / 2 + 2 - (high + low) / 2 * scale
 
@@ -68,7 +68,7 @@ def _draw(name, words, camera, paper, seen, labels, *, round_body=False):
 
     papers, seens = [at(p) for p in paper], [at(p) for p in seen]
     top, bottom = hole_y + low * scale - 5, hole_y + high * scale + 5
-    gap = max(2.0, camera.diameter_mm * scale)
+    gap = max(2.0, camera.diameter_mm * scale / (2 if camera.is_lens else 1))
     right = max(x for x, _ in papers)
     shapes = [
         svg.polygon([(hole_x, hole_y), *seens], "cone"),
@@ -77,12 +77,16 @@ def _draw(name, words, camera, paper, seen, labels, *, round_body=False):
         svg.polyline(papers, "paper-edge"),
         svg.polyline(seens, "paper-seen"),
         svg.line(hole_x, HEIGHT - 18, hole_x + depth, HEIGHT - 18, "measure"),
-        svg.text(hole_x + depth / 2, HEIGHT - 4, f"{number(camera.focal_mm)} mm", "label", "middle"),
-        svg.text(hole_x - 12, hole_y + 4, f"{number(camera.diameter_mm)} mm", "label", "end"),
+        svg.text(hole_x + depth / 2, HEIGHT - 4, f"{number(camera.depth_mm)} mm", "label", "middle"),
+        svg.text(hole_x - 12, hole_y + 4, _eye(camera), "label", "end"),
     ]
     middle = (top + bottom) / 2 - 8 * (len(labels) - 1)
     shapes += [svg.text(right + 14, middle + 4 + 16 * n, label, "label") for n, label in enumerate(labels)]
     return svg.Drawing(name, words, WIDTH, HEIGHT, tuple(shapes), "camera-section")
+
+
+def _eye(camera):
+    return f"lens f/{number(camera.marked_f_number)}" if camera.is_lens else f"{number(camera.diameter_mm)} mm"
 
 
 def _box(x, y, back_x, top, bottom, gap):

@@ -10,8 +10,10 @@ from chimney.parts import clock
 
 @transaction.atomic
 def keep_camera(camera, *, loads_directly):
-    """Keep a camera, and a back of its own when its paper goes straight in."""
+    """Keep a camera, and a back of its own when its paper goes straight in; other settings share their body's."""
     camera.save()
+    if camera.body_id:
+        return camera
     back = Holder.objects.filter(camera=camera).first()
     if loads_directly and back is None:
         Holder.objects.create(name=_free_name(f"{camera.name}'s back"), size=camera.size, camera=camera)

@@ -93,6 +93,19 @@ def _drawing(array, found):
     return svg.Drawing("The hole and its outline", words, float(width), float(height), shapes, "hole")
 
 
+class CountForm(forms.Form):
+    """The hole over a fine scale under a magnifier: so many divisions of so many mm."""
+
+    divisions = NumberField(label="Divisions it spans", least=0.25, most=1000, noun="The count")
+    division_mm = NumberField(label="each of", unit="mm", least=0.001, most=10, noun="A division")
+
+    def measured(self):
+        """Diameter and its doubt: each end somewhere in half a division, sd 1 / sqrt(48) of one."""
+        given = self.cleaned_data
+        sd_mm = given["division_mm"] * (2 / 48) ** 0.5
+        return {"diameter_mm": f"{given['divisions'] * given['division_mm']:.4g}", "diameter_sd_mm": f"{sd_mm:.2g}"}
+
+
 class MeasuredForm(forms.Form):
     """What is kept of a measurement, corrected by hand if need be."""
 

@@ -7,6 +7,9 @@ from chimney.kit import papers
 from chimney.kit.failings import BY_CODE, FAILINGS, TIGHT
 from pinhole import exposure, optics, projection, reciprocity
 
+# Sides of a holder, or sheets one after the other in a camera that is loaded directly.
+LETTERS = "ABCDEFGH"
+
 
 class InUse(models.QuerySet):
     def in_use(self):
@@ -44,7 +47,12 @@ class Camera(Thing):
         FLAT = "flat", "flat back"
         CAN = "can", "can: hole in the wall, paper round the far wall"
         ARC = "arc", "curved back about the hole"
+        LENS = "lens", "a lens instead of a hole"
 
+    body = models.ForeignKey("self", models.CASCADE, null=True, blank=True, related_name="settings")
+    marked_f_number = models.FloatField(null=True, blank=True)
+    extension_mm = models.FloatField(null=True, blank=True)
+    places = models.PositiveSmallIntegerField(default=1)
     back = models.CharField(max_length=10, choices=Shape, default=Shape.FLAT)
     focal_mm = models.FloatField()
     diameter_mm = models.FloatField()
@@ -62,7 +70,23 @@ class Camera(Thing):
     opening_depth_mm = models.FloatField(null=True, blank=True)
 
     @property
+    def body_pk(self):
+        """The box it really is: another setting of a camera is open when the camera is."""
+        return self.body_id or self.pk
+
+    @property
+    def is_lens(self):
+        return self.back == self.Shape.LENS
+
+    @property
+    def depth_mm(self):
+        """Hole or lens to paper."""
+        return self.extension_mm or self.focal_mm if self.is_lens else self.focal_mm
+
+    @property
     def f_number(self):
+        if self.is_lens:
+            return optics.bellows_f_number(self.marked_f_number, self.focal_mm, self.depth_mm)
         return optics.f_number(self.focal_mm, self.diameter_mm)
 
     @property
@@ -84,7 +108,7 @@ class Camera(Thing):
         if self.back == self.Shape.CAN:
             return projection.CanBack(self.focal_mm, *visible, self.offset_mm)
         shape = projection.ArcBack if self.back == self.Shape.ARC else projection.FlatBack
-        return shape(self.focal_mm, *visible)
+        return shape(self.depth_mm, *visible)
 
     @property
     def cut_off_deg(self):
@@ -216,4 +240,11 @@ class Holder(Thing):
 
     @property
     def sides(self):
-        return ("A",) if self.camera_id else ("A", "B")
+        """Letters of its sides, or of the sheets that lie one after the other in a camera."""
+        return tuple(LETTERS[: self.camera.places]) if self.camera_id else ("A", "B")
+
+    def place(self, letter):
+        """How a side is called: "holder 4, side A", or the camera's own back, with its sheet if there are several."""
+        if self.camera_id:
+            return f"{self.name}, sheet {letter}" if len(self.sides) > 1 else self.name
+        return f"holder {self.name}, side {letter}"

@@ -21,11 +21,12 @@ STEEPEST_DEG = 75
 def label(camera):
     """The label: name, F, d, f/N, and what a reading at each meter's last f-number is multiplied by."""
     measured = f"measured {camera.measured_on:%Y-%m-%d}" if camera.measured_on else "not measured yet"
+    eye = f"lens f/{number(camera.marked_f_number)}" if camera.is_lens else f"d {number(camera.diameter_mm)} mm"
     shapes = [
         svg.rect(0.0, 0.0, LABEL_W, LABEL_H, "fine"),
         svg.text(5.0, 11.0, camera.name, "bold huge"),
         svg.text(LABEL_W - 5, 11.0, f"f/{number(camera.f_number)}", "bold huge", "end"),
-        svg.text(5.0, 19.0, f"F {number(camera.focal_mm)} mm, d {number(camera.diameter_mm)} mm, {camera.size}"),
+        svg.text(5.0, 19.0, f"F {number(camera.focal_mm)} mm, {eye}, {camera.size}"),
         svg.text(5.0, 24.0, f"{measured}; made {timezone.localtime(clock.now()):%Y-%m-%d}", "small"),
         svg.line(5.0, 27.0, LABEL_W - 5, 27.0, "fine"),
         svg.text(5.0, 32.0, "A reading at the meter's last f-number, times"),
@@ -54,7 +55,7 @@ def dots(camera):
     across, up, down = camera.geometry.field_deg()
     if max(across / 2, up, down) > STEEPEST_DEG:
         return None
-    body = min(camera.body_mm or camera.focal_mm, TEMPLATE_MM)
+    body = min(camera.body_mm or camera.depth_mm, TEMPLATE_MM)
     top = _template(f"{camera.name}, top", body, across / 2, across / 2, ("left", "right"))
     # The upper rear dot is the end of the line that falls: it gives the bottom edge.
     return top, _template(f"{camera.name}, side", body, down, up, ("bottom", "top"))

@@ -21,7 +21,7 @@ class Study:
     above: Drawing
     side: Drawing
     fall_off: Drawing
-    blur: Drawing
+    blur: Drawing | None
     tenth: str
     cut_off: str
 
@@ -33,10 +33,20 @@ def study(camera):
         above=figures.section(camera),
         side=figures.side(camera),
         fall_off=figures.fall_off(camera),
-        blur=figures.blur(camera),
-        tenth=f"A hole 10 % off costs {size_of_stops(2 * log2(TENTH))} ({number(2 * log2(TENTH), 2)}).",
+        blur=None if camera.is_lens else figures.blur(camera),
+        tenth=_bellows(camera) if camera.is_lens else _tenth(),
         cut_off=_cut_off(camera),
     )
+
+
+def _tenth():
+    stops = 2 * log2(TENTH)
+    return f"A hole 10 % off costs {size_of_stops(stops)} ({number(stops, 2)})."
+
+
+def _bellows(camera):
+    factor = number((camera.depth_mm / camera.focal_mm) ** 2)
+    return f"Marked f/{number(camera.marked_f_number)}; the bellows factor is {factor}, in the f-number already."
 
 
 def _cut_off(camera):

@@ -11,7 +11,7 @@ from chimney.kit import room as rooms
 from chimney.kit.camera_forms import CameraForm, CanForm
 from chimney.kit.failings import PROTOCOL
 from chimney.kit.forms import BoxForm, DeveloperForm, HolderForm, MeterForm, ObservationForm, PaperForm, PersonForm
-from chimney.kit.hole_forms import HoleForm, MeasuredForm
+from chimney.kit.hole_forms import CountForm, HoleForm, MeasuredForm
 from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Observation, Paper, Person
 from chimney.kit.study import study
 from chimney.parts import pdf
@@ -64,7 +64,7 @@ def edit(request, kind, pk):
 def _admit(request, kind, thing):
     if request.htmx and kind.model is Camera and request.method == "GET":
         return render(request, "kit/_study.html", {"study": CameraForm(request.GET, instance=thing).study()})
-    form = kind.form(request.POST or None, instance=thing, initial=request.GET.dict() if not thing else None)
+    form = kind.form(request.POST or None, instance=thing, initial=None if thing else _start(request))
     if request.method == "POST" and form.is_valid():
         kept = _keep(form)
         messages.success(request, f"{kept} is on the shelf.")
@@ -79,6 +79,16 @@ def _thing(request, kind, thing, form, *, observed=None, status=200):
         page |= {"study": study(thing) if not form.is_bound else None, "log": thing.observations.all()[:30]}
         page |= {"observed": observed or ObservationForm(), "protocol": PROTOCOL}
     return render(request, "kit/thing.html", page, status=status)
+
+
+def _start(request):
+    """What a new thing starts from: the address, or the camera that it is another setting of."""
+    of = request.GET.get("of", "")
+    camera = Camera.objects.filter(pk=of).first() if of.isdecimal() and len(of) < 18 else None
+    if camera is None:
+        return request.GET.dict()
+    start = CameraForm(instance=camera).initial
+    return start | {"body": camera.body_pk, "name": f"{camera.name}, other setting", "loads_directly": False}
 
 
 def _keep(form):
@@ -102,12 +112,21 @@ def can(request):
 def hole(request, pk):
     """Measure the pinhole in a picture; nothing is kept until it is said."""
     camera = get_object_or_404(Camera, pk=pk)
+    if "divisions" in request.GET:
+        return _counted(request, camera)
     form = HoleForm(request.POST or None, request.FILES or None)
     found = form.found if form.is_bound and form.is_valid() else None
     start = found and {"diameter_mm": f"{found.hole.area_mm:.4g}", "diameter_sd_mm": f"{found.hole.sd_mm:.2g}"}
     measured = MeasuredForm(initial=start) if found else None
-    page = {"camera": camera, "form": form, "found": found, "measured": measured}
+    page = {"camera": camera, "form": form, "found": found, "measured": measured, "count": CountForm()}
     return render(request, "kit/hole.html", page, status=422 if form.errors else 200)
+
+
+def _counted(request, camera):
+    count = CountForm(request.GET)
+    measured = MeasuredForm(initial=count.measured()) if count.is_valid() else None
+    page = {"camera": camera, "form": HoleForm(), "measured": measured, "count": count}
+    return render(request, "kit/hole.html", page, status=422 if count.errors else 200)
 
 
 @require_POST
@@ -115,7 +134,7 @@ def hole_keep(request, pk):
     camera = get_object_or_404(Camera, pk=pk)
     measured = MeasuredForm(request.POST)
     if not measured.is_valid():
-        page = {"camera": camera, "form": HoleForm(), "measured": measured}
+        page = {"camera": camera, "form": HoleForm(), "measured": measured, "count": CountForm()}
         return render(request, "kit/hole.html", page, status=422)
     flows.keep_measured(camera, **measured.cleaned_data)
     messages.success(request, f"{camera} is f/{camera.f_number:.0f} as measured today.")

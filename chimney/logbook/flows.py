@@ -3,6 +3,7 @@
 import re
 
 from django.db import IntegrityError, transaction
+from django.db.models import Q
 
 from chimney.logbook import queries
 from chimney.logbook.models import Cover, Exposure, Loading, Opening, Sheet
@@ -100,7 +101,8 @@ def open_hole(loading, camera, done, *, subject="", ei_from=Exposure.EiFrom.BOX,
     sheet = loading.sheet
     sheet.refresh_from_db(fields=["stage"])
     _refuse_wrong_sheet(loading, sheet, camera, again=again)
-    running = Opening.objects.select_related("exposure__sheet").filter(camera=camera, closed_at=None).first()
+    same_body = Q(camera=camera.body_pk) | Q(camera__body=camera.body_pk)
+    running = Opening.objects.select_related("exposure__sheet").filter(same_body, closed_at=None).first()
     if running:
         raise Refused(
             f"{camera} is already open on {running.exposure.sheet}.",
@@ -142,7 +144,7 @@ def _refuse_wrong_sheet(loading, sheet, camera, *, again):
         raise Refused(
             f"{sheet.code} is {loading.holder.size}, {camera} takes {camera.size}.", "Load another", "logbook:bag"
         )
-    if loading.holder.camera_id not in (None, camera.pk):
+    if loading.holder.camera_id not in (None, camera.body_pk):
         raise Refused(f"{sheet.code} lies in {loading.holder}, not in {camera}.", "See the bag", "logbook:bag")
 
 

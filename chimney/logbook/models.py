@@ -5,7 +5,7 @@ import re
 from django.db import models
 from django.db.models import F, Q
 
-from chimney.kit.models import Box, Camera, Developer, Holder, Paper, Person
+from chimney.kit.models import LETTERS, Box, Camera, Developer, Holder, Paper, Person
 from pinhole import clock as craft_clock
 from pinhole import exposure as craft
 
@@ -59,7 +59,7 @@ class Loading(models.Model):
 
     sheet = models.ForeignKey(Sheet, models.CASCADE, related_name="loadings")
     holder = models.ForeignKey(Holder, models.PROTECT, related_name="loadings")
-    side = models.CharField(max_length=1, choices=[("A", "A"), ("B", "B")])
+    side = models.CharField(max_length=1, choices=[(letter, letter) for letter in LETTERS])
     loaded_at = models.DateTimeField()
     unloaded_at = models.DateTimeField(null=True, blank=True)
 
@@ -76,7 +76,7 @@ class Loading(models.Model):
 
     @property
     def where(self):
-        return self.holder.name if self.holder.camera_id else f"holder {self.holder.name}, side {self.side}"
+        return self.holder.place(self.side)
 
 
 class Exposure(models.Model):

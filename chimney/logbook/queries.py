@@ -28,13 +28,13 @@ class Side:
 
     @property
     def words(self):
-        return self.holder.name if self.holder.camera_id else f"holder {self.holder.name}, side {self.letter}"
+        return self.holder.place(self.letter)
 
 
 def with_thread(sheets):
     """Sheets with all that a strip shows: paper, exposures with camera, where it lies."""
     exposures = Exposure.objects.select_related("camera")
-    loadings = Loading.objects.select_related("holder")
+    loadings = Loading.objects.select_related("holder__camera")
     return sheets.select_related("paper", "person").prefetch_related(
         Prefetch("exposures", exposures), Prefetch("loadings", loadings)
     )
@@ -52,15 +52,20 @@ def running():
 
 def whole(exposures):
     """Exposures with all that a timer shows."""
-    return exposures.select_related("sheet__paper", "camera", "loading__holder").prefetch_related("openings__covers")
+    return exposures.select_related("sheet__paper", "camera", "loading__holder__camera").prefetch_related(
+        "openings__covers"
+    )
 
 
 def bag():
     """Every holder in use or not yet empty, with its sides."""
-    open_loadings = Loading.objects.filter(unloaded_at=None).select_related("sheet__paper", "sheet__person", "holder")
+    open_loadings = Loading.objects.filter(unloaded_at=None).select_related(
+        "sheet__paper", "sheet__person", "holder__camera"
+    )
     open_loadings = open_loadings.prefetch_related("sheet__exposures")
     holders = (
-        Holder.objects.annotate(lying=Count("loadings", Q(loadings__unloaded_at=None)))
+        Holder.objects.select_related("camera")
+        .annotate(lying=Count("loadings", Q(loadings__unloaded_at=None)))
         .filter(Q(retired_at=None) | Q(lying__gt=0))
         .prefetch_related(Prefetch("loadings", open_loadings, to_attr="lying_in"))
         .order_by("camera", "name")

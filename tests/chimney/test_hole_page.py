@@ -56,6 +56,15 @@ class HolePage(TestCase):
         self.assertEqual((camera.diameter_mm, camera.diameter_sd_mm), (0.381, 0.003))
         self.assertIsNotNone(camera.measured_on)
 
+    def test_a_count_under_a_magnifier_gives_width_and_doubt(self):
+        # By hand: 8 divisions of 0.05 mm; two ends, each evenly somewhere in half a division: 0.05 x sqrt(2/48).
+        page = self.client.get(self.url, {"divisions": "8", "division_mm": "0.05"})
+        self.assertContains(page, 'value="0.4"')
+        self.assertContains(page, 'value="0.01"')
+        self.assertContains(
+            self.client.get(self.url, {"divisions": "", "division_mm": "0"}), "required", status_code=422
+        )
+
     def test_what_is_no_such_picture_is_told(self):
         whole = picture(self.grey, "JPEG")
         for content, name, more, words in (

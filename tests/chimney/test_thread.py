@@ -150,6 +150,38 @@ class Thread(TestCase):
         self.assertEqual([left for _, left in queries.stock()], [1, 0, 1])
         self.assertContains(self.client.get("/expose/stock/"), "1 of 1 left")
 
+    def test_a_setting_is_the_same_box(self):
+        page = self.client.get(f"/kit/camera/new/?of={self.camera.pk}")
+        self.assertContains(page, 'value="Plank, other setting"')
+        measures = {"name": "Plank, short", "back": "flat", "focal_mm": "75", "diameter_mm": "0.3", "size": "4x5 in"}
+        self.client.post("/kit/camera/new/", measures | {"body": self.camera.pk})
+        short = Camera.objects.get(name="Plank, short")
+        opened(self.camera, self.paper, self.holder)
+        second = flows.load(self.paper, self.holder, "B")
+        self.refused("already open on S-001", flows.open_hole, second, short, planned(short, self.paper).done)
+
+    def test_a_carton_takes_several_sheets_one_after_the_other(self):
+        measures = {"name": "Carton", "back": "flat", "focal_mm": "75", "diameter_mm": "0.3", "size": "4x5 in"}
+        self.client.post("/kit/camera/new/", measures | {"places": "3", "loads_directly": "on"})
+        carton = Holder.objects.get(camera__name="Carton")
+        loaded = flows.load_all(self.paper, [(carton, letter) for letter in "ABC"])
+        self.assertEqual(loaded[1].where, "Carton's back, sheet B")
+        self.assertEqual([side.state for side in queries.sides() if side.holder == carton], ["loaded"] * 3)
+
+    def test_a_lens_takes_the_same_paper(self):
+        lens = {"name": "Bellows", "back": "lens", "focal_mm": "150", "size": "4x5 in", "extension_mm": "300"}
+        near = {"marked_f_number": "8", "extension_mm": "80"}
+        for more, told in (({}, "needs its marked f-number"), (near, "Nearer than 150 mm")):
+            self.assertContains(self.client.post("/kit/camera/new/", lens | more), told, status_code=422)
+        self.client.post("/kit/camera/new/", lens | {"marked_f_number": "f/8"})
+        camera = Camera.objects.get(name="Bellows")
+        # Textbook: at life size f/8 is f/16, a bellows factor of 4.
+        self.assertEqual(camera.f_number, 16)
+        page = self.client.get(f"/kit/camera/{camera.pk}/")
+        for told in ("bellows factor is 4", "facing the sun burns", "lens f/8"):
+            self.assertContains(page, told)
+        self.assertEqual(self.client.get(f"/kit/camera/{camera.pk}/label.pdf").status_code, 200)
+
     def test_a_second_time_is_exposed_on_purpose_alone(self):
         exposure = opened(self.camera, self.paper, self.holder)
         flows.close_hole(exposure)

@@ -36,6 +36,13 @@ class PublishedExamples(TestCase):
             0.01,
             "Rayleigh 1891, 1.9 sqrt(F lambda), from memory",
         ),
+        (
+            "life size through a lens",
+            optics.bellows_f_number(8, 150, 300) / 8,
+            2,
+            1e-12,
+            "textbook: two stops, factor 4",
+        ),
         ("best hole at 89 mm", optics.best_diameter_mm(89), 0.4, 0.06, "common practice"),
         (
             "Petzval's hole at 125 mm",
