@@ -55,3 +55,15 @@ def _fit(diameter, can_height, along, upright, hole_up):
         up_deg=degrees(atan2(hole_up, diameter)),
         down_deg=degrees(atan2(height - hole_up, diameter)),
     )
+
+
+def tank_takes(tank_height_mm, tank_diameter_mm, sheet_mm):
+    """Whether a sheet stands rolled, emulsion inward, in a tank without covering itself.
+
+    tank_height_mm, tank_diameter_mm (inner) [mm, above 0]; sheet_mm: (a, b) [mm, above 0]. Raises ValueError outside.
+    Source: geometry: one side within the height, the other within the way around.
+    """
+    height = float(checked("tank_height_mm", tank_height_mm, above=0))
+    around = pi * float(checked("tank_diameter_mm", tank_diameter_mm, above=0))
+    a, b = (float(checked("sheet_mm", side, above=0)) for side in sheet_mm)
+    return (a <= height and b <= around) or (b <= height and a <= around)

@@ -22,6 +22,8 @@ VIEWS = {
     "hearth": ("/", WIDE, False, False),
     "kit": ("/kit/", WIDE, False, False),
     "camera": ("/kit/camera/4/", WIDE, False, False),
+    "can": ("/kit/can/?diameter_mm=66&can_height_mm=150&sheet=5x7+in", WIDE, False, False),
+    "room": ("/kit/room/?dioptres=1", WIDE, False, False),
     "plan": (f"/plan/{READING}", WIDE, False, False),
     "plan-phone": (f"/plan/{READING}", PHONE, True, False),
     "bag": ("/expose/", WIDE, False, False),

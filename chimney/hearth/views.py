@@ -32,7 +32,7 @@ def hearth(request):
         "counts": {str(stage): count for stage, count in counts.items()},
         "lesson": lessons.last(),
         "kept": Shot.objects.filter(done=False).select_related("camera", "paper")[:SHOWN],
-        "first_step": finding.first_step(_owned()),
+        "first_step": None if Sheet.objects.exists() else finding.first_step(_owned()),
     }
     return render(request, "hearth/hearth.html", page)
 

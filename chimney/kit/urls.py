@@ -5,6 +5,7 @@ from chimney.kit import views
 app_name = "kit"
 urlpatterns = [
     path("", views.shelf, name="shelf"),
+    path("needs/", views.needs, name="needs"),
     path("room/", views.room, name="room"),
     path("papers/starter/", views.starter, name="starter"),
     path("can/", views.can, name="can"),

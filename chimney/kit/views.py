@@ -7,6 +7,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from chimney.kit import figures, flows, prints
+from chimney.kit import needs as least
 from chimney.kit import room as rooms
 from chimney.kit.camera_forms import CameraForm, CanForm
 from chimney.kit.failings import PROTOCOL
@@ -139,6 +140,13 @@ def hole_keep(request, pk):
     flows.keep_measured(camera, **measured.cleaned_data)
     messages.success(request, f"{camera} is f/{camera.f_number:.0f} as measured today.")
     return redirect("kit:edit", "camera", pk)
+
+
+def needs(request):
+    """What a start takes, for a sheet, a place and the prices typed; the state stands in the address."""
+    form = least.NeedsForm(least.NeedsForm.START | request.GET.dict())
+    page = {"form": form, "offers": least.offers(form.cleaned_data) if form.is_valid() else []}
+    return render(request, "kit/_needs.html" if request.htmx else "kit/needs.html", page)
 
 
 def room(request):

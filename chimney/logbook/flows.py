@@ -50,24 +50,27 @@ def next_code():
 
 @transaction.atomic
 def load(paper, holder, side, code="", person=None):
-    """Put a fresh sheet into a side; returns its Loading. It is taken from the oldest box that has one, if any."""
+    """Put a sheet into a side, a fresh one unless the code is that of one put back unexposed; returns its Loading."""
     there = Loading.objects.select_related("sheet", "holder").filter(holder=holder, side=side, unloaded_at=None).first()
     if there:
         where = f"{there.where[0].upper()}{there.where[1:]}"
         raise Refused(f"{where} already holds {there.sheet}.", "Unload it first", "logbook:bag")
-    if code and Sheet.objects.filter(code__iexact=code).exists():
-        raise Refused(f"{code} is already pencilled on another sheet.", f"See {code}", "logbook:sheet", code)
-    now = clock.now()
-    sheet = Sheet.objects.create(
-        code=code or next_code(),
-        paper=paper,
-        size=holder.size,
-        box=queries.box_for(paper, holder.size),
-        person=person,
-        cut_at=now,
-    )
+    sheet = _sheet_for(paper, holder.size, code, person)
     move(sheet, Stage.LOADED)
-    return Loading.objects.create(sheet=sheet, holder=holder, side=side, loaded_at=now)
+    return Loading.objects.create(sheet=sheet, holder=holder, side=side, loaded_at=clock.now())
+
+
+def _sheet_for(paper, size, code, person):
+    """The sheet with that code if it went back into the box unexposed, else a fresh one from the oldest box."""
+    known = Sheet.objects.filter(code__iexact=code).first() if code else None
+    if known and (known.stage, known.paper_id, known.size) == (Stage.BOXED, paper.pk, size):
+        return known
+    if known:
+        raise Refused(f"{known} is already pencilled on another sheet.", f"See {known}", "logbook:sheet", known.code)
+    box = queries.box_for(paper, size)
+    return Sheet.objects.create(
+        code=code or next_code(), paper=paper, size=size, box=box, person=person, cut_at=clock.now()
+    )
 
 
 @transaction.atomic

@@ -30,11 +30,12 @@ class LoadForm(forms.Form):
             del self.fields["person"]
         self.initial.setdefault("code", flows.next_code())
 
-    def clean_code(self):
-        code = self.cleaned_data["code"]
-        if Sheet.objects.filter(code__iexact=code).exists():
-            raise forms.ValidationError(f"{code} is already pencilled on another sheet.")
-        return code
+    def clean(self):
+        given = super().clean()
+        known = Sheet.objects.filter(code__iexact=given.get("code") or "").first()
+        if known and (known.stage != Sheet.Stage.BOXED or known.paper != given.get("paper")):
+            self.add_error("code", f"{known} is already pencilled on another sheet.")
+        return given
 
     def load(self):
         """The Loadings of the ticked sides."""

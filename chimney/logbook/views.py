@@ -15,7 +15,7 @@ def bag(request):
     """What is in the bag right now, what burns, and loading one more sheet."""
     holders = queries.bag()
     sides = [side for _, found in holders for side in found]
-    form = LoadForm(request.POST or None, sides=sides, initial=_usual_load(sides))
+    form = LoadForm(request.POST or None, sides=sides, initial=_usual_load(sides, _put_back(request)))
     if request.method == "POST" and form.is_valid():
         lie = "; ".join(f"{loading.sheet} in {loading.where}" for loading in form.load())
         messages.success(request, f"Pencil on the backs, top edge: {lie}.")
@@ -24,17 +24,27 @@ def bag(request):
         "holders": holders,
         "form": form,
         "timers": [Timer.of(exposure, clock.now()) for exposure in queries.running()],
+        "put_back": Sheet.objects.filter(stage=Sheet.Stage.BOXED).select_related("paper")[:12],
         "empty_sides": [side for side in sides if side.state == "empty"],
         "loaded": sum(side.state == "loaded" for side in sides),
     }
     return render(request, "logbook/bag.html", page, status=422 if form.errors else 200)
 
 
-def _usual_load(sides):
-    """The paper loaded last, into the first empty side."""
+def _put_back(request):
+    """The sheet asked for that went back into the box with its code on it, if any."""
+    asked = request.GET.get("code", "").replace("\0", "")
+    return Sheet.objects.filter(code=asked, stage=Sheet.Stage.BOXED).first()
+
+
+def _usual_load(sides, put_back):
+    """The sheet put back, else the paper loaded last, into the first empty side it fits."""
+    empty = [side for side in sides if side.state == "empty"]
+    if put_back:
+        fitting = [side.key for side in empty if side.holder.size == put_back.size][:1]
+        return {"sides": fitting, "paper": put_back.paper_id, "code": put_back.code}
     newest = Sheet.objects.values_list("paper", flat=True).first()
-    empty = [side.key for side in sides if side.state == "empty"][:1]
-    return {"sides": empty} | ({"paper": newest} if newest else {})
+    return {"sides": [side.key for side in empty[:1]]} | ({"paper": newest} if newest else {})
 
 
 def stock(request):
@@ -59,7 +69,7 @@ def timer(request, pk):
     exposure = _exposure(pk)
     page = {"timer": Timer.of(exposure, clock.now()), "exposure": exposure, "slip_form": SlipForm()}
     if request.htmx and not request.htmx.boosted:
-        return render(request, "logbook/_timer.html", page)
+        return render(request, "logbook/_timer_live.html", page)
     others = [Timer.of(other, clock.now()) for other in queries.running() if other.pk != exposure.pk]
     return render(request, "logbook/timer.html", page | {"others": others})
 

@@ -141,6 +141,7 @@ class Loop(Stage):
             expect(page.get_by_role("button", name="Cover for a moment")).to_be_visible()
             page.keyboard.press("Space")
             expect(page.locator(".digits")).to_contain_text(re.compile(r"open for .* s"))
+            expect(page.locator(".course", has_text="Develop")).to_contain_text("1 to develop")
             page.get_by_role("button", name="Not closed after all").click()
             expect(digits).to_be_visible()
             page.get_by_role("button", name="Never opened").click()

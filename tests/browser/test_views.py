@@ -15,6 +15,7 @@ VIEWS = (
     "/kit/",
     "/kit/camera/1/",
     "/kit/room/?dioptres=1",
+    "/kit/needs/",
     "/kit/can/",
     "/kit/camera/1/hole/",
     "/kit/can/?diameter_mm=66&can_height_mm=150&sheet=5x7+in",

@@ -156,6 +156,28 @@ class BadInput(TestCase):
         # f/300 and EI 6 at f/128 and ISO 100, by hand: 5.493 x 100 / 6 = 91.6.
         self.assertContains(page, "M: set ISO 100, read at f/128, times 91.6.")
 
+    def test_what_is_needed_at_least(self):
+        page = self.client.get("/kit/needs/", {"price_tank": "40", "price_bag": "25", "price_trays": "9"})
+        names = [offer.way.name for offer in page.context["offers"]]
+        self.assertEqual((names[0], names[-1]), ("drum, loaded in the dark", "tank, loaded in a bag"))
+        # 40 to 100 ml serve two 4x5 sheets in a drum (common practice), so 20 to 50 ml one.
+        self.assertContains(page, "Between 20 and 50 ml")
+        self.assertContains(page, "65, 7 things without a price")
+        film = self.client.get("/kit/needs/", {"film": "on", "place": "none"})
+        self.assertNotContains(film, "Trays")
+        for height, words in (("150", "fits the tank"), ("90", "does not fit that tank: it needs 102 mm")):
+            self.assertContains(
+                self.client.get("/kit/needs/", {"tank_height_mm": height, "tank_diameter_mm": "85"}), words
+            )
+        for field, bad, words in (
+            ("sheet", "big", "written like"),
+            ("price_paper", "-1", "between 0 and"),
+            ("place", "moon", "valid"),
+        ):
+            wrong = self.client.get("/kit/needs/", {field: bad})
+            self.assertContains(wrong, words)
+            self.assertContains(wrong, "Something is missing")
+
     def test_room(self):
         page = self.client.get("/kit/room/?dioptres=1")
         # 7 mm at 3.5 m is f/500; at EI 6 in EV 15 by hand 500^2 / 2^15 x 100 / 6 = 127 s.

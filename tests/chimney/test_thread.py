@@ -125,6 +125,17 @@ class Thread(TestCase):
         self.assertEqual(Sheet.objects.get(pk=fresh.sheet_id).stage, "boxed")
         self.assertEqual(flows.next_code(), "S-004")
 
+    def test_a_sheet_put_back_unexposed_is_loaded_again_with_its_code(self):
+        loading = flows.load(self.paper, self.holder, "A", "K-07")
+        flows.unload(loading)
+        page = self.client.get("/expose/?code=K-07")
+        self.assertContains(page, 'value="K-07"')
+        self.client.post("/expose/", {"paper": self.paper.pk, "sides": [f"{self.holder.pk}B"], "code": "k-07"})
+        self.assertEqual([(sheet.code, sheet.stage) for sheet in Sheet.objects.all()], [("K-07", "loaded")])
+        other = Paper.objects.create(name="another", box_ei=4)
+        flows.unload(Sheet.objects.get().open_loading)
+        self.refused("already pencilled", flows.load, other, self.holder, "A", "K-07")
+
     def test_several_sides_are_loaded_in_one_go_or_none(self):
         second = Holder.objects.create(name="2", size="4x5 in")
         sides = [f"{self.holder.pk}A", f"{second.pk}A", f"{second.pk}B"]
