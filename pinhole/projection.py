@@ -92,12 +92,15 @@ class Back:
         with np.errstate(invalid="ignore", divide="ignore"):
             right, up, out = (np.where(ahead, part, np.nan) for part in (right, up, out))
             x, y, ray, cos_incidence = self._strike(right, up, out)
-            half_across, half_high = self._half
-            on_paper = (np.abs(x) <= half_across + EDGE_MM) & (np.abs(y) <= half_high + EDGE_MM)
+            on_paper = self._holds(x, y)
             light = out * cos_incidence * (self._axis_mm / ray) ** 2
             incidence = np.degrees(np.arccos(np.clip(cos_incidence, -1, 1)))
         flag = bool(on_paper) if np.ndim(on_paper) == 0 else on_paper
         return Landing(plain(x), plain(y), flag, plain(ray), plain(incidence), plain(light))
+
+    def _holds(self, x, y):
+        half_across, half_high = self._half
+        return (np.abs(x) <= half_across + EDGE_MM) & (np.abs(y) <= half_high + EDGE_MM)
 
     def field_deg(self):
         """(across, up, down) [degrees]: the whole angle across the middle, and what is seen above and below the axis.
@@ -149,6 +152,23 @@ class FlatBack(Back):
 
     def _sight(self, x, y):
         return np.degrees(np.arctan2(x, self.focal_mm)), np.degrees(np.arctan2(-y, np.hypot(x, self.focal_mm)))
+
+
+@dataclass(frozen=True)
+class RoundBack(FlatBack):
+    """A round sheet on a plane square to f, width_mm and height_mm both its diameter. Raises ValueError outside."""
+
+    def __post_init__(self):
+        super().__post_init__()
+        checked("height_mm", self.height_mm, least=self.width_mm, most=self.width_mm)
+
+    def _holds(self, x, y):
+        return np.hypot(x, y) <= self.width_mm / 2 + EDGE_MM
+
+    def outline(self, points=24):
+        """As Back.outline, walked around the rim."""
+        turn = np.linspace(0, 2 * np.pi, 4 * points, endpoint=False)
+        return self._sight(self.width_mm / 2 * np.cos(turn), self.width_mm / 2 * np.sin(turn))
 
 
 @dataclass(frozen=True)

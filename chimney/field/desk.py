@@ -173,14 +173,13 @@ def _last_reading():
     return found
 
 
-def _pick(model, wanted):
-    usable = model.objects.in_use()
+def _pick(usable, wanted):
     found = usable.filter(pk=wanted).first() if str(wanted or "").isdecimal() and len(str(wanted)) < 18 else None
     return found or usable.first()
 
 
 def _camera(typed):
-    return _pick(Camera, typed.get("camera"))
+    return _pick(Camera.objects.in_use(), typed.get("camera"))
 
 
 def _paper(typed, sides):
@@ -189,10 +188,12 @@ def _paper(typed, sides):
         there = next((side for side in sides if side.key == typed.get("side") and side.loading), None)
         if there:
             return there.loading.sheet.paper
-    return _pick(Paper, typed.get("paper"))
+    return _pick(Paper.objects.developed(), typed.get("paper"))
 
 
 def _fits(side, camera):
+    if side.loading and side.loading.sheet.paper.kind == Paper.Kind.SOLARGRAPH:
+        return False
     return side.holder.size == camera.size and side.holder.camera_id in (None, camera.body_pk)
 
 

@@ -20,7 +20,7 @@ class PlanForm(forms.Form):
 
     subject = forms.CharField(label="Subject", max_length=120, required=False)
     camera = forms.ModelChoiceField(Camera.objects.in_use(), empty_label=None, label="Camera")
-    paper = forms.ModelChoiceField(Paper.objects.in_use(), empty_label=None, label="Paper")
+    paper = forms.ModelChoiceField(Paper.objects.developed(), empty_label=None, label="Paper")
     developer = forms.ModelChoiceField(
         Developer.objects.in_use(), required=False, empty_label="not decided", label="Developer in mind"
     )

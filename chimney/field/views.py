@@ -61,7 +61,7 @@ def _has_side(desk):
 def card(request, pk):
     """The field card of a camera for the papers in use, at the EIs that plans would propose today."""
     camera = get_object_or_404(Camera, pk=pk)
-    papers = Paper.objects.in_use()[: prints.MOST_PAPERS]
+    papers = Paper.objects.developed()[: prints.MOST_PAPERS]
     rated = [(paper, flows.usual_proposal(paper)) for paper in papers]
     return pdf.answer([prints.card(camera, rated)], f"Field card of {camera}", f"card-{camera.pk}")
 

@@ -144,12 +144,13 @@ def fall_off(camera):
     stops = camera.geometry.fall_off_stops(places, 0.0)
     edge = float(camera.geometry.fall_off_stops(half_w, 0.0))
     corner = float(np.max(camera.geometry.fall_off_stops(half_w, np.array([-half_h, half_h]))))
+    end = "at the rim" if camera.is_round else f"at the side edge, {number(round(corner, 2), 2)} at the corner"
     width = WIDTH / STEPS
     shapes = [
         svg.rect(n * width, 0.0, width + 0.3, 30.0, "shadow", fill_opacity=float(1 - 2.0**-less))
         for n, less in enumerate(stops)
     ]
-    words = f"{number(round(edge, 2), 2)} stops less at the side edge, {number(round(corner, 2), 2)} at the corner"
+    words = f"{number(round(edge, 2), 2)} stops less {end}"
     shapes += [svg.rect(0.5, 0.5, WIDTH - 1, 29.5, "frame"), svg.text(0.0, 46.0, words, "label")]
     return svg.Drawing("Light across the paper", words, WIDTH, 50.0, tuple(shapes), "fall-off")
 

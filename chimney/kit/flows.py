@@ -38,7 +38,8 @@ def take_starter_papers():
     fields = ("name", "kind", "base", "box_ei", "sees", "contrast", "school", "table", "note")
     fresh = [dict(zip(fields, row, strict=True)) for row in papers.STARTER if row[0].lower() not in owned]
     for row in fresh:
-        Paper.objects.create(**row | {"table": [list(point) for point in row["table"]]})
+        table, range_stops = [list(point) for point in row["table"]], papers.RANGE_STOPS[row["kind"]]
+        Paper.objects.create(**row | {"table": table, "range_stops": range_stops})
     return len(fresh)
 
 

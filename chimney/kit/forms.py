@@ -3,8 +3,9 @@
 from django import forms
 from django.utils import timezone
 
+from chimney.kit import papers
 from chimney.kit.models import Box, Developer, Holder, Meter, Observation, Paper, Person
-from chimney.parts import clock
+from chimney.parts import clock, sizes
 from chimney.parts.fields import DurationField, NominalField, NumberField, TypedField, WholeField
 from pinhole import durations, reciprocity
 
@@ -50,7 +51,24 @@ class TableField(TypedField):
 
 
 class PaperForm(ThingForm):
-    box_ei = NumberField(label="Starting EI", least=0.05, most=3200, noun="The EI", prefixes=("ei",))
+    box_ei = NumberField(
+        label="Starting EI",
+        least=0.05,
+        most=3200,
+        noun="The EI",
+        prefixes=("ei",),
+        required=False,
+        help_text="A solargraph's paper needs none: it darkens by itself.",
+    )
+    range_stops = NumberField(
+        label="Holds a scene of",
+        unit="stops",
+        least=1,
+        most=15,
+        noun="The range",
+        required=False,
+        help_text="From the darkest shadow to the brightest light that still shows something. Left empty: usual.",
+    )
     exponent = NumberField(
         label="Power law, exponent",
         least=1,
@@ -65,7 +83,7 @@ class PaperForm(ThingForm):
 
     class Meta:
         model = Paper
-        fields = ["name", "kind", "base", "box_ei", "sees", "contrast"]
+        fields = ["name", "kind", "base", "box_ei", "sees", "contrast", "range_stops"]
         fields += ["school", "exponent", "onset_s", "table", "note"]
         labels = {"school": "Reciprocity, unless chosen otherwise", "sees": "It sees"}
 
@@ -74,6 +92,14 @@ class PaperForm(ThingForm):
 
     def clean(self):
         given = super().clean()
+        kind = given.get("kind")
+        if given.get("box_ei") is None and "box_ei" not in self.errors:
+            if kind == Paper.Kind.SOLARGRAPH:
+                given["box_ei"] = papers.UNUSED_EI
+            else:
+                self.add_error("box_ei", forms.ValidationError("This field is required.", code="required"))
+        if given.get("range_stops") is None:
+            given["range_stops"] = papers.RANGE_STOPS.get(kind, papers.RANGE_STOPS["negative"])
         if given.get("school") == Paper.School.TABLE and not given.get("table") and "table" not in self.errors:
             self.add_error("table", "Type at least one line, or choose another school.")
         return given
@@ -104,7 +130,8 @@ class ObservationForm(forms.ModelForm):
 
 
 class BoxForm(ThingForm):
-    size = NominalField(label="Sheets of", help_text="As you cut them: 4x5 in, 13x18 cm or 102x127")
+    size = NominalField(label="Sheets of", help_text="As they come: 8x10 in, 13x18 cm or 102x127")
+    cut_to = NominalField(label="Cut to", required=False, help_text="Left empty: used as they come.")
     sheets = WholeField(label="How many", least=1, most=5000, noun="The number of sheets")
     made_in = WholeField(label="Made in the year", least=1900, most=2100, noun="The year", required=False)
     opened_on = forms.DateField(
@@ -113,12 +140,20 @@ class BoxForm(ThingForm):
 
     class Meta:
         model = Box
-        fields = ["name", "paper", "size", "sheets", "batch", "made_in", "opened_on", "note"]
+        fields = ["name", "paper", "size", "cut_to", "sheets", "batch", "made_in", "opened_on", "note"]
 
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)
         self.fields["paper"].queryset = Paper.objects.in_use()
         self.initial["opened_on"] = self.instance.opened_on or today()
+
+    def clean(self):
+        given = super().clean()
+        given["cut_to"] = given.get("cut_to") or ""
+        size, piece = given.get("size"), given["cut_to"]
+        if size and piece and not sizes.pieces(size, piece):
+            self.add_error("cut_to", f"Out of {size} no {piece} can be cut.")
+        return given
 
 
 class PersonForm(ThingForm):

@@ -2,24 +2,55 @@
 
 from dataclasses import dataclass
 
+import numpy as np
 from django import forms
 
 from chimney.kit import pictures
 from chimney.parts import svg
 from chimney.parts.fields import NumberField
 from chimney.parts.scales import number
-from pinhole import hole
+from pinhole import hole, outline
 
 INCH_MM = 25.4
 
 
+# Handles on the edge of a found hole, for correcting it by hand.
+GRIPS = 10
+
+
 @dataclass(frozen=True)
 class Found:
-    """A measured Hole with its drawing and the scale it was measured at."""
+    """A measured hole, its picture, its edge over it, and what OutlineForm needs to correct that edge."""
 
-    hole: hole.Hole
-    drawing: svg.Drawing
-    dpi: float
+    hole: hole.Hole | outline.Outline
+    picture: svg.Drawing | None
+    edge: svg.Drawing
+    points: list
+    mm_per_px: float
+    live: bool = False
+
+    @property
+    def burr(self):
+        return getattr(self.hole, "burr", False)
+
+    @property
+    def typed(self):
+        """The state of OutlineForm."""
+        points = " ".join(f"{x:.2f},{y:.2f}" for x, y in self.points)
+        return {
+            "points": points,
+            "mm_per_px": f"{self.mm_per_px:.8g}",
+            "wide_px": f"{self.edge.width:g}",
+            "high_px": f"{self.edge.height:g}",
+        }
+
+    @property
+    def handles(self):
+        grips = [
+            svg.Handle(str(n), float(x), float(y), f"Edge point {n + 1}", (svg.circle(0, 0, 11, "grip"),), step=1.0)
+            for n, (x, y) in enumerate(self.points)
+        ]
+        return svg.handles(self.edge, "outline", grips, live=self.live)
 
 
 class HoleForm(forms.Form):
@@ -67,7 +98,7 @@ class HoleForm(forms.Form):
         except hole.UnusableError as error:
             self.add_error("picture", str(error))
             return
-        self.found = Found(found, _drawing(array, found), dpi)
+        self.found = _found(array, found, INCH_MM / dpi)
 
     def _dpi(self, given, stated):
         millimetres, pixels = given.get("scale_mm"), given.get("scale_px")
@@ -82,15 +113,55 @@ class HoleForm(forms.Form):
         return dpi
 
 
-def _drawing(array, found):
-    """The hole enlarged, its outline drawn over the picture."""
-    address, outline, (width, height) = pictures.crop(array, found.outline)
-    shapes = (
-        svg.Shape("image", {"href": address, "width": width, "height": height}),
-        svg.polygon(outline, "outline"),
-    )
+def _found(array, found, mm_per_px):
+    """The hole enlarged, its edge on a sheet of its own over the picture, with the scale of the enlargement."""
+    address, edge, (width, height) = pictures.crop(array, found.outline)
+    image = (svg.Shape("image", {"href": address, "width": width, "height": height}),)
+    picture = svg.Drawing("The picture", "the plate enlarged", float(width), float(height), image)
+    enlarged = np.ptp(edge[:, 0]) / np.ptp(found.outline[:, 0])
+    return Found(found, picture, _edge(found, edge, width, height), _grips(edge), mm_per_px / enlarged)
+
+
+def _edge(found, edge, width, height):
     words = f"mean width {number(found.mean_mm)} mm, roundness {number(found.roundness, 2)}"
-    return svg.Drawing("The hole and its outline", words, float(width), float(height), shapes, "hole")
+    shape = (svg.polygon(edge, "outline"),)
+    return svg.Drawing("The hole and its outline", words, float(width), float(height), shape, "hole", "edge")
+
+
+def _grips(edge):
+    return [tuple(map(float, edge[n * len(edge) // GRIPS])) for n in range(GRIPS)]
+
+
+class OutlineForm(forms.Form):
+    """The edge corrected by hand: the points as they stand, and the one that was dragged."""
+
+    points = forms.RegexField(r"^[\d., -]{10,400}$")
+    mm_per_px = NumberField(least=1e-6, most=10, noun="The scale")
+    wide_px = NumberField(least=10, most=2000, noun="The picture")
+    high_px = NumberField(least=10, most=2000, noun="The picture")
+    dragged = forms.RegexField(r"^\d{1,2} -?[\d.]{1,9} -?[\d.]{1,9}$", required=False)
+
+    def clean(self):
+        given = super().clean()
+        self.found = None
+        if not self.errors:
+            try:
+                self._measure(given)
+            except ValueError as error:
+                self.add_error("points", str(error) or "Those points make no hole.")
+        return given
+
+    def _measure(self, given):
+        points = [tuple(map(float, pair.split(","))) for pair in given["points"].split()]
+        if any(len(point) != 2 for point in points):
+            raise ValueError("A point has an x and a y.")
+        if given["dragged"]:
+            which, x, y = given["dragged"].split()
+            if int(which) < len(points):
+                points[int(which)] = float(x), float(y)
+        found = outline.from_points(points, given["mm_per_px"])
+        edge = _edge(found, found.outline, given["wide_px"], given["high_px"])
+        self.found = Found(found, None, edge, points, given["mm_per_px"], live=True)
 
 
 class CountForm(forms.Form):

@@ -5,6 +5,7 @@ from django.db.models.functions import Lower
 
 from chimney.kit import papers
 from chimney.kit.failings import BY_CODE, FAILINGS, TIGHT
+from chimney.parts import sizes
 from pinhole import exposure, optics, projection, reciprocity
 
 # Sides of a holder, or sheets one after the other in a camera that is loaded directly.
@@ -79,6 +80,10 @@ class Camera(Thing):
         return self.back == self.Shape.LENS
 
     @property
+    def is_round(self):
+        return sizes.is_round(self.size) and self.back in (self.Shape.FLAT, self.Shape.LENS)
+
+    @property
     def depth_mm(self):
         """Hole or lens to paper."""
         return self.extension_mm or self.focal_mm if self.is_lens else self.focal_mm
@@ -108,6 +113,8 @@ class Camera(Thing):
         if self.back == self.Shape.CAN:
             return projection.CanBack(self.focal_mm, *visible, self.offset_mm)
         shape = projection.ArcBack if self.back == self.Shape.ARC else projection.FlatBack
+        if self.is_round:
+            shape, visible = projection.RoundBack, (min(visible),) * 2
         return shape(self.depth_mm, *visible)
 
     @property
@@ -145,12 +152,19 @@ class Observation(models.Model):
         return BY_CODE.get(self.kind)
 
 
+class Papers(InUse):
+    def developed(self):
+        """Papers in use that are timed and developed; a solargraph's paper is neither."""
+        return self.in_use().exclude(kind="solargraph")
+
+
 class Paper(Thing):
     class Kind(models.TextChoices):
         NEGATIVE = "negative", "paper negative"
         POSITIVE = "positive", "direct positive paper"
         REVERSAL = "reversal", "reversal-processed paper"
         FILM = "film", "sheet film"
+        SOLARGRAPH = "solargraph", "solargraph paper"
 
     class Base(models.TextChoices):
         RC = "rc", "RC"
@@ -169,6 +183,7 @@ class Paper(Thing):
         PAN = "pan", "all colours"
 
     kind = models.CharField(max_length=10, choices=Kind, default=Kind.NEGATIVE)
+    range_stops = models.FloatField(default=5.0)
     base = models.CharField(max_length=10, choices=Base, default=Base.RC)
     box_ei = models.FloatField()
     sees = models.CharField(max_length=10, choices=Sees, default=Sees.BLUE)
@@ -177,6 +192,7 @@ class Paper(Thing):
     exponent = models.FloatField(default=reciprocity.power_law.SCHWARZSCHILD)
     onset_s = models.FloatField(default=1.0)
     table = models.JSONField(default=list, blank=True)
+    objects = Papers.as_manager()
 
     @property
     def hints(self):
@@ -197,10 +213,21 @@ class Box(Thing):
 
     paper = models.ForeignKey(Paper, models.CASCADE, related_name="boxes")
     size = models.CharField(max_length=20)
+    cut_to = models.CharField(max_length=20, blank=True)
     sheets = models.PositiveIntegerField()
     batch = models.CharField(max_length=40, blank=True)
     made_in = models.PositiveIntegerField(null=True, blank=True)
     opened_on = models.DateField()
+
+    @property
+    def piece(self):
+        """The size of the sheets that are loaded: cut smaller, or as they come."""
+        return self.cut_to or self.size
+
+    @property
+    def pieces(self):
+        """How many of them the box gave when it was opened."""
+        return self.sheets * (sizes.pieces(self.size, self.cut_to) if self.cut_to else 1)
 
 
 class Person(Thing):

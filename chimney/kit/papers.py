@@ -18,6 +18,9 @@ EMULSION = {
     "fibre": "The side it curls toward faces the hole; a damp lip sticks to it.",
     "film": "Notches in the upper right corner as you hold it: the emulsion faces you.",
 }
+# How many stops of scene each kind holds; an EI that nothing reads, for paper that darkens by itself. Common practice.
+RANGE_STOPS = {"negative": 5.0, "positive": 4.0, "reversal": 4.5, "film": 9.0, "solargraph": 12.0}
+UNUSED_EI = 6.0
 FILM_TABLE = ((1, 2), (4, 20), (20, 180))
 # name, kind, base, starting EI, what it sees, contrast, school, table, note. Starting values, all editable.
 STARTER = (
@@ -56,5 +59,16 @@ STARTER = (
         "table",
         FILM_TABLE,
         "For comparison.",
+    ),
+    (
+        "pearl RC for solargraphs",
+        "solargraph",
+        "rc",
+        UNUSED_EI,
+        "blue",
+        "prints out by itself",
+        "none",
+        (),
+        "Left for days to a year, never developed; pearl or matt looks better than glossy.",
     ),
 )

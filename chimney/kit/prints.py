@@ -4,13 +4,12 @@ from math import radians, tan
 
 from django.utils import timezone
 
+from chimney.kit.study import METER_ENDS
 from chimney.parts import clock, svg
 from chimney.parts.scales import number
 from pinhole import optics
 
 LABEL_W, LABEL_H = 100.0, 58.0
-# Meters end at one of these f-numbers (common practice).
-METER_ENDS = (128, 90, 64, 45, 32, 22)
 RULER_MM = 100.0
 # The longest body that a template on A4 has room for; shorter dots aim just as well.
 TEMPLATE_MM, HALF_WIDTH_MM = 230.0, 90.0

@@ -8,7 +8,10 @@ import numpy as np
 from chimney.kit import figures
 from chimney.parts.scales import number, size_of_stops
 from chimney.parts.svg import Drawing
+from pinhole import optics
 
+# Meters end at one of these f-numbers (common practice).
+METER_ENDS = (128, 90, 64, 45, 32, 22)
 # A hole measured a tenth too small or too large.
 TENTH = 1.1
 
@@ -22,6 +25,8 @@ class Study:
     side: Drawing
     fall_off: Drawing
     blur: Drawing | None
+    rules: list
+    factors: list
     tenth: str
     cut_off: str
 
@@ -34,9 +39,22 @@ def study(camera):
         side=figures.side(camera),
         fall_off=figures.fall_off(camera),
         blur=None if camera.is_lens else figures.blur(camera),
+        rules=[] if camera.is_lens else _rules(camera),
+        factors=[(end, optics.meter_factor(camera.f_number, end)) for end in METER_ENDS],
         tenth=_bellows(camera) if camera.is_lens else _tenth(),
         cut_off=_cut_off(camera),
     )
+
+
+def _rules(camera):
+    """(name, best hole, its blur, its lines per mm, where the rule is from) of each rule, the hole in use first."""
+    holes = [("in use", camera.diameter_mm, "as measured")]
+    holes += [
+        (name, optics.best_diameter_mm(camera.focal_mm, constant=constant), source)
+        for name, constant, source in optics.BEST_RULES
+    ]
+    blurs = [optics.blur_mm(camera.focal_mm, hole_mm) for _, hole_mm, _ in holes]
+    return [(name, hole, blur, 1 / blur, source) for (name, hole, source), blur in zip(holes, blurs, strict=True)]
 
 
 def _tenth():

@@ -11,6 +11,7 @@ urlpatterns = [
     path("can/", views.can, name="can"),
     path("camera/<int:pk>/label.pdf", views.label, name="label"),
     path("camera/<int:pk>/hole/", views.hole, name="hole"),
+    path("camera/<int:pk>/hole/outline/", views.outline, name="outline"),
     path("camera/<int:pk>/hole/keep/", views.hole_keep, name="hole_keep"),
     path("camera/<int:pk>/observe/", views.observe, name="observe"),
     path("observed/<int:pk>/mend/", views.mend, name="mend"),

@@ -1,9 +1,10 @@
 from dataclasses import dataclass
 
 from django.contrib import messages
-from django.http import Http404
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
+from django.utils.html import escape
 from django.views.decorators.http import require_POST
 
 from chimney.kit import figures, flows, prints
@@ -12,10 +13,10 @@ from chimney.kit import room as rooms
 from chimney.kit.camera_forms import CameraForm, CanForm
 from chimney.kit.failings import PROTOCOL
 from chimney.kit.forms import BoxForm, DeveloperForm, HolderForm, MeterForm, ObservationForm, PaperForm, PersonForm
-from chimney.kit.hole_forms import CountForm, HoleForm, MeasuredForm
+from chimney.kit.hole_forms import CountForm, HoleForm, MeasuredForm, OutlineForm
 from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Observation, Paper, Person
 from chimney.kit.study import study
-from chimney.parts import pdf
+from chimney.parts import fragments, pdf
 from chimney.parts.refusal import Refused
 
 
@@ -117,10 +118,26 @@ def hole(request, pk):
         return _counted(request, camera)
     form = HoleForm(request.POST or None, request.FILES or None)
     found = form.found if form.is_bound and form.is_valid() else None
-    start = found and {"diameter_mm": f"{found.hole.area_mm:.4g}", "diameter_sd_mm": f"{found.hole.sd_mm:.2g}"}
-    measured = MeasuredForm(initial=start) if found else None
+    measured = _measured(found) if found else None
     page = {"camera": camera, "form": form, "found": found, "measured": measured, "count": CountForm()}
     return render(request, "kit/hole.html", page, status=422 if form.errors else 200)
+
+
+def _measured(found):
+    return MeasuredForm(
+        initial={"diameter_mm": f"{found.hole.area_mm:.4g}", "diameter_sd_mm": f"{found.hole.sd_mm:.2g}"}
+    )
+
+
+def outline(request, pk):
+    """The edge corrected by hand, as a fragment: what the points amount to."""
+    camera = get_object_or_404(Camera, pk=pk)
+    form = OutlineForm(request.GET)
+    if not form.is_valid():
+        words = " ".join(error for errors in form.errors.values() for error in errors)
+        return HttpResponse(f'<p class="field-error">{escape(words)}</p>', status=422)
+    page = {"camera": camera, "found": form.found, "measured": _measured(form.found)}
+    return fragments.answer(request, "kit/_hole_found.html", page, f"The hole of {camera}")
 
 
 def _counted(request, camera):

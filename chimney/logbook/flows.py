@@ -5,6 +5,7 @@ import re
 from django.db import IntegrityError, transaction
 from django.db.models import Q
 
+from chimney.kit.models import Paper
 from chimney.logbook import queries
 from chimney.logbook.models import Cover, Exposure, Loading, Opening, Sheet
 from chimney.parts import clock
@@ -137,6 +138,10 @@ def _refuse_wrong_sheet(loading, sheet, camera, *, again):
         raise Refused(f"{sheet.code} is no longer in {where}.", "See the bag", "logbook:bag")
     if sheet.stage == Stage.EXPOSING:
         raise _still_open(sheet)
+    if sheet.paper.kind == Paper.Kind.SOLARGRAPH:
+        raise Refused(
+            f"{sheet.code} is {sheet.paper}: it is put out for days and not timed.", "See the bag", "logbook:bag"
+        )
     if sheet.stage != Stage.LOADED and not (again and sheet.stage == Stage.EXPOSED):
         raise Refused(
             f"{sheet.code} in {where} is already exposed: a second time would be a double exposure.",

@@ -1,10 +1,12 @@
 """What pages read, each in a constant number of queries."""
 
+from collections import defaultdict
 from dataclasses import dataclass
 
 from django.db.models import Count, Prefetch, Q
 
 from chimney.kit.models import Box, Holder
+from chimney.logbook import figures
 from chimney.logbook.models import Exposure, Loading, Opening, Sheet
 
 
@@ -29,6 +31,10 @@ class Side:
     @property
     def words(self):
         return self.holder.place(self.letter)
+
+    @property
+    def drawing(self):
+        return figures.slide(self)
 
 
 def with_thread(sheets):
@@ -82,15 +88,25 @@ def sides():
     return [side for _, found in bag() for side in found]
 
 
+def packet():
+    """[(person or None, [sheets exposed and not developed])], names in order, one's own first."""
+    found = defaultdict(list)
+    exposures = Exposure.objects.select_related("camera", "developer")
+    waits = Sheet.objects.filter(stage=Sheet.Stage.EXPOSED).select_related("paper", "person")
+    for sheet in waits.prefetch_related(Prefetch("exposures", exposures), "loadings__holder__camera").order_by("code"):
+        found[sheet.person].append(sheet)
+    return sorted(found.items(), key=lambda pair: pair[0].name if pair[0] else "")
+
+
 def stock():
     """[(box, sheets left)] of boxes in use, the oldest opened first."""
     boxes = Box.objects.in_use().select_related("paper").annotate(taken=Count("cut", ~Q(cut__stage="boxed")))
-    return [(box, box.sheets - box.taken) for box in boxes.order_by("opened_on", "pk")]
+    return [(box, box.pieces - box.taken) for box in boxes.order_by("opened_on", "pk")]
 
 
 def box_for(paper, size):
     """The box that a sheet of this paper and size is taken from: the oldest that still has one, or None."""
-    fitting = (box for box, left in stock() if left > 0 and box.paper_id == paper.pk and box.size == size)
+    fitting = (box for box, left in stock() if left > 0 and box.paper_id == paper.pk and box.piece == size)
     return next(fitting, None)
 
 

@@ -6,6 +6,7 @@ app_name = "logbook"
 urlpatterns = [
     path("expose/", views.bag, name="bag"),
     path("expose/stock/", views.stock, name="stock"),
+    path("expose/packet/", views.packet, name="packet"),
     path("expose/unload/<int:pk>/", views.unload, name="unload"),
     path("expose/<int:pk>/", views.timer, name="timer"),
     re_path(

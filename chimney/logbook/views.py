@@ -52,6 +52,13 @@ def stock(request):
     return fragments.answer(request, "logbook/_stock.html", {"stock": queries.stock()}, "Boxes of paper")
 
 
+def packet(request):
+    """What is exposed and waits for the developer, whose it is: the list that goes with the packet to the next day."""
+    people = queries.packet()
+    page = {"people": people, "count": sum(len(sheets) for _, sheets in people), "today": clock.now()}
+    return render(request, "logbook/packet.html", page)
+
+
 @require_POST
 def unload(request, pk):
     loading = get_object_or_404(Loading.objects.select_related("sheet", "holder"), pk=pk)

@@ -123,4 +123,4 @@ class NominalField(SizeField):
     """The name of a nominal size: `102x127` is a 4x5 in."""
 
     def read(self, text):
-        return sizes.nominal(*sizes.parse(text))
+        return sizes.named(text)

@@ -1,9 +1,10 @@
-"""Sheet sizes in inches and centimetres: nominal, as cut, and what the rails leave visible."""
+"""Sheet sizes in inches and centimetres, round ones too: nominal, as cut, and what the rails leave visible."""
 
 import re
 
 MM = {"mm": 1.0, "cm": 10.0, "in": 25.4, '"': 25.4}
 SIZE = re.compile(r'(\d+(?:\.\d+)?)\s*(?:x|×|by|\*)\s*(\d+(?:\.\d+)?)\s*(mm|cm|in(?:ch(?:es)?)?|")?')
+ROUND = re.compile(r'(?:round|ø|diameter)\s*(\d+(?:\.\d+)?)\s*(mm|cm|in(?:ch(?:es)?)?|")?')
 # Nominal sizes people name, short side first [mm].
 NAMED = {
     "6x9 cm": (60, 90),
@@ -25,14 +26,46 @@ LEAST_MM, MOST_MM = 10, 2000
 
 def parse(text):
     """(width_mm, height_mm) from `4x5 in`, `102x127`, `13x18 cm`. Raises ValueError with an example."""
-    match = SIZE.fullmatch(text.strip().lower().replace(",", "."))
-    if not match:
-        raise ValueError("A size is written like 4x5 in, 13x18 cm or 102x127 (mm).")
-    unit = "in" if (match[3] or "mm").startswith(("in", '"')) else match[3] or "mm"
-    size = float(match[1]) * MM[unit], float(match[2]) * MM[unit]
+    bare = text.strip().lower().replace(",", ".")
+    round_one, match = ROUND.fullmatch(bare), SIZE.fullmatch(bare)
+    if round_one:
+        size = (float(round_one[1]) * _mm(round_one[2]),) * 2
+    elif match:
+        size = float(match[1]) * _mm(match[3]), float(match[2]) * _mm(match[3])
+    else:
+        raise ValueError("A size is written like 4x5 in, 13x18 cm, 102x127 (mm) or round 120 (mm).")
     if min(size) < LEAST_MM or max(size) > MOST_MM:
         raise ValueError(f"Each side must be between {LEAST_MM} mm and {MOST_MM} mm.")
     return size
+
+
+def _mm(unit):
+    return MM["in" if (unit or "").startswith(("in", '"')) else unit or "mm"]
+
+
+def is_round(text):
+    return bool(ROUND.fullmatch(text.strip().lower().replace(",", ".")))
+
+
+def named(text):
+    """The nominal name of a typed size: `102x127` is a 4x5 in, `ø12 cm` is round 120 mm. Raises ValueError."""
+    size = parse(text)
+    return f"round {size[0]:g} mm" if is_round(text) else nominal(*size)
+
+
+def both(name):
+    """A nominal size in the other measure too: "4x5 in (10.2x12.7 cm)", "13x18 cm (5.1x7.1 in)"."""
+    size = NAMED.get(name) or parse(name)
+    unit, per = ("cm", 10.0) if name.endswith("in") else ("in", 25.4)
+    sides = (size[0],) if is_round(name) else size
+    return f"{name} ({'x'.join(f'{side / per:.1f}'.removesuffix('.0') for side in sides)} {unit})"
+
+
+def pieces(sheet_name, piece_name):
+    """How many pieces are cut out of a sheet by straight cuts, all one way round; an edge may be 1 mm short."""
+    wide, high = NAMED.get(sheet_name) or parse(sheet_name)
+    a, b = NAMED.get(piece_name) or parse(piece_name)
+    return max(int((wide + 1) // w) * int((high + 1) // h) for w, h in ((a, b), (b, a)))
 
 
 def nominal(width_mm, height_mm):

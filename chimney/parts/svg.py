@@ -29,13 +29,50 @@ class Drawing:
     height: float
     shapes: tuple = field(default_factory=tuple)
     css: str = ""
+    id: str = ""
 
     @property
     def svg(self):
+        return self._markup({})
+
+    @property
+    def oob(self):
+        """The same as a live answer brings it along, to take the place of the one with its id."""
+        return self._markup({"hx_swap_oob": "true"})
+
+    def _markup(self, more):
         box = {"viewBox": f"0 0 {_short(self.width)} {_short(self.height)}", "class": f"drawing {self.css}".strip()}
-        said = {"role": "img", "aria_label": f"{self.name}: {self.words}"}
+        said = {"id": self.id, "role": "img", "aria_label": f"{self.name}: {self.words}"} | more
         inner = "".join(shape.markup() for shape in self.shapes)
         return mark_safe(f"<svg{_attributes(box | said)}>{inner}</svg>")
+
+
+@dataclass(frozen=True)
+class Handle:
+    """A thing to drag: name, place, what a reader hears, shapes about (0, 0); axis: "x" or "y" to keep to one."""
+
+    name: str
+    x: float
+    y: float
+    words: str
+    shapes: tuple
+    axis: str = ""
+    step: float = 2.0
+
+    def markup(self):
+        place = {"transform": f"translate({_short(self.x)} {_short(self.y)})", "class": "handle", "tabindex": 0}
+        told = {"role": "button", "aria_label": self.words, "data_handle": self.name, "data_axis": self.axis}
+        where = {"data_x": self.x, "data_y": self.y, "data_step": self.step}
+        inner = "".join(shape.markup() for shape in self.shapes)
+        return f"<g{_attributes(place | told | where)}>{inner}</g>"
+
+
+def handles(over, form, grips, *, live=False):
+    """The Handles of a Drawing as a sheet of glass over it; `form` is the id of the form they speak to."""
+    box = {"viewBox": f"0 0 {_short(over.width)} {_short(over.height)}", "class": "drawing handles"}
+    told = {"id": f"{form}-handles", "data_handles": "on", "data_form": form, "role": "group"}
+    told |= {"aria_label": f"{over.name}: drag, or use the arrow keys"} | ({"hx_swap_oob": "true"} if live else {})
+    return mark_safe(f"<svg{_attributes(box | told)}>{''.join(grip.markup() for grip in grips)}</svg>")
 
 
 def line(x1, y1, x2, y2, css=""):

@@ -1,6 +1,7 @@
 """Each main view, wide and narrow, by day, at night and in dark-room dress."""
 
 import io
+import re
 
 import numpy as np
 from PIL import Image
@@ -9,6 +10,7 @@ from playwright.sync_api import expect
 from chimney.hearth import demo
 from chimney.logbook.models import Opening, Sheet
 from tests.browser.stage import DESK, PHONE, Stage
+from tests.pinhole.test_hole import plate
 
 VIEWS = (
     "/",
@@ -24,6 +26,7 @@ VIEWS = (
     "/plan/?seconds=4&camera=1",
     "/plan/?kind=sky",
     "/expose/",
+    "/expose/packet/",
     "{timer}",
     "{closed}",
     "/develop/",
@@ -132,3 +135,29 @@ class Views(Stage):
             page.goto(self.found["sheet"])
             page.get_by_role("link", name="Its verdict").click()
             expect(page.locator("h2").first).to_contain_text("next time")
+
+    def test_the_edge_of_a_hole_is_dragged_where_it_was_missed(self):
+        scan = io.BytesIO()
+        Image.fromarray(plate(0.38, 0.38, 2400).astype(np.uint8)).save(scan, "PNG", dpi=(2400, 2400))
+        with self.page() as page:
+            page.goto(f"/kit/camera/{demo.Camera.objects.first().pk}/hole/")
+            page.get_by_label("Scan or photo").set_input_files(
+                {"name": "scan.png", "mimeType": "image/png", "buffer": scan.getvalue()}
+            )
+            page.get_by_role("button", name="Measure").click()
+            width = page.locator("#hole-found").get_by_label("Pinhole")
+            expect(width).to_have_value(re.compile(r"0\.3[78]"))
+            before = width.input_value()
+            box = page.get_by_role("button", name="Edge point 1", exact=True).bounding_box()
+            middle = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+            page.mouse.move(*middle)
+            page.mouse.down()
+            page.mouse.move(middle[0] + 40, middle[1], steps=6)
+            page.mouse.up()
+            expect(width).not_to_have_value(before)
+            grip = page.get_by_role("button", name="Edge point 4", exact=True)
+            grip.focus()
+            before = width.input_value()
+            for _ in range(8):
+                page.keyboard.press("ArrowDown")
+            expect(width).not_to_have_value(before)

@@ -56,6 +56,17 @@ class HolePage(TestCase):
         self.assertEqual((camera.diameter_mm, camera.diameter_sd_mm), (0.381, 0.003))
         self.assertIsNotNone(camera.measured_on)
 
+    def test_the_outline_is_corrected_by_hand(self):
+        page = self.send(picture(self.grey), dpi="2400")
+        typed = page.context["found"].typed
+        drawn = self.client.get(f"{self.url}outline/", typed, headers={"HX-Request": "true"})
+        self.assertAlmostEqual(drawn.context["found"].hole.area_mm, 0.38, delta=0.005)
+        pulled = self.client.get(f"{self.url}outline/", typed | {"dragged": "0 470 240"})
+        self.assertGreater(pulled.context["found"].hole.area_mm, 0.385)
+        for bad in ({"points": "1,1 2,2"}, {"mm_per_px": "0"}, {"dragged": "x"}, {"points": "1 2 3 4 5 6 7"}):
+            wrong = self.client.get(f"{self.url}outline/", typed | bad)
+            self.assertEqual(wrong.status_code, 422, bad)
+
     def test_a_count_under_a_magnifier_gives_width_and_doubt(self):
         # By hand: 8 divisions of 0.05 mm; two ends, each evenly somewhere in half a division: 0.05 x sqrt(2/48).
         page = self.client.get(self.url, {"divisions": "8", "division_mm": "0.05"})

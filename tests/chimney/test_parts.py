@@ -61,8 +61,19 @@ class Words(SimpleTestCase):
             ("102x127", "4x5 in"),
             ("18×13cm", "13x18 cm"),
             ("70x150", "70x150 mm"),
+            ("ø12 cm", "round 120 mm"),
+            ("Round 120", "round 120 mm"),
         ):
-            self.assertEqual(sizes.nominal(*sizes.parse(typed)), named)
+            self.assertEqual(sizes.named(typed), named)
+        for name, said in (
+            ("4x5 in", "4x5 in (10.2x12.7 cm)"),
+            ("13x18 cm", "13x18 cm (5.1x7.1 in)"),
+            ("round 127 mm", "round 127 mm (5 in)"),
+        ):
+            self.assertEqual(sizes.both(name), said)
+        # By hand: four 4x5 in out of 8x10 in, two 5x7 in out of 7x10, none out of a smaller sheet.
+        for sheet, piece, count in (("8x10 in", "4x5 in", 4), ("18x24 cm", "9x12 cm", 4), ("4x5 in", "5x7 in", 0)):
+            self.assertEqual(sizes.pieces(sheet, piece), count)
         # Paper sold for 4x5 in holders is 99.6 x 125 mm (common practice).
         self.assertEqual(sizes.cut("4x5 in"), (99.6, 125.0))
 

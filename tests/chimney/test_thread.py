@@ -262,7 +262,7 @@ class Thread(TestCase):
         self.client.post("/kit/papers/starter/")
         film = Paper.objects.get(name="ISO 100 sheet film")
         # A maker's table (common practice): 4 s become about 20 s.
-        self.assertEqual(Paper.objects.count(), 6)
+        self.assertEqual(Paper.objects.count(), 7)
         self.assertAlmostEqual(film.schools["table"].adjusted_s(4), 20)
         page = self.client.get(f"/kit/paper/{film.pk}/")
         self.assertContains(page, "no light at all is safe")
@@ -286,6 +286,28 @@ class Thread(TestCase):
             ("film", 0, "The same again: the exposure is right."),
         ):
             self.assertEqual(words.sentence(medium, stops), sentence)
+
+    def test_a_packet_says_whose_it_is(self):
+        ada = Person.objects.create(name="Ada")
+        exposure = self.exposed()
+        Sheet.objects.filter(pk=exposure.sheet_id).update(person=ada)
+        self.exposed(side="B")
+        people = [(person, [sheet.code for sheet in sheets]) for person, sheets in queries.packet()]
+        self.assertEqual(people, [(None, ["S-002"]), (ada, ["S-001"])])
+        self.assertContains(self.client.get("/expose/packet/"), "Exposed, not developed: 2 sheets")
+
+    def test_a_box_counts_the_pieces_it_is_cut_into(self):
+        box = Box.objects.create(
+            name="big", paper=self.paper, size="8x10 in", cut_to="4x5 in", sheets=3, opened_on=date(2026, 5, 1)
+        )
+        flows.load(self.paper, self.holder, "A")
+        self.assertEqual(queries.stock(), [(box, 11)])
+
+    def test_a_solargraph_is_not_timed(self):
+        pearl = Paper.objects.create(name="pearl", kind="solargraph", box_ei=6)
+        loading = flows.load(pearl, self.holder, "A")
+        self.refused("put out for days", flows.open_hole, loading, self.camera, planned(self.camera, self.paper).done)
+        self.assertNotContains(self.client.get("/plan/"), "pearl</option>")
 
     def test_a_plan_that_is_opened_is_done(self):
         self.client.post("/plan/", typed(self.camera, self.paper, keep="1", subject="slipway"))

@@ -23,6 +23,7 @@ PAGES = (
     "/kit/",
     "/plan/?seconds=4",
     "/expose/",
+    "/expose/packet/",
     "/develop/",
     "/read/",
     "/learn/",

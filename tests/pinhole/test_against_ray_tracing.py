@@ -6,7 +6,7 @@ import numpy as np
 from scipy.spatial.transform import Rotation
 
 from pinhole import can, optics
-from pinhole.projection import ArcBack, CanBack, FlatBack, Pointing
+from pinhole.projection import ArcBack, CanBack, FlatBack, Pointing, RoundBack
 
 HUNDREDTH_MM = 0.01
 BACKS = (FlatBack(125, 119, 94), CanBack(66, 178, 120, 10), ArcBack(80, 200, 90))
@@ -89,6 +89,18 @@ class RayTracing(TestCase):
         # Rolled clockwise by a quarter turn, what was to the right is now up in the camera: below the middle.
         rolled = BACKS[0].land(Pointing(0, 0, 90), 10, 0)
         self.assertTrue(abs(rolled.x_mm) < 1e-9 and rolled.y_mm < 0)
+
+    def test_a_round_sheet_ends_at_its_rim(self):
+        # Closed form: the rim of a 100 mm disc 50 mm behind the hole is seen at 45 degrees, whichever way.
+        disc = RoundBack(50, 100, 100)
+        for right, up in ((45, 0), (0, 45), (0, -45)):
+            self.assertTrue(disc.land(Pointing(0), right, up).on_paper)
+        self.assertFalse(disc.land(Pointing(0), 40, 40).on_paper)
+        self.assertTrue(FlatBack(50, 100, 100).land(Pointing(0), 40, 40 * 0.8).on_paper)
+        right, up = np.radians(disc.outline())
+        np.testing.assert_allclose(np.cos(right) * np.cos(up), np.cos(np.pi / 4), atol=1e-12)
+        with self.assertRaisesRegex(ValueError, "height_mm"):
+            RoundBack(50, 100, 90)
 
     def test_the_outline_is_the_way_back(self):
         for back in BACKS:

@@ -6,7 +6,7 @@ from unittest import TestCase
 import cv2
 import numpy as np
 
-from pinhole import hole
+from pinhole import hole, outline
 
 TWO_PERCENT = 0.02
 INCH_MM = 25.4
@@ -71,6 +71,17 @@ class Measured(TestCase):
         picture = plate(0.5, 0.5, 2400, size=400)
         picture[195:206, 215:240] = 40
         self.assertTrue(hole.measure(spoilt(picture, "clean"), INCH_MM / 2400).burr)
+
+    def test_points_laid_by_hand_make_the_ellipse_through_them(self):
+        # Closed form: an ellipse of 60 by 50 px at 0.01 mm a pixel; widths average to the mean of its support.
+        turn = np.radians(np.arange(0, 360, 36))
+        points = np.stack([100 + 30 * np.cos(turn), 90 + 25 * np.sin(turn)], axis=1)
+        found = outline.from_points(points, 0.01)
+        self.assertAlmostEqual(found.area_mm, 0.01 * (60 * 50) ** 0.5, places=4)
+        self.assertAlmostEqual(found.roundness, 50 / 60, places=4)
+        for bad in (points[:4], np.zeros((9, 2)), points * [1, 0.02], np.full((9, 2), np.nan)):
+            with self.assertRaises(hole.UnusableError):
+                outline.from_points(bad, 0.01)
 
     def test_a_wrong_picture_is_told_and_never_measured(self):
         chance = np.random.default_rng(1)

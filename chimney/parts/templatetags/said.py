@@ -3,7 +3,7 @@
 from django import template
 from django.utils import timezone
 
-from chimney.parts import clock, scales
+from chimney.parts import clock, scales, sizes
 from pinhole import durations
 
 register = template.Library()
@@ -19,6 +19,7 @@ register.filter("stops", lambda value: scales.stops(float(value)))
 register.filter("size_of_stops", lambda value: scales.size_of_stops(float(value)))
 
 
+register.filter("both_sizes", sizes.both)
 register.filter("metres", lambda millimetres: scales.number(millimetres / 1000))
 
 

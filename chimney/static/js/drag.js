@@ -1,0 +1,70 @@
+// Handles in drawings: a drag says where to ("name x y" in the drawing's own units) and asks the server, which computes.
+(() => {
+  const place = (handle, x, y) => {
+    const { width, height } = handle.ownerSVGElement.viewBox.baseVal;
+    const keep = handle.dataset.axis;
+    const at = { x: Number(handle.dataset.x), y: Number(handle.dataset.y) };
+    if (keep !== "y") at.x = Math.min(width, Math.max(0, x));
+    if (keep !== "x") at.y = Math.min(height, Math.max(0, y));
+    handle.setAttribute("transform", `translate(${at.x.toFixed(1)} ${at.y.toFixed(1)})`);
+    handle.dataset.x = at.x.toFixed(1);
+    handle.dataset.y = at.y.toFixed(1);
+  };
+  const tell = (handle, event) => {
+    const form = document.getElementById(handle.ownerSVGElement.dataset.form);
+    const field = form.elements.dragged;
+    field.value = `${handle.dataset.handle} ${handle.dataset.x} ${handle.dataset.y}`;
+    field.dispatchEvent(new Event(event, { bubbles: true }));
+  };
+  const here = (handle, event) => {
+    const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(handle.ownerSVGElement.getScreenCTM().inverse());
+    return [point.x, point.y];
+  };
+
+  let held = null;
+  document.addEventListener("pointerdown", (event) => {
+    const handle = event.target.closest?.("[data-handle]");
+    if (!handle || event.button) return;
+    const [x, y] = here(handle, event);
+    held = { handle, dx: Number(handle.dataset.x) - x, dy: Number(handle.dataset.y) - y, moved: false };
+    handle.setPointerCapture(event.pointerId);
+    event.preventDefault();
+    handle.focus({ preventScroll: true });
+  });
+  document.addEventListener("pointermove", (event) => {
+    if (!held) return;
+    const [x, y] = here(held.handle, event);
+    place(held.handle, x + held.dx, y + held.dy);
+    held.moved = true;
+    tell(held.handle, "input");
+  });
+  const drop = () => {
+    if (!held) return;
+    const { handle, moved } = held;
+    held = null;
+    if (moved) tell(handle, "change");
+  };
+  document.addEventListener("pointerup", drop);
+  document.addEventListener("pointercancel", drop);
+  // What comes back while a handle is held must not take it out of the hand.
+  document.addEventListener("htmx:oobBeforeSwap", (event) => {
+    if (held && event.detail.target.hasAttribute("data-handles")) event.detail.shouldSwap = false;
+  });
+
+  const STEPS = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+  document.addEventListener("keydown", (event) => {
+    const handle = event.target.closest?.("[data-handle]");
+    const step = STEPS[event.key];
+    if (!handle || !step) return;
+    event.preventDefault();
+    const size = Number(handle.dataset.step || 2);
+    place(handle, Number(handle.dataset.x) + step[0] * size, Number(handle.dataset.y) + step[1] * size);
+    tell(handle, "change");
+  });
+  // A swapped-in handle of the same name takes the focus of the one that went.
+  let last = null;
+  document.addEventListener("htmx:beforeSwap", () => { last = document.activeElement?.dataset?.handle; });
+  document.addEventListener("htmx:afterSettle", () => {
+    if (last && document.activeElement === document.body) document.querySelector(`[data-handle="${CSS.escape(last)}"]`)?.focus({ preventScroll: true });
+  });
+})();
