@@ -9,7 +9,7 @@ TEST := $(VENV)/installed-test
 DEMO := CHIMNEY_DATA=var/demo CHIMNEY_ZONE=Europe/Stockholm
 GUNICORN := $(BIN)/gunicorn chimney.wsgi --workers 1 --threads 8 --bind 127.0.0.1:$(PORT) --no-control-socket --access-logfile /dev/null
 
-.PHONY: demo run test bench screenshots lint clean-demo
+.PHONY: demo run serve test bench screenshots lint clean-demo
 
 $(BIN)/python:
 	$(PYTHON) -m venv $(VENV)
@@ -43,6 +43,14 @@ run: $(RUN)
 	$(BIN)/python manage.py collectstatic --noinput --verbosity 0
 	@echo "Chimney burns at http://127.0.0.1:$(PORT) (stop it with Ctrl-C)"
 	$(GUNICORN)
+
+## The same for phones on your home network, after a passphrase that is asked for at the first start
+serve: $(RUN)
+	$(BIN)/python manage.py migrate --verbosity 0
+	$(BIN)/python manage.py passphrase --if-none
+	$(BIN)/python manage.py collectstatic --noinput --verbosity 0
+	@echo "On this machine http://127.0.0.1:$(PORT), on a phone in your network http://$$(hostname -I 2>/dev/null | cut -d' ' -f1):$(PORT)"
+	CHIMNEY_SERVE=1 $(subst 127.0.0.1:$(PORT),0.0.0.0:$(PORT),$(GUNICORN))
 
 test: $(TEST) $(CHROMIUM)
 	CHIMNEY_DATA=var/test CHIMNEY_ZONE=Europe/Stockholm $(BIN)/python manage.py test

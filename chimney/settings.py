@@ -3,6 +3,7 @@
 import os
 import secrets
 import sys
+from datetime import timedelta
 from pathlib import Path
 
 from csp.constants import NONE, SELF
@@ -14,6 +15,8 @@ ROOT = Path(__file__).resolve().parent.parent
 DATA = Path(os.environ.get("CHIMNEY_DATA", ROOT / "var" / "own")).resolve()
 # The zone in which times are typed and shown: an IANA name, else the machine's own.
 HOME_ZONE = os.environ.get("CHIMNEY_ZONE", "")
+# "1" lets phones on the home network in, after the passphrase; else only this machine is answered.
+SERVE = os.environ.get("CHIMNEY_SERVE") == "1"
 # An ISO moment at which the only clock stands still, for pictures and tests; empty lets it run.
 FROZEN_NOW = os.environ.get("CHIMNEY_FROZEN_NOW", "")
 
@@ -39,29 +42,39 @@ def _secret():
 TESTING = "test" in sys.argv[1:2]
 DEBUG = os.environ.get("CHIMNEY_DEBUG") == "1"
 SECRET_KEY = _secret()
-ALLOWED_HOSTS = ["127.0.0.1", "localhost", "[::1]"]
+# This machine asking itself needs no passphrase; under any other name somebody else may be asking through it.
+LOOPBACK_HOSTS = ["127.0.0.1", "localhost", "[::1]"]
+ALLOWED_HOSTS = ["*"] if SERVE else LOOPBACK_HOSTS
 
 # --- the house: imports go down this list only ---------------------------------------------------------------
-APPS = ["hearth", "field", "lessons", "results", "darkroom", "logbook", "kit", "parts"]
+APPS = ["hearth", "field", "lessons", "results", "darkroom", "logbook", "kit", "places", "parts"]
 INSTALLED_APPS = [
     *(f"chimney.{app}" for app in APPS),
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
     "django.contrib.messages",
     "django.contrib.staticfiles",
     "django.forms",
     "django_htmx",
     "csp",
+    "axes",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
     "django.middleware.common.CommonMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "chimney.parts.middleware.Door",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
     "chimney.parts.middleware.VaryOnHtmx",
     "chimney.parts.middleware.RefusalPage",
+    "axes.middleware.AxesMiddleware",
 ]
 ROOT_URLCONF = "chimney.urls"
 WSGI_APPLICATION = "chimney.wsgi.application"
@@ -83,6 +96,22 @@ TEMPLATES = [
     }
 ]
 FORM_RENDERER = "chimney.parts.renderer.Renderer"
+
+# --- who comes in from the home network -----------------------------------------------------------------------
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+LOGIN_URL = "hearth:door"
+SESSION_COOKIE_AGE = 60 * 86_400
+# Five wrong passphrases from one address, then a quarter of an hour of nothing. Headers name no address: a phone could.
+AXES_FAILURE_LIMIT = 5
+AXES_COOLOFF_TIME = timedelta(minutes=15)
+AXES_LOCKOUT_PARAMETERS = ["ip_address"]
+AXES_LOCKOUT_TEMPLATE = "hearth/locked.html"
+AXES_CLIENT_IP_CALLABLE = "chimney.parts.middleware.address"
+AXES_VERBOSE = False
 
 # --- what is kept --------------------------------------------------------------------------------------------
 # IMMEDIATE takes the write lock at once, so that two devices wait for each other instead of failing.
@@ -137,5 +166,8 @@ LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "loggers": {"django.request": {"handlers": ["console"], "level": "CRITICAL" if TESTING else "ERROR"}},
+    "loggers": {
+        "axes": {"handlers": ["console"], "level": "CRITICAL" if TESTING else "WARNING"},
+        "django.request": {"handlers": ["console"], "level": "CRITICAL" if TESTING else "ERROR"},
+    },
 }

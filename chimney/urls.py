@@ -5,6 +5,7 @@ from django.urls import include, path
 urlpatterns = [
     path("", include("chimney.hearth.urls")),
     path("kit/", include("chimney.kit.urls")),
+    path("plan/places/", include("chimney.places.urls")),
     path("plan/", include("chimney.field.urls")),
     path("", include("chimney.logbook.urls")),
     path("develop/", include("chimney.darkroom.urls")),

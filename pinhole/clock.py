@@ -4,14 +4,9 @@ OPENING = {"opened", "uncovered"}
 CLOSING = {"covered", "closed"}
 
 
-def open_s(moments, now_s):
-    """The seconds for which the hole was free.
-
-    moments: (seconds on any one clock, "opened" | "covered" | "uncovered" | "closed") in order of time;
-    now_s: the same clock's reading, until which a hole that is still free counts. A second "covered" while covered
-    changes nothing. Returns float [s]. Raises ValueError for moments out of order or an unknown word.
-    """
-    total, since, last = 0.0, None, None
+def spans(moments, now_s):
+    """[(from, to)] for which the hole was free, in order; arguments and errors as open_s."""
+    found, since, last = [], None, None
     for at, word in moments:
         if word not in OPENING | CLOSING:
             raise ValueError(f"{word} is not one of {', '.join(sorted(OPENING | CLOSING))}")
@@ -20,6 +15,16 @@ def open_s(moments, now_s):
         if word in OPENING and since is None:
             since = at
         elif word in CLOSING and since is not None:
-            total, since = total + at - since, None
+            found, since = [*found, (since, at)], None
         last = at
-    return total + max(0.0, now_s - since) if since is not None else total
+    return found if since is None else [*found, (since, max(since, now_s))]
+
+
+def open_s(moments, now_s):
+    """The seconds for which the hole was free.
+
+    moments: (seconds on any one clock, "opened" | "covered" | "uncovered" | "closed") in order of time;
+    now_s: the same clock's reading, until which a hole that is still free counts. A second "covered" while covered
+    changes nothing. Returns float [s]. Raises ValueError for moments out of order or an unknown word.
+    """
+    return float(sum(end - start for start, end in spans(moments, now_s)))

@@ -186,6 +186,36 @@ def work_out(
     )
 
 
+def varied(done, *, stops=0.0, school=None):
+    """The Sum for the same reading with so many stops more [stops], or by another school; its doubts stay."""
+    doubt = {step.name: step.sd_stops for step in done.steps}
+    return work_out(
+        done.reading,
+        f_number=done.f_number,
+        ei=done.ei,
+        school=school or done.school,
+        hole_sd_stops=doubt["camera"],
+        ei_sd_stops=doubt["paper"],
+        filter_stops=done.filter_stops,
+        compensation_stops=done.compensation_stops + stops,
+    )
+
+
+def read_again(done, reading):
+    """The Sum of a second Reading for the same camera, EI, filter, compensation and school.
+
+    done: a Sum; reading: a Reading. Its metered_s is what the light of that moment asks for.
+    """
+    return work_out(
+        reading,
+        f_number=done.f_number,
+        ei=done.ei,
+        school=done.school,
+        filter_stops=done.filter_stops,
+        compensation_stops=done.compensation_stops,
+    )
+
+
 def schools_beside(chosen, schools):
     """What other schools make of the same light: [(school, exact seconds, stops of clock against chosen)].
 

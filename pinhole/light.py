@@ -1,10 +1,11 @@
-"""Light as numbers: exposure value, lux, the sky by eye."""
+"""Light as numbers: exposure value, lux, the sky by eye, light through a day, light that changes meanwhile."""
 
 from dataclasses import dataclass
 
 import numpy as np
 
 from pinhole.ranges import checked, plain
+from pinhole.reciprocity import NoCorrection
 
 
 @dataclass(frozen=True)
@@ -83,3 +84,129 @@ def ev100_at_iso(ev, iso):
 def by_eye(sky, height):
     """(ev100, sd_stops) of light judged by eye from a Sky and a Height. Source: common practice."""
     return sky.ev100 - height.stops_less, float(np.hypot(sky.sd_stops, height.sd_stops))
+
+
+# log10 lux on level ground under a clear sky, as cubics of altitude / 90: lowest altitude, then the coefficients.
+CLEAR_SKY = (
+    (20.0, 3.74, 3.97, -4.07, 1.47),
+    (5.0, 3.05, 13.28, -45.98, 64.33),
+    (-0.8, 2.88, 22.26, -207.64, 1034.30),
+    (-5.0, 2.88, 21.81, -258.11, -858.36),
+    (-12.0, 2.70, 12.17, -431.69, -1899.83),
+    (-18.0, 13.84, 262.72, 1447.42, 2797.93),
+)
+
+
+def clear_lux(altitude_deg):
+    """Lux on level ground under a clear sky with the sun at that altitude, at night what is left at -18 degrees.
+
+    altitude_deg [-90 to 90], any shape. Raises ValueError outside.
+    Source: P. M. Janiczek, J. A. DeYoung, US Naval Observatory Circular 171 (1987), coefficients from memory.
+    """
+    altitude = checked("altitude_deg", altitude_deg, least=-90, most=90)
+    x = np.maximum(altitude, CLEAR_SKY[-1][0]) / 90
+    logs = np.full_like(x, np.nan)
+    for lowest, a, b, c, d in reversed(CLEAR_SKY):
+        logs = np.where(x * 90 >= lowest - 1e-9, a + x * (b + x * (c + x * d)), logs)
+    return plain(10**logs)
+
+
+def daylight_ev100(altitude_deg, stops_less=0.0):
+    """EV at ISO 100 of incident daylight: a clear sky less so many stops of cloud.
+
+    altitude_deg [-90 to 90], stops_less [at least 0, common practice by eye], broadcast. Raises ValueError outside.
+    """
+    return plain(ev100_from_lux(clear_lux(altitude_deg)) - checked("stops_less", stops_less, least=0))
+
+
+@dataclass(frozen=True)
+class Course:
+    """How fast light fills a sheet: rates [shares per second] at times_s, straight in the logarithm between them,
+    constant before the first and after the last; both shape (n,). A sheet is full at 1.
+    """
+
+    times_s: np.ndarray
+    rates: np.ndarray
+
+    def share(self, from_s, to_s):
+        """What light gives a sheet between two moments on the clock of times_s; 0 when they are out of order."""
+        inside = self.times_s[(self.times_s > from_s) & (self.times_s < to_s)]
+        knots = np.concatenate([[from_s], inside, [max(from_s, to_s)]])
+        return float(_areas(np.diff(knots), np.log(self.rate(knots))).sum())
+
+    def reach_s(self, from_s, share):
+        """The moment at which light from from_s on has given that share [at least 0], on the clock of times_s."""
+        if share <= 0:
+            return float(from_s)
+        knots = np.concatenate([[from_s], self.times_s[self.times_s > from_s]])
+        logs = np.log(self.rate(knots))
+        sums = np.concatenate([[0.0], np.cumsum(_areas(np.diff(knots), logs))])
+        at = int(np.searchsorted(sums, share)) - 1
+        need, rate = share - sums[at], np.exp(logs[at])
+        if at == len(knots) - 1:
+            return float(knots[at] + need / rate)
+        slope = (logs[at + 1] - logs[at]) / (knots[at + 1] - knots[at])
+        bend = slope * need / rate
+        return float(knots[at] + need / rate * (np.log1p(bend) / bend if abs(bend) > 1e-9 else 1 - bend / 2))
+
+    def scaled(self, factor):
+        """The same course, so many times as fast."""
+        return Course(self.times_s, self.rates * factor)
+
+    def rate(self, times_s):
+        """Shares per second at times_s, any shape."""
+        return np.exp(np.interp(times_s, self.times_s, np.log(self.rates)))
+
+
+def _areas(lengths, logs):
+    """Integrals of curves that are straight in the logarithm, piece by piece."""
+    low, rise = np.exp(logs[:-1]), np.diff(logs)
+    small = np.abs(rise) < 1e-9
+    return lengths * low * np.where(small, 1 + rise / 2, np.expm1(rise) / np.where(small, 1, rise))
+
+
+# A school bends the course at its knots; each stretch between two points is cut into so many.
+STRETCHES = 96
+
+
+def course(times_s, metered_s, school):
+    """The Course of light that meters as metered_s [s, above 0] at times_s [s, strictly increasing], shape (n,).
+
+    school: one of pinhole.reciprocity; light that asks for the adjusted time T at a moment gives dt / T there.
+    Raises ValueError outside. Source: additivity of exposure; that a school may be applied moment by moment is an
+    assumption, exact where there is no correction.
+    """
+    times = np.atleast_1d(checked("times_s", times_s))
+    metered = np.atleast_1d(checked("metered_s", metered_s, above=0))
+    if times.ndim != 1 or times.shape != metered.shape or not times.size or (np.diff(times) <= 0).any():
+        raise ValueError("times_s must be strictly increasing, one metered time to each")
+    if np.isnan(times).any() or np.isnan(metered).any():
+        raise ValueError("times_s and metered_s must be numbers")
+    if times.size > 1 and not isinstance(school, NoCorrection):
+        fine = np.interp(np.arange((times.size - 1) * STRETCHES + 1) / STRETCHES, np.arange(times.size), times)
+        times, metered = fine, np.exp(np.interp(fine, times, np.log(metered)))
+    return Course(times, 1 / np.atleast_1d(school.adjusted_s(metered)))
+
+
+@dataclass(frozen=True)
+class Closing:
+    """seconds from times_s[0] to the moment of closing; beyond_last: whether that lies past the last point known."""
+
+    seconds: float
+    beyond_last: bool
+
+
+def closing(times_s, ev100, f_number, iso, reciprocity):
+    """The Closing of an exposure that is opened at times_s[0].
+
+    times_s [s, strictly increasing], ev100, both shape (n,), straight between points and constant after the last;
+    f_number, iso [above 0]; reciprocity: a school. Raises ValueError outside. Source: as course().
+    """
+    found = course(times_s, metered_s(np.atleast_1d(ev100), f_number, iso), reciprocity)
+    end = found.reach_s(found.times_s[0], 1.0)
+    return Closing(float(end - found.times_s[0]), bool(end > found.times_s[-1]))
+
+
+def closing_time_s(times_s, ev100, f_number, iso):
+    """The seconds from times_s[0] until the integral of dt / metered_s(ev100(t)) reaches 1; as closing()."""
+    return closing(times_s, ev100, f_number, iso, NoCorrection()).seconds

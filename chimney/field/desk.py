@@ -1,18 +1,22 @@
 """The plan page as it stands: what was typed, filled up with what was used last, and what comes of it."""
 
 from dataclasses import dataclass, field
+from datetime import timedelta
 
 from django.urls import reverse
 
-from chimney.field import flows
-from chimney.field.forms import FIELDS_OF, PlanForm
+from chimney.field import flows, words
+from chimney.field.forms import PlanForm
 from chimney.kit import figures
 from chimney.kit.models import Camera, Developer, Meter, Paper
 from chimney.lessons.flows import usual_developer_id
 from chimney.logbook import queries
 from chimney.logbook.models import Exposure, Opening
+from chimney.parts import clock
 from chimney.parts import sum as the_sum
+from chimney.parts.readings import FIELDS_OF
 from chimney.parts.scales import number
+from chimney.places import flows as places
 from pinhole import durations, exposure, optics
 
 # What a hand meter without a history is set to: its last f-number, and a speed near that of paper.
@@ -32,6 +36,17 @@ FIRST = {
     "filter_stops": "",
     "compensation_stops": "",
     "note": "",
+    "darkest": "",
+    "brightest": "",
+    "hold": "middle",
+    "felt_s": "",
+    "azimuth_deg": "",
+    "sheets": "single",
+    "bracket_stops": "1",
+    "bracket_by": "effect",
+    "bands": "5",
+    "hand_s": "0",
+    "reckon": "on",
 }
 # Rating schools, by what the medium forgives (common practice).
 ADVICE = {
@@ -41,9 +56,12 @@ ADVICE = {
     "film": "Meter the shadows you want to keep; film forgives more than paper.",
 }
 # Fields that are swapped with the answer, and radios, which cannot be typed wrong.
-INSIDE = {"side", "again", "ei", "school", "ei_from", "kind", "developer"}
+INSIDE = {"side", "again", "ei", "school", "ei_from", "kind", "developer", "sheets", "bracket_stops", "bracket_by"}
+INSIDE |= {"bands", "hand_s", "reckon"}
 MOST_METERS = 3
 NAMES = [*PlanForm.base_fields, "for_paper"]
+# Boxes that a browser leaves out when they are not ticked, so their absence says something.
+BOXES = ("reckon",)
 
 
 @dataclass
@@ -59,10 +77,45 @@ class Desk:
     fitting: list = field(default_factory=list)
     shot: object = None
     refused: object = None
+    place: object = None
+    forecast: object = None
 
     @property
     def side(self):
         return self.form.sides.get(self.typed.get("side"))
+
+    @property
+    def step(self):
+        """The sheet of the plan that is next."""
+        return flows.next_step(self.plan, self.shot)
+
+    @property
+    def steps(self):
+        return [(step, flows.say_step(step), step == self.step) for step in self.plan.steps]
+
+    @property
+    def doubling(self):
+        """What twice the time on the clock is worth through this school, in stops of effect."""
+        return exposure.effect_stops(self.plan.done, 2 * self.plan.done.exact_s)
+
+    @property
+    def clocks(self):
+        """ "closing at 18:42, not 18:31": the two moments, if the light is expected to move the end."""
+        now = clock.now()
+        ends = (self.forecast.seconds, self.step.seconds)
+        return [places.local(now + timedelta(seconds=seconds), self.place) for seconds in ends]
+
+    @property
+    def stance(self):
+        """How the sun stands to the camera right now, in words; nothing without a place and a direction."""
+        azimuth = self.form.cleaned_data.get("azimuth_deg") if self.plan else None
+        return words.stance(self.place, clock.now(), azimuth, self.camera) if self.place and azimuth is not None else ""
+
+    @property
+    def risk(self):
+        """What may move during the exposure, in a wind of an outing or none."""
+        wind = self.shot.outing.wind if self.shot and self.shot.outing else "still"
+        return words.risk(wind, self.step.seconds, hand=bool(self.form.cleaned_data["hand_s"]))
 
     @property
     def outside(self):
@@ -129,7 +182,9 @@ class Desk:
 def lay(params, *, shot=None, judging=False):
     """The Desk for what came in. While not judging, empty fields are forgiven and an unfit side is changed."""
     sides = queries.sides()
-    typed = FIRST | _last_reading() | (shot.typed if shot else {}) | {n: params[n] for n in NAMES if n in params}
+    typed = FIRST | _last_reading() | _of_shot(shot) | {name: params[name] for name in NAMES if name in params}
+    if "kind" in params:
+        typed |= {box: params.get(box, "") for box in BOXES}
     camera, paper = _camera(typed), _paper(typed, sides)
     typed |= {"camera": camera and str(camera.pk), "paper": paper and str(paper.pk)}
     if paper and str(typed.get("for_paper", "")) != str(paper.pk):
@@ -142,7 +197,7 @@ def lay(params, *, shot=None, judging=False):
     valid = form.is_valid()
     if not judging:
         form.forgive_empty()
-    desk = Desk(typed, form, camera, paper, fitting=fitting, shot=shot)
+    desk = Desk(typed, form, camera, paper, fitting=fitting, shot=shot, place=_place(shot))
     if camera and paper:
         desk.offered = flows.proposals(paper, form.cleaned_data.get("developer"))
     if valid:
@@ -150,14 +205,42 @@ def lay(params, *, shot=None, judging=False):
     return desk
 
 
+def _of_shot(shot):
+    """What a kept plan was typed with; a shot of an outing that was never typed knows its camera, paper and sheets."""
+    if shot is None:
+        return {}
+    known = {"camera": str(shot.camera_id), "paper": str(shot.paper_id), "subject": shot.subject}
+    known |= {"sheets": shot.sheets, "bracket_stops": f"{shot.bracket_stops:g}", "bracket_by": shot.bracket_by}
+    if shot.azimuth_deg is not None:
+        known["azimuth_deg"] = f"{shot.azimuth_deg:g}"
+    return known | shot.typed
+
+
+def _place(shot):
+    return shot.outing.place if shot and shot.outing else places.home()
+
+
 def _work_out(desk):
-    plan = flows.work_out(desk.form.cleaned_data, desk.offered)
+    given = desk.form.cleaned_data
+    try:
+        plan = flows.work_out(given, desk.offered)
+    except ValueError as error:
+        desk.form.add_error("bracket_stops", f"Not like this: {error}.")
+        return
     if plan.done.exact_s > exposure.LONGEST_S:
-        first = FIELDS_OF[desk.form.cleaned_data["kind"]][0]
+        first = FIELDS_OF[given["kind"]][0]
         hours = number(plan.done.exact_s / 3600)
         desk.form.add_error(first, f"That comes to {hours} h. The limit is 24 h: longer is a solargraph's business.")
     else:
         desk.plan = plan
+        desk.forecast = _forecast(desk)
+
+
+def _forecast(desk):
+    step = desk.step
+    if step.bands or not desk.typed.get("reckon"):
+        return None
+    return flows.forecast(desk.place, step.done, step.seconds, clock.now())
 
 
 def _last_reading():
@@ -166,7 +249,7 @@ def _last_reading():
     last = made.exclude(camera__in=Opening.objects.filter(closed_at=None).values("camera")).first() or made.first()
     if last is None:
         return {}
-    found = {"camera": str(last.camera_id), "paper": str(last.sheet.paper_id)}
+    found = {"camera": str(last.camera_id), "paper": str(last.sheet.paper_id), "hand_s": str(last.hand_s)}
     reading = last.done.reading
     if reading.kind == "seconds":
         found |= {"meter_f": number(reading.f_number), "meter_iso": number(reading.iso)}

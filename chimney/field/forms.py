@@ -1,21 +1,19 @@
 from django import forms
 
+from chimney.field.models import Outing, Shot
 from chimney.kit.models import Camera, Developer, Paper
 from chimney.logbook import queries
 from chimney.logbook.models import Exposure
-from chimney.parts.fields import DurationField, NumberField, StopsField
-from pinhole import light
+from chimney.parts.fields import DurationField, NumberField, StopsField, WholeField
+from chimney.parts.readings import FIELDS_OF, ReadingForm
+from chimney.places.forms import BearingField
+from chimney.places.models import Place, View
 
-KINDS = [("seconds", "seconds"), ("ev", "EV"), ("lux", "lux"), ("sky", "sun and cloud")]
-FIELDS_OF = {
-    "seconds": ("seconds", "meter_f", "meter_iso"),
-    "ev": ("ev", "ev_iso"),
-    "lux": ("lux",),
-    "sky": ("sky", "height"),
-}
+HOLDS = [("middle", "the middle"), ("highlights", "the highlights"), ("shadows", "the shadows")]
+HANDS = [("0", "no hand"), ("3", "3 s"), ("5", "5 s"), ("10", "10 s")]
 
 
-class PlanForm(forms.Form):
+class PlanForm(ReadingForm):
     """What is in front of the camera, what the meter says, and what is in the holder."""
 
     subject = forms.CharField(label="Subject", max_length=120, required=False)
@@ -24,20 +22,22 @@ class PlanForm(forms.Form):
     developer = forms.ModelChoiceField(
         Developer.objects.in_use(), required=False, empty_label="not decided", label="Developer in mind"
     )
-    kind = forms.ChoiceField(label="What does the meter say?", choices=KINDS, widget=forms.RadioSelect)
-    seconds = DurationField(label="reads", least_s=1 / 16000)
-    meter_f = NumberField(label="at f/", least=0.7, most=1000, noun="The meter's f-number", prefixes=("f/", "f"))
-    meter_iso = NumberField(label="set to ISO", least=0.1, most=102400, noun="The ISO", prefixes=("iso",))
-    ev = NumberField(label="EV", least=-10, most=24, noun="The EV", prefixes=("ev",))
-    ev_iso = NumberField(label="set to ISO", least=0.1, most=102400, noun="The ISO", prefixes=("iso",))
-    lux = NumberField(label="lux", least=0.001, most=200_000, noun="The light", unit="lx")
-    sky = forms.ChoiceField(label="The sky", choices=[(sky.name, sky.words) for sky in light.SKIES])
-    height = forms.ChoiceField(label="The sun", choices=[(height.name, height.words) for height in light.HEIGHTS])
+    darkest = forms.CharField(label="Darkest part", max_length=20, required=False)
+    brightest = forms.CharField(label="Brightest part", max_length=20, required=False)
+    hold = forms.ChoiceField(label="Where it does not all fit, hold", choices=HOLDS, required=False)
+    felt_s = DurationField(label="By feeling instead", least_s=0.5, required=False)
+    azimuth_deg = BearingField(label="Camera looks", required=False)
     ei_from = forms.ChoiceField(label="Rated by", choices=Exposure.EiFrom, widget=forms.RadioSelect)
     ei = NumberField(label="EI", least=0.05, most=3200, noun="The EI", prefixes=("ei",), required=False)
     filter_stops = StopsField(label="Filter takes", most=10, signed=False, required=False)
     compensation_stops = StopsField(label="Give more or less", most=5, required=False)
     school = forms.ChoiceField(label="Reciprocity", required=False)
+    sheets = forms.ChoiceField(label="Sheets", choices=Shot.Sheets, required=False)
+    bracket_stops = StopsField(label="apart", most=4, signed=False, required=False)
+    bracket_by = forms.ChoiceField(label="counted in", choices=Shot.By, required=False)
+    bands = WholeField(label="bands", least=2, most=12, noun="The number of bands", required=False)
+    hand_s = forms.ChoiceField(label="Hand before the hole at opening", choices=HANDS, required=False)
+    reckon = forms.BooleanField(label="Reckon with the light changing meanwhile", required=False)
     side = forms.ChoiceField(label="Sheet", required=False)
     again = forms.BooleanField(label="Expose it a second time on purpose", required=False)
     note = forms.CharField(label="Weather and notes", max_length=300, required=False)
@@ -48,20 +48,7 @@ class PlanForm(forms.Form):
         self.fields["school"].choices = Paper.School.choices
         self.fields["side"].choices = [(key, key) for key in self.sides]
         self.fields["side"].error_messages["invalid_choice"] = "That side is not in the bag."
-        for name in ("kind", "ei_from"):
-            self.fields[name].widget.attrs["class"] = "choice"
-
-    def full_clean(self):
-        super().full_clean()
-        self._forget_other_kinds()
-
-    def _forget_other_kinds(self):
-        """Only the chosen form of reading counts; what stands in the others is kept and not judged."""
-        chosen = self.cleaned_data.get("kind") if hasattr(self, "cleaned_data") else None
-        for kind, names in FIELDS_OF.items():
-            if kind != chosen:
-                for name in names:
-                    self._errors.pop(name, None)
+        self.fields["ei_from"].widget.attrs["class"] = "choice"
 
     def clean(self):
         given = super().clean()
@@ -70,10 +57,113 @@ class PlanForm(forms.Form):
         paper = given.get("paper")
         if paper and given.get("school") not in paper.schools:
             given["school"] = paper.school
+        given["bracket_stops"] = given.get("bracket_stops") or 1.0
+        given["bands"] = given.get("bands") or 5
+        given["sheets"] = given.get("sheets") or Shot.Sheets.SINGLE
+        given["hand_s"] = int(given.get("hand_s") or 0)
+        self._clean_ends(given)
         return given
+
+    def _clean_ends(self, given):
+        """Darkest and brightest are read as the chosen form is; both together stand for the middle."""
+        kind = given.get("kind")
+        first = FIELDS_OF.get(kind, ("",))[0]
+        for end in ("darkest", "brightest"):
+            text = given.get(end)
+            given[end] = None
+            if not text or kind == "sky":
+                continue
+            try:
+                given[end] = self.fields[first].clean(text) if kind else None
+            except forms.ValidationError as error:
+                self.add_error(end, error)
+        if given.get("darkest") and given.get("brightest") and not self[first].value():
+            self._errors.pop(first, None)
 
     def forgive_empty(self):
         """While somebody is still typing, an empty field is not wrong yet."""
         for name in list(self.errors):
             if all(error.code == "required" for error in self.errors.as_data()[name]):
                 del self.errors[name]
+
+
+class OutingForm(forms.ModelForm):
+    day = forms.DateField(label="Day", widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"))
+    place = forms.ModelChoiceField(Place.objects.all(), empty_label=None, label="Place")
+
+    class Meta:
+        model = Outing
+        fields = ["name", "place", "day", "sky", "wind", "note"]
+        labels = {"sky": "Sky expected", "wind": "Wind expected"}
+
+    def clean_day(self):
+        day = self.cleaned_data["day"]
+        if not 1900 < day.year < 2100:
+            raise forms.ValidationError("The sun is reckoned for the years 1901 to 2099.")
+        return day
+
+
+class ShotForm(forms.ModelForm):
+    """A shot wanted on an outing: where the camera looks, when, and on how many sheets."""
+
+    time = forms.TimeField(label="From", widget=forms.TimeInput(attrs={"type": "time"}, format="%H:%M"))
+    set_up_s = DurationField(label="Setting up", least_s=0, most_s=6 * 3600, required=False)
+    azimuth_deg = BearingField(label="Camera looks", required=False, help_text="Degrees from true north, or NW.")
+    camera = forms.ModelChoiceField(Camera.objects.in_use(), empty_label=None, label="Camera and setting")
+    paper = forms.ModelChoiceField(Paper.objects.developed(), empty_label=None, label="Paper")
+    bracket_stops = StopsField(label="Bracket: stops apart", most=4, signed=False, required=False)
+    view = forms.ModelChoiceField(
+        View.objects.none(), required=False, empty_label="a new one", label="A view to repeat"
+    )
+    pair_camera = forms.ModelChoiceField(
+        Camera.objects.in_use(), required=False, empty_label="no pair", label="Beside it, camera"
+    )
+    pair_paper = forms.ModelChoiceField(
+        Paper.objects.developed(), required=False, empty_label="no pair", label="Beside it, paper or film"
+    )
+
+    class Meta:
+        model = Shot
+        fields = ["subject", "view", "time", "set_up_s", "camera", "paper", "azimuth_deg", "shade", "sheets"]
+        fields += ["bracket_stops", "bracket_by"]
+        labels = {"shade": "The subject lies in open shade", "sheets": "Sheets", "bracket_by": "counted in"}
+
+    def __init__(self, *args, outing, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.outing = outing
+        self.fields["view"].queryset = View.objects.filter(place=outing.place)
+        self.fields["subject"].required = False
+
+    def clean(self):
+        given = super().clean()
+        view = given.get("view")
+        if view:
+            given["subject"] = given.get("subject") or view.subject
+            given["azimuth_deg"] = view.azimuth_deg if given.get("azimuth_deg") is None else given["azimuth_deg"]
+        if not given.get("subject"):
+            self.add_error("subject", forms.ValidationError("Name the subject.", code="required"))
+        given["set_up_s"] = 300.0 if given.get("set_up_s") is None else given["set_up_s"]
+        given["bracket_stops"] = given.get("bracket_stops") or 1.0
+        if bool(given.get("pair_camera")) != bool(given.get("pair_paper")):
+            self.add_error("pair_paper", "A pair needs both its camera and its paper.")
+        return given
+
+
+class PocketForm(forms.Form):
+    """What a pocket sheet gave back: the file, or its text."""
+
+    file = forms.FileField(label="The file it gave back", required=False)
+    text = forms.CharField(
+        label="or its text", widget=forms.Textarea(attrs={"rows": 4}), required=False, max_length=500_000
+    )
+
+    def clean(self):
+        given = super().clean()
+        upload = given.get("file")
+        if upload and upload.size > 500_000:
+            self.add_error("file", "That file is larger than any pocket sheet gives back (500 kB).")
+        elif upload:
+            given["text"] = upload.read().decode("utf-8", "replace")
+        if not given.get("text") and not self.errors:
+            self.add_error("file", "Choose the file, or paste its text.")
+        return given

@@ -1,19 +1,64 @@
-"""Shots wanted: a plan kept for later, as it was typed."""
+"""A day out, the shots wanted on it, and what was made of each."""
 
 from django.db import models
 
 from chimney.kit.models import Camera, Paper
 from chimney.logbook.models import Exposure
+from chimney.places.models import Place, View
+from pinhole import light, shake
+
+
+class Outing(models.Model):
+    """A day at a place with the sky and the wind expected there."""
+
+    name = models.CharField(max_length=80)
+    place = models.ForeignKey(Place, models.PROTECT, related_name="outings")
+    day = models.DateField()
+    sky = models.CharField(max_length=10, choices=[(sky.name, sky.words) for sky in light.SKIES], default="haze")
+    wind = models.CharField(max_length=10, choices=[(wind.code, wind.words) for wind in shake.WINDS], default="still")
+    note = models.CharField(max_length=300, blank=True)
+    made_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-day", "-pk"]
+
+    def __str__(self):
+        return self.name
+
+    @property
+    def stops_less(self):
+        """How many stops of cloud lie below a clear sky."""
+        return light.SKIES[0].ev100 - next(sky.ev100 for sky in light.SKIES if sky.name == self.sky)
 
 
 class Shot(models.Model):
-    """A kept plan; `typed` is what stood in its form. It is done when an exposure was made of it."""
+    """A plan kept for later, `typed` as it stood in its form; on an outing it has an hour and a direction."""
 
+    class Sheets(models.TextChoices):
+        SINGLE = "single", "one sheet"
+        BRACKET = "bracket", "a bracket of three"
+        SCHOOLS = "schools", "one without reciprocity, one with"
+        STRIP = "strip", "a test strip on one sheet"
+
+    class By(models.TextChoices):
+        EFFECT = "effect", "stops of effect"
+        CLOCK = "clock", "stops of the clock"
+
+    outing = models.ForeignKey(Outing, models.CASCADE, null=True, blank=True, related_name="shots")
+    view = models.ForeignKey(View, models.SET_NULL, null=True, blank=True)
+    beside = models.ForeignKey("self", models.SET_NULL, null=True, blank=True, related_name="pairs")
     subject = models.CharField(max_length=120)
     camera = models.ForeignKey(Camera, models.CASCADE)
     paper = models.ForeignKey(Paper, models.CASCADE)
-    typed = models.JSONField()
-    exposure = models.OneToOneField(Exposure, models.SET_NULL, null=True, related_name="shot")
+    typed = models.JSONField(default=dict)
+    starts_at = models.DateTimeField(null=True, blank=True)
+    set_up_s = models.FloatField(default=300.0)
+    azimuth_deg = models.FloatField(null=True, blank=True)
+    shade = models.BooleanField(default=False)
+    sheets = models.CharField(max_length=10, choices=Sheets, default=Sheets.SINGLE)
+    bracket_stops = models.FloatField(default=1.0)
+    bracket_by = models.CharField(max_length=10, choices=By, default=By.EFFECT)
+    bands = models.PositiveSmallIntegerField(default=5)
     done = models.BooleanField(default=False)
     kept_at = models.DateTimeField()
 
@@ -23,3 +68,28 @@ class Shot(models.Model):
 
     def __str__(self):
         return self.subject
+
+    @property
+    def wanted(self):
+        """How many sheets it takes."""
+        return {self.Sheets.BRACKET: 3, self.Sheets.SCHOOLS: 2}.get(self.sheets, 1)
+
+
+class Taken(models.Model):
+    """One exposure made of a shot: which sheet of it, and the bands if it was a test strip."""
+
+    shot = models.ForeignKey(Shot, models.CASCADE, related_name="taken")
+    exposure = models.OneToOneField(Exposure, models.CASCADE, related_name="taken")
+    words = models.CharField(max_length=60, blank=True)
+    bands = models.JSONField(default=list, blank=True)
+
+    class Meta:
+        ordering = ["pk"]
+
+
+class Pocketed(models.Model):
+    """An event that came home in a pocket sheet, so that the same file twice doubles nothing."""
+
+    event = models.CharField(max_length=40, unique=True)
+    exposure = models.OneToOneField(Exposure, models.CASCADE, null=True)
+    came_at = models.DateTimeField()

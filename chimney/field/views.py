@@ -1,14 +1,17 @@
 from urllib.parse import urlencode
 
 from django.contrib import messages
+from django.db.models import Q
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from chimney.field import desk as desks
 from chimney.field import flows, prints
-from chimney.field.models import Shot
+from chimney.field.models import Outing, Shot, Taken
 from chimney.kit.models import Camera, Paper
-from chimney.parts import pdf
+from chimney.lessons import flows as lessons
+from chimney.logbook.models import Exposure, Sheet
+from chimney.parts import fragments, pdf
 from chimney.parts.refusal import Refused
 
 
@@ -26,8 +29,9 @@ def plan(request, pk=None):
 
 
 def _page(request, desk, status=200):
-    kept = Shot.objects.filter(done=False).select_related("camera", "paper")
-    return render(request, "field/plan.html", {"desk": desk, "kept": kept}, status=status)
+    kept = Shot.objects.filter(done=False, outing=None).select_related("camera", "paper")
+    page = {"desk": desk, "kept": kept, "outings": Outing.objects.select_related("place")[:3]}
+    return render(request, "field/plan.html", page, status=status)
 
 
 def _act(request, desk):
@@ -41,7 +45,7 @@ def _act(request, desk):
         messages.success(request, f"{shot} is kept for later.")
         return redirect("field:plan")
     try:
-        opened = flows.open_shot(given, desk.plan, desk.side, desk.shot)
+        opened = flows.open_shot(given, desk.plan, desk.side, desk.shot, desk.place)
     except Refused as refused:
         desk.refused = refused
         desk.form.add_error("side", refused.sentence)
@@ -62,7 +66,8 @@ def card(request, pk):
     """The field card of a camera for the papers in use, at the EIs that plans would propose today."""
     camera = get_object_or_404(Camera, pk=pk)
     papers = Paper.objects.developed()[: prints.MOST_PAPERS]
-    rated = [(paper, flows.usual_proposal(paper)) for paper in papers]
+    proposals = lessons.usual_proposals(papers)
+    rated = [(paper, proposals[paper.pk]) for paper in papers]
     return pdf.answer([prints.card(camera, rated)], f"Field card of {camera}", f"card-{camera.pk}")
 
 
@@ -72,3 +77,32 @@ def drop(request, pk):
     shot.delete()
     messages.success(request, f"{shot} is dropped.")
     return redirect("field:plan")
+
+
+def beside(request, pk):
+    """What belongs to a running exposure: the pulls of its test strip, the next sheet of its shot, its pair."""
+    taken = Taken.objects.select_related("shot__outing", "exposure").filter(exposure=pk).first()
+    page = {"taken": taken, "next": _next_of(taken.shot) if taken else []}
+    return fragments.answer(request, "field/_beside.html", page, "What belongs to it")
+
+
+def _next_of(shot):
+    """Shots that are still to do beside this one: the rest of itself, its pair, the next one of the day."""
+    together = Shot.objects.filter(done=False).filter(Q(pk=shot.pk) | Q(beside=shot.pk) | Q(pk=shot.beside_id))
+    found = list(together.select_related("camera", "paper"))
+    if shot.outing_id:
+        later = Shot.objects.filter(outing=shot.outing_id, done=False).exclude(pk__in=[one.pk for one in found])
+        found += later.select_related("camera", "paper").order_by("starts_at", "pk")[:1]
+    return found
+
+
+def of_sheet(request, code):
+    """Which shot a sheet belongs to, and the sheets beside it, as a fragment for the page of the sheet."""
+    sheet = get_object_or_404(Sheet, code=code)
+    taken = Taken.objects.select_related("shot__outing__place", "shot__beside").filter(exposure__sheet=sheet).first()
+    others = []
+    if taken:
+        shots = [taken.shot_id, taken.shot.beside_id, *taken.shot.pairs.values_list("pk", flat=True)]
+        exposures = Exposure.objects.filter(taken__shot__in=shots).exclude(sheet=sheet)
+        others = exposures.select_related("sheet__paper", "camera", "taken").order_by("pk")
+    return fragments.answer(request, "field/_of_sheet.html", {"taken": taken, "others": others}, f"With {sheet}")

@@ -2,13 +2,16 @@
 
 from dataclasses import dataclass
 
+from django.db.models import Q
 from django.urls import reverse
+from django.utils import timezone
 from django.utils.functional import SimpleLazyObject
 
 from chimney.field.models import Shot
 from chimney.lessons.models import Lesson
 from chimney.logbook import queries
 from chimney.logbook.models import Sheet
+from chimney.parts import clock
 
 
 @dataclass(frozen=True)
@@ -66,10 +69,11 @@ def _courses(path, waiting):
 def _waiting(sheets):
     loaded, exposing = sheets[Sheet.Stage.LOADED], sheets[Sheet.Stage.EXPOSING]
     to_develop, to_read = sheets[Sheet.Stage.EXPOSED], sheets[Sheet.Stage.DEVELOPED]
-    kept = Shot.objects.filter(done=False).count()
+    today = timezone.localdate(clock.now())
+    kept = Shot.objects.filter(Q(outing=None) | Q(outing__day__gte=today), done=False).count()
     news = Lesson.objects.filter(standing=Lesson.Standing.NEW).exclude(developer=None).count()
     return {
-        "Plan": (kept, f"{kept} kept"),
+        "Plan": (kept, f"{kept} to do"),
         "Expose": (loaded + exposing, f"{loaded} loaded, {exposing} exposing"),
         "Develop": (to_develop, f"{to_develop} to develop"),
         "Read": (to_read, f"{to_read} to read"),

@@ -13,6 +13,7 @@ from django.utils import timezone
 
 from chimney.darkroom import flows as darkroom
 from chimney.field import flows as field
+from chimney.hearth import demo_days
 from chimney.kit import flows as kit
 from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Paper
 from chimney.lessons import flows as lessons
@@ -94,12 +95,14 @@ def a_year():
     chance = random.Random(SEED)
     with clock.at(now - timedelta(days=364)):
         _own()
+        demo_days.make_places(now)
     plates = [_plate(letter) for letter in STORY]
     for place, (paper, developer) in enumerate(plates):
         when = (now - timedelta(days=358 * (1 - place / len(plates)) + 3)).replace(hour=10, minute=chance.randrange(60))
         _whole_sheet(chance, place, paper, developer, when)
     _mishaps(chance, now)
     _today(chance, now)
+    demo_days.make_day(now)
     return Sheet.objects.count()
 
 
@@ -250,7 +253,8 @@ def _today(chance, now):
         _expose(chance, paper, developer, now - timedelta(hours=3, minutes=-20 * number))
     plank, long_tom = Camera.objects.get(name="Plank"), Camera.objects.get(name="Long Tom")
     _burning(chance, now, long_tom, "2", "5", "slipway, direct positive", 0.31, 10.3)
-    _burning(chance, now, plank, "0", "1", "kiln mouth, from the tramway", 0.62, 13.0)
+    burning = _burning(chance, now, plank, "0", "1", "kiln mouth, from the tramway", 0.5, 13.0)
+    demo_days.read_again(burning, now)
     for holder, side, letter in (("2", "A", "0"), ("2", "B", "0"), ("3", "A", "2")):
         logbook.load(_plate(letter)[0], Holder.objects.get(name=holder), side)
     _keep(now, "pump house, its pair", "Plank", "2", "2.5")
@@ -265,7 +269,7 @@ def _burning(chance, now, camera, letter, holder, subject, share, ev100):
     plan = field.work_out(given, field.proposals(paper, developer))
     with clock.at(now - timedelta(seconds=plan.done.seconds * share)):
         loading = logbook.load(paper, Holder.objects.get(name=holder), "A")
-        logbook.open_hole(
+        return logbook.open_hole(
             loading,
             camera,
             plan.done,

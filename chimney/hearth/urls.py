@@ -6,5 +6,6 @@ app_name = "hearth"
 urlpatterns = [
     path("", views.hearth, name="hearth"),
     path("keys/", views.keys, name="keys"),
+    path("door/", views.door, name="door"),
     path("dress/", views.dress, name="dress"),
 ]

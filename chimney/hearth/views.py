@@ -1,12 +1,14 @@
+from django.contrib.auth import login
 from django.http import HttpResponseRedirect
-from django.shortcuts import render
+from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.utils import timezone
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
-from chimney.field.models import Shot
+from chimney.field.models import Outing, Shot
 from chimney.hearth import finding
+from chimney.hearth.door import DoorForm
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.lessons import queries as lessons
 from chimney.logbook import queries
@@ -14,6 +16,7 @@ from chimney.logbook.models import Sheet
 from chimney.logbook.timer import Timer
 from chimney.parts import clock
 from chimney.parts import dress as wardrobe
+from chimney.places import flows as places
 
 SHOWN = 3
 
@@ -22,7 +25,7 @@ def hearth(request):
     """What burns, what waits, what comes next, what was learned last."""
     now = clock.now()
     timers = [Timer.of(exposure, now) for exposure in queries.running()]
-    counts = queries.counts()
+    counts, home = queries.counts(), places.home()
     page = {
         "finding": finding.headline(len(timers), counts),
         "today": timezone.localtime(now),
@@ -31,7 +34,10 @@ def hearth(request):
         "to_read": queries.waiting(Sheet.Stage.DEVELOPED)[:SHOWN],
         "counts": {str(stage): count for stage, count in counts.items()},
         "lesson": lessons.last(),
-        "kept": Shot.objects.filter(done=False).select_related("camera", "paper")[:SHOWN],
+        "kept": Shot.objects.filter(done=False, outing=None).select_related("camera", "paper")[:SHOWN],
+        "home": home,
+        "sun": home and places.sun_day(home, places.today(home)),
+        "outing": Outing.objects.filter(day__gte=timezone.localdate(now)).select_related("place").last(),
         "first_step": None if Sheet.objects.exists() else finding.first_step(_owned()),
     }
     return render(request, "hearth/hearth.html", page)
@@ -62,3 +68,14 @@ def not_found(request, exception):
 
 def csrf_failure(request, reason=""):
     return render(request, "hearth/csrf.html", status=403)
+
+
+def door(request):
+    """The way in from the home network."""
+    form = DoorForm(request.POST or None, request=request)
+    if request.method == "POST" and form.is_valid():
+        login(request, form.user)
+        return redirect("hearth:hearth")
+    if getattr(request, "axes_locked_out", False):
+        return render(request, "hearth/locked.html", status=429)
+    return render(request, "hearth/door.html", {"form": form}, status=422 if form.errors else 200)

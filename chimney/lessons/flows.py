@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass
 
 from django.db import transaction
+from django.db.models import Max
 
 from chimney.darkroom.models import Development
 from chimney.kit.models import Paper
@@ -40,7 +41,7 @@ def _evidence(sheet):
     if not (verdict and development and exposures):
         return None
     newest = exposures[0]
-    stops = craft.stops_more_than_box(newest.done, newest.given_s, verdict.stops_more, sheet.paper.box_ei)
+    stops = craft.stops_more_than_box(newest.done, newest.effective_s, verdict.stops_more, sheet.paper.box_ei)
     return Evidence(
         sheet=sheet,
         paper=sheet.paper,
@@ -120,13 +121,34 @@ def propose(paper, developer):
         for lesson in Lesson.objects.filter(paper=paper).select_related("developer", "paper")
         if lesson.developer_id in (None, developer and developer.pk)
     }
-    lesson = found.get(developer.pk) if developer and developer.pk in found else found.get(None)
+    return _from_lesson(found.get(developer.pk) if developer and developer.pk in found else found.get(None))
+
+
+def _from_lesson(lesson):
     if lesson is None or lesson.standing == Lesson.Standing.DECLINED:
         return None
     bath = f"in {lesson.developer}" if lesson.developer else "in all your developers"
     sheets = "1 sheet of yours" if lesson.sheets == 1 else f"{lesson.sheets} sheets of yours"
     why = f"{sheets} {bath}: EI between {number(lesson.low, 2)} and {number(lesson.high, 2)}."
     return Proposal(lesson.speed, lesson.sd_log2, Exposure.EiFrom.LEARNED, why, lesson)
+
+
+def usual_proposals(papers):
+    """{paper's pk: the Proposal a plan for it would start from}, in two queries however many papers."""
+    newest = Development.objects.order_by().values("sheet__paper").annotate(last=Max("pk")).values("last")
+    usual = dict(Development.objects.filter(pk__in=newest).values_list("sheet__paper", "developer"))
+    found = {(one.paper_id, one.developer_id): one for one in Lesson.objects.select_related("paper", "developer")}
+    return {paper.pk: _proposed(found, paper, usual.get(paper.pk)) or box(paper) for paper in papers}
+
+
+def usual_proposal(paper):
+    """The same for one paper."""
+    return usual_proposals([paper])[paper.pk]
+
+
+def _proposed(found, paper, developer_id):
+    lesson = found.get((paper.pk, developer_id)) if developer_id else None
+    return _from_lesson(lesson or found.get((paper.pk, None)))
 
 
 def usual_developer_id(paper):

@@ -1,13 +1,15 @@
 """What moves a sheet along. Sheet.stage is written here and nowhere else."""
 
 import re
+from datetime import timedelta
 
 from django.db import IntegrityError, transaction
 from django.db.models import Q
 
 from chimney.kit.models import Paper
-from chimney.logbook import queries
+from chimney.logbook import changing, queries
 from chimney.logbook.models import Cover, Exposure, Loading, Opening, Sheet
+from chimney.logbook.shutter import not_before, running
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
 
@@ -97,10 +99,25 @@ def unload(loading):
 
 
 @transaction.atomic
-def open_hole(loading, camera, done, *, subject="", ei_from=Exposure.EiFrom.BOX, developer=None, note="", again=False):
+def open_hole(
+    loading,
+    camera,
+    done,
+    *,
+    subject="",
+    ei_from=Exposure.EiFrom.BOX,
+    developer=None,
+    note="",
+    again=False,
+    planned_s=None,
+    forecast=(),
+    hand_s=0,
+):
     """Start an exposure of the loaded sheet by a worked-out Sum; returns it with its running opening.
 
-    again: whether a sheet that is exposed already is meant to be exposed once more.
+    again: whether a sheet that is exposed already is meant to be exposed once more; planned_s: the time to give, that
+    of the sum if None; forecast: [(seconds after the
+    hole is free, metered seconds)]; hand_s: how long a hand stays before the hole after the flap is up.
     """
     sheet = loading.sheet
     sheet.refresh_from_db(fields=["stage"])
@@ -124,10 +141,14 @@ def open_hole(loading, camera, done, *, subject="", ei_from=Exposure.EiFrom.BOX,
         note=note,
         sum=done.as_data(),
         ei_from=ei_from,
-        planned_s=done.seconds,
+        planned_s=planned_s or done.seconds,
+        forecast=[[float(after), float(metered)] for after, metered in forecast],
+        hand_s=hand_s,
         made_at=now,
     )
-    Opening.objects.create(exposure=exposure, camera=camera, opened_at=now)
+    opening = Opening.objects.create(exposure=exposure, camera=camera, opened_at=now)
+    if hand_s:
+        Cover.objects.create(opening=opening, covered_at=now, uncovered_at=now + timedelta(seconds=hand_s))
     move(sheet, Stage.EXPOSING)
     return exposure
 
@@ -161,37 +182,20 @@ def _still_open(sheet):
     return Refused(f"{sheet.code} is being exposed right now.", "See its timer", "logbook:timer", exposure.pk)
 
 
-def _running(exposure):
-    """The opening as it is now, or a refusal when the hole is shut."""
-    opening = Opening.objects.filter(exposure=exposure, closed_at=None).first()
-    if opening is None:
-        raise Refused(
-            f"The hole of {exposure.camera} is shut on {exposure.sheet}.", "See the timer", "logbook:timer", exposure.pk
-        )
-    return opening
-
-
-@transaction.atomic
-def cover(exposure):
-    """A hand before the hole: the clock stands. Twice is once."""
-    opening = _running(exposure)
-    if not opening.covered:
-        Cover.objects.create(opening=opening, covered_at=clock.now())
-
-
-@transaction.atomic
-def uncover(exposure):
-    Cover.objects.filter(opening=_running(exposure), uncovered_at=None).update(uncovered_at=clock.now())
-
-
 @transaction.atomic
 def close_hole(exposure):
     """Shut the hole; what it was open for is what counts from here on."""
-    opening = _running(exposure)
-    opening.closed_at = max(clock.now(), opening.opened_at)
+    opening = running(exposure)
+    opening.closed_at = not_before(opening, clock.now())
     opening.save(update_fields=["closed_at"])
-    exposure.given_s = opening.open_s(opening.closed_at)
-    exposure.save(update_fields=["given_s"])
+    # A hand that was to go away later never did.
+    opening.covers.filter(uncovered_at__gt=opening.closed_at).update(uncovered_at=None)
+    fresh = queries.whole(Exposure.objects).get(pk=exposure.pk)
+    exposure.given_s = fresh.opening.open_s(opening.closed_at)
+    exposure.worth_s = None
+    if fresh.light_changes:
+        exposure.worth_s = changing.progress(fresh, opening.closed_at).share * exposure.planned_s
+    exposure.save(update_fields=["given_s", "worth_s"])
     move(exposure.sheet, Stage.EXPOSED)
 
 
@@ -209,8 +213,8 @@ def reopen(exposure):
         )
     move(exposure.sheet, Stage.EXPOSING)
     Opening.objects.filter(pk=opening.pk).update(closed_at=None)
-    exposure.given_s = None
-    exposure.save(update_fields=["given_s"])
+    exposure.given_s = exposure.worth_s = None
+    exposure.save(update_fields=["given_s", "worth_s"])
 
 
 def reopen_or_refuse(exposure):
@@ -226,7 +230,7 @@ def reopen_or_refuse(exposure):
 @transaction.atomic
 def take_back(exposure):
     """Undo a mis-tapped opening: the hole was never opened, the sheet is as it was."""
-    _running(exposure)
+    running(exposure)
     sheet = exposure.sheet
     before = sheet.exposures.exclude(pk=exposure.pk).exclude(slip=Exposure.Slip.SLIDE_IN)
     move(sheet, Stage.EXPOSED if before.exists() else Stage.LOADED)

@@ -3,6 +3,7 @@ from django import forms
 from chimney.kit.models import Paper, Person
 from chimney.logbook import flows, queries
 from chimney.logbook.models import Exposure, Sheet
+from chimney.parts.readings import ReadingForm
 
 
 class LoadForm(forms.Form):
@@ -43,6 +44,18 @@ class LoadForm(forms.Form):
         return flows.load_all(
             self.cleaned_data["paper"], sides, self.cleaned_data["code"], self.cleaned_data.get("person")
         )
+
+
+class RereadForm(ReadingForm):
+    """A second reading, beginning where the first left off."""
+
+    @classmethod
+    def start(cls, exposure):
+        reading = exposure.done.reading
+        shared = {"kind": reading.kind, "ev_iso": 100.0, "sky": "sun", "height": "high"}
+        if reading.kind != "seconds":
+            return shared | {"meter_f": 128.0, "meter_iso": 6.0}
+        return shared | {"meter_f": reading.f_number, "meter_iso": reading.iso}
 
 
 class SlipForm(forms.Form):

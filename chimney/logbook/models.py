@@ -101,6 +101,11 @@ class Exposure(models.Model):
     ei_from = models.CharField(max_length=10, choices=EiFrom)
     planned_s = models.FloatField()
     given_s = models.FloatField(null=True, blank=True)
+    # What changing light made of that, in seconds of the light it was opened in; empty where light stood still.
+    worth_s = models.FloatField(null=True, blank=True)
+    # Light expected while it is open: [[seconds after opening, metered seconds], ...].
+    forecast = models.JSONField(default=list, blank=True)
+    hand_s = models.PositiveSmallIntegerField(default=0)
     slide_back_at = models.DateTimeField(null=True, blank=True)
     slip = models.CharField(max_length=10, choices=Slip, blank=True)
     note = models.CharField(max_length=300, blank=True)
@@ -116,6 +121,15 @@ class Exposure(models.Model):
     def done(self):
         """The sum as it was then."""
         return craft.from_data(self.sum)
+
+    @property
+    def effective_s(self):
+        """The seconds that count for what the sheet received."""
+        return self.given_s if self.worth_s is None else self.worth_s
+
+    @property
+    def light_changes(self):
+        return bool(self.forecast or self.rereads.all())
 
     @property
     def opening(self):
@@ -152,6 +166,14 @@ class Opening(models.Model):
     def covered(self):
         return next((cover for cover in self.covers.all() if cover.uncovered_at is None), None)
 
+    def free_from(self, now):
+        """When the hand before the hole goes away, if that is still to come."""
+        return next((c.uncovered_at for c in self.covers.all() if c.uncovered_at and c.uncovered_at > now), None)
+
+    def spans(self, now):
+        """[(from, to)] in epoch seconds for which the hole was free."""
+        return craft_clock.spans(self.moments(), now.timestamp())
+
     def moments(self):
         """The log for the craft's clock, in epoch seconds and in order."""
         found = [(self.opened_at.timestamp(), "opened")]
@@ -178,3 +200,17 @@ class Cover(models.Model):
         constraints = [
             models.UniqueConstraint(fields=["opening"], condition=Q(uncovered_at=None), name="covered_once_at_a_time"),
         ]
+
+
+class Reread(models.Model):
+    """A second reading while the hole is open: what the sheet would be metered at by then, and what that moved."""
+
+    exposure = models.ForeignKey(Exposure, models.CASCADE, related_name="rereads")
+    at = models.DateTimeField()
+    said = models.CharField(max_length=120)
+    metered_s = models.FloatField()
+    stops = models.FloatField()
+    moved_s = models.FloatField()
+
+    class Meta:
+        ordering = ["at", "pk"]

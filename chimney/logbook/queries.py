@@ -59,7 +59,7 @@ def running():
 def whole(exposures):
     """Exposures with all that a timer shows."""
     return exposures.select_related("sheet__paper", "camera", "loading__holder__camera").prefetch_related(
-        "openings__covers"
+        "openings__covers", "rereads"
     )
 
 

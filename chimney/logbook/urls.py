@@ -13,6 +13,7 @@ urlpatterns = [
         r"^expose/(?P<pk>\d{1,18})/(?P<word>close|reopen|cover|uncover|slide-back|slide-out)/$", views.step, name="step"
     ),
     path("expose/<int:pk>/take-back/", views.take_back, name="take_back"),
+    path("expose/<int:pk>/reading/", views.reread, name="reread"),
     path("expose/<int:pk>/slip/", views.slip, name="slip"),
     path("sheets/", views.sheets, name="sheets"),
     path("sheets/<str:code>/", views.sheet, name="sheet"),

@@ -1,14 +1,16 @@
+from datetime import timedelta
+
 from django.contrib import messages
 from django.core.paginator import Paginator
 from django.db.models import Q
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
-from chimney.logbook import flows, queries
-from chimney.logbook.forms import GiveUpForm, LoadForm, SlipForm
+from chimney.logbook import flows, queries, shutter
+from chimney.logbook.forms import GiveUpForm, LoadForm, RereadForm, SlipForm
 from chimney.logbook.models import Exposure, Loading, Sheet
 from chimney.logbook.timer import Timer
-from chimney.parts import clock, fragments
+from chimney.parts import clock, fragments, readings
 
 
 def bag(request):
@@ -84,8 +86,8 @@ def timer(request, pk):
 STEPS = {
     "close": flows.close_hole,
     "reopen": flows.reopen_or_refuse,
-    "cover": flows.cover,
-    "uncover": flows.uncover,
+    "cover": shutter.cover,
+    "uncover": shutter.uncover,
     "slide-back": flows.slide_back,
     "slide-out": lambda exposure: flows.slide_back(exposure, back=False),
 }
@@ -94,8 +96,32 @@ STEPS = {
 @require_POST
 def step(request, pk, word):
     """One tap on the timer; a fragment for htmx, the page again without script."""
-    STEPS[word](_exposure(pk))
+    with clock.at(_tapped_at(request)):
+        STEPS[word](_exposure(pk))
     return timer(request, pk) if request.htmx else redirect("logbook:timer", pk)
+
+
+# A tap that could not be sent waits in the device this long at most.
+LONGEST_WAIT_S = 48 * 3600
+
+
+def _tapped_at(request):
+    """When the tap was made: a device without network says how long ago, on a clock of its own that cannot jump."""
+    text = request.POST.get("ago_ms", "")
+    ago_s = int(text) / 1000 if text.isascii() and text.isdecimal() and len(text) < 12 else 0
+    return clock.now() - timedelta(seconds=min(ago_s, LONGEST_WAIT_S))
+
+
+def reread(request, pk):
+    """A second reading while the hole is open."""
+    exposure = _exposure(pk)
+    form = RereadForm(request.POST or None, initial=RereadForm.start(exposure))
+    if request.method == "POST" and form.is_valid():
+        with clock.at(_tapped_at(request)):
+            shutter.reread(exposure, readings.read(form.cleaned_data))
+        return redirect("logbook:timer", pk)
+    page = {"exposure": exposure, "form": form, "timer": Timer.of(exposure, clock.now())}
+    return render(request, "logbook/reread.html", page, status=422 if form.errors else 200)
 
 
 @require_POST

@@ -58,3 +58,11 @@ def parse_stops(text):
     sign, whole, over, under = match.groups()
     size = float(whole or 0) + (float(Fraction(int(over), int(under))) if over else 0)
     return -size if sign == "-" else size
+
+
+POINTS = ["N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW"]
+
+
+def compass(azimuth_deg):
+    """The nearest of the sixteen points."""
+    return POINTS[round(azimuth_deg / 22.5) % 16]

@@ -16,9 +16,11 @@ ARGUMENTS = [
     "--force-color-profile=srgb",
     "--font-render-hinting=none",
     "--disable-features=Translate,OptimizationHints,MediaRouter",
-    "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost",
 ]
 
 
-def launch(playwright):
-    return playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
+def launch(playwright, mapped=""):
+    """mapped: a host name that leads to this machine, as a phone's browser would see it: no secure context."""
+    rules = "MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost"
+    rules = f"MAP {mapped} 127.0.0.1, {rules}" if mapped else rules
+    return playwright.chromium.launch(executable_path=CHROMIUM, args=[*ARGUMENTS, f"--host-resolver-rules={rules}"])

@@ -26,7 +26,7 @@ class Stage(StaticLiveServerTestCase):
         cls.addClassCleanup(cls.browser.close)
 
     @contextmanager
-    def page(self, viewport=DESK, *, expected_status=(), **more):
+    def page(self, viewport=DESK, *, expected_status=(), expected=(), **more):
         context = self.browser.new_context(viewport=viewport, base_url=self.live_server_url, **more)
         context.add_init_script(TELL)
         context.set_default_timeout(8000)
@@ -38,7 +38,7 @@ class Stage(StaticLiveServerTestCase):
         finally:
             context.close()
         # A newer request calls off the one under way (a tap the poll, a choice the sum), and htmx tells the console so.
-        allowed = ("htmx:sendAbort", "htmx:afterRequest")
+        allowed = ("htmx:sendAbort", "htmx:afterRequest", *expected)
         wrong = [words for words in wrong if not words.startswith(allowed)]
         wrong = [words for words in wrong if not any(f"status of {status}" in words for status in expected_status)]
         self.assertEqual(wrong, [])

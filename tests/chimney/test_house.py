@@ -12,7 +12,17 @@ from django.test import TestCase
 
 ROOT = Path(__file__).resolve().parent.parent.parent
 # Imports go down this list only; rooms on one line do not know each other.
-FLOORS = (("hearth",), ("field",), ("lessons",), ("results",), ("darkroom",), ("logbook",), ("kit",), ("parts",))
+FLOORS = (
+    ("hearth",),
+    ("field",),
+    ("lessons",),
+    ("results",),
+    ("darkroom",),
+    ("logbook",),
+    ("kit",),
+    ("places",),
+    ("parts",),
+)
 LEVEL = {room: level for level, floor in enumerate(FLOORS) for room in floor}
 ABOVE_ALL = {"settings.py", "urls.py", "wsgi.py", "__init__.py"}
 

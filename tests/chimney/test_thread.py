@@ -8,7 +8,7 @@ from chimney.darkroom import flows as darkroom
 from chimney.kit.models import Box, Camera, Developer, Holder, Paper, Person
 from chimney.lessons import flows as lessons
 from chimney.lessons.models import Evidence, Lesson
-from chimney.logbook import flows, queries
+from chimney.logbook import flows, queries, shutter
 from chimney.logbook.models import Exposure, Sheet
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
@@ -48,7 +48,7 @@ class Thread(TestCase):
         with later(0):
             exposure = opened(self.camera, self.paper, self.holder)
         self.assertEqual((exposure.planned_s, self.stage(exposure)), (11, "exposing"))
-        for at, step in ((4, flows.cover), (5, flows.cover), (60, flows.uncover), (67, flows.close_hole)):
+        for at, step in ((4, shutter.cover), (5, shutter.cover), (60, shutter.uncover), (67, flows.close_hole)):
             with later(at):
                 step(Exposure.objects.get(pk=exposure.pk))
         exposure.refresh_from_db()

@@ -24,6 +24,10 @@ PAGES = (
     "/plan/?seconds=4",
     "/expose/",
     "/expose/packet/",
+    "/plan/outings/",
+    "/plan/outings/1/",
+    "/plan/places/",
+    "/plan/places/1/",
     "/develop/",
     "/read/",
     "/learn/",
@@ -54,7 +58,8 @@ class Year(TestCase):
         stages = set(Sheet.objects.order_by().values_list("stage", flat=True).distinct())
         self.assertEqual(stages, {"loaded", "exposing", "exposed", "developed", "read", "spoiled", "lost"})
         self.assertEqual(
-            (Opening.objects.filter(closed_at=None).count(), Shot.objects.filter(done=False).count()), (2, 2)
+            (Opening.objects.filter(closed_at=None).count(), Shot.objects.filter(done=False, outing=None).count()),
+            (2, 2),
         )
         faults = {fault for faults in Verdict.objects.values_list("faults", flat=True) for fault in faults}
         self.assertLessEqual({"leak", "double", "stain"}, faults)

@@ -19,6 +19,7 @@ register.filter("stops", lambda value: scales.stops(float(value)))
 register.filter("size_of_stops", lambda value: scales.size_of_stops(float(value)))
 
 
+register.filter("compass", scales.compass)
 register.filter("both_sizes", sizes.both)
 register.filter("metres", lambda millimetres: scales.number(millimetres / 1000))
 

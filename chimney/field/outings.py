@@ -1,0 +1,164 @@
+"""The pages of a day out."""
+
+from datetime import timedelta
+
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from chimney.field import calendar, figures, packing, pocket, pocket_back, trips
+from chimney.field import day as days
+from chimney.field.forms import OutingForm, PocketForm, ShotForm
+from chimney.field.models import Outing, Shot
+from chimney.parts import clock, svg
+from chimney.parts.refusal import Refused
+from chimney.places import flows as places
+from chimney.places.models import Place
+
+
+def outings(request):
+    found = Outing.objects.select_related("place").prefetch_related("shots")
+    return render(request, "field/outings.html", {"outings": found, "has_place": Place.objects.exists()})
+
+
+def new(request, pk=None):
+    """A day out, new or changed."""
+    kept = get_object_or_404(Outing, pk=pk) if pk else None
+    if not Place.objects.exists():
+        raise Refused("An outing needs a place: its sun gives the light of the day.", "Add a place", "places:add")
+    form = OutingForm(request.POST or None, instance=kept, initial=None if kept else _start(request))
+    if request.method == "POST" and form.is_valid():
+        form.instance.made_at = form.instance.made_at or clock.now()
+        return redirect("field:outing", form.save().pk)
+    return render(request, "field/new_outing.html", {"form": form, "outing": kept}, status=422 if form.errors else 200)
+
+
+def _start(request):
+    asked = request.GET.get("place", "")
+    place = Place.objects.filter(pk=asked).first() if asked.isdecimal() and len(asked) < 18 else places.home()
+    place = place or Place.objects.first()
+    return {"place": place, "day": places.today(place) + timedelta(days=1), "name": f"A day at {place}"}
+
+
+def _outing(pk):
+    return get_object_or_404(Outing.objects.select_related("place"), pk=pk)
+
+
+def outing(request, pk, form=None, status=200):
+    """The day as a bar of light with its shots; drags and edits come back to the same fragment."""
+    found = _outing(pk)
+    day = days.lay(found)
+    page = {"outing": found, "day": day, "drawing": figures.bar(day), "handles": _handles(day, live=False)}
+    page |= {"form": form or ShotForm(outing=found, initial=trips.usual_shot(found, day)), "pocket_form": PocketForm()}
+    return render(request, "field/outing.html", page, status=status)
+
+
+def _handles(day, *, live):
+    return svg.handles(figures.bar(day), "day", list(figures.grips(day)), live=live)
+
+
+@require_POST
+def move(request, pk):
+    """A shot dragged along the hours, or typed to another one; the rest of the day follows."""
+    found = _outing(pk)
+    day = days.lay(found)
+    which, _, x = (request.POST.get("dragged", "") + "  ").partition(" ")
+    number = _number(x.split(" ")[0])
+    shot = Shot.objects.filter(outing=found, done=False, pk=int(which)).first() if _is_pk(which) else None
+    if shot and number is not None:
+        shot.starts_at = day.seen.start + timedelta(seconds=figures.seconds_of(day, number))
+        shot.save(update_fields=["starts_at"])
+        day = days.lay(found)
+    if not request.htmx:
+        return redirect("field:outing", pk)
+    page = {"outing": found, "day": day, "drawing": figures.bar(day), "handles": _handles(day, live=True), "live": True}
+    return render(request, "field/_day.html", page)
+
+
+def _is_pk(text):
+    return text.isascii() and text.isdecimal() and len(text) < 18
+
+
+def _number(text):
+    try:
+        value = float(text)
+    except ValueError:
+        return None
+    return value if -1e6 < value < 1e6 else None
+
+
+def shot(request, pk, shot_pk=None):
+    """Add a shot on the spot, or change one."""
+    found = _outing(pk)
+    kept = get_object_or_404(Shot, pk=shot_pk, outing=found) if shot_pk else None
+    start = {"time": places.local(kept.starts_at, found.place).time()} if kept and kept.starts_at else None
+    form = ShotForm(request.POST or None, instance=kept, outing=found, initial=start)
+    if request.method == "POST" and form.is_valid():
+        saved = trips.keep_shot(found, form)
+        messages.success(request, f"{saved} is on the day.")
+        return redirect("field:outing", pk)
+    if kept:
+        page = {"outing": found, "shot": kept, "form": form}
+        return render(request, "field/shot.html", page, status=422 if form.errors else 200)
+    return outing(request, pk, form=form, status=422) if form.errors else redirect("field:outing", pk)
+
+
+@require_POST
+def drop_shot(request, pk, shot_pk):
+    trips.drop(get_object_or_404(Shot, pk=shot_pk, outing=pk))
+    return redirect("field:outing", pk)
+
+
+@require_POST
+def drop_outing(request, pk):
+    found = _outing(pk)
+    found.delete()
+    messages.success(request, f"{found} is dropped. What was exposed stays.")
+    return redirect("field:outings")
+
+
+def pack(request, pk):
+    found = _outing(pk)
+    day = days.lay(found)
+    return render(request, "field/packing.html", {"outing": found, "day": day, "groups": packing.things(day)})
+
+
+def notebook(request, pk):
+    """The printed page with boxes to fill, for fields without a phone."""
+    found = _outing(pk)
+    page = {"outing": found, "day": days.lay(found), "rows": pocket.card_rows(found), "evs": pocket.CARD_EVS}
+    return render(request, "field/notebook.html", page)
+
+
+def ics(request, pk):
+    found = _outing(pk)
+    answer = HttpResponse(calendar.of_day(days.lay(found)), content_type="text/calendar; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="outing-{found.pk}.ics"'
+    return answer
+
+
+def pocket_sheet(request, pk):
+    """One self-contained file for the phone."""
+    found = _outing(pk)
+    page = render(request, "field/pocket.html", {"outing": found, "pack": pocket.packed(found)})
+    page["Content-Disposition"] = f'attachment; filename="pocket-{found.day}.html"'
+    return page
+
+
+def bring_back(request, pk):
+    """What a pocket sheet gave back: shown first, taken in when it is said."""
+    found = _outing(pk)
+    form = PocketForm(request.POST or None, request.FILES or None)
+    page = {"outing": found, "form": form}
+    if request.method == "POST" and form.is_valid():
+        try:
+            coming = pocket_back.unpack(found, form.cleaned_data["text"])
+        except pocket_back.NotOursError as error:
+            form.add_error("file", str(error))
+        else:
+            if "take" in request.POST:
+                messages.success(request, pocket_back.take_in(found, coming))
+                return redirect("field:outing", pk)
+            page |= {"coming": coming, "text": form.cleaned_data["text"]}
+    return render(request, "field/pocket_back.html", page, status=422 if form.errors else 200)

@@ -1,0 +1,209 @@
+"""What a pocket sheet gives back, looked at before it is taken in, and taken in once."""
+
+import json
+import uuid
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+
+from django.core import signing
+from django.db import transaction
+
+from chimney.field import flows, pocket
+from chimney.field.day import shots_of
+from chimney.field.models import Pocketed, Shot
+from chimney.lessons import flows as lessons
+from chimney.logbook import flows as logbook
+from chimney.logbook import queries, shutter
+from chimney.logbook.models import Sheet
+from chimney.parts import clock
+from chimney.parts.refusal import Refused
+from chimney.parts.scales import number
+from chimney.parts.scales import stops as say_stops
+from pinhole import exposure
+
+MOST_EVENTS = 200
+# Phones' clocks go wrong by less than this; an exposure from the future is refused.
+AHEAD = timedelta(minutes=10)
+
+
+class NotOursError(ValueError):
+    """The text is no pocket sheet of this outing; the message says what it is."""
+
+
+@dataclass(frozen=True)
+class Event:
+    """One exposure that came back: shot, side, moments, the reading it was timed by, and what stands in the way."""
+
+    id: str
+    shot: Shot | None
+    side: object
+    code: str
+    reading: exposure.Reading
+    stops: float
+    rereads: tuple
+    opened_at: datetime
+    closed_at: datetime
+    covers: tuple
+    note: str
+    turned: bool
+    refusal: str
+    known: bool
+
+    @property
+    def seconds(self):
+        return (self.closed_at - self.opened_at).total_seconds()
+
+    @property
+    def ok(self):
+        return not (self.refusal or self.known)
+
+
+def unpack(found, text):
+    """The Events in what a pocket sheet gave back. Raises NotOursError for anything that is not this outing's."""
+    try:
+        back = json.loads(text)
+    except ValueError as error:
+        raise NotOursError(
+            "That is no pocket sheet's file: it is not JSON. Give it back from the sheet once more."
+        ) from error
+    if not isinstance(back, dict) or back.get("chimney") != "pocket":
+        raise NotOursError("That is JSON, but not what a pocket sheet gives back.")
+    try:
+        token = signing.loads(str(back.get("token")), salt=pocket.SALT)
+    except signing.BadSignature as error:
+        raise NotOursError(
+            "Its seal is not this installation's: it comes from another one, or was changed by hand."
+        ) from error
+    if token.get("outing") != found.pk:
+        raise NotOursError("It belongs to another outing: open that one and read it in there.")
+    events = back.get("events")
+    if not isinstance(events, list) or len(events) > MOST_EVENTS:
+        raise NotOursError(f"It holds no list of at most {MOST_EVENTS} exposures.")
+    shots = {shot.pk: shot for shot in shots_of(found)}
+    sides = {side.key: side for side in queries.sides()}
+    known = set(
+        Pocketed.objects.filter(event__in=[str(e.get("id")) for e in events if isinstance(e, dict)]).values_list(
+            "event", flat=True
+        )
+    )
+    return [_event(number, one, shots, sides, known) for number, one in enumerate(events, 1)]
+
+
+def _event(number_of, one, shots, sides, known):
+    if not isinstance(one, dict):
+        raise NotOursError(f"Exposure {number_of} is not written as a pocket sheet writes it.")
+    try:
+        name = str(uuid.UUID(str(one["id"])))
+        opened, closed = _moment(one["opened"]), _moment(one["closed"])
+        covers = tuple((_moment(a), _moment(b)) for a, b in one.get("covers") or [])
+        reading, stops = _reading(one), float(one.get("stops") or 0)
+        rereads = tuple((_moment(again["at"]), _reading(again)) for again in one.get("rereads") or [])
+        if not -6 <= stops <= 6:
+            raise ValueError("its stops are out of range")
+    except (KeyError, TypeError, ValueError, OverflowError, OSError) as error:
+        raise NotOursError(f"Exposure {number_of} was changed by hand or cut off: {error}.") from error
+    shot, side = shots.get(one.get("shot")), sides.get(str(one.get("side")))
+    edges = [opened, *(moment for pair in covers for moment in pair), closed]
+    refusal = ""
+    if shot is None:
+        refusal = "its shot is no longer on this outing"
+    elif side is None:
+        refusal = "its side is not in the bag"
+    elif edges != sorted(edges):
+        refusal = "its moments are out of order: the phone's clock jumped"
+    elif closed > clock.now() + AHEAD:
+        refusal = "it lies in the future: the phone's clock is wrong"
+    elif side.loading is None or side.loading.sheet.code != one.get("code"):
+        refusal = f"{side.words} does not hold {str(one.get('code'))[:20]} any more"
+    elif side.loading.sheet.stage != Sheet.Stage.LOADED:
+        refusal = f"{side.loading.sheet} is {side.loading.sheet.get_stage_display()} already"
+    return Event(
+        id=name,
+        shot=shot,
+        side=side,
+        code=str(one.get("code"))[:20],
+        reading=reading,
+        stops=stops,
+        rereads=rereads,
+        opened_at=opened,
+        closed_at=closed,
+        covers=covers,
+        note=str(one.get("note") or "")[:300],
+        turned=bool(one.get("turned")),
+        refusal=refusal,
+        known=name in known,
+    )
+
+
+def _moment(milliseconds):
+    if isinstance(milliseconds, bool) or not isinstance(milliseconds, int | float):
+        raise ValueError("a moment is no number")
+    return datetime.fromtimestamp(milliseconds / 1000, UTC)
+
+
+def _reading(one):
+    """The reading as the sheet knows it: an EV, or seconds at the meter that it was made for."""
+    kind, value = one["kind"], float(one["value"])
+    if kind == "ev":
+        if not -10 <= value <= 24:
+            raise ValueError("its EV is out of range")
+        return exposure.read_ev(value, 100, f"EV {number(value, 3)}")
+    f_number, iso = float(one["meter_f"]), float(one["meter_iso"])
+    if kind != "seconds" or not (0 < value < 1e5 and 0.5 < f_number < 1000 and 0 < iso < 1e6):
+        raise ValueError("its reading is out of range")
+    return exposure.Reading(
+        "seconds", f"{pocket.said(value)} at f/{number(f_number)}, ISO {number(iso)}", value, f_number, iso
+    )
+
+
+@transaction.atomic
+def take_in(found, coming):
+    """Write down what came back, each at its own moments; what is known or in the way is left. Says what was done."""
+    taken = 0
+    for event in coming:
+        if not event.ok or Pocketed.objects.filter(event=event.id).exists():
+            continue
+        try:
+            with transaction.atomic():
+                opened = _expose(event)
+        except Refused:
+            continue
+        Pocketed.objects.create(event=event.id, exposure=opened, came_at=clock.now())
+        taken += 1
+    left = len(coming) - taken
+    return f"{taken} exposures are written down" + (f"; {left} were known or in the way." if left else ".")
+
+
+def _expose(event):
+    shot = event.shot
+    proposal = lessons.usual_proposal(shot.paper)
+    done = exposure.work_out(
+        event.reading,
+        f_number=shot.camera.f_number,
+        hole_sd_stops=shot.camera.hole_sd_stops,
+        ei=proposal.ei,
+        ei_sd_stops=proposal.sd_stops,
+        compensation_stops=event.stops,
+        school=shot.paper.schools[shot.paper.school],
+    )
+    with clock.at(event.opened_at):
+        opened = logbook.open_hole(
+            event.side.loading,
+            shot.camera,
+            done,
+            subject=shot.subject,
+            note=event.note,
+            ei_from=proposal.ei_from,
+        )
+    steps = [(covered, shutter.cover, ()) for covered, _ in event.covers]
+    steps += [(uncovered, shutter.uncover, ()) for _, uncovered in event.covers]
+    steps += [(at, shutter.reread, (reading,)) for at, reading in event.rereads]
+    for at, step, more in sorted(steps, key=lambda step: step[0]):
+        with clock.at(at):
+            step(opened, *more)
+    with clock.at(event.closed_at):
+        logbook.close_hole(opened)
+        if event.turned:
+            logbook.slide_back(opened)
+    flows.take(shot, opened, flows.Step(say_stops(event.stops) if event.stops else "", done, done.seconds))
+    return opened

@@ -1,0 +1,67 @@
+"""What changes a day out: shots added, paired, dropped."""
+
+from datetime import datetime, timedelta
+
+from django.db import transaction
+
+from chimney.field.models import Shot
+from chimney.kit.models import Camera, Paper
+from chimney.logbook.models import Exposure
+from chimney.parts import clock
+
+
+def usual_shot(found, day):
+    """What a new shot starts from: the last one's kit, a little after it ends, or an hour after sunrise."""
+    last = day.slots[-1] if day.slots else None
+    at = last.ends if last else day.sun.rise + timedelta(hours=1) if day.sun.rise else None
+    newest = Exposure.objects.select_related("sheet").first()
+    camera = last.shot.camera if last else newest.camera if newest else Camera.objects.in_use().first()
+    paper = last.shot.paper if last else newest.sheet.paper if newest else Paper.objects.developed().first()
+    return {
+        "time": at and (at + timedelta(minutes=10)).time().replace(second=0, microsecond=0),
+        "set_up_s": 300.0,
+        "camera": camera and camera.pk,
+        "paper": paper and paper.pk,
+        "bracket_stops": 1.0,
+    }
+
+
+@transaction.atomic
+def keep_shot(found, form):
+    """Keep the shot of a cleaned ShotForm, and its pair."""
+    given, shot = form.cleaned_data, form.instance
+    shot.outing, shot.kept_at = found, shot.kept_at or clock.now()
+    shot.starts_at = datetime.combine(found.day, given["time"], found.place.tz)
+    # What was typed for another camera or paper is not this shot's any more.
+    if {"camera", "paper", "sheets"} & set(form.changed_data):
+        shot.typed = {}
+    shot.save()
+    if given.get("pair_camera"):
+        _pair(shot, given["pair_camera"], given["pair_paper"])
+    shot.pairs.update(starts_at=shot.starts_at, subject=shot.subject, azimuth_deg=shot.azimuth_deg)
+    return shot
+
+
+def _pair(shot, camera, paper):
+    """A second shot of the same scene that stays beside the first."""
+    Shot.objects.create(
+        outing=shot.outing,
+        beside=shot,
+        subject=shot.subject,
+        camera=camera,
+        paper=paper,
+        starts_at=shot.starts_at,
+        set_up_s=shot.set_up_s,
+        azimuth_deg=shot.azimuth_deg,
+        shade=shot.shade,
+        kept_at=clock.now(),
+    )
+
+
+@transaction.atomic
+def drop(shot):
+    """Off the day: what was exposed of it stays on its sheets, and its pair goes on alone."""
+    if shot.taken.exists():
+        Shot.objects.filter(pk=shot.pk).update(done=True)
+    else:
+        shot.delete()

@@ -1,0 +1,53 @@
+"""The field in words: where the sun stands to the camera, and what may move."""
+
+from chimney.parts.scales import number
+from chimney.places import flows as places
+from pinhole import durations, shake, sun
+
+WINDS = {wind.code: wind for wind in shake.WINDS}
+SIDES = {
+    "behind": "The sun is behind {shoulder}: good for paper.",
+    "side": "The sun comes from the {hand}: long shadows, sky paler on that side.",
+    "against": "You look towards the sun: what stands before it comes out black, and the sky is lost.",
+}
+RISKS = (
+    "",
+    "The camera may shake: a weight on it, a bag against the wind.",
+    "The camera will shake: low, weighted, or wait.",
+)
+
+
+def stance(place, moment, azimuth_deg, camera):
+    """One or two sentences on the sun against a camera that looks that way at that moment."""
+    return say_stance(sun_stance(place, moment, azimuth_deg, camera), places.sun_at(place, moment)[1])
+
+
+def sun_stance(place, moment, azimuth_deg, camera):
+    sun_azimuth, altitude = places.sun_at(place, moment)
+    across = min(360.0, camera.geometry.field_deg()[0])
+    return sun.stance(sun_azimuth, altitude, azimuth_deg, across)
+
+
+def say_stance(found, altitude_deg):
+    if altitude_deg < -0.8:
+        return "The sun is down."
+    hand = "right" if found.off_deg > 0 else "left"
+    shoulder = "you" if abs(found.off_deg) > 165 else f"your {hand} shoulder"
+    said = SIDES[found.side].format(shoulder=shoulder, hand=hand)
+    if found.in_field:
+        length = number(found.shadow_mm / 1000, 2)
+        said += f" Your own shadow, {length} m long, falls into the picture: step aside or crouch."
+    return said
+
+
+def risk(wind, seconds, *, hand=False):
+    """What may move in an exposure of that length: the camera and the subject, two things."""
+    found = shake.risk(WINDS[wind], seconds, hand=hand)
+    said = [RISKS[found.camera]] if found.camera else []
+    if found.flap_share > 0.1 and not hand:
+        said.append("Hold a hand before the hole while the flap goes up.")
+    if found.stirs:
+        said.append(f"{found.stirs[0].upper()}{found.stirs[1:]} will blur.")
+    if found.vanish_s >= 2:
+        said.append(f"Who passes within {durations.say(durations.countable_s(found.vanish_s))} leaves no trace.")
+    return " ".join(said)

@@ -1,0 +1,39 @@
+"""The sun's height through one day at a place."""
+
+import numpy as np
+
+from chimney.parts import svg
+from chimney.parts.scales import compass
+from chimney.places import flows
+
+WIDTH, HEIGHT = 460.0, 170.0
+LEFT, RIGHT, TOP, BASE = 34.0, 8.0, 10.0, 142.0
+
+
+def height_of_day(sun_day):
+    """A Drawing of altitude against the hours of the place's clock."""
+    start, end = flows.bounds(sun_day.place, sun_day.day)
+    seen = flows.daylight(sun_day.place, start, end)
+    top = max(30.0, float(np.ceil(seen.altitude_deg.max() / 15) * 15))
+
+    def x(seconds):
+        return LEFT + seconds / seen.times_s[-1] * (WIDTH - LEFT - RIGHT)
+
+    def y(altitude):
+        return BASE - max(altitude, -12.0) / (top + 12) * (BASE - TOP) - 12 / (top + 12) * (BASE - TOP)
+
+    level = y(0)
+    path = [(x(s), y(a)) for s, a in zip(seen.times_s, seen.altitude_deg, strict=True)]
+    shapes = [svg.rect(LEFT, TOP, WIDTH - LEFT - RIGHT, level - TOP, "sky")]
+    shapes += [svg.polyline(path, "sun-path"), svg.line(LEFT, level, WIDTH - RIGHT, level, "axis")]
+    for degrees in range(15, int(top) + 1, 15):
+        shapes += [svg.line(LEFT, y(degrees), WIDTH - RIGHT, y(degrees), "grid")]
+        shapes += [svg.text(LEFT - 5, y(degrees) + 4, f"{degrees}°", "label", "end")]
+    for hour in range(0, 25, 4):
+        at = x(hour / 24 * seen.times_s[-1])
+        shapes.append(svg.text(at, BASE + 20, f"{hour}", "label", "middle"))
+    words = sun_day.words
+    if sun_day.noon:
+        noon = f"{sun_day.noon_altitude_deg:.0f} degrees at {sun_day.noon:%H:%M}"
+        words += f"; highest {noon}, in the {compass(sun_day.noon_azimuth_deg)}"
+    return svg.Drawing("The sun's height", words, WIDTH, HEIGHT, tuple(shapes), "sun-day")

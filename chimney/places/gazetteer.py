@@ -1,0 +1,55 @@
+"""Places by name, offline, from a table that ships with the application."""
+
+import gzip
+import unicodedata
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+
+from timezonefinder import TimezoneFinder
+
+TABLE = Path(__file__).parent / "gazetteer.tsv.gz"
+MOST = 8
+
+
+@dataclass(frozen=True)
+class Found:
+    name: str
+    country: str
+    latitude_deg: float
+    longitude_deg: float
+    zone: str
+
+
+def find(words):
+    """Up to MOST places whose name begins with the words, then those that contain them; the largest first."""
+    wanted = _folded(words)
+    if len(wanted) < 2:
+        return []
+    begins = [row for row in _table() if row[0].startswith(wanted)][:MOST]
+    inside = (row for row in _table() if wanted in row[0] and not row[0].startswith(wanted))
+    found = begins + [row for row, _ in zip(inside, range(MOST - len(begins)), strict=False)]
+    return [Found(name, country, float(lat), float(lon), zone) for _, name, country, lat, lon, zone in found]
+
+
+def zone_at(latitude_deg, longitude_deg):
+    """The IANA zone of a point, at sea that of its longitude."""
+    return _finder().timezone_at(lat=latitude_deg, lng=longitude_deg) or "UTC"
+
+
+@cache
+def _finder():
+    return TimezoneFinder()
+
+
+@cache
+def _table():
+    with gzip.open(TABLE, "rt", encoding="utf-8") as lines:
+        rows = [line.rstrip("\n").split("\t") for line in lines]
+    return [(_folded(row[0]), *row) for row in rows]
+
+
+def _folded(words):
+    """Without case and accents, so that malmo finds Malmö."""
+    plain = unicodedata.normalize("NFKD", words.strip().casefold())
+    return "".join(letter for letter in plain if not unicodedata.combining(letter))

@@ -1,0 +1,70 @@
+"""A day of shots laid one after the other along the light: when each opens and closes, and what does not fit."""
+
+from dataclasses import dataclass
+
+from pinhole import light
+from pinhole.ranges import checked
+
+# Slide in, holder turned, slide out: between two sheets in one camera (common practice).
+CHANGE_S = 90.0
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """One sheet wanted: f_number, ei, school; stops more than the middle; stops_less: light its subject lacks."""
+
+    f_number: float
+    ei: float
+    school: object
+    stops: float = 0.0
+    stops_less: float = 0.0
+
+
+@dataclass(frozen=True)
+class Want:
+    """A shot wanted. start_s: when to begin setting up, on the clock of the light; set_up_s; lanes: one tuple of
+    Sheets for each camera, which goes through them one after the other while the other cameras do theirs.
+    """
+
+    start_s: float
+    set_up_s: float
+    lanes: tuple
+
+
+@dataclass(frozen=True)
+class Laid:
+    """A shot in the day. begins_s, opens_s, ends_s; sheets: per lane ((opens_s, closes_s), ...); waits_s: how much
+    later it begins than wanted; beyond: whether it ends after the last point of light that is known.
+    """
+
+    begins_s: float
+    opens_s: float
+    ends_s: float
+    sheets: tuple
+    waits_s: float
+    beyond: bool
+
+
+def lay(wants, times_s, ev100):
+    """A Laid for each Want, in the order given; the photographer does one shot after another, the earliest first.
+
+    wants: Wants; times_s [s, strictly increasing], ev100 [EV at ISO 100]: the light, shape (n,), as light.course.
+    Raises ValueError outside. Source: light.course for each exposure, from the moment it opens.
+    """
+    laid, free = {}, float("-inf")
+    for place in sorted(range(len(wants)), key=lambda n: (wants[n].start_s, n)):
+        want = wants[place]
+        begins = max(want.start_s, free)
+        opens = begins + float(checked("set_up_s", want.set_up_s, least=0))
+        lanes = tuple(tuple(_lane(lane, opens, times_s, ev100)) for lane in want.lanes)
+        free = max((closes for lane in lanes for _, closes in lane), default=opens)
+        laid[place] = Laid(begins, opens, free, lanes, begins - want.start_s, free > times_s[-1])
+    return tuple(laid[n] for n in range(len(wants)))
+
+
+def _lane(sheets, opens, times_s, ev100):
+    for sheet in sheets:
+        metered = light.metered_s(ev100 - sheet.stops_less + -sheet.stops, sheet.f_number, sheet.ei)
+        closes = light.course(times_s, metered, sheet.school).reach_s(opens, 1.0)
+        yield opens, closes
+        opens = closes + CHANGE_S

@@ -1,0 +1,195 @@
+"""The sun over a place, as arrays: where it stands, and when it rises, culminates and sets.
+
+Azimuth from true north clockwise, altitude above the horizon, degrees; moments are numpy datetime64 in UTC.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from pinhole.ranges import checked, plain
+
+J2000 = np.datetime64("2000-01-01T12:00:00", "ns")
+DAY_NS = 86_400_000_000_000
+FIRST, LAST = np.datetime64("1900-01-01"), np.datetime64("2101-01-01")
+# The sun's centre when its upper limb touches the horizon: 34' of refraction and 16' of radius.
+RISE_DEG = -0.833
+# Mean diameter of the disc (Astronomical Almanac, from memory).
+DISC_DEG = 0.533
+# Right ascension and declination bend so little that a quarter of a day is straight to a few arc seconds.
+GRID_DAYS = 0.25
+EARTH_M = 6_371_000.0
+PARALLAX_DEG = 8.794 / 3600
+
+
+def position(utc, latitude_deg, longitude_deg, elevation_m=0, *, refraction=False):
+    """(azimuth_deg, altitude_deg) of the sun's centre, topocentric and true unless refraction is asked for.
+
+    utc: numpy datetime64 [1900 to 2100]; latitude_deg [-90 to 90], longitude_deg [-180 to 180, east positive],
+    elevation_m [-500 to 10 000]; all broadcast; NaT and nan pass through. refraction: Saemundsson's formula at
+    1010 hPa and 10 C, from a true altitude of -1 up. Returns floats for scalars, else float64 arrays.
+    Raises ValueError outside. Source: J. Meeus, Astronomical Algorithms (1991), chapter 25, low accuracy, with the
+    planetary and lunar terms of his Astronomical Formulae for Calculators, from memory; within 0.014 degrees.
+    """
+    days = _days(utc)
+    latitude = np.radians(checked("latitude_deg", latitude_deg, least=-90, most=90))
+    longitude = checked("longitude_deg", longitude_deg, least=-180, most=180)
+    height = checked("elevation_m", elevation_m, least=-500, most=10_000)
+    ascension, declination = _equatorial(days)
+    hour = np.radians(_sidereal_deg(days) + longitude - ascension)
+    declination = np.radians(declination)
+    east = -np.cos(declination) * np.sin(hour)
+    north = np.sin(declination) * np.cos(latitude) - np.cos(declination) * np.cos(hour) * np.sin(latitude)
+    up = np.sin(declination) * np.sin(latitude) + np.cos(declination) * np.cos(hour) * np.cos(latitude)
+    azimuth = np.degrees(np.arctan2(east, north)) % 360
+    altitude = np.degrees(np.arctan2(up, np.hypot(east, north)))
+    altitude = altitude - PARALLAX_DEG * (1 + height / EARTH_M) * np.cos(np.radians(altitude))
+    if refraction:
+        altitude = altitude + refraction_deg(altitude)
+    azimuth, altitude = np.broadcast_arrays(azimuth, altitude)
+    return plain(azimuth), plain(altitude)
+
+
+def refraction_deg(altitude_deg):
+    """How much air lifts a body of that true altitude: 1.02' / tan(h + 10.3 / (h + 5.11)), 0 below -1 degree.
+
+    altitude_deg [-90 to 90], any shape. Raises ValueError outside.
+    Source: Saemundsson as given by Meeus (1991), chapter 16, at 1010 hPa and 10 C.
+    """
+    altitude = checked("altitude_deg", altitude_deg, least=-90, most=90)
+    with np.errstate(invalid="ignore"):
+        h = np.maximum(altitude, -1.0)
+        lift = 1.02 / 60 / np.tan(np.radians(h + 10.3 / (h + 5.11)))
+        return plain(np.where(np.isnan(altitude), np.nan, np.where(altitude >= -1, np.maximum(lift, 0), 0.0)))
+
+
+def _days(utc):
+    """Days since J2000 as float64; NaT gives nan."""
+    moments = np.asarray(utc)
+    if moments.dtype.kind != "M":
+        raise ValueError("utc must be numpy datetime64, from 1900 to 2100")
+    if ((moments < FIRST) | (moments >= LAST)).any():
+        raise ValueError("utc must be from 1900 to 2100")
+    nanoseconds = moments.astype("datetime64[ns]") - J2000
+    return np.where(np.isnat(moments), np.nan, nanoseconds.astype(np.int64) / DAY_NS)
+
+
+def _sidereal_deg(days):
+    """Greenwich mean sidereal time; UTC stands for UT1, which is within 0.9 s (0.004 degrees)."""
+    centuries = days / 36_525
+    return 280.46061837 + 360.98564736629 * days + 0.000387933 * centuries**2
+
+
+def _equatorial(days):
+    """Apparent right ascension (unwrapped) and declination in degrees; long spans go over a grid."""
+    known = days[np.isfinite(days)]
+    if known.size < 64:
+        return _apparent(days)
+    first, last = float(known.min()), float(known.max())
+    steps = int((last - first) / GRID_DAYS) + 2
+    if steps > known.size:
+        return _apparent(days)
+    grid = first + GRID_DAYS * np.arange(steps)
+    ascension, declination = _apparent(grid)
+    ascension = np.degrees(np.unwrap(np.radians(ascension)))
+    return np.interp(days, grid, ascension), np.interp(days, grid, declination)
+
+
+def _apparent(days):
+    # Terrestrial time runs ahead of UTC by about so many seconds (Espenak and Meeus, 2005 to 2050, from memory).
+    years = days / 365.25
+    t = (days + (62.92 + 0.32217 * years + 0.005589 * years**2) / 86_400) / 36_525
+    sin, cos = (lambda deg: np.sin(np.radians(deg))), (lambda deg: np.cos(np.radians(deg)))
+    anomaly = 357.52911 + 35_999.05029 * t - 0.0001537 * t**2
+    centre = (1.914602 - 0.004817 * t) * sin(anomaly) + 0.019993 * sin(2 * anomaly) + 0.000289 * sin(3 * anomaly)
+    since_1900 = t + 1
+    planets = (
+        0.00134 * cos(153.23 + 22_518.7541 * since_1900)  # Venus
+        + 0.00154 * cos(216.57 + 45_037.5082 * since_1900)  # Venus
+        + 0.00200 * cos(312.69 + 32_964.3577 * since_1900)  # Jupiter
+        + 0.00179 * sin(350.74 + 445_267.1142 * since_1900)  # Moon
+    )
+    node = 125.04 - 1934.136 * t
+    longitude = 280.46646 + 36_000.76983 * t + 0.0003032 * t**2 + centre + planets - 0.00569 - 0.00478 * sin(node)
+    obliquity = 23.439291 - 0.0130042 * t + 0.00256 * cos(node)
+    ascension = np.degrees(np.arctan2(cos(obliquity) * sin(longitude), cos(longitude)))
+    return ascension, np.degrees(np.arcsin(sin(obliquity) * sin(longitude)))
+
+
+@dataclass(frozen=True)
+class Day:
+    """The sun between two moments: rises_utc, sets_utc (datetime64 arrays, maybe empty); noon_utc, noon_altitude_deg,
+    noon_azimuth_deg of the upper transit (NaT, nan if there is none); always: "up", "down" or "".
+    """
+
+    rises_utc: np.ndarray
+    sets_utc: np.ndarray
+    noon_utc: np.datetime64
+    noon_altitude_deg: float
+    noon_azimuth_deg: float
+    always: str
+
+
+def day(start_utc, end_utc, latitude_deg, longitude_deg, elevation_m=0):
+    """The Day from start to end, which the caller takes from the place's own clock.
+
+    start_utc, end_utc: datetime64, at most two days apart; the rest as position. Raises ValueError outside.
+    Source: RISE_DEG as the usual definition; sampled every minute and interpolated, good to a few seconds.
+    """
+    start, end = (np.datetime64(moment, "s") for moment in (start_utc, end_utc))
+    if not np.timedelta64(0) < end - start <= np.timedelta64(2, "D"):
+        raise ValueError("end_utc must be after start_utc, at most two days")
+    times = np.arange(start, end + np.timedelta64(60, "s"), np.timedelta64(60, "s"))
+    azimuth, altitude = position(times, latitude_deg, longitude_deg, elevation_m)
+    above = altitude - RISE_DEG
+    turns = np.flatnonzero(np.diff(above > 0))
+    share = above[turns] / (above[turns] - above[turns + 1])
+    moments = times[turns] + np.round(share * 60).astype("timedelta64[s]")
+    rising = above[turns + 1] > 0
+    always = "" if turns.size else "up" if above[0] > 0 else "down"
+    return Day(moments[rising], moments[~rising], *_noon(times, azimuth, altitude, longitude_deg), always)
+
+
+def _noon(times, azimuth, altitude, longitude_deg):
+    """The upper transit: the hour angle passes through 0."""
+    days = _days(times)
+    hour = (_sidereal_deg(days) + longitude_deg - _equatorial(days)[0] + 180) % 360 - 180
+    at = np.flatnonzero((hour[:-1] <= 0) & (hour[1:] > 0))
+    if not at.size:
+        return np.datetime64("NaT", "s"), float("nan"), float("nan")
+    first = at[0]
+    share = -hour[first] / (hour[first + 1] - hour[first])
+    nearer = first + int(share > 0.5)
+    return times[first] + np.timedelta64(round(share * 60), "s"), float(altitude[nearer]), float(azimuth[nearer])
+
+
+@dataclass(frozen=True)
+class Stance:
+    """How the sun stands to a camera. side: "behind", "side" or "against"; off_deg: sun's azimuth from the camera's,
+    -180 to 180, right positive; shadow_mm: of the photographer on level ground (nan with the sun down);
+    shadow_azimuth_deg; in_field: whether it falls within the camera's field.
+    """
+
+    side: str
+    off_deg: float
+    shadow_mm: float
+    shadow_azimuth_deg: float
+    in_field: bool
+
+
+def stance(sun_azimuth_deg, sun_altitude_deg, camera_azimuth_deg, field_deg, *, person_mm=1750.0, camera_mm=1000.0):
+    """The Stance of the sun to a camera with a photographer beside it.
+
+    sun_azimuth_deg, camera_azimuth_deg [any], sun_altitude_deg [-90 to 90], field_deg [above 0, at most 360]: whole
+    angle across; person_mm, camera_mm: heights [above 0]. Scalars. Raises ValueError outside.
+    Source: geometry; beyond 120 degrees off counts as behind, within 60 as against (common practice). The shadow
+    shows where it lies ahead and reaches further than the camera sees down to the ground, about a camera's height.
+    """
+    off = (float(checked("sun_azimuth_deg", sun_azimuth_deg)) - float(camera_azimuth_deg) + 180) % 360 - 180
+    altitude = float(checked("sun_altitude_deg", sun_altitude_deg, least=-90, most=90))
+    half = float(checked("field_deg", field_deg, above=0, most=360)) / 2
+    side = "behind" if abs(off) > 120 else "against" if abs(off) < 60 else "side"
+    shadow_azimuth = (float(sun_azimuth_deg) + 180) % 360
+    length = float(person_mm / np.tan(np.radians(altitude))) if altitude > 0.1 else float("nan")
+    shadow_off = abs((shadow_azimuth - float(camera_azimuth_deg) + 180) % 360 - 180)
+    return Stance(side, off, length, shadow_azimuth, bool(length > camera_mm and shadow_off < half))

@@ -1,0 +1,186 @@
+"""A whole day out on a phone: planned, loaded, a pair read again, the connection cut, a shot added on the spot."""
+
+import json
+import re
+import tempfile
+from pathlib import Path
+
+from django.test import override_settings
+from playwright.sync_api import expect
+
+from chimney.field.models import Outing, Shot
+from chimney.hearth import door
+from chimney.kit.models import Camera, Holder, Meter, Paper
+from chimney.logbook.models import Exposure
+from chimney.places import flows as places
+from chimney.places.models import Place
+from tests.browser.chromium import launch
+from tests.browser.stage import PHONE, Stage
+from tests.chimney.kitchen import kit
+
+
+# What the console says when the network is cut on purpose.
+CUT = ("htmx:sendError", "Failed to load resource: net::ERR_INTERNET_DISCONNECTED")
+
+
+class DayOut(Stage):
+    def setUp(self):
+        self.camera, self.paper, self.developer, self.holder = kit()
+        self.positive = Paper.objects.create(name="direct positive fibre", kind="positive", box_ei=3)
+        sizes = {"cut_width_mm": 125, "cut_height_mm": 99.6, "visible_width_mm": 119, "visible_height_mm": 93.6}
+        Camera.objects.create(name="Wedge", focal_mm=68, diameter_mm=0.33, size="4x5 in", **sizes)
+        Holder.objects.create(name="2", size="4x5 in")
+        Meter.objects.create(name="meter")
+        places.keep(Place(name="Rauholm", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm"))
+
+    def test_a_whole_day_at_360_pixels(self):
+        with self.page(PHONE, has_touch=True, expected=CUT) as page:
+            self.plan(page)
+            self.load(page)
+            self.first_of_the_pair(page)
+            self.without_network(page)
+            self.added_on_the_spot(page)
+
+    def plan(self, page):
+        page.goto("/plan/outings/")
+        page.get_by_role("link", name="Plan a day").tap()
+        page.get_by_label("Name").fill("Kilns")
+        page.get_by_label("Day").fill("2026-06-02")
+        page.get_by_role("button", name="Keep it").tap()
+        page.get_by_label("Subject", exact=True).fill("kiln mouth")
+        page.get_by_label("From").fill("11:00")
+        page.get_by_label("Camera looks").fill("NNW")
+        page.get_by_label("Camera and setting").select_option(label="Plank")
+        page.locator("#id_paper").select_option(label="grade-2 RC")
+        page.get_by_text("A pair beside it").tap()
+        page.get_by_label("Beside it, camera").select_option(label="Wedge")
+        page.get_by_label("Beside it, paper or film").select_option(label="direct positive fibre")
+        page.get_by_role("button", name="Add it").tap()
+        expect(page.locator("#day-finding")).to_contain_text("2 shots fit")
+        expect(page.locator(".slot").first).to_contain_text("The sun is behind")
+        handle = page.locator(".handle").first
+        handle.focus()
+        for _ in range(4):
+            handle.press("ArrowRight")
+        expect(page.locator(".slot").first).not_to_contain_text("11:05 to")
+        self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 360)
+
+    def load(self, page):
+        page.goto("/expose/")
+        for paper in ("grade-2 RC", "direct positive fibre"):
+            page.get_by_label("Paper", exact=True).select_option(label=paper)
+            page.get_by_role("button", name="Load", exact=True).tap()
+            expect(page.get_by_role("status")).to_contain_text("Pencil on the backs")
+
+    def first_of_the_pair(self, page):
+        page.goto(f"/plan/outings/{Outing.objects.get().pk}/")
+        page.get_by_role("link", name="Meter and open").first.tap()
+        page.get_by_label("reads").fill("20")
+        expect(page.locator(".tile-answer strong")).to_have_text("1:50")
+        page.get_by_role("button", name="Open the hole").tap()
+        expect(page.locator("[data-digits]")).to_be_visible()
+        expect(page.locator(".next-shot").first).to_contain_text("its pair")
+        page.get_by_role("link", name="New reading").tap()
+        page.get_by_label("reads").fill("40")
+        page.get_by_role("button", name="Take this reading").tap()
+        expect(page.locator("[data-when]")).to_contain_text(re.compile("of 3:3|of 3:4"))
+        expect(page.locator("#timer")).to_contain_text("1 stop less light")
+
+    def without_network(self, page):
+        page.context.set_offline(True)
+        page.get_by_role("button", name="Close the hole").tap()
+        expect(page.locator("[data-waits]")).to_be_visible()
+        page.wait_for_timeout(1500)
+        self.assertIsNone(Exposure.objects.get().given_s)
+        page.context.set_offline(False)
+        expect(page.locator(".digits")).to_contain_text("open for", timeout=15_000)
+        # The tap counted from when it was made, not from when it arrived.
+        opening = Exposure.objects.get().openings.get()
+        self.assertGreater(opening.opened_at.timestamp() + 30, opening.closed_at.timestamp())
+        page.get_by_role("button", name="Slide is in, turned").tap()
+        expect(page.locator(".done-note")).to_contain_text("is safe")
+        page.locator(".next-shot", has_text="its pair").tap()
+        page.get_by_label("reads").fill("2")
+        page.get_by_role("button", name="Open the hole").tap()
+        page.get_by_role("button", name="Close the hole").tap()
+        page.get_by_role("button", name="Slide is in, turned").tap()
+        self.assertEqual(
+            {exposure.sheet.paper.name for exposure in Exposure.objects.all()}, {"grade-2 RC", "direct positive fibre"}
+        )
+
+    def added_on_the_spot(self, page):
+        page.goto(f"/plan/outings/{Outing.objects.get().pk}/")
+        page.get_by_label("Subject", exact=True).fill("snow fence")
+        page.get_by_label("From").fill("14:00")
+        page.get_by_role("button", name="Add it").tap()
+        expect(page.get_by_role("status")).to_contain_text("snow fence is on the day")
+        slot = page.locator(".slot", has_text="snow fence")
+        slot.get_by_role("button", name="Drop").tap()
+        expect(page.locator(".slot", has_text="snow fence")).to_have_count(0)
+        page.goto(f"/sheets/{Exposure.objects.first().sheet.code}/")
+        expect(page.get_by_label("Its shot")).to_contain_text("Beside it")
+
+    def test_the_pocket_sheet_works_from_a_file_and_comes_home(self):
+        outing = Outing.objects.create(
+            name="Kilns", place=places.home(), day="2026-06-02", made_at="2026-06-01T10:00:00+00:00"
+        )
+        Shot.objects.create(
+            outing=outing, subject="kiln", camera=self.camera, paper=self.paper, kept_at="2026-06-01T10:00:00+00:00"
+        )
+        with self.page(has_touch=True) as page, tempfile.TemporaryDirectory() as folder:
+            self.load(page)
+            page.goto(f"/plan/outings/{outing.pk}/")
+            with page.expect_download() as saved:
+                page.get_by_role("link", name="Pocket sheet").click()
+            sheet = Path(folder) / "pocket.html"
+            saved.value.save_as(sheet)
+            with self.page(PHONE, has_touch=True) as phone:
+                back = self.use(phone, sheet, Path(folder))
+            page.get_by_label("The file it gave back").set_input_files(back)
+            page.get_by_role("button", name="Look at it").click()
+            expect(page.locator(".thing")).to_contain_text("S-001 becomes exposed")
+            page.get_by_role("button", name="Write them down").click()
+            expect(page.get_by_role("status")).to_contain_text("1 exposures are written down")
+        exposure = Exposure.objects.get()
+        self.assertEqual(exposure.note, "fog from the sea")
+        self.assertGreater(exposure.given_s, 1)
+
+    def use(self, phone, sheet, folder):
+        phone.goto(f"file://{sheet}")
+        phone.get_by_label("It reads").select_option(label="2 s")
+        phone.get_by_role("button", name="Open for 0:10").tap()
+        phone.wait_for_timeout(1200)
+        phone.reload()
+        expect(phone.locator(".digits")).to_have_text(re.compile("0:0[89]|0:10"))
+        phone.get_by_role("button", name="Cover for a moment").tap()
+        phone.get_by_role("button", name="Uncover").tap()
+        phone.get_by_role("button", name="Close the hole").tap()
+        phone.get_by_role("button", name="Slide in, turned?").tap()
+        phone.get_by_label("Note").fill("fog from the sea")
+        phone.get_by_label("Note").blur()
+        self.assertLessEqual(phone.evaluate("document.documentElement.scrollWidth"), 360)
+        with phone.expect_download() as saved:
+            phone.get_by_role("button", name="Save the file").tap()
+        saved.value.save_as(folder / "back.json")
+        self.assertEqual(len(json.loads((folder / "back.json").read_text())["events"]), 1)
+        return folder / "back.json"
+
+    def test_a_phone_comes_in_by_the_passphrase_and_is_told_what_its_browser_refuses(self):
+        door.set_passphrase("kiln mouth in the rain")
+        browser = launch(self.playwright, mapped="phone.test")
+        self.addCleanup(browser.close)
+        port = self.live_server_url.rpartition(":")[2]
+        with override_settings(ALLOWED_HOSTS=["*"], SERVE=True):
+            context = browser.new_context(viewport=PHONE, base_url=f"http://phone.test:{port}")
+            page = context.new_page()
+            page.goto("/plan/?seconds=2m")
+            self.assertFalse(page.evaluate("isSecureContext"))
+            expect(page.locator("h1")).to_have_text("Chimney")
+            self.assert_accessible(page, "door")
+            page.get_by_label("Passphrase").fill("kiln mouth in the rain")
+            page.get_by_role("button", name="Come in").click()
+            page.goto("/plan/?seconds=2m")
+            page.get_by_role("button", name="Load and open").click()
+            expect(page.locator("[data-missing]")).to_contain_text("keeps the screen on only over https")
+            expect(page.locator("[data-digits]")).to_be_visible()
+            context.close()

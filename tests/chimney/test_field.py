@@ -1,0 +1,517 @@
+"""A day out: laid along its light, timed while the light changes, carried in a pocket and brought home once."""
+
+import json
+import uuid
+from datetime import UTC, date, datetime, timedelta
+
+from django.core.exceptions import ValidationError
+from django.core.management import CommandError, call_command
+from django.test import TestCase, override_settings
+from icalendar import Calendar
+
+from chimney.field import day as days
+from chimney.field import figures, flows, pocket, pocket_back, trips
+from chimney.field.models import Outing, Pocketed, Shot
+from chimney.hearth import door
+from chimney.kit.models import Camera, Meter, Paper
+from chimney.logbook import flows as logbook
+from chimney.logbook import queries, shutter
+from chimney.logbook.models import Exposure, Sheet
+from chimney.logbook.timer import Timer
+from chimney.parts import clock
+from chimney.places import flows as places
+from chimney.places import gazetteer
+from chimney.places.models import Place, View
+from pinhole import exposure
+from tests.chimney.kitchen import kit, opened, planned, typed
+
+NOON = datetime(2026, 6, 1, 10, tzinfo=UTC)
+
+
+def later(seconds):
+    return clock.at(NOON + timedelta(seconds=seconds))
+
+
+def rauholm():
+    return places.keep(Place(name="Rauholm", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm"))
+
+
+def metered(seconds):
+    return exposure.Reading("seconds", f"{seconds} s", seconds, 128, 6)
+
+
+class ChangingLight(TestCase):
+    def setUp(self):
+        self.camera, self.paper, self.developer, self.holder = kit()
+
+    def timer(self, exposure, seconds):
+        fresh = queries.whole(Exposure.objects).get(pk=exposure.pk)
+        return Timer.of(fresh, NOON + timedelta(seconds=seconds))
+
+    def test_a_second_reading_moves_the_end_and_keeps_what_was_given(self):
+        # 20 s at f/128 on f/300 are 109.9 s, counted 110. At 55 s the light has fallen by a stop, straight in stops:
+        # the integral of 2^(-t/55)/110 to 55 is 0.5/ln 2 x 0.5 = 0.3607; the rest takes 0.6393 x 220 = 140.7 s.
+        with later(0):
+            exposure = opened(self.camera, self.paper, self.holder, seconds=20.0)
+        with later(55):
+            found = shutter.reread(exposure, metered(40.0))
+        self.assertAlmostEqual(found.stops, -1, places=3)
+        timer = self.timer(exposure, 55)
+        self.assertAlmostEqual(timer.left_s, 140.7, delta=0.2)
+        self.assertAlmostEqual(found.moved_s, 140.7 - 55, delta=0.3)
+        self.assertAlmostEqual(timer.parts[0].share, 0.3607, places=3)
+        self.assertIn("1 stop less light, adds 1:26", next(iter(timer.moves)))
+        with later(55 + 140.7):
+            logbook.close_hole(Exposure.objects.get(pk=exposure.pk))
+        exposure.refresh_from_db()
+        self.assertAlmostEqual(exposure.given_s, 195.7, delta=0.1)
+        # What counts for the lesson is what the sheet received: the whole of what was planned.
+        self.assertAlmostEqual(exposure.effective_s, 110, delta=0.2)
+        self.assertEqual(self.timer(exposure, 500).given_words, "as worked out")
+
+    def test_covering_pauses_and_the_parts_add_up(self):
+        with later(0):
+            exposure = opened(self.camera, self.paper, self.holder, seconds=20.0)
+        for at, step in ((30, shutter.cover), (90, shutter.uncover)):
+            with later(at):
+                step(exposure)
+        with later(95):
+            shutter.reread(exposure, metered(20.0))
+        timer = self.timer(exposure, 100)
+        self.assertEqual([round(part.seconds) for part in timer.parts], [30, 5, 5])
+        self.assertAlmostEqual(timer.left_s, 70, delta=0.2)
+        self.assertAlmostEqual(self.timer(exposure, 180).left_s, -10, delta=0.3)
+
+    def test_the_hand_before_the_hole_does_not_count(self):
+        with later(0):
+            exposure = opened(self.camera, self.paper, self.holder)
+            loading = exposure.loading
+            flows_open = planned(self.camera, self.paper).done
+            logbook.take_back(exposure)
+            exposure = logbook.open_hole(loading, self.camera, flows_open, hand_s=5)
+        waiting = self.timer(exposure, 2)
+        self.assertEqual((waiting.state, waiting.hand_left_s, waiting.open_s), ("hand", 3, 0))
+        self.assertEqual((self.timer(exposure, 8).open_s, self.timer(exposure, 8).state), (3, "open"))
+        with later(4):
+            logbook.close_hole(exposure)
+        self.assertEqual(Exposure.objects.get(pk=exposure.pk).given_s, 0)
+
+    def test_the_forecast_says_when_it_will_really_close(self):
+        place = rauholm()
+        done = planned(self.camera, self.paper, seconds=400.0).done
+        dusk = datetime(2026, 6, 1, 18, 40, tzinfo=UTC)
+        found = flows.forecast(place, done, done.seconds, dusk)
+        # The sun sinks: the integral runs longer than the clock of a light that stands still, and never past a day.
+        self.assertGreater(found.seconds, done.seconds * 1.1)
+        self.assertIsNone(flows.forecast(place, done, done.seconds, datetime(2026, 6, 1, 10, 40, tzinfo=UTC)))
+        self.assertIsNone(flows.forecast(None, done, done.seconds, dusk))
+        with clock.at(dusk):
+            page = self.client.get("/plan/", typed(self.camera, self.paper, seconds="400", reckon="on"))
+            self.assertContains(page, "because the light will fall")
+            still = self.client.get("/plan/", typed(self.camera, self.paper, seconds="400"))
+            self.assertNotContains(still, "because the light will fall")
+            self.client.post(
+                "/plan/", typed(self.camera, self.paper, seconds="400", reckon="on", open="", side=f"{self.holder.pk}A")
+            )
+        exposure = Exposure.objects.get()
+        self.assertGreater(len(exposure.forecast), 5)
+        timer = Timer.of(queries.whole(Exposure.objects).get(), dusk)
+        self.assertAlmostEqual(timer.total_s, found.seconds, delta=1.5)
+
+    def test_taps_of_a_device_without_network_count_from_when_they_were_made(self):
+        with later(0):
+            exposure = opened(self.camera, self.paper, self.holder)
+        with later(600):
+            self.client.post(f"/expose/{exposure.pk}/close/", {"ago_ms": "588000"})
+        self.assertEqual(Exposure.objects.get().given_s, 12)
+        again = self.client.post(f"/expose/{exposure.pk}/close/", {"ago_ms": "588000"})
+        self.assertEqual(again.status_code, 409)
+        with later(700):
+            logbook.reopen(Exposure.objects.get())
+            self.client.post(f"/expose/{exposure.pk}/close/", {"ago_ms": "99999999999"})
+        # A clock that jumps cannot close a hole before it was opened.
+        self.assertEqual(Exposure.objects.get().given_s, 0)
+        for bad in ("x", "-5", "²", ""):
+            self.assertEqual(self.client.post(f"/expose/{exposure.pk}/close/", {"ago_ms": bad}).status_code, 409)
+
+    def test_reading_again_on_the_page(self):
+        with later(0):
+            exposure = opened(self.camera, self.paper, self.holder, seconds=20.0)
+            page = f"/expose/{exposure.pk}/reading/"
+            self.assertContains(self.client.get(page), 'value="128"')
+            reading = {"kind": "seconds", "meter_f": "128", "meter_iso": "6"}
+            wrong = self.client.post(page, reading | {"seconds": "bright"})
+            self.assertContains(wrong, "not a time", status_code=422)
+        with later(55):
+            self.client.post(page, reading | {"seconds": "40"})
+            self.assertContains(self.client.get(f"/expose/{exposure.pk}/"), "1 stop less light")
+
+
+class Sheets(TestCase):
+    def setUp(self):
+        self.camera, self.paper, self.developer, self.holder = kit()
+
+    def plan(self, **more):
+        given = {"sheets": "single", "bracket_stops": 1.0, "bands": 5, "bracket_by": "effect"} | more
+        return planned(self.camera, self.paper, seconds=20.0, **given)
+
+    def test_brackets_strips_and_schools_are_worked_out(self):
+        bracket = self.plan(sheets="bracket")
+        self.assertEqual([step.seconds for step in bracket.steps], [110, 55, 225])
+        clocked = self.plan(sheets="bracket", bracket_by="clock", school="power")
+        self.assertAlmostEqual(clocked.steps[2].seconds / clocked.done.exact_s, 2, delta=0.06)
+        schools = self.plan(sheets="schools")
+        self.assertEqual([step.words for step in schools.steps], ["as if no reciprocity", "with reciprocity"])
+        (strip,) = self.plan(sheets="strip").steps
+        self.assertEqual((len(strip.bands), strip.seconds), (5, strip.bands[-1].pull_s))
+
+    def test_a_bracket_goes_on_until_its_last_sheet(self):
+        data = typed(self.camera, self.paper, seconds="20", sheets="bracket", bracket_stops="1", bracket_by="effect")
+        given = []
+        for side in "AB":
+            url = f"/plan/{Shot.objects.get().pk}/" if Shot.objects.exists() else "/plan/"
+            self.client.post(url, data | {"side": f"{self.holder.pk}{side}", "open": "", "subject": "kiln"})
+            exposure = Exposure.objects.first()
+            given.append(exposure.planned_s)
+            beside = self.client.get(f"/plan/beside/{exposure.pk}/")
+            logbook.close_hole(exposure)
+        self.assertEqual(given, [110, 55])
+        self.assertContains(beside, "another sheet of kiln")
+        self.assertFalse(Shot.objects.get().done)
+        with_it = self.client.get(f"/plan/of/{exposure.sheet.code}/")
+        self.assertContains(with_it, "Beside it")
+        self.assertContains(with_it, "−1 of effect")
+
+    def test_a_test_strip_keeps_its_pulls(self):
+        data = typed(
+            self.camera, self.paper, seconds="20", sheets="strip", bracket_stops="1/2", bands="3", subject="wall"
+        )
+        self.client.post("/plan/", data | {"side": f"{self.holder.pk}A", "open": ""})
+        exposure = Exposure.objects.get()
+        self.assertContains(self.client.get(f"/plan/beside/{exposure.pk}/"), "Pull by pull")
+        self.assertEqual([band["pull_s"] for band in exposure.taken.bands], [80, 110, 150])
+        self.assertEqual(exposure.planned_s, 150)
+
+    def test_several_readings_and_a_feeling(self):
+        page = self.client.get(
+            "/plan/", typed(self.camera, self.paper, seconds="", darkest="1m", brightest="1/2", hold="highlights")
+        )
+        # By hand: 60 s to 0.5 s are 6.9 stops; the paper holds 5, so 1.9 are lost and half of that is taken away.
+        self.assertContains(page, "The scene spans 7 stops")
+        self.assertAlmostEqual(page.context["desk"].plan.done.compensation_stops, -0.953, places=2)
+        wrong = self.client.get("/plan/", typed(self.camera, self.paper, darkest="dim"))
+        self.assertContains(wrong, "not a time")
+        felt = self.client.get("/plan/", typed(self.camera, self.paper, kind="sky", felt_s="40"))
+        self.assertEqual(felt.context["desk"].plan.done.seconds, 40)
+        self.assertContains(felt, "By feeling")
+        metered_one = self.client.get("/plan/", typed(self.camera, self.paper, felt_s="40"))
+        self.assertEqual(metered_one.context["desk"].plan.done.seconds, 11)
+        close = typed(self.camera, self.paper, sheets="strip", bracket_stops="0.01", bands="12")
+        self.assertContains(self.client.get("/plan/", close), "wide enough that each pull has a count of its own")
+
+
+class DayOut(TestCase):
+    def setUp(self):
+        self.camera, self.paper, self.developer, self.holder = kit()
+        self.place = rauholm()
+        self.outing = Outing.objects.create(
+            name="Kilns", place=self.place, day=date(2026, 11, 24), sky="haze", wind="light", made_at=NOON
+        )
+        self.url = f"/plan/outings/{self.outing.pk}/"
+
+    def add(self, **more):
+        data = {"subject": "kiln", "time": "10:00", "set_up_s": "5m", "camera": self.camera.pk, "paper": self.paper.pk}
+        data |= {"sheets": "single", "bracket_by": "effect", "azimuth_deg": "N"} | more
+        return self.client.post(f"{self.url}shot/", data)
+
+    def test_shots_are_laid_along_the_light_and_moved(self):
+        self.add()
+        self.add(subject="net loft", time="10:02")
+        first, second = days.lay(self.outing).slots
+        self.assertEqual(f"{first.begins:%H:%M}", "10:00")
+        self.assertEqual(second.begins, first.ends)
+        self.assertIn("behind", first.sun)
+        day = days.lay(self.outing)
+        x = figures.x_of(day, (first.begins - day.seen.start).total_seconds() + 7200)
+        live = {"HX-Request": "true"}
+        page = self.client.post(f"{self.url}move/", {"dragged": f"{first.shot.pk} {x:.1f} 12"}, headers=live)
+        self.assertContains(page, 'hx-swap-oob="true"')
+        self.assertEqual([f"{slot.begins:%H:%M}" for slot in days.lay(self.outing).slots], ["10:02", "12:00"])
+        for bad in ("", "x y z", f"{first.shot.pk} nan 1", f"{first.shot.pk} 1e99 1", "999999 10 10", "1"):
+            self.assertEqual(self.client.post(f"{self.url}move/", {"dragged": bad}, headers=live).status_code, 200)
+        self.add(subject="too late", time="15:00")
+        self.assertIn("the light ends at", days.lay(self.outing).slots[-1].wrong)
+        self.assertContains(self.client.get(self.url), "1 of 3 shots do not fit")
+        self.client.post(f"{self.url}shot/{first.shot.pk}/drop/")
+        self.assertEqual(Shot.objects.count(), 2)
+
+    def test_a_pair_stays_together_and_the_bag_is_counted(self):
+        film = Paper.objects.create(name="film", kind="film", box_ei=100)
+        wedge = Camera.objects.create(
+            **{
+                field.name: getattr(self.camera, field.name)
+                for field in Camera._meta.fields
+                if field.name not in ("id", "name")
+            },
+            name="Wedge",
+        )
+        self.add(pair_camera=wedge.pk, pair_paper=film.pk)
+        main, pair = days.lay(self.outing).slots
+        self.assertEqual((pair.shot.beside, pair.opens), (main.shot, main.opens))
+        self.assertGreater(main.ends, pair.ends)
+        missing = days.lay(self.outing).missing
+        self.assertEqual([(str(paper), count) for paper, _, count in missing], [("grade-2 RC", 1), ("film", 1)])
+        logbook.load(self.paper, self.holder, "A")
+        self.assertEqual(len(days.lay(self.outing).missing), 1)
+        opened = flows.open_shot(
+            {
+                "camera": self.camera,
+                "paper": self.paper,
+                "subject": "kiln",
+                "developer": None,
+                "note": "",
+                "again": False,
+            },
+            planned(self.camera, self.paper),
+            queries.sides()[0],
+            main.shot,
+        )
+        self.assertContains(self.client.get(f"/plan/beside/{opened.pk}/"), "its pair")
+        self.assertContains(self.add(pair_camera=wedge.pk), "needs both its camera and its paper", status_code=422)
+
+    def test_papers_that_are_taken_along(self):
+        Meter.objects.create(name="meter")
+        self.add()
+        self.assertContains(self.client.get(f"{self.url}packing/"), "1 × grade-2 RC, 4x5 in: 0 loaded, load 1 more")
+        self.assertContains(self.client.get(f"{self.url}notebook/"), "opened at")
+        book = Calendar.from_ical(self.client.get(f"{self.url}outing.ics").content)
+        (event,) = book.walk("VEVENT")
+        slot = days.lay(self.outing).slots[0]
+        self.assertEqual(event.decoded("dtstart"), slot.begins.astimezone(UTC).replace(microsecond=0))
+        self.assertIn("kiln: Plank", str(event["summary"]))
+
+    def test_days_without_light_and_shots_without_end_are_told(self):
+        north = places.keep(Place(name="Fjord", latitude_deg=78.2, longitude_deg=15.6, zone="Arctic/Longyearbyen"))
+        self.outing.place, self.outing.day = north, date(2026, 12, 21)
+        self.outing.save()
+        self.add()
+        page = self.client.get(self.url)
+        self.assertContains(page, "the sun stays down all day")
+        self.assertContains(page, "Does not fit")
+
+    def test_bad_input_is_told_beside_its_field(self):
+        for more, words in (
+            ({"time": "25:99"}, "valid time"),
+            ({"set_up_s": "9h"}, "at most 6 h"),
+            ({"azimuth_deg": "NNNW"}, "must be a number"),
+            ({"azimuth_deg": "400"}, "between 0 and 360"),
+            ({"camera": "77"}, "valid choice"),
+            ({"subject": ""}, "Name the subject"),
+        ):
+            self.assertContains(self.add(**more), words, status_code=422)
+        self.assertFalse(Shot.objects.exists())
+        new = {"name": "x", "place": self.place.pk, "day": "2026-11-25", "sky": "haze", "wind": "still"}
+        for more, words in (
+            ({"day": "May"}, "valid date"),
+            ({"day": "2200-01-01"}, "1901 to 2099"),
+            ({"sky": "green"}, "valid choice"),
+        ):
+            self.assertContains(self.client.post("/plan/outings/new/", new | more), words, status_code=422)
+        self.assertEqual(self.client.post("/plan/outings/new/", new).status_code, 302)
+        self.assertEqual(self.client.post(f"{self.url}drop/").status_code, 302)
+        Outing.objects.all().delete()
+        Place.objects.all().delete()
+        self.assertContains(self.client.get("/plan/outings/new/"), "needs a place", status_code=409)
+
+
+class Places(TestCase):
+    def test_places_are_found_offline_by_name_and_typed_as_on_maps(self):
+        found = self.client.get("/plan/places/new/", {"find": "malmo"}, headers={"HX-Request": "true"})
+        self.assertContains(found, "Malmö")
+        self.assertContains(found, "Europe/Stockholm")
+        self.assertEqual([one.name for one in gazetteer.find("Christchurch")][:1], ["Christchurch"])
+        self.assertContains(self.client.get("/plan/places/new/", {"find": "qqqq"}), "No town of that name")
+        # At sea the zone is that of the longitude.
+        self.assertEqual(gazetteer.zone_at(-43.95, 171.6), "Pacific/Auckland")
+        self.client.post("/plan/places/new/", {"name": "Rauholm", "latitude_deg": "57 06 N", "longitude_deg": "19.6 E"})
+        place = Place.objects.get()
+        self.assertAlmostEqual(place.latitude_deg, 57.1)
+        self.assertTrue(place.home)
+        self.client.post(
+            "/plan/places/new/",
+            {"name": "Corrie Flat", "latitude_deg": "43.95 S", "longitude_deg": "171.6", "home": "on"},
+        )
+        self.assertEqual([p.name for p in Place.objects.filter(home=True)], ["Corrie Flat"])
+        for more, words in (
+            ({"latitude_deg": "91"}, "between -90 and 90"),
+            ({"longitude_deg": "east"}, "must be a number"),
+            ({"zone": "Mars/Base"}, "no IANA time zone"),
+            ({"name": "rauholm"}, "already a place"),
+        ):
+            data = {"name": "x", "latitude_deg": "1", "longitude_deg": "1"} | more
+            self.assertContains(self.client.post("/plan/places/new/", data), words, status_code=422)
+        for asked in ("2026-06-21", "9999-99-99", "x", "0001-01-01"):
+            self.assertEqual(self.client.get(f"/plan/places/{place.pk}/", {"day": asked}).status_code, 200)
+
+    def test_a_day_is_the_places_own(self):
+        # Half of all rises fall on another UTC date; Auckland's 24 November begins at 11:00 UTC the day before.
+        place = Place(name="Corrie Flat", latitude_deg=-43.95, longitude_deg=171.6, zone="Pacific/Auckland")
+        start, end = places.bounds(place, date(2026, 11, 24))
+        self.assertEqual((start.astimezone(UTC).day, (end - start).total_seconds()), (23, 86_400))
+        found = places.sun_day(place, date(2026, 11, 24))
+        self.assertEqual((found.rise.date(), found.set.date()), (date(2026, 11, 24), date(2026, 11, 24)))
+        self.assertTrue(found.rise < found.noon < found.set)
+        # Where the clocks change the day has 25 hours.
+        home = Place(name="Rauholm", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm")
+        start, end = places.bounds(home, date(2026, 10, 25))
+        self.assertEqual((end.astimezone(UTC) - start.astimezone(UTC)).total_seconds(), 25 * 3600)
+
+    def test_a_view_keeps_a_dated_note_on_access(self):
+        place = rauholm()
+        data = {"subject": "hedge", "azimuth_deg": "SSE", "when": "snow", "access": "along the edge"}
+        self.client.post(f"/plan/places/{place.pk}/view/", data)
+        view = View.objects.get()
+        self.assertEqual((view.azimuth_deg, view.access_on), (157.5, places.today(place)))
+        self.assertContains(self.client.get(f"/plan/places/{place.pk}/"), "along the edge")
+        self.client.post(f"/plan/places/view/{view.pk}/", {"drop": "1"})
+        self.assertFalse(View.objects.exists())
+
+
+class Pocket(TestCase):
+    def setUp(self):
+        self.camera, self.paper, self.developer, self.holder = kit()
+        Meter.objects.create(name="meter", lowest_iso=6, last_f_number=128)
+        self.outing = Outing.objects.create(name="Kilns", place=rauholm(), day=date(2026, 6, 1), made_at=NOON)
+        self.shot = Shot.objects.create(
+            outing=self.outing, subject="kiln", camera=self.camera, paper=self.paper, kept_at=NOON
+        )
+        with later(-600):
+            self.loading = logbook.load(self.paper, self.holder, "A")
+        self.url = f"/plan/outings/{self.outing.pk}/pocket/"
+
+    def back(self, **more):
+        at = int(NOON.timestamp() * 1000)
+        event = {
+            "id": str(uuid.uuid4()),
+            "shot": self.shot.pk,
+            "side": f"{self.holder.pk}A",
+            "code": "S-001",
+            "kind": "seconds",
+            "value": 2.0,
+            "meter_f": 128,
+            "meter_iso": 6,
+            "opened": at,
+            "closed": at + 15_000,
+            "covers": [[at + 5_000, at + 9_000]],
+            "note": "a gull",
+            "turned": True,
+        }
+        return {
+            "chimney": "pocket",
+            "version": 1,
+            "token": pocket.packed(self.outing)["token"],
+            "events": [event | more],
+        }
+
+    def test_its_tables_are_the_cores(self):
+        found = self.client.get(f"/plan/outings/{self.outing.pk}/pocket.html")
+        self.assertLess(len(found.content), 400_000)
+        self.assertNotRegex(found.content.decode(), r'(src|href)="')
+        (shot,) = pocket.packed(self.outing)["shots"]
+        for table, read in (
+            ("ev", lambda n: exposure.read_ev(pocket.EVS[n], 100, "")),
+            ("seconds", lambda n: exposure.Reading("seconds", "", pocket.SECONDS[n], 128, 6)),
+        ):
+            for n, (_, seconds) in enumerate(shot[table]):
+                done = exposure.work_out(read(n), f_number=300, ei=6, school=self.paper.schools["none"])
+                self.assertAlmostEqual(seconds, done.exact_s, delta=0.006)
+
+    def test_what_comes_back_is_shown_and_then_written_once(self):
+        text = json.dumps(self.back())
+        with later(3600):
+            self.assertContains(self.client.post(self.url, {"text": text}), "S-001 becomes exposed")
+            self.assertEqual(Exposure.objects.count(), 0)
+            for _ in range(2):
+                self.client.post(self.url, {"text": text, "take": "1"})
+            self.assertContains(self.client.post(self.url, {"text": text}), "Known already")
+        exposure = Exposure.objects.get()
+        self.assertEqual((exposure.given_s, exposure.note, exposure.planned_s), (11, "a gull", 11))
+        self.assertEqual((Sheet.objects.get().stage, Pocketed.objects.count()), ("exposed", 1))
+        self.assertIsNotNone(exposure.slide_back_at)
+        self.assertTrue(Shot.objects.get().done)
+
+    def test_a_second_reading_in_the_pocket_counts(self):
+        at = int(NOON.timestamp() * 1000)
+        again = {"at": at + 6_000, "kind": "seconds", "value": 4.0, "meter_f": 128, "meter_iso": 6}
+        with later(3600):
+            coming = pocket_back.unpack(self.outing, json.dumps(self.back(covers=[], rereads=[again])))
+            pocket_back.take_in(self.outing, coming)
+        self.assertLess(Exposure.objects.get().effective_s, 15)
+
+    def test_what_is_not_ours_or_in_the_way_is_told(self):
+        other = Outing.objects.create(name="Other", place=self.outing.place, day=date(2026, 6, 2), made_at=NOON)
+        whole = self.back()
+        future = int((NOON + timedelta(days=9)).timestamp() * 1000)
+        for text, words in (
+            ("hello", "not JSON"),
+            ("[]", "not what a pocket sheet gives back"),
+            (json.dumps(whole | {"token": "x:y:z"}), "seal is not this installation"),
+            (json.dumps(whole | {"token": pocket.packed(other)["token"]}), "belongs to another outing"),
+            (json.dumps(whole | {"events": 7}), "no list of at most"),
+            (json.dumps(whole | {"events": [7]}), "not written as a pocket sheet"),
+            (json.dumps(self.back(opened="soon")), "changed by hand"),
+            (json.dumps(self.back(id="1")), "changed by hand"),
+            (json.dumps(self.back(value=-3)), "changed by hand"),
+            (json.dumps(self.back(opened=1e300)), "changed by hand"),
+            ("", "Choose the file"),
+        ):
+            with self.subTest(words, text=text[:60]):
+                self.assertContains(self.client.post(self.url, {"text": text}), words, status_code=422)
+        for more, words in (
+            ({"shot": 99}, "no longer on this outing"),
+            ({"side": "9Z"}, "not in the bag"),
+            ({"code": "S-009"}, "does not hold S-009"),
+            ({"closed": future - 10**7, "opened": future}, "out of order"),
+            ({"opened": future, "closed": future + 1000, "covers": []}, "in the future"),
+        ):
+            with later(3600):
+                self.assertContains(self.client.post(self.url, {"text": json.dumps(self.back(**more))}), words)
+                self.client.post(self.url, {"text": json.dumps(self.back(**more)), "take": "1"})
+        self.assertFalse(Exposure.objects.exists())
+
+    def test_an_empty_day_packs_nothing_and_trips_start_somewhere(self):
+        Shot.objects.all().delete()
+        self.assertEqual(pocket.packed(self.outing)["shots"], [])
+        self.assertEqual(trips.usual_shot(self.outing, days.lay(self.outing))["camera"], self.camera.pk)
+
+
+class Door(TestCase):
+    def test_this_machine_comes_in_and_others_need_the_passphrase(self):
+        phone = {"REMOTE_ADDR": "192.168.1.20", "HTTP_HOST": "phone.test"}
+        self.assertEqual(self.client.get("/", REMOTE_ADDR="127.0.0.1", HTTP_HOST="localhost").status_code, 200)
+        with override_settings(ALLOWED_HOSTS=["*"]):
+            self.assertEqual(self.client.get("/", **phone).status_code, 403)
+            with override_settings(SERVE=True):
+                self.assertRedirects(self.client.get("/", **phone), "/door/", fetch_redirect_response=False)
+                # Another name for this machine may be somebody else's page asking through its browser.
+                rebound = {"REMOTE_ADDR": "127.0.0.1", "HTTP_HOST": "evil.test"}
+                self.assertEqual(self.client.get("/", **rebound).status_code, 302)
+                self.knock(phone)
+
+    def knock(self, phone):
+        with self.assertRaises(ValidationError):
+            door.set_passphrase("short")
+        with self.assertRaises(CommandError):
+            call_command("passphrase")
+        door.set_passphrase("kiln mouth in the rain")
+        call_command("passphrase", "--if-none")
+        wrong = self.client.post("/door/", {"passphrase": "guess"}, **phone)
+        self.assertContains(wrong, "That is not it", status_code=422)
+        self.assertEqual(self.client.post("/door/", {"passphrase": "kiln mouth in the rain"}, **phone).status_code, 302)
+        self.assertEqual(self.client.get("/", **phone).status_code, 200)
+        self.client.logout()
+        for _ in range(6):
+            last = self.client.post("/door/", {"passphrase": "guess"}, **phone)
+        self.assertContains(last, "stays shut", status_code=429)
+        shut = self.client.post("/door/", {"passphrase": "kiln mouth in the rain"}, **phone)
+        self.assertEqual(shut.status_code, 429)

@@ -1,0 +1,166 @@
+"""Light that changes: its integral against scipy, the sky against the published model, and days laid along it."""
+
+import math
+from unittest import TestCase
+
+import numpy as np
+from scipy import integrate, optimize
+
+from pinhole import brackets, clock, exposure, light, outing, reciprocity, shake
+from pinhole.projection import CanBack, FlatBack
+
+PERMILLE = 1e-3
+SCHOOLS = (
+    reciprocity.NoCorrection(),
+    reciprocity.PowerLaw(1.2, 5),
+    reciprocity.Table(((1, 2), (4, 20), (20, 180))),
+)
+TIMES, EVS = np.array([0, 600, 1800, 3600.0]), np.array([12.0, 11, 9, 8])
+
+
+def sum_of(seconds=4.0, school=None):
+    reading = exposure.Reading("seconds", "", seconds, 128, 6)
+    return exposure.work_out(reading, f_number=300, ei=6, school=school or reciprocity.NoCorrection())
+
+
+class Integral(TestCase):
+    def test_closing_is_that_of_numerical_integration(self):
+        for school in SCHOOLS:
+            for f_number, iso in ((120, 6), (300, 6), (300, 100)):
+
+                def rate(t, f_number=f_number, iso=iso, school=school):
+                    return 1 / school.adjusted_s(light.metered_s(np.interp(t, TIMES, EVS), f_number, iso))
+
+                def lacks(end, rate=rate):
+                    knots = [t for t in TIMES if 0 < t < end]
+                    return integrate.quad(rate, 0, end, limit=400, points=knots or None)[0] - 1
+
+                found = light.closing(TIMES, EVS, f_number, iso, school)
+                expected = optimize.brentq(lacks, 1e-3, 1e7)
+                self.assertLess(abs(found.seconds / expected - 1), PERMILLE, (school, f_number, iso))
+                self.assertEqual(found.beyond_last, expected > TIMES[-1])
+
+    def test_light_that_stands_still_asks_for_the_metered_time(self):
+        self.assertAlmostEqual(light.closing_time_s([5], [12], 300, 6), light.metered_s(12, 300, 6))
+        self.assertAlmostEqual(light.closing_time_s([5, 9], [12, 12], 300, 6), light.metered_s(12, 300, 6))
+        metered = light.metered_s(15, 300, 6)
+        self.assertAlmostEqual(light.closing([5], [15], 300, 6, SCHOOLS[1]).seconds, SCHOOLS[1].adjusted_s(metered))
+
+    def test_shares_add_up_and_reach_is_their_inverse(self):
+        course = light.course(TIMES, light.metered_s(EVS, 300, 6), SCHOOLS[1])
+        whole = course.share(100, 2500)
+        self.assertAlmostEqual(whole, course.share(100, 1700) + course.share(1700, 2500))
+        self.assertAlmostEqual(course.reach_s(100, whole), 2500, places=5)
+        self.assertEqual((course.share(50, 20), course.reach_s(7, 0)), (0, 7))
+        self.assertAlmostEqual(course.scaled(2).share(100, 2500), 2 * whole)
+
+    def test_limits_are_named(self):
+        for call, words in (
+            (lambda: light.closing_time_s([0, 0], [1, 2], 300, 6), "strictly increasing"),
+            (lambda: light.closing_time_s([0, 1], [1], 300, 6), "one metered time to each"),
+            (lambda: light.closing_time_s([], [], 300, 6), "strictly increasing"),
+            (lambda: light.closing_time_s([0, 1], [1, np.nan], 300, 6), "must be numbers"),
+            (lambda: light.closing_time_s([0], [1], 0, 6), "f_number must be above 0"),
+        ):
+            with self.assertRaisesRegex(ValueError, words):
+                call()
+
+
+class Sky(TestCase):
+    def test_the_published_model(self):
+        # USNO Circular 171: 1.1 to 1.3e5 lux overhead, about 7e2 at the horizon, and no jump where its cubics meet.
+        self.assertTrue(1.1e5 < light.clear_lux(90) < 1.3e5)
+        self.assertAlmostEqual(light.clear_lux(0) / 7e2, 1, delta=0.1)
+        for joint in (20, 5, -0.8, -5, -12):
+            low, high = light.clear_lux([joint - 1e-6, joint + 1e-6])
+            self.assertAlmostEqual(low / high, 1, delta=0.02)
+        falling = light.clear_lux(np.linspace(90, -18, 400))
+        self.assertTrue((np.diff(falling) < 0).all())
+        self.assertEqual(light.clear_lux(-60), light.clear_lux(-18))
+        self.assertTrue(math.isnan(light.clear_lux(float("nan"))))
+        # Common practice: EV 15 is full sun; cloud by eye takes stops off it.
+        self.assertAlmostEqual(light.daylight_ev100(60), 15, delta=0.6)
+        self.assertAlmostEqual(light.daylight_ev100(60) - light.daylight_ev100(60, 3), 3)
+
+
+class Brackets(TestCase):
+    def test_a_doubling_of_the_clock_is_not_a_stop_of_effect(self):
+        done = sum_of(school=SCHOOLS[1])
+        # Closed form: through t^1.2 a stop on the clock is 1 / 1.2 of effect, and a stop of effect 1.2 on the clock.
+        for shot, stop in zip(brackets.by_clock(done, (-1, 1)), (-1, 1), strict=True):
+            self.assertAlmostEqual(shot.effect_stops, stop / 1.2, delta=0.1)
+        (more,) = brackets.by_effect(done, [1])
+        self.assertAlmostEqual(more.clock_stops, 1.2, delta=0.1)
+        self.assertEqual(more.seconds, 60 * round(more.seconds / 60) if more.seconds > 1200 else more.seconds)
+        bare, corrected = brackets.by_school(done, SCHOOLS[:2])
+        self.assertTrue(bare.seconds < corrected.seconds and bare.effect_stops < -0.3)
+
+    def test_a_strip_counts_each_band_in_its_place(self):
+        done, back = sum_of(), FlatBack(125, 119, 94)
+        bands = brackets.test_strip(done, back, bands=5, step_stops=0.5)
+        for band, stop in zip(bands, (-1, -0.5, 0, 0.5, 1), strict=True):
+            # Countable times move a band by less than a tenth of a stop; fall-off is cos^4 (textbook optics).
+            self.assertAlmostEqual(band.effect_stops, stop, delta=0.1)
+            less = -4 * math.log2(math.cos(math.atan(band.middle_mm / 125)))
+            self.assertAlmostEqual(band.corrected_stops, band.effect_stops - less)
+        self.assertEqual([band.middle_mm for band in bands][2], 0)
+        self.assertEqual(len(brackets.test_strip(done, CanBack(66, 170, 100), bands=3)), 3)
+        for more, words in (
+            ({"bands": 1}, "bands must be"),
+            ({"step_stops": 0}, "above 0"),
+            ({"bands": 12, "step_stops": 0.01}, "wide enough"),
+        ):
+            with self.assertRaisesRegex(ValueError, words):
+                brackets.test_strip(done, back, **more)
+
+    def test_a_scene_against_a_paper(self):
+        # By hand: EV 8 to 15 are 7 stops, 2 more than 5; holding an end moves the middle by half of what is lost.
+        for hold, rate in (("middle", 0), ("highlights", -1), ("shadows", 1)):
+            found = brackets.scene([8, 15, 12], 5, hold)
+            self.assertEqual((found.range_stops, found.fits, found.lost_stops, found.rate_stops), (7, False, 2, rate))
+        self.assertTrue(brackets.scene([10, 12], 5, "highlights").fits)
+        with self.assertRaises(ValueError):
+            brackets.scene([1], 5, "sky")
+
+
+class Outing(TestCase):
+    def sheet(self, ei=6.0, **more):
+        return outing.Sheet(300, ei, SCHOOLS[0], **more)
+
+    def test_shots_follow_one_another_and_pairs_run_side_by_side(self):
+        times, evs = [0.0, 36_000.0], np.array([12.0, 12.0])
+        length = light.metered_s(12, 300, 6)
+        wants = (
+            outing.Want(100, 60, ((self.sheet(),),)),
+            outing.Want(120, 30, ((self.sheet(stops=1),), (self.sheet(ei=12.0),))),
+            outing.Want(0, 0, ((self.sheet(), self.sheet(stops_less=1)),)),
+        )
+        first, pair, two = outing.lay(wants, times, evs)
+        # By hand: two sheets first (T, change, 2 T), then what was wanted at 100, then the pair, its longer half 2 T.
+        self.assertAlmostEqual(two.ends_s, 3 * length + outing.CHANGE_S)
+        self.assertAlmostEqual(first.begins_s, two.ends_s)
+        self.assertAlmostEqual(first.waits_s, two.ends_s - 100)
+        self.assertAlmostEqual(pair.ends_s - pair.opens_s, 2 * length)
+        self.assertAlmostEqual(pair.sheets[1][0][1] - pair.opens_s, length / 2)
+        self.assertFalse(pair.beyond)
+
+    def test_evening_light_makes_a_shot_longer(self):
+        times, evs = np.arange(0, 7200, 300.0), np.linspace(12, 4, 24)
+        noon, evening = outing.lay(
+            (outing.Want(0, 0, ((self.sheet(),),)), outing.Want(3600, 0, ((self.sheet(),),))), times, evs
+        )
+        self.assertGreater(evening.ends_s - evening.opens_s, 4 * (noon.ends_s - noon.opens_s))
+        self.assertTrue(evening.beyond)
+
+    def test_what_shakes_and_what_stirs(self):
+        still, *_, gusts = shake.WINDS
+        self.assertEqual(
+            (shake.risk(still, 600).camera, shake.risk(gusts, 600).camera, shake.risk(still, 4).camera), (0, 2, 2)
+        )
+        self.assertEqual(shake.risk(still, 4, hand=True).camera, 0)
+        self.assertAlmostEqual(shake.risk(still, 600).vanish_s, 60)
+
+    def test_spans_are_the_free_times(self):
+        log = [(0, "opened"), (0, "covered"), (5, "uncovered"), (10, "covered"), (25, "uncovered")]
+        self.assertEqual(clock.spans(log, 40), [(0, 0), (5, 10), (25, 40)])
+        self.assertEqual(clock.spans(log[:3], 2), [(0, 0), (5, 5)])
