@@ -73,9 +73,31 @@ class Pointing:
         azimuth = np.radians(checked("azimuth_deg", azimuth_deg))
         altitude = np.radians(checked("altitude_deg", altitude_deg, least=-90, most=90))
         azimuth, altitude = np.broadcast_arrays(azimuth, altitude)
-        level = np.cos(altitude)
-        sky = np.stack([level * np.sin(azimuth), level * np.cos(azimuth), np.sin(altitude)])
+        return self.turned(directions(azimuth, altitude))
+
+    def turned(self, sky):
+        """(along r, along u, along f) of unit vectors (east, north, up), shape (3, ...)."""
         return tuple(np.tensordot(axis, sky, axes=1) for axis in self.axes())
+
+    def sky(self, right_deg, up_deg):
+        """(azimuth_deg, altitude_deg) of directions in the camera's frame, as Back.outline gives them.
+
+        right_deg [from f toward r], up_deg [above that level, -90 to 90]; shapes broadcast. The inverse of seen().
+        """
+        right, up = np.broadcast_arrays(np.radians(right_deg), np.radians(up_deg))
+        r, u, f = self.axes()
+        level = np.cos(up)
+        parts = level * np.sin(right), np.sin(up), level * np.cos(right)
+        east, north, above = (parts[0] * r[n] + parts[1] * u[n] + parts[2] * f[n] for n in range(3))
+        return plain(np.degrees(np.arctan2(east, north)) % 360), plain(
+            np.degrees(np.arctan2(above, np.hypot(east, north)))
+        )
+
+
+def directions(azimuth, altitude):
+    """Unit vectors (east, north, up) of azimuth and altitude in radians of one shape (...): shape (3, ...)."""
+    level = np.cos(altitude)
+    return np.stack([level * np.sin(azimuth), level * np.cos(azimuth), np.sin(altitude)])
 
 
 class Back:
@@ -98,8 +120,17 @@ class Back:
         flag = bool(on_paper) if np.ndim(on_paper) == 0 else on_paper
         return Landing(plain(x), plain(y), flag, plain(ray), plain(incidence), plain(light))
 
+    def place(self, pointing, sky):
+        """(x_mm, y_mm, on_paper) of unit vectors (east, north, up), shape (3, ...): land() without its light, for a
+        year of sun. Behind the camera nan and False.
+        """
+        right, up, out = pointing.turned(sky)
+        with np.errstate(invalid="ignore", divide="ignore"):
+            x, y, _, _ = self._strike(right, up, np.where(out > 0, out, np.nan))
+            return x, y, self._holds(x, y)
+
     def _holds(self, x, y):
-        half_across, half_high = self._half
+        half_across, half_high = self.half_mm
         return (np.abs(x) <= half_across + EDGE_MM) & (np.abs(y) <= half_high + EDGE_MM)
 
     def field_deg(self):
@@ -107,8 +138,8 @@ class Back:
 
         Source: geometry. The image stands on its head, so what is seen above lies on the lower half of the paper.
         """
-        half_across, half_high = self._half
-        right, up = self._sight(np.array([-half_across, half_across, 0, 0]), np.array([0, 0, -half_high, half_high]))
+        half_across, half_high = self.half_mm
+        right, up = self.sight(np.array([-half_across, half_across, 0, 0]), np.array([0, 0, -half_high, half_high]))
         return float(right[1] - right[0]), float(up[2]), float(-up[3])
 
     def fall_off_stops(self, x_mm, y_mm):
@@ -117,7 +148,7 @@ class Back:
         x_mm, y_mm [mm], broadcast. A hole in an infinitely thin wall.
         """
         x, y = np.broadcast_arrays(checked("x_mm", x_mm), checked("y_mm", y_mm))
-        return plain(-np.log2(self.land(Pointing(0), *self._sight(x, y)).illuminance))
+        return plain(-np.log2(self.land(Pointing(0), *self.sight(x, y)).illuminance))
 
     def outline(self, points=24):
         """Directions in the camera's frame to the paper's edge, walked once around: (right_deg, up_deg), shape (4 n,).
@@ -125,11 +156,11 @@ class Back:
         right_deg: angle from f toward r in the level of r and f; up_deg: above that level. points: n a side.
         Source: the inverse of land().
         """
-        half_across, half_high = self._half
+        half_across, half_high = self.half_mm
         run = np.linspace(-1, 1, points, endpoint=False)
         x = half_across * np.concatenate([run, np.ones(points), -run, -np.ones(points)])
         y = half_high * np.concatenate([-np.ones(points), run, np.ones(points), -run])
-        return self._sight(x, y)
+        return self.sight(x, y)
 
 
 @dataclass(frozen=True)
@@ -145,12 +176,12 @@ class FlatBack(Back):
             checked(name, getattr(self, name), above=0)
 
     _axis_mm = property(lambda self: self.focal_mm)
-    _half = property(lambda self: (self.width_mm / 2, self.height_mm / 2))
+    half_mm = property(lambda self: (self.width_mm / 2, self.height_mm / 2))
 
     def _strike(self, right, up, out):
         return self.focal_mm * right / out, -self.focal_mm * up / out, self.focal_mm / out, out
 
-    def _sight(self, x, y):
+    def sight(self, x, y):
         return np.degrees(np.arctan2(x, self.focal_mm)), np.degrees(np.arctan2(-y, np.hypot(x, self.focal_mm)))
 
 
@@ -168,7 +199,7 @@ class RoundBack(FlatBack):
     def outline(self, points=24):
         """As Back.outline, walked around the rim."""
         turn = np.linspace(0, 2 * np.pi, 4 * points, endpoint=False)
-        return self._sight(self.width_mm / 2 * np.cos(turn), self.width_mm / 2 * np.sin(turn))
+        return self.sight(self.width_mm / 2 * np.cos(turn), self.width_mm / 2 * np.sin(turn))
 
 
 @dataclass(frozen=True)
@@ -192,7 +223,7 @@ class CanBack(Back):
         checked("offset_mm", self.offset_mm)
 
     _axis_mm = property(lambda self: self.diameter_mm)
-    _half = property(lambda self: (self.length_mm / 2, self.height_mm / 2))
+    half_mm = property(lambda self: (self.length_mm / 2, self.height_mm / 2))
 
     def _strike(self, right, up, out):
         level = np.hypot(right, out)
@@ -201,7 +232,7 @@ class CanBack(Back):
         # The chord meets the radius at the same angle as it left the hole, so both cosines are alike.
         return x, -chord * up / level - self.offset_mm, chord / level, out
 
-    def _sight(self, x, y):
+    def sight(self, x, y):
         angle = x / self.diameter_mm
         chord = self.diameter_mm * np.cos(angle)
         return np.degrees(angle), np.degrees(np.arctan2(-(y + self.offset_mm), chord))
@@ -224,11 +255,11 @@ class ArcBack(Back):
         checked("height_mm", self.height_mm, above=0)
 
     _axis_mm = property(lambda self: self.radius_mm)
-    _half = property(lambda self: (self.length_mm / 2, self.height_mm / 2))
+    half_mm = property(lambda self: (self.length_mm / 2, self.height_mm / 2))
 
     def _strike(self, right, up, out):
         level = np.hypot(right, out)
         return self.radius_mm * np.arctan2(right, out), -self.radius_mm * up / level, self.radius_mm / level, level
 
-    def _sight(self, x, y):
+    def sight(self, x, y):
         return np.degrees(x / self.radius_mm), np.degrees(np.arctan2(-y, self.radius_mm))

@@ -95,11 +95,27 @@ def _equatorial(days):
     return np.interp(days, grid, ascension), np.interp(days, grid, declination)
 
 
-def _apparent(days):
+def _centuries(days):
     # Terrestrial time runs ahead of UTC by about so many seconds (Espenak and Meeus, 2005 to 2050, from memory).
     years = days / 365.25
-    t = (days + (62.92 + 0.32217 * years + 0.005589 * years**2) / 86_400) / 36_525
-    sin, cos = (lambda deg: np.sin(np.radians(deg))), (lambda deg: np.cos(np.radians(deg)))
+    return (days + (62.92 + 0.32217 * years + 0.005589 * years**2) / 86_400) / 36_525
+
+
+def _sin(deg):
+    return np.sin(np.radians(deg))
+
+
+def _cos(deg):
+    return np.cos(np.radians(deg))
+
+
+def _node_deg(t):
+    return 125.04 - 1934.136 * t
+
+
+def _longitude_deg(days):
+    """Apparent ecliptic longitude."""
+    t, sin, cos = _centuries(days), _sin, _cos
     anomaly = 357.52911 + 35_999.05029 * t - 0.0001537 * t**2
     centre = (1.914602 - 0.004817 * t) * sin(anomaly) + 0.019993 * sin(2 * anomaly) + 0.000289 * sin(3 * anomaly)
     since_1900 = t + 1
@@ -109,11 +125,15 @@ def _apparent(days):
         + 0.00200 * cos(312.69 + 32_964.3577 * since_1900)  # Jupiter
         + 0.00179 * sin(350.74 + 445_267.1142 * since_1900)  # Moon
     )
-    node = 125.04 - 1934.136 * t
-    longitude = 280.46646 + 36_000.76983 * t + 0.0003032 * t**2 + centre + planets - 0.00569 - 0.00478 * sin(node)
-    obliquity = 23.439291 - 0.0130042 * t + 0.00256 * cos(node)
-    ascension = np.degrees(np.arctan2(cos(obliquity) * sin(longitude), cos(longitude)))
-    return ascension, np.degrees(np.arcsin(sin(obliquity) * sin(longitude)))
+    mean = 280.46646 + 36_000.76983 * t + 0.0003032 * t**2
+    return mean + centre + planets - 0.00569 - 0.00478 * sin(_node_deg(t))
+
+
+def _apparent(days):
+    t, longitude = _centuries(days), _longitude_deg(days)
+    obliquity = 23.439291 - 0.0130042 * t + 0.00256 * _cos(_node_deg(t))
+    ascension = np.degrees(np.arctan2(_cos(obliquity) * _sin(longitude), _cos(longitude)))
+    return ascension, np.degrees(np.arcsin(_sin(obliquity) * _sin(longitude)))
 
 
 @dataclass(frozen=True)
@@ -161,6 +181,35 @@ def _noon(times, azimuth, altitude, longitude_deg):
     share = -hour[first] / (hour[first + 1] - hour[first])
     nearer = first + int(share > 0.5)
     return times[first] + np.timedelta64(round(share * 60), "s"), float(altitude[nearer]), float(azimuth[nearer])
+
+
+def noons(days_utc, latitude_deg, longitude_deg):
+    """The upper transits that follow each of days_utc (datetime64, shape (n,)) within a day: datetime64[s], (n,).
+
+    Source: where the hour angle passes through 0, refined twice.
+    """
+    turn = 360.98564736629
+    days = _days(days_utc)
+    found = days
+    for step in range(3):
+        hour = (_sidereal_deg(found) + longitude_deg - _equatorial(found)[0]) % 360
+        # First the next transit, then the nearest one.
+        found = found + ((-hour) % 360 if step == 0 else -((hour + 180) % 360 - 180)) / turn
+    return J2000.astype("datetime64[s]") + np.round(found * 86_400).astype("timedelta64[s]")
+
+
+def seasons(year):
+    """The equinoxes and solstices of a year: March, June, September, December, datetime64[s] in UTC.
+
+    year [1901 to 2099]. Raises ValueError outside. Source: where the apparent longitude is 0, 90, 180, 270 degrees.
+    """
+    year = int(checked("year", year, least=1901, most=2099))
+    hours = np.datetime64(f"{year}-01-01", "h") + np.arange(366 * 24) * np.timedelta64(1, "h")
+    longitude = _longitude_deg(_days(hours))
+    quarter = np.floor(longitude % 360 / 90)
+    turns = np.flatnonzero(np.diff(quarter) != 0)
+    share = (90 - longitude[turns] % 90) / ((longitude[turns + 1] - longitude[turns]) % 360)
+    return hours[turns].astype("datetime64[s]") + np.round(share * 3600).astype("timedelta64[s]")
 
 
 @dataclass(frozen=True)

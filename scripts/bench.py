@@ -63,8 +63,30 @@ def _measure():
     for name, ms in found.items():
         print(f"{name:<36} {ms:8.2f} ms   {ms / base:7.1f} x the empty page")
     hearth = [ms for name, ms in found.items() if name.startswith("the Hearth")]
+    _day(client, base)
     _hole()
     print(f"the Hearth, {MANY} sheets against {sheets}: {hearth[1] / hearth[0]:.2f} x")
+
+
+def _day(client, base):
+    """The plan of a day with 20 shots, re-flowed after a drag, from form to fragment."""
+    from chimney.field.models import Outing, Shot
+
+    outing = Outing.objects.first()
+    like = outing.shots.filter(beside=None).first()
+    for _ in range(20 - outing.shots.count()):
+        like.pk = None
+        like.save()
+    shot, live = Shot.objects.filter(outing=outing, beside=None).first(), {"hx-request": "true"}
+    taken = []
+    for turn in range(ROUNDS // 2):
+        start = time.perf_counter()
+        place = {"dragged": f"{shot.pk} {300 + turn * 5} 0"}
+        answer = client.post(f"/plan/outings/{outing.pk}/move/", place, headers=live)
+        taken.append((time.perf_counter() - start) * 1000)
+        assert answer.status_code == 200, answer.status_code
+    ms = statistics.median(taken)
+    print(f"{'a day of 20 shots after a drag':<36} {ms:8.2f} ms   {ms / base:7.1f} x the empty page")
 
 
 def _hole():

@@ -76,12 +76,16 @@ def shots_of(found):
     )
 
 
-def lay(found):
-    """The Day of an Outing."""
+def light_of(found):
+    """(SunDay, Daylight) of an Outing: the stretch of light that its day is drawn on."""
     sun_day = places.sun_day(found.place, found.day)
-    start, end = _stretch(sun_day)
-    seen = places.daylight(found.place, start, end, found.stops_less)
-    shots = shots_of(found)
+    return sun_day, places.daylight(found.place, *_stretch(sun_day), found.stops_less)
+
+
+def lay(found, light=None):
+    """The Day of an Outing; light: what light_of gave, if it is known already."""
+    sun_day, seen = light or light_of(found)
+    start, shots = seen.start, shots_of(found)
     proposals = lessons.usual_proposals({shot.paper for shot in shots})
     # A pair of two cameras is opened side by side; it moves with the shot that it stands beside.
     mains = [shot for shot in shots if shot.beside_id is None or shot.beside_id not in {one.pk for one in shots}]

@@ -17,10 +17,10 @@ def x_of(day, seconds):
     return LEFT + seconds / day.seen.times_s[-1] * (WIDTH - LEFT - RIGHT)
 
 
-def seconds_of(day, x):
-    """The inverse of x_of, to the whole minute: where a shot was dragged to."""
+def seconds_of(seen, x):
+    """The inverse of x_of for a Daylight, to the whole minute: where a shot was dragged to."""
     share = min(1.0, max(0.0, (x - LEFT) / (WIDTH - LEFT - RIGHT)))
-    return round(share * day.seen.times_s[-1] / 60) * 60.0
+    return round(share * seen.times_s[-1] / 60) * 60.0
 
 
 def bar(day):

@@ -49,31 +49,31 @@ def outing(request, pk, form=None, status=200):
     """The day as a bar of light with its shots; drags and edits come back to the same fragment."""
     found = _outing(pk)
     day = days.lay(found)
-    page = {"outing": found, "day": day, "drawing": figures.bar(day), "handles": _handles(day, live=False)}
+    page = {"outing": found} | _drawn(day, live=False)
     page |= {"form": form or ShotForm(outing=found, initial=trips.usual_shot(found, day)), "pocket_form": PocketForm()}
     return render(request, "field/outing.html", page, status=status)
 
 
-def _handles(day, *, live):
-    return svg.handles(figures.bar(day), "day", list(figures.grips(day)), live=live)
+def _drawn(day, *, live):
+    drawing = figures.bar(day)
+    handles = svg.handles(drawing, "day", list(figures.grips(day)), live=live)
+    return {"day": day, "drawing": drawing, "handles": handles, "live": live}
 
 
 @require_POST
 def move(request, pk):
     """A shot dragged along the hours, or typed to another one; the rest of the day follows."""
     found = _outing(pk)
-    day = days.lay(found)
+    light = days.light_of(found)
     which, _, x = (request.POST.get("dragged", "") + "  ").partition(" ")
     number = _number(x.split(" ")[0])
     shot = Shot.objects.filter(outing=found, done=False, pk=int(which)).first() if _is_pk(which) else None
     if shot and number is not None:
-        shot.starts_at = day.seen.start + timedelta(seconds=figures.seconds_of(day, number))
+        shot.starts_at = light[1].start + timedelta(seconds=figures.seconds_of(light[1], number))
         shot.save(update_fields=["starts_at"])
-        day = days.lay(found)
     if not request.htmx:
         return redirect("field:outing", pk)
-    page = {"outing": found, "day": day, "drawing": figures.bar(day), "handles": _handles(day, live=True), "live": True}
-    return render(request, "field/_day.html", page)
+    return render(request, "field/_day.html", {"outing": found} | _drawn(days.lay(found, light), live=True))
 
 
 def _is_pk(text):

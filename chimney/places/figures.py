@@ -23,7 +23,7 @@ def height_of_day(sun_day):
         return BASE - max(altitude, -12.0) / (top + 12) * (BASE - TOP) - 12 / (top + 12) * (BASE - TOP)
 
     level = y(0)
-    path = [(x(s), y(a)) for s, a in zip(seen.times_s, seen.altitude_deg, strict=True)]
+    path = [(x(s), y(a)) for s, a in zip(seen.times_s, seen.altitude_deg, strict=True) if a > -12]
     shapes = [svg.rect(LEFT, TOP, WIDTH - LEFT - RIGHT, level - TOP, "sky")]
     shapes += [svg.polyline(path, "sun-path"), svg.line(LEFT, level, WIDTH - RIGHT, level, "axis")]
     for degrees in range(15, int(top) + 1, 15):

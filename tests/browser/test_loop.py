@@ -105,6 +105,7 @@ class Loop(Stage):
         self.assertAlmostEqual(Lesson.objects.get(developer__name="coffee").ei, 10.43, delta=0.01)
         page.keyboard.press("6")
         expect(page.locator(".lesson-sentence")).to_have_text("Rate grade-2 RC at 10, not 6, when it goes into coffee.")
+        page.wait_for_load_state()
         page.keyboard.press("2")
         page.get_by_label("reads").fill("2")
         expect(page.locator(".tile-paper")).to_contain_text("you rate it EI 10")

@@ -18,7 +18,6 @@ from tests.browser.chromium import launch
 from tests.browser.stage import PHONE, Stage
 from tests.chimney.kitchen import kit
 
-
 # What the console says when the network is cut on purpose.
 CUT = ("htmx:sendError", "Failed to load resource: net::ERR_INTERNET_DISCONNECTED")
 

@@ -7,6 +7,7 @@ import numpy as np
 from PIL import Image
 from playwright.sync_api import expect
 
+from chimney.field.models import Shot
 from chimney.hearth import demo
 from chimney.logbook.models import Opening, Sheet
 from tests.browser.stage import DESK, PHONE, Stage
@@ -25,6 +26,19 @@ VIEWS = (
     "/plan/",
     "/plan/?seconds=4&camera=1",
     "/plan/?kind=sky",
+    "/plan/?seconds=4m&sheets=bracket&azimuth_deg=N&darkest=1h&brightest=1m&kind=seconds&reckon=on",
+    "/plan/?seconds=30&sheets=strip&bands=3&kind=seconds",
+    "/plan/outings/",
+    "{outing}",
+    "{outing}packing/",
+    "{outing}notebook/",
+    "{outing}pocket/",
+    "{shot}",
+    "/plan/outings/new/",
+    "/plan/places/",
+    "{place}",
+    "/plan/places/new/?find=malmo",
+    "{reread}",
     "/expose/",
     "/expose/packet/",
     "{timer}",
@@ -45,8 +59,13 @@ class Views(Stage):
     def setUp(self):
         demo.a_year()
         timers = Opening.objects.order_by("-pk")
+        shot = Shot.objects.exclude(outing=None).first()
         self.found = {
             "timer": f"/expose/{timers.filter(closed_at=None).first().exposure_id}/",
+            "reread": f"/expose/{timers.filter(closed_at=None).first().exposure_id}/reading/",
+            "outing": f"/plan/outings/{shot.outing_id}/",
+            "shot": f"/plan/outings/{shot.outing_id}/shot/{shot.pk}/",
+            "place": f"/plan/places/{shot.outing.place_id}/",
             "closed": f"/expose/{timers.exclude(closed_at=None).first().exposure_id}/",
             "judge": f"/read/{Sheet.objects.filter(stage='developed').first()}/",
             "sheet": f"/sheets/{Sheet.objects.filter(stage='read').first()}/",
