@@ -6,6 +6,7 @@ urlpatterns = [
     path("", include("chimney.hearth.urls")),
     path("kit/", include("chimney.kit.urls")),
     path("plan/places/", include("chimney.places.urls")),
+    path("", include("chimney.solar.urls")),
     path("plan/", include("chimney.field.urls")),
     path("", include("chimney.logbook.urls")),
     path("develop/", include("chimney.darkroom.urls")),

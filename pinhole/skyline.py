@@ -47,8 +47,8 @@ def _around(points, azimuth_deg):
     return np.interp(azimuth, known[:, 0], known[:, 1])
 
 
-def read_csv(rows):
-    """Points from rows of (direction, height) in degrees, as text; a first row of words is passed over.
+def read_csv(rows, header=True):
+    """Points from rows of (direction, height) in degrees, as text; with a header a first row of words is passed over.
 
     rows: iterable of sequences of text. Returns ((azimuth_deg, altitude_deg), ...). Raises ValueError that names the
     row for anything else, and for more than 720 points.
@@ -61,7 +61,7 @@ def read_csv(rows):
         try:
             azimuth, altitude = (float(cell.replace(",", ".")) for cell in cells)
         except ValueError as error:
-            if not points and number == 1:
+            if header and number == 1:
                 continue
             raise ValueError(f"row {number} is not a direction and a height: {' '.join(cells)[:40]}") from error
         if not -360 <= azimuth <= 360 or not -90 <= altitude <= 90:

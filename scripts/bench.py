@@ -64,6 +64,7 @@ def _measure():
         print(f"{name:<36} {ms:8.2f} ms   {ms / base:7.1f} x the empty page")
     hearth = [ms for name, ms in found.items() if name.startswith("the Hearth")]
     _day(client, base)
+    _sun(client)
     _hole()
     print(f"the Hearth, {MANY} sheets against {sheets}: {hearth[1] / hearth[0]:.2f} x")
 
@@ -87,6 +88,47 @@ def _day(client, base):
         assert answer.status_code == 200, answer.status_code
     ms = statistics.median(taken)
     print(f"{'a day of 20 shots after a drag':<36} {ms:8.2f} ms   {ms / base:7.1f} x the empty page")
+
+
+def _sun(client):
+    """A full year at 2-minute steps from nothing, and re-planned after a drag, against one plain call of pvlib."""
+    import datetime
+
+    import numpy as np
+    import pandas
+    from pvlib.solarposition import spa_python
+
+    from chimney.places.models import Place
+    from chimney.solar import flows
+    from pinhole import solargraph
+    from pinhole.projection import CanBack, Pointing
+
+    year = datetime.date(2026, 1, 1), datetime.date(2026, 12, 31)
+    utc = np.arange(np.datetime64("2026-01-01"), np.datetime64("2027-01-01"), np.timedelta64(2, "m"))
+    can, seen = CanBack(66, 177.8, 120), solargraph.track(57.1, 19.6, *year, utc_offset_h=1)
+    place = Place.objects.get(name="Rauholm")
+    address = f"/plan/sun/?place={place.pk}&first_day={year[0]}&last_day={year[1]}&azimuth_deg=180"
+    address += "&kind=span&climate=coast&view=positive"
+    calls = {
+        "pvlib, the same instants": lambda: spa_python(pandas.DatetimeIndex(utc), 57.1, 19.6),
+        "a year's survey from nothing": lambda: solargraph.survey(
+            57.1, 19.6, can, Pointing(180, 14), *year, utc_offset_h=1
+        ),
+        "the same after a drag": lambda: solargraph.summed(solargraph.look(seen, can, Pointing(181, 14))),
+        "a drag, form to both drawings": lambda: client.get(f"{address}&tilt_deg=14", headers={"hx-request": "true"}),
+        "the planner's page from nothing": lambda: (flows._track.cache_clear(), client.get(f"{address}&tilt_deg=14")),
+    }
+    base = None
+    for name, call in calls.items():
+        call()
+        taken = []
+        for _ in range(3 if base is None else 9):
+            start = time.perf_counter()
+            call()
+            taken.append((time.perf_counter() - start) * 1000)
+        ms = statistics.median(taken)
+        base = base or ms
+        print(f"{name:<36} {ms:8.2f} ms   {ms / base:7.3f} x pvlib")
 
 
 def _hole():

@@ -69,13 +69,14 @@ def _courses(path, waiting):
 def _waiting(sheets):
     loaded, exposing = sheets[Sheet.Stage.LOADED], sheets[Sheet.Stage.EXPOSING]
     to_develop, to_read = sheets[Sheet.Stage.EXPOSED], sheets[Sheet.Stage.DEVELOPED]
+    out, to_scan = sheets[Sheet.Stage.OUT], sheets[Sheet.Stage.HOME]
     today = timezone.localdate(clock.now())
     kept = Shot.objects.filter(Q(outing=None) | Q(outing__day__gte=today), done=False).count()
     news = Lesson.objects.filter(standing=Lesson.Standing.NEW).exclude(developer=None).count()
     return {
         "Plan": (kept, f"{kept} to do"),
-        "Expose": (loaded + exposing, f"{loaded} loaded, {exposing} exposing"),
+        "Expose": (loaded + exposing + out, f"{loaded} loaded, {exposing} exposing, {out} out in the sun"),
         "Develop": (to_develop, f"{to_develop} to develop"),
-        "Read": (to_read, f"{to_read} to read"),
+        "Read": (to_read + to_scan, f"{to_read} to read, {to_scan} to scan"),
         "Learn": (news, f"{news} new"),
     }

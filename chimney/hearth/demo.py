@@ -13,7 +13,7 @@ from django.utils import timezone
 
 from chimney.darkroom import flows as darkroom
 from chimney.field import flows as field
-from chimney.hearth import demo_days
+from chimney.hearth import demo_cans, demo_days
 from chimney.kit import flows as kit
 from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Paper
 from chimney.lessons import flows as lessons
@@ -91,8 +91,7 @@ REMARKS = {
 @transaction.atomic
 def a_year():
     """Make everything; returns how many sheets there are."""
-    now = clock.now()
-    chance = random.Random(SEED)
+    now, chance = clock.now(), random.Random(SEED)
     with clock.at(now - timedelta(days=364)):
         _own()
         demo_days.make_places(now)
@@ -103,6 +102,7 @@ def a_year():
     _mishaps(chance, now)
     _today(chance, now)
     demo_days.make_day(now)
+    demo_cans.put_cans_out(now)
     return Sheet.objects.count()
 
 

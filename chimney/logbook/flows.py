@@ -18,13 +18,18 @@ Stage = Sheet.Stage
 # From which stages a sheet may come to each stage.
 MOVES = {
     Stage.BOXED: {Stage.LOADED},
-    Stage.LOADED: {Stage.BOXED, Stage.EXPOSING, Stage.EXPOSED},  # from exposed only when the slide was never pulled
+    # From exposed only when the slide was never pulled, from out when a can was never put out after all.
+    Stage.LOADED: {Stage.BOXED, Stage.EXPOSING, Stage.EXPOSED, Stage.OUT},
     Stage.EXPOSING: {Stage.LOADED, Stage.EXPOSED},  # from exposed to undo a close, or for a second time on purpose
     Stage.EXPOSED: {Stage.EXPOSING, Stage.DEVELOPED},
     Stage.DEVELOPED: {Stage.EXPOSED, Stage.READ},
     Stage.READ: {Stage.DEVELOPED},
-    Stage.SPOILED: {Stage.BOXED, Stage.LOADED, Stage.EXPOSED, Stage.DEVELOPED, Stage.READ},
-    Stage.LOST: {Stage.BOXED, Stage.LOADED, Stage.EXPOSED, Stage.DEVELOPED, Stage.READ},
+    # A solargraph goes out, comes home and is scanned; no way leads from there into a developer.
+    Stage.OUT: {Stage.LOADED, Stage.HOME, Stage.LOST},
+    Stage.HOME: {Stage.OUT, Stage.SCANNED},
+    Stage.SCANNED: {Stage.HOME},
+    Stage.SPOILED: {Stage.BOXED, Stage.LOADED, Stage.EXPOSED, Stage.DEVELOPED, Stage.READ, Stage.OUT, Stage.HOME},
+    Stage.LOST: {Stage.BOXED, Stage.LOADED, Stage.EXPOSED, Stage.DEVELOPED, Stage.READ, Stage.OUT},
 }
 
 
@@ -92,6 +97,8 @@ def unload(loading):
         raise Refused(f"{sheet.code} was taken out before.", "See the bag", "logbook:bag")
     if sheet.stage == Stage.EXPOSING:
         raise _still_open(sheet)
+    if sheet.stage == Stage.OUT:
+        raise Refused(f"{sheet.code} is out in the sun: bring it home first.", "See the cans", "solar:cans")
     if sheet.stage == Stage.LOADED:
         move(sheet, Stage.BOXED)
     loading.unloaded_at = clock.now()

@@ -22,6 +22,9 @@ class Sheet(models.Model):
         READ = "read", "read"
         SPOILED = "spoiled", "spoiled"
         LOST = "lost", "lost"
+        OUT = "out", "out in the sun"
+        HOME = "home", "to scan"
+        SCANNED = "scanned", "scanned"
 
     code = models.CharField(max_length=20, unique=True)
     paper = models.ForeignKey(Paper, models.PROTECT)

@@ -12,7 +12,7 @@ from chimney.logbook.models import Exposure, Loading, Opening, Sheet
 
 @dataclass(frozen=True)
 class Side:
-    """One side of a holder as it is in the bag: state is "empty", "loaded", "exposing" or "exposed"."""
+    """One side of a holder as it is in the bag: state is "empty", "loaded", "exposing", "exposed" or "out"."""
 
     holder: Holder
     letter: str
@@ -20,7 +20,7 @@ class Side:
 
     @property
     def state(self):
-        return {None: "empty", "loaded": "loaded", "exposing": "exposing"}.get(
+        return {None: "empty", "loaded": "loaded", "exposing": "exposing", "out": "out"}.get(
             self.loading and self.loading.sheet.stage, "exposed"
         )
 
@@ -113,5 +113,6 @@ def box_for(paper, size):
 def counts():
     """How many sheets wait at each stage that waits; sheets that are done are not counted, however many."""
     stages = [Sheet.Stage.LOADED, Sheet.Stage.EXPOSING, Sheet.Stage.EXPOSED, Sheet.Stage.DEVELOPED]
+    stages += [Sheet.Stage.OUT, Sheet.Stage.HOME]
     found = Sheet.objects.filter(stage__in=stages).order_by().values_list("stage").annotate(Count("pk"))
     return dict.fromkeys(stages, 0) | dict(found)

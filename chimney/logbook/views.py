@@ -23,7 +23,7 @@ def bag(request):
         messages.success(request, f"Pencil on the backs, top edge: {lie}.")
         return redirect("logbook:bag")
     page = {
-        "holders": holders,
+        "holders": [(one, found) for one, found in holders if any(side.state != "out" for side in found)],
         "form": form,
         "timers": [Timer.of(exposure, clock.now()) for exposure in queries.running()],
         "put_back": Sheet.objects.filter(stage=Sheet.Stage.BOXED).select_related("paper")[:12],

@@ -17,6 +17,9 @@ class Place(models.Model):
     zone = models.CharField(max_length=60)
     home = models.BooleanField(default=False)
     note = models.TextField(blank=True, max_length=2000)
+    # The usual skyline there, which every can begins with: [[direction, height], ...] bare and in leaf.
+    horizon = models.JSONField(default=list, blank=True)
+    leaf = models.JSONField(default=list, blank=True)
 
     class Meta:
         ordering = ["-home", "name"]

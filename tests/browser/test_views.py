@@ -10,9 +10,11 @@ from playwright.sync_api import expect
 from chimney.field.models import Shot
 from chimney.hearth import demo
 from chimney.logbook.models import Opening, Sheet
+from chimney.solar.models import Solargraph
 from tests.browser.stage import DESK, PHONE, Stage
 from tests.pinhole.test_hole import plate
 
+STAGES = ("out", "home", "scanned")
 VIEWS = (
     "/",
     "/kit/",
@@ -36,6 +38,13 @@ VIEWS = (
     "{shot}",
     "/plan/outings/new/",
     "/plan/places/",
+    "/plan/sun/",
+    "/plan/sun/?view=negative&tilt_deg=x",
+    "/expose/cans/",
+    "{can_out}",
+    "{can_home}",
+    "{can_scanned}",
+    "{can_planned}",
     "{place}",
     "/plan/places/new/?find=malmo",
     "{reread}",
@@ -59,6 +68,7 @@ class Views(Stage):
     def setUp(self):
         demo.a_year()
         timers = Opening.objects.order_by("-pk")
+        cans = Solargraph.objects.order_by("pk")
         shot = Shot.objects.exclude(outing=None).first()
         self.found = {
             "timer": f"/expose/{timers.filter(closed_at=None).first().exposure_id}/",
@@ -66,6 +76,8 @@ class Views(Stage):
             "outing": f"/plan/outings/{shot.outing_id}/",
             "shot": f"/plan/outings/{shot.outing_id}/shot/{shot.pk}/",
             "place": f"/plan/places/{shot.outing.place_id}/",
+            "can_planned": f"/expose/cans/{cans.get(sheet=None).pk}/",
+            **{f"can_{stage}": f"/expose/cans/{cans.filter(sheet__stage=stage).first().pk}/" for stage in STAGES},
             "closed": f"/expose/{timers.exclude(closed_at=None).first().exposure_id}/",
             "judge": f"/read/{Sheet.objects.filter(stage='developed').first()}/",
             "sheet": f"/sheets/{Sheet.objects.filter(stage='read').first()}/",

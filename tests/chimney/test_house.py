@@ -14,7 +14,7 @@ ROOT = Path(__file__).resolve().parent.parent.parent
 # Imports go down this list only; rooms on one line do not know each other.
 FLOORS = (
     ("hearth",),
-    ("field",),
+    ("field", "solar"),
     ("lessons",),
     ("results",),
     ("darkroom",),

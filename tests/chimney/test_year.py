@@ -28,6 +28,9 @@ PAGES = (
     "/plan/outings/1/",
     "/plan/places/",
     "/plan/places/1/",
+    "/plan/sun/",
+    "/expose/cans/",
+    "/expose/cans/1/",
     "/develop/",
     "/read/",
     "/learn/",
@@ -56,7 +59,9 @@ class Year(TestCase):
         self.assertGreaterEqual(Paper.objects.count(), 5)
         self.assertGreaterEqual(Sheet.objects.count(), 40)
         stages = set(Sheet.objects.order_by().values_list("stage", flat=True).distinct())
-        self.assertEqual(stages, {"loaded", "exposing", "exposed", "developed", "read", "spoiled", "lost"})
+        self.assertEqual(
+            stages, {"loaded", "exposing", "exposed", "developed", "read", "spoiled", "lost", "out", "home", "scanned"}
+        )
         self.assertEqual(
             (Opening.objects.filter(closed_at=None).count(), Shot.objects.filter(done=False, outing=None).count()),
             (2, 2),

@@ -59,6 +59,12 @@ def clock_time(when, precision="m"):
 
 
 @register.filter
+def hour(when):
+    """The time of day on the moment's own clock: a place's hours stay that place's."""
+    return f"{when:%H:%M}"
+
+
+@register.filter
 def unlocalized(value):
     """A number for a script: a plain decimal point, milliseconds at the finest."""
     return f"{float(value):.3f}"

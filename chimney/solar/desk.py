@@ -1,0 +1,269 @@
+"""The planner as it stands: what was typed or dragged, and what the can will draw."""
+
+import re
+from dataclasses import dataclass
+from datetime import date, timedelta
+from functools import cached_property
+
+import numpy as np
+
+from chimney.kit.models import Camera
+from chimney.parts import svg
+from chimney.parts.scales import number
+from chimney.places import flows as places
+from chimney.places.models import Place
+from chimney.solar import figures, flows, verdict
+from chimney.solar.forms import GOALS, SunForm, say_points
+from chimney.solar.models import Record, Solargraph
+from pinhole import climate, pointing
+
+FIRST = {"tilt_deg": "0", "roll_deg": "", "kind": "span", "climate": "coast", "view": "positive", "water": ""}
+FIRST |= {"from_time": "", "to_time": "", "horizon": "", "leaf": "", "dragged": ""}
+BOXES = ("water",)
+NAMES = [*SunForm.base_fields, "dragged"]
+DRAG = re.compile(r"(aim|sky\d{1,3}) (-?\d{1,5}(?:\.\d+)?) (-?\d{1,5}(?:\.\d+)?)")
+# Fields that a drag changes, which the live answer brings along.
+DRAGGED = ("azimuth_deg", "tilt_deg", "horizon")
+SHADOW_HOURS = range(7, 19)
+
+
+@dataclass
+class Desk:
+    """form: bound to typed; seen: the flows.View or None while something is missing."""
+
+    typed: dict
+    form: SunForm
+    seen: flows.View | None = None
+    live: bool = False
+    dragged: bool = False
+
+    @property
+    def name(self):
+        return self.form.cleaned_data["camera"].name
+
+    @cached_property
+    def verdict(self):
+        return verdict.of(self.seen, self.name)
+
+    @cached_property
+    def facts(self):
+        return verdict.facts(self.seen)
+
+    @cached_property
+    def sky(self):
+        return figures.sky(self.seen)
+
+    @cached_property
+    def handles(self):
+        return svg.handles(self.sky, "sun", figures.grips(self.seen), live=self.live)
+
+    @cached_property
+    def paper(self):
+        return figures.paper(self.seen, self.typed["view"])
+
+    @cached_property
+    def calendar(self):
+        return figures.calendar(self.seen)
+
+    @property
+    def goals(self):
+        return GOALS
+
+    @property
+    def moved(self):
+        """The fields that a drag changed, as they now stand."""
+        return [self.form[name].as_widget(attrs={"hx-swap-oob": "true"}) for name in DRAGGED] if self.dragged else []
+
+    @property
+    def outside(self):
+        return [field for field in self.form if field.name not in ("view", "water")]
+
+    @property
+    def compass(self):
+        """What a compass shows for the direction, and how far it is off there and then."""
+        place, day = self.seen.place, self.seen.track.days[0].astype(date)
+        off = flows.declination_deg(place, day)
+        shown = float(pointing.compass_deg(self.seen.pointing.azimuth_deg, off))
+        return f"{shown:.0f}°", f"{number(abs(off), 2)}° {'east' if off >= 0 else 'west'}"
+
+    @property
+    def noon(self):
+        return places.sun_day(self.seen.place, self.day).noon
+
+    @property
+    def day(self):
+        """The day on which the can is put out, or today if that is past."""
+        first = self.seen.track.days[0].astype(date)
+        return max(first, min(places.today(self.seen.place), self.seen.track.days[-1].astype(date)))
+
+    @property
+    def shadows(self):
+        """[(clock time, direction of a stick's shadow)] through that day, while the sun stands high enough."""
+        start, _ = places.bounds(self.seen.place, self.day)
+        found = []
+        for hour in SHADOW_HOURS:
+            moment = start.replace(hour=hour)
+            azimuth, altitude = places.sun_at(self.seen.place, moment)
+            if altitude > 3:
+                found.append((f"{moment:%H:%M}", f"{float(pointing.stick_shadow_deg(azimuth)):.0f}°"))
+        return found
+
+    @property
+    def wedge_mm(self):
+        tilt = self.seen.pointing.tilt_deg
+        return abs(pointing.wedge_mm(self.seen.camera.focal_mm, tilt)) if abs(tilt) <= 80 else None
+
+    @property
+    def schedule(self):
+        """Openings of a figure of eight on the place's clock: the first days and each change of what is read."""
+        if self.form.cleaned_data["kind"] != Solargraph.Kind.EIGHT:
+            return []
+        days = [day.astype(date) for day in self.seen.track.days]
+        found = flows.openings(self.seen.place, days, self.seen.minutes[0])
+        turns = [n for n in range(1, len(found)) if f"{found[n][1]:%H:%M}" != f"{found[n - 1][1]:%H:%M}"]
+        return [(day, f"{moment:%H:%M}") for day, moment in (found[n] for n in [0, *turns])]
+
+
+def lay(params, *, can=None, live=False, judging=False):
+    """The Desk for what came in; a kept solargraph is where it begins. While not judging, empty fields are forgiven."""
+    typed = FIRST | _usual() | (_of_can(can) if can else {}) | {name: params[name] for name in NAMES if name in params}
+    if "place" in params:
+        typed |= {box: params.get(box, "") for box in BOXES}
+    if not can and "horizon" not in params:
+        typed |= _skyline_of(typed.get("place"))
+    form = SunForm({name: value or "" for name, value in typed.items()})
+    form.fields["climate"].choices = [*form.fields["climate"].choices, *_measured(typed.get("place"))]
+    valid = form.is_valid()
+    if not judging:
+        form.forgive_empty()
+    desk = Desk(typed, form, live=live)
+    if valid:
+        _drag(desk)
+        _look(desk)
+    return desk
+
+
+def _drag(desk):
+    """Apply what was dragged in the sky drawing to the fields beside it, so that both stay in step."""
+    given, found = desk.form.cleaned_data, DRAG.fullmatch(str(desk.typed.get("dragged") or ""))
+    desk.typed["dragged"] = ""
+    if not found:
+        return
+    track = flows.track(given["place"], given["first_day"], given["last_day"])
+    azimuth, height = figures.Frame(track).direction(float(found[2]), float(found[3]))
+    if found[1] == "aim":
+        changed = {"azimuth_deg": round(azimuth) % 360 * 1.0, "tilt_deg": round(height * 2) / 2}
+        changed["tilt_deg"] = min(85.0, max(-85.0, changed["tilt_deg"]))
+        said = {name: f"{value:g}" for name, value in changed.items()}
+    else:
+        points, which = list(given["horizon"]), int(found[1][3:])
+        if which >= len(points):
+            return
+        points[which] = (round(azimuth, 1), round(max(0.0, height), 1))
+        changed = {"horizon": tuple(points)}
+        said = {"horizon": say_points(points)}
+    given.update(changed)
+    desk.typed |= said
+    desk.form.data = desk.form.data | said
+    desk.dragged = True
+
+
+def _look(desk):
+    given = desk.form.cleaned_data
+    seen = flows.track(given["place"], given["first_day"], given["last_day"])
+    try:
+        desk.seen = flows.view(
+            given["place"],
+            given["camera"],
+            flows.projection.Pointing(given["azimuth_deg"], given["tilt_deg"], given["roll_deg"]),
+            given["first_day"],
+            given["last_day"],
+            skyline=flows.Skyline(given["horizon"], given["leaf"]),
+            minutes=minutes_of(given),
+            weather=given["climate"],
+            sunshine=_sunshine(given, seen),
+        )
+    except ValueError as error:
+        desk.form.add_error("camera", f"Its paper cannot lie in it: {error}.")
+
+
+def minutes_of(given):
+    """(from, to) in minutes of the standard clock, or None for a hole that stays open.
+
+    A figure of eight is typed in standard time all year; sunrise, sunset and eclipse are typed as the clock of the
+    first day shows them.
+    """
+    kind = given["kind"]
+    if kind not in ("rise", "set", "eight", "eclipse"):
+        return None
+    start = given["from_time"].hour * 60 + given["from_time"].minute
+    if kind == Solargraph.Kind.EIGHT:
+        return start, start
+    end = given["to_time"].hour * 60 + given["to_time"].minute
+    noon = places.bounds(given["place"], given["first_day"])[0].replace(hour=12)
+    shift = int((noon.dst() or timedelta()).total_seconds() // 60)
+    return max(0, start - shift), max(0, end - shift)
+
+
+def _sunshine(given, track):
+    """Measured days of sunshine where they were asked for and are there."""
+    if given["climate"] != "measured":
+        return None
+    record = Record.objects.filter(place=given["place"]).first()
+    step_h = (track.minutes[1] - track.minutes[0]) / 60
+    try:
+        return record and climate.read_csv(record.rows, track.days, track.up.sum(axis=1) * step_h)
+    except ValueError:
+        return np.zeros(len(track.days))
+
+
+def _measured(place):
+    known = (
+        Record.objects.filter(place=place).first() if str(place or "").isdecimal() and len(str(place)) < 18 else None
+    )
+    return [("measured", f"measured: {known.name}")] if known else []
+
+
+def _usual():
+    """What a new plan starts from: home, a can, the noon sun, solstice to solstice."""
+    place = places.home() or Place.objects.first()
+    usable = Camera.objects.in_use().exclude(back=Camera.Shape.LENS)
+    last = Solargraph.objects.order_by("-pk").values_list("camera", flat=True).first()
+    camera = usable.filter(pk=last).first() or usable.filter(back=Camera.Shape.CAN).first() or usable.first()
+    if place is None or camera is None:
+        return {}
+    first, last = flows.solstices(places.today(place))
+    return {
+        "place": str(place.pk),
+        "camera": str(camera.pk),
+        "azimuth_deg": "180" if place.latitude_deg >= 0 else "0",
+        "first_day": first.isoformat(),
+        "last_day": last.isoformat(),
+    }
+
+
+def _skyline_of(place):
+    found = Place.objects.filter(pk=place).first() if str(place or "").isdecimal() and len(str(place)) < 18 else None
+    if found is None:
+        return {}
+    return {"horizon": say_points(found.horizon), "leaf": say_points(found.leaf)}
+
+
+def _of_can(can):
+    def clock(minute):
+        return "" if minute is None else f"{minute // 60:02d}:{minute % 60:02d}"
+
+    return {
+        "place": str(can.place_id),
+        "camera": str(can.camera_id),
+        "azimuth_deg": f"{can.azimuth_deg:g}",
+        "tilt_deg": f"{can.tilt_deg:g}",
+        "roll_deg": f"{can.roll_deg:g}",
+        "first_day": can.first_day.isoformat(),
+        "last_day": can.last_day.isoformat(),
+        "kind": can.kind,
+        "from_time": clock(can.open_from),
+        "to_time": clock(can.open_to),
+        "horizon": say_points(can.horizon),
+        "leaf": say_points(can.leaf),
+    }

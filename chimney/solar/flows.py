@@ -1,0 +1,244 @@
+"""What a can will draw, and what happens to it: out, looked after, home, scanned."""
+
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, time, timedelta
+from functools import cache, lru_cache
+from pathlib import Path
+
+import numpy as np
+from django.db import transaction
+
+from chimney.kit.models import Holder, Paper
+from chimney.logbook import flows as logbook
+from chimney.logbook.models import Loading, Sheet
+from chimney.parts import clock
+from chimney.parts.refusal import Refused
+from chimney.solar.models import Event, Look, Solargraph
+from pinhole import climate, magnetic, pointing, projection, solargraph, sun
+from pinhole.skyline import Skyline
+
+# Longer spans are sampled more coarsely, so that memory is bounded; the tracks used last are kept.
+FINE_MIN, COARSE_MIN, COARSE_FROM_DAYS, KEPT = 2, 10, 400, 6
+TABLE = Path(__file__).parent / "wmm2025.cof"
+
+
+@cache
+def model():
+    return magnetic.read_cof(TABLE.read_text())
+
+
+def declination_deg(place, day):
+    """How far east of true north a compass points there and then."""
+    year = day.year + day.timetuple().tm_yday / 365.25
+    return magnetic.declination_deg(model(), year, place.latitude_deg, place.longitude_deg, place.elevation_m)
+
+
+def standard_offset_h(place, day):
+    """The place's clock against UTC without summer time, in hours."""
+    noon = datetime.combine(day, time(12), place.tz)
+    return (noon.utcoffset() - (noon.dst() or timedelta())).total_seconds() / 3600
+
+
+@lru_cache(maxsize=KEPT)
+def _track(latitude_deg, longitude_deg, first_day, last_day, offset_h, step_min):
+    return solargraph.track(latitude_deg, longitude_deg, first_day, last_day, utc_offset_h=offset_h, step_min=step_min)
+
+
+def track(place, first_day, last_day):
+    """The sun over a place from first to last day, kept so that a drag does not compute it anew."""
+    step = FINE_MIN if (last_day - first_day).days < COARSE_FROM_DAYS else COARSE_MIN
+    offset_h = standard_offset_h(place, first_day)
+    return _track(place.latitude_deg, place.longitude_deg, first_day, last_day, offset_h, step)
+
+
+@dataclass(frozen=True)
+class View:
+    """One can looked through: what was asked, its Track, Look, Survey, Lines, and how the sun shone."""
+
+    place: object
+    camera: object
+    back: projection.Back
+    pointing: projection.Pointing
+    skyline: Skyline
+    minutes: tuple | None
+    track: solargraph.Track
+    look: solargraph.Look
+    survey: solargraph.Survey
+    lines: solargraph.Lines
+    sunshine: np.ndarray
+
+
+def view(place, camera, aim, first_day, last_day, *, skyline, minutes=None, weather="clear", sunshine=None):
+    """The View of a camera that stands so. aim: a Pointing; minutes: (from, to) of the day if it is open only then."""
+    seen, back = track(place, first_day, last_day), camera.geometry
+    if minutes:
+        # To the nearest sample, so that one clock time is one sample a day.
+        step = int(seen.minutes[1] - seen.minutes[0])
+        minutes = tuple(round(minute / step) * step for minute in minutes)
+    look = solargraph.look(seen, back, aim, skyline, minutes)
+    shone = sunshine
+    if shone is None or len(shone) != len(seen.days):
+        shone = climate.sunshine(weather_of(weather), place.latitude_deg, seen.days)
+    return View(
+        place=place,
+        camera=camera,
+        back=back,
+        pointing=aim,
+        skyline=skyline,
+        minutes=minutes,
+        track=seen,
+        look=look,
+        survey=solargraph.summed(look),
+        lines=solargraph.lines(look, camera.diameter_mm, camera.depth_mm),
+        sunshine=shone,
+    )
+
+
+def weather_of(code):
+    return next((one for one in climate.CLIMATES if one.code == code), climate.CLIMATES[0])
+
+
+def view_of(can):
+    """The View of a kept solargraph."""
+    minutes = (
+        None if can.open_from is None else (can.open_from, can.open_to if can.open_to is not None else can.open_from)
+    )
+    return view(can.place, can.camera, can.pointing, can.first_day, can.last_day, skyline=can.skyline, minutes=minutes)
+
+
+def best(seen, goal, place, camera, skyline, first_day, minutes=None):
+    """The pointing.Best for a goal: "span", "year", "rise" or "set". Raises ValueError where there is no such sun."""
+    if goal == "year":
+        seen = track(place, date(first_day.year, 1, 1), date(first_day.year, 12, 31))
+    wanted = None
+    if goal in ("rise", "set"):
+        seen = track(place, first_day, first_day)
+        at = np.flatnonzero(seen.up[0])
+        if at.size:
+            reach = int(180 / (seen.minutes[1] - seen.minutes[0]))
+            wanted = np.zeros_like(seen.up)
+            wanted[0, at[:reach] if goal == "rise" else at[-reach:]] = True
+        minutes = None
+    return pointing.best(seen, camera.geometry, horizon=skyline, minutes=minutes, wanted=wanted)
+
+
+def solstices(today):
+    """(first, last): from the solstice that comes next to the one after it, by their UTC dates."""
+    found = [
+        moment.astype(datetime).date() for year in (today.year, today.year + 1) for moment in sun.seasons(year)[[1, 3]]
+    ]
+    coming = [day for day in found if day >= today]
+    return coming[0], coming[1] if len(coming) > 1 else coming[0]
+
+
+def openings(place, days, minute):
+    """[(day, moment on the place's own clock)] for one time of the standard clock: summer time shifts what is read."""
+    offset = timedelta(hours=standard_offset_h(place, days[0]))
+    starts = [datetime.combine(day, time(), UTC) - offset + timedelta(minutes=minute) for day in days]
+    return [(day, start.astimezone(place.tz)) for day, start in zip(days, starts, strict=True)]
+
+
+def _own_back(can):
+    """The camera's own back, or a refusal."""
+    back = Holder.objects.filter(camera=can.camera.body_pk, retired_at=None).first()
+    if back is None:
+        raise Refused(
+            f"{can.camera} has no back of its own: tick that paper goes straight into it.",
+            f"See {can.camera}",
+            "kit:edit",
+            "camera",
+            can.camera_id,
+        )
+    return back
+
+
+@transaction.atomic
+def put_out(can, opened_at=None):
+    """Open the hole for days: the sheet that lies in the can, else a fresh one of solargraph paper, goes out."""
+    if can.sheet_id:
+        raise Refused(f"{can} is {can.sheet.get_stage_display()} already.", f"See {can}", "solar:can", can.pk)
+    other = Solargraph.objects.filter(camera=can.camera, sheet__stage=Sheet.Stage.OUT).exclude(pk=can.pk).first()
+    if other:
+        raise Refused(f"{can.camera} is out already as {other}.", f"See {other}", "solar:can", other.pk)
+    back = _own_back(can)
+    loading = Loading.objects.select_related("sheet__paper").filter(holder=back, unloaded_at=None).first()
+    if loading is None:
+        paper = Paper.objects.in_use().filter(kind=Paper.Kind.SOLARGRAPH).first()
+        if paper is None:
+            raise Refused("No solargraph paper is on the shelf.", "Add a paper", "kit:add", "paper")
+        loading = logbook.load(paper, back, back.sides[0])
+    elif loading.sheet.paper.kind != Paper.Kind.SOLARGRAPH:
+        raise Refused(
+            f"{can.camera} holds {loading.sheet}, {loading.sheet.paper}: that is for developing.",
+            "See the bag",
+            "logbook:bag",
+        )
+    logbook.move(loading.sheet, Sheet.Stage.OUT)
+    can.sheet, can.opened_at = loading.sheet, opened_at or clock.now()
+    can.save()
+    return can
+
+
+@transaction.atomic
+def not_out_after_all(can):
+    """Undo a mis-tap: it was never put out."""
+    _need(can, Sheet.Stage.OUT, "was not put out")
+    logbook.move(can.sheet, Sheet.Stage.LOADED)
+    can.sheet, can.opened_at = None, None
+    can.save(update_fields=["sheet", "opened_at"])
+
+
+def _need(can, stage, words):
+    if can.stage != stage:
+        raise Refused(f"{can} {words}.", f"See {can}", "solar:can", can.pk)
+
+
+@transaction.atomic
+def note_event(can, kind, words=""):
+    """Write down what was seen; missing makes it lost, found brings it back out."""
+    event = Event.objects.create(solargraph=can, kind=kind, words=words, at=clock.now())
+    if kind == Event.Kind.MISSING and can.stage == Sheet.Stage.OUT:
+        logbook.move(can.sheet, Sheet.Stage.LOST)
+    elif kind == Event.Kind.FOUND and can.stage == Sheet.Stage.LOST:
+        logbook.move(can.sheet, Sheet.Stage.OUT)
+    return event
+
+
+@transaction.atomic
+def close(can):
+    """The hole is shut, before anything is moved; from here on it is home."""
+    _need(can, Sheet.Stage.OUT, "is not out")
+    can.closed_at = clock.now()
+    can.save(update_fields=["closed_at"])
+    logbook.move(can.sheet, Sheet.Stage.HOME)
+
+
+@transaction.atomic
+def reopen(can):
+    """Undo a mis-tapped close."""
+    _need(can, Sheet.Stage.HOME, "is not home")
+    can.closed_at = None
+    can.save(update_fields=["closed_at"])
+    logbook.move(can.sheet, Sheet.Stage.OUT)
+
+
+@transaction.atomic
+def scanned(can, minutes, lux, words=""):
+    """The one scan: what it cost the sheet in light is its first look; the sheet leaves the can."""
+    _need(can, Sheet.Stage.HOME, "is not home")
+    logbook.move(can.sheet, Sheet.Stage.SCANNED)
+    Loading.objects.filter(sheet=can.sheet, unloaded_at=None).update(unloaded_at=clock.now())
+    return look_at(can, minutes, lux, words or "the one scan")
+
+
+def look_at(can, minutes, lux, words=""):
+    """Log a look at the unfixed sheet out of its box."""
+    _need(can, Sheet.Stage.SCANNED, "is not in the archive box")
+    return Look.objects.create(solargraph=can, minutes=minutes, lux=lux, words=words, at=clock.now())
+
+
+def fix(can):
+    """One school fixes after the scan; it is written down because it cannot be undone."""
+    _need(can, Sheet.Stage.SCANNED, "is not scanned: fixing comes after the scan or never")
+    can.fixed_at = clock.now()
+    can.save(update_fields=["fixed_at"])

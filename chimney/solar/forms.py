@@ -1,0 +1,198 @@
+"""What may come in for a solargraph: how it stands, its skyline, and what happens to it."""
+
+import csv
+import io
+from datetime import timedelta
+
+from django import forms
+
+from chimney.kit.models import Camera
+from chimney.parts.fields import NumberField
+from chimney.places.forms import BearingField
+from chimney.places.models import Place
+from chimney.solar.models import Event, Look, Solargraph
+from pinhole import climate, skyline
+
+LONGEST_DAYS = 3660
+MOST_CSV = 400_000
+VIEWS = [("positive", "as the finished positive"), ("negative", "as it lies in the camera")]
+GOALS = (
+    ("span", "for these days"),
+    ("year", "for the whole year"),
+    ("rise", "for sunrise on the first day"),
+    ("set", "for sunset from three hours before"),
+)
+
+
+class PointsField(forms.CharField):
+    """A skyline as people write it: direction and height a pair, `90 5; 120 8`, one a line or behind semicolons."""
+
+    def __init__(self, **kwargs):
+        super().__init__(max_length=12_000, required=False, widget=forms.Textarea(attrs={"rows": 3}), **kwargs)
+
+    def clean(self, value):
+        text = super().clean(value)
+        rows = [pair.replace(",", " ").split() for pair in text.replace("\n", ";").split(";")]
+        try:
+            return skyline.read_csv(rows, header=False)
+        except ValueError as error:
+            raise forms.ValidationError(f"{str(error).capitalize()}.", code="unreadable") from error
+
+    def prepare_value(self, value):
+        return say_points(value) if isinstance(value, list | tuple) else value
+
+
+def say_points(points):
+    return "; ".join(f"{azimuth:.4g} {height:.3g}" for azimuth, height in points)
+
+
+class DayField(forms.DateField):
+    def __init__(self, **kwargs):
+        super().__init__(widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"), **kwargs)
+
+
+class SunForm(forms.Form):
+    """How a can stands and for how long."""
+
+    place = forms.ModelChoiceField(Place.objects.all(), empty_label=None, label="Place")
+    camera = forms.ModelChoiceField(
+        Camera.objects.in_use().exclude(back=Camera.Shape.LENS), empty_label=None, label="Camera"
+    )
+    azimuth_deg = BearingField(label="Faces", help_text="Degrees from true north, or SE.")
+    tilt_deg = NumberField(label="Leans back", unit="°", least=-85, most=85, noun="The lean")
+    roll_deg = NumberField(label="Rolled", unit="°", least=-180, most=180, noun="The roll", required=False)
+    first_day = DayField(label="From")
+    last_day = DayField(label="To")
+    kind = forms.ChoiceField(label="Kind", choices=Solargraph.Kind)
+    from_time = forms.TimeField(
+        label="Open from", required=False, widget=forms.TimeInput(attrs={"type": "time"}, format="%H:%M")
+    )
+    to_time = forms.TimeField(
+        label="until", required=False, widget=forms.TimeInput(attrs={"type": "time"}, format="%H:%M")
+    )
+    horizon = PointsField(
+        label="Skyline: direction and height", help_text="90 5; 120 8: the sun behind it draws nothing."
+    )
+    leaf = PointsField(label="The same while trees are in leaf", help_text="May to mid-October. Left empty: no trees.")
+    climate = forms.ChoiceField(label="Weather", choices=[(one.code, one.words) for one in climate.CLIMATES])
+    water = forms.BooleanField(label="Water below the skyline", required=False)
+    view = forms.ChoiceField(label="Shown", choices=VIEWS, widget=forms.RadioSelect)
+
+    def clean(self):
+        given = super().clean()
+        given["roll_deg"] = given.get("roll_deg") or 0.0
+        first, last = given.get("first_day"), given.get("last_day")
+        if first and not 1950 <= first.year <= 2099:
+            self.add_error("first_day", "The sun is reckoned from 1950 to 2099.")
+        if first and last:
+            self._check_days(given, first, last)
+        if given.get("kind") in ("rise", "set", "eight", "eclipse") and "from_time" not in self.errors:
+            self._check_times(given)
+        return given
+
+    def _check_days(self, given, first, last):
+        days = (last - first).days + 1
+        if days < 1:
+            self.add_error("last_day", "The last day lies before the first: exchange them.")
+        elif days > LONGEST_DAYS or last.year > 2099:
+            self.add_error(
+                "last_day", f"That is {days} days; the limit is {LONGEST_DAYS}. Emulsion rots after about a year."
+            )
+
+    def _check_times(self, given):
+        if not given.get("from_time"):
+            self.add_error("from_time", forms.ValidationError("Type the time on the clock.", code="required"))
+        elif given["kind"] != "eight" and not given.get("to_time"):
+            self.add_error("to_time", forms.ValidationError("Type until when.", code="required"))
+        elif given["kind"] != "eight" and given["to_time"] <= given["from_time"]:
+            self.add_error("to_time", "That lies before the hole is opened.")
+
+    def forgive_empty(self):
+        for name in list(self.errors):
+            if all(error.code == "required" for error in self.errors.as_data()[name]):
+                del self.errors[name]
+
+
+class CsvForm(forms.Form):
+    """A table that comes in as a file: a skyline, or days of sunshine."""
+
+    file = forms.FileField(label="CSV file")
+
+    def clean_file(self):
+        upload = self.cleaned_data["file"]
+        if upload.size > MOST_CSV:
+            raise forms.ValidationError("That file is larger than 400 kB: a row a day, or a row a degree, is enough.")
+        text = upload.read().decode("utf-8-sig", "replace")
+        if "\0" in text:
+            raise forms.ValidationError("That is no CSV file.")
+        try:
+            dialect = csv.Sniffer().sniff(text[:2000], ",;\t ")
+        except csv.Error:
+            dialect = csv.excel
+        return list(csv.reader(io.StringIO(text), dialect))
+
+
+class PutOutForm(forms.ModelForm):
+    """Everything that is asked before a can is left alone."""
+
+    latitude_deg = NumberField(
+        label="Latitude of the spot", unit="°", least=-90, most=90, noun="The latitude", required=False
+    )
+    longitude_deg = NumberField(label="Longitude", unit="°", least=-180, most=180, noun="The longitude", required=False)
+    check_days = NumberField(label="Look after it every", unit="days", least=1, most=400, noun="The days")
+    photo_file = forms.FileField(
+        label="A photo of where it hangs", required=False, widget=forms.ClearableFileInput(attrs={"accept": "image/*"})
+    )
+    ticked = forms.MultipleChoiceField(label="Before you go", widget=forms.CheckboxSelectMultiple, required=False)
+
+    class Meta:
+        model = Solargraph
+        fields = ["spot", "latitude_deg", "longitude_deg", "mounting", "contact", "permission", "check_days", "note"]
+        labels = {
+            "spot": "Where exactly, so that somebody else finds it",
+            "contact": "Your contact, for the label",
+            "permission": "Who gave permission",
+        }
+
+    def __init__(self, *args, checklist, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.checklist = checklist
+        self.fields["ticked"].choices = checklist
+
+    def clean_check_days(self):
+        return int(self.cleaned_data["check_days"])
+
+    def clean(self):
+        given = super().clean()
+        missing = [words for code, words in self.checklist if code not in given.get("ticked", [])]
+        if missing:
+            self.add_error(
+                "ticked", f"Not yet: {missing[0]}{f', and {len(missing) - 1} more' if len(missing) > 1 else ''}."
+            )
+        if not given.get("spot"):
+            self.add_error(
+                "spot", forms.ValidationError("Thirty cans are not found again without it.", code="required")
+            )
+        return given
+
+
+class EventForm(forms.ModelForm):
+    class Meta:
+        model = Event
+        fields = ["kind", "words"]
+        labels = {"kind": "What you saw", "words": "In your words"}
+
+
+class LookForm(forms.ModelForm):
+    minutes = NumberField(label="Out of the dark for", unit="min", least=0.1, most=1440, noun="The minutes")
+    lux = NumberField(label="in light of about", unit="lux", least=0.1, most=100_000, noun="The light")
+
+    class Meta:
+        model = Look
+        fields = ["minutes", "lux", "words"]
+        labels = {"words": "What for"}
+
+
+def usual_span(today):
+    """Half a year from today, until a solstice is proposed."""
+    return today, today + timedelta(days=182)

@@ -1,0 +1,143 @@
+"""Cans out there: how each stands, what happened to it, and every look at the sheet since it came home."""
+
+from django.db import models
+
+from chimney.kit.models import Camera
+from chimney.logbook.models import Sheet
+from chimney.parts import clock
+from chimney.places.models import Place
+from pinhole.projection import Pointing
+from pinhole.skyline import Skyline
+
+
+class Solargraph(models.Model):
+    """A can that is planned, out, home or scanned; its sheet says which."""
+
+    class Kind(models.TextChoices):
+        SPAN = "span", "days to a year"
+        RISE = "rise", "sunrise, a few hours"
+        SET = "set", "sunset, a few hours"
+        EIGHT = "eight", "one clock time on many days"
+        ECLIPSE = "eclipse", "an eclipse, by its times"
+        GUESS = "guess", "a guess on purpose"
+
+    class Mounting(models.TextChoices):
+        HIDDEN = "hidden", "hidden and camouflaged"
+        LABELLED = "labelled", "plainly labelled, with purpose and contact"
+        HIGH = "high", "out of reach"
+        OTHER = "other", "otherwise: indoors, under plants, on the move"
+
+    name = models.CharField(max_length=60)
+    camera = models.ForeignKey(Camera, models.PROTECT, related_name="solargraphs")
+    place = models.ForeignKey(Place, models.PROTECT, related_name="solargraphs")
+    sheet = models.OneToOneField(Sheet, models.SET_NULL, null=True, blank=True, related_name="solargraph")
+    kind = models.CharField(max_length=10, choices=Kind, default=Kind.SPAN)
+    azimuth_deg = models.FloatField()
+    tilt_deg = models.FloatField(default=0.0)
+    roll_deg = models.FloatField(default=0.0)
+    first_day = models.DateField()
+    last_day = models.DateField()
+    # Minutes of the day on the place's standard clock, for kinds that are open only then.
+    open_from = models.PositiveSmallIntegerField(null=True, blank=True)
+    open_to = models.PositiveSmallIntegerField(null=True, blank=True)
+    horizon = models.JSONField(default=list, blank=True)
+    leaf = models.JSONField(default=list, blank=True)
+    spot = models.CharField(max_length=200, blank=True)
+    latitude_deg = models.FloatField(null=True, blank=True)
+    longitude_deg = models.FloatField(null=True, blank=True)
+    mounting = models.CharField(max_length=10, choices=Mounting, default=Mounting.LABELLED)
+    contact = models.CharField(max_length=120, blank=True)
+    permission = models.CharField(max_length=120, blank=True)
+    check_days = models.PositiveSmallIntegerField(default=60)
+    photo = models.BinaryField(null=True, blank=True)
+    opened_at = models.DateTimeField(null=True, blank=True)
+    closed_at = models.DateTimeField(null=True, blank=True)
+    fixed_at = models.DateTimeField(null=True, blank=True)
+    note = models.CharField(max_length=300, blank=True)
+    made_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["last_day", "pk"]
+
+    def __str__(self):
+        return self.name
+
+    @property
+    def stage(self):
+        """ "planned", "out", "home", "scanned", "lost" or "spoiled"."""
+        return self.sheet.stage if self.sheet else "planned"
+
+    @property
+    def pointing(self):
+        return Pointing(self.azimuth_deg, self.tilt_deg, self.roll_deg)
+
+    @property
+    def skyline(self):
+        return Skyline(tuple(map(tuple, self.horizon)), tuple(map(tuple, self.leaf)))
+
+    @property
+    def where(self):
+        """(latitude, longitude) of the spot, else of the place."""
+        known = self.latitude_deg is not None and self.longitude_deg is not None
+        return (self.latitude_deg, self.longitude_deg) if known else (self.place.latitude_deg, self.place.longitude_deg)
+
+    @property
+    def today(self):
+        return clock.now().astimezone(self.place.tz).date()
+
+    @property
+    def days_passed(self):
+        opened = self.opened_at.astimezone(self.place.tz).date() if self.opened_at else self.first_day
+        return max(0, (self.today - opened).days)
+
+    @property
+    def days_to_go(self):
+        return (self.last_day - self.today).days
+
+    @property
+    def progress(self):
+        """How far its time is, 0 to 1."""
+        whole = self.days_passed + max(0, self.days_to_go)
+        return min(1.0, self.days_passed / whole) if whole else 1.0
+
+
+class Event(models.Model):
+    """What was seen of a can: a check, or what befell it."""
+
+    class Kind(models.TextChoices):
+        CHECK = "check", "checked: hole free, tight, as it was"
+        TURNED = "turned", "turned or leaning otherwise"
+        WET = "wet", "wet inside"
+        MISSING = "missing", "not there"
+        FOUND = "found", "found again"
+        OTHER = "other", "something else"
+
+    solargraph = models.ForeignKey(Solargraph, models.CASCADE, related_name="events")
+    kind = models.CharField(max_length=10, choices=Kind, default=Kind.CHECK)
+    words = models.CharField(max_length=200, blank=True)
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+
+
+class Look(models.Model):
+    """One look at the unfixed sheet: how long and in how much light."""
+
+    solargraph = models.ForeignKey(Solargraph, models.CASCADE, related_name="looks")
+    minutes = models.FloatField()
+    lux = models.FloatField()
+    words = models.CharField(max_length=120, blank=True)
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+
+
+class Record(models.Model):
+    """Days of sunshine as they were measured at a place: [[ISO date, hours], ...]."""
+
+    place = models.OneToOneField(Place, models.CASCADE, related_name="record")
+    name = models.CharField(max_length=120)
+    rows = models.JSONField(default=list)
+    came_at = models.DateTimeField()

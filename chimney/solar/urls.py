@@ -1,0 +1,27 @@
+from django.urls import path, re_path
+
+from chimney.solar import planning, views
+
+app_name = "solar"
+urlpatterns = [
+    path("plan/sun/", planning.plan, name="plan"),
+    path("plan/sun/<int:pk>/", planning.plan, name="kept"),
+    path("plan/sun/best/", planning.best, name="best"),
+    path("plan/sun/keep/", planning.keep, name="keep"),
+    path("plan/sun/picture.png", planning.picture, name="picture"),
+    path("plan/sun/place/", planning.skyline_of_place, name="skyline"),
+    re_path(r"^plan/sun/(?P<what>skyline|sunshine)\.csv$", planning.table, name="table"),
+    path("expose/cans/", views.cans, name="cans"),
+    path("expose/cans/out/", views.out, name="out"),
+    path("expose/cans/to-scan/", views.to_scan, name="to_scan"),
+    path("expose/cans/cans.ics", views.ics, name="ics"),
+    path("expose/cans/of/<str:code>/", views.of_sheet, name="of_sheet"),
+    path("expose/cans/<int:pk>/", views.can, name="can"),
+    path("expose/cans/<int:pk>/out/", views.put_out, name="put_out"),
+    path("expose/cans/<int:pk>/event/", views.event, name="event"),
+    path("expose/cans/<int:pk>/look/", views.look, name="look"),
+    path("expose/cans/<int:pk>/drop/", views.drop, name="drop"),
+    path("expose/cans/<int:pk>/label.pdf", views.label, name="label"),
+    path("expose/cans/<int:pk>/photo.jpg", views.photo, name="photo"),
+    re_path(r"^expose/cans/(?P<pk>\d{1,18})/(?P<word>undo|close|reopen|fix)/$", views.step, name="step"),
+]

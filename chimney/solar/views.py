@@ -1,0 +1,147 @@
+"""The cans out there, one by one and all together."""
+
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from chimney.logbook.models import Sheet
+from chimney.parts import fragments, pdf
+from chimney.solar import calendar, figures, flows, photos, prints, verdict
+from chimney.solar.advice import CHECKLIST, HOMECOMING, LATENT, SCHOOLS
+from chimney.solar.forms import EventForm, LookForm, PutOutForm
+from chimney.solar.models import Solargraph
+
+OUT = Sheet.Stage.OUT
+
+
+def _cans():
+    return Solargraph.objects.select_related("camera", "place", "sheet").defer("photo")
+
+
+def cans(request):
+    """All cans: those out by what is due, planned ones, those home, the archive."""
+    found = list(_cans().prefetch_related("events"))
+    stages = {"planned": [], OUT: [], "home": [], "scanned": [], "lost": [], "spoiled": []}
+    for can in found:
+        stages.setdefault(can.stage, []).append(can)
+    out = stages[OUT]
+    page = {"out": out, "due": [can for can in out if can.days_to_go <= 0], "planned": stages["planned"]}
+    page |= {"home": stages["home"], "archive": stages["scanned"], "gone": stages["lost"] + stages["spoiled"]}
+    by_place = {}
+    for one in out:
+        by_place.setdefault(one.place, []).append(one)
+    maps = [(place, figures.map_of(there)) for place, there in by_place.items()]
+    return render(request, "solar/cans.html", page | {"maps": maps})
+
+
+def out(request):
+    """The cans in the sun, as a fragment for the Hearth."""
+    found = _cans().filter(sheet__stage=OUT).prefetch_related("events")
+    return fragments.answer(request, "solar/_out.html", {"out": found}, "Cans in the sun")
+
+
+def to_scan(request):
+    """Cans that are home and wait for their one scan, as a fragment for the course that reads."""
+    found = _cans().filter(sheet__stage=Sheet.Stage.HOME)
+    return fragments.answer(request, "solar/_to_scan.html", {"cans": found}, "To scan, once")
+
+
+def _can(pk):
+    return get_object_or_404(_cans().prefetch_related("events", "looks"), pk=pk)
+
+
+def can(request, pk):
+    return _page(request, _can(pk))
+
+
+def _page(request, found, *, status=200, **forms):
+    page = {"can": found, "has_photo": Solargraph.objects.filter(pk=found.pk).exclude(photo=None).exists()}
+    page |= {"put_out_form": PutOutForm(instance=found, checklist=CHECKLIST), "event_form": EventForm()}
+    page |= {"look_form": LookForm(), "scan_form": LookForm(initial={"minutes": "2", "lux": "20"})} | forms
+    page |= {"light": sum(look.minutes * look.lux for look in found.looks.all()), "schools": SCHOOLS}
+    page |= {"homecoming": HOMECOMING, "latent": LATENT}
+    seen = flows.view_of(found)
+    page |= {"seen": seen, "verdict": verdict.of(seen, str(found)), "paper": figures.paper(seen, "positive")}
+    return render(request, "solar/can.html", page, status=status)
+
+
+@require_POST
+def put_out(request, pk):
+    found = _can(pk)
+    form = PutOutForm(request.POST, request.FILES, instance=found, checklist=CHECKLIST)
+    if form.is_valid() and photos.take(form):
+        flows.put_out(form.save(commit=False))
+        messages.success(
+            request, f"{found} is out since {found.opened_at.astimezone(found.place.tz):%H:%M}: {found.sheet}."
+        )
+        return redirect("solar:can", pk)
+    return _page(request, _can(pk), put_out_form=form, status=422)
+
+
+STEPS = {
+    "undo": flows.not_out_after_all,
+    "close": flows.close,
+    "reopen": flows.reopen,
+    "fix": flows.fix,
+}
+
+
+@require_POST
+def step(request, pk, word):
+    STEPS[word](_can(pk))
+    return redirect("solar:can", pk)
+
+
+@require_POST
+def event(request, pk):
+    found, form = _can(pk), EventForm(request.POST)
+    if not form.is_valid():
+        return _page(request, found, event_form=form, status=422)
+    flows.note_event(found, form.cleaned_data["kind"], form.cleaned_data["words"])
+    return redirect("solar:can", pk)
+
+
+@require_POST
+def look(request, pk):
+    """A look at the unfixed sheet, the one scan being the first."""
+    found, form = _can(pk), LookForm(request.POST)
+    scan = found.stage == Sheet.Stage.HOME
+    if not form.is_valid():
+        return _page(request, found, status=422, **{"scan_form" if scan else "look_form": form})
+    given = form.cleaned_data
+    (flows.scanned if scan else flows.look_at)(found, given["minutes"], given["lux"], given["words"])
+    return redirect("solar:can", pk)
+
+
+@require_POST
+def drop(request, pk):
+    found = _can(pk)
+    if found.sheet_id is None:
+        found.delete()
+        messages.success(request, f"{found} is dropped.")
+    return redirect("solar:cans")
+
+
+def label(request, pk):
+    found = _can(pk)
+    return pdf.answer([prints.label(found), prints.note(found)], f"Label of {found}", f"can-{pk}")
+
+
+def ics(request):
+    """Checks and retrievals of every can that is out."""
+    found = _cans().filter(sheet__stage=OUT)
+    answer = HttpResponse(calendar.of(found), content_type="text/calendar; charset=utf-8")
+    answer["Content-Disposition"] = 'attachment; filename="cans.ics"'
+    return answer
+
+
+def photo(request, pk):
+    found = get_object_or_404(Solargraph.objects.exclude(photo=None), pk=pk)
+    return HttpResponse(bytes(found.photo), content_type="image/jpeg")
+
+
+def of_sheet(request, code):
+    """A sheet's can, as a fragment for the page of the sheet."""
+    found = _cans().filter(sheet__code=code).first()
+    return fragments.answer(request, "solar/_of_sheet.html", {"can": found}, "Its can")

@@ -1,0 +1,93 @@
+"""A solargraph as a person does it: planned, dragged, read, put out, looked after, brought home, scanned."""
+
+import re
+
+from playwright.sync_api import expect
+
+from chimney.hearth.demo_cans import CAN, SKYLINE
+from chimney.kit import flows as kit
+from chimney.kit.models import Camera, Paper
+from chimney.places import flows as places
+from chimney.places.models import Place
+from chimney.solar.models import Solargraph
+from tests.browser.stage import PHONE, Stage
+
+
+class Sun(Stage):
+    def setUp(self):
+        where = {"latitude_deg": 57.1, "longitude_deg": 19.6, "zone": "Europe/Stockholm"}
+        places.keep(Place(name="Rauholm", horizon=SKYLINE, **where))
+        kit.keep_camera(Camera(name="Can 3", **CAN), loads_directly=True)
+        Paper.objects.create(name="pearl", kind="solargraph", box_ei=6)
+
+    def test_from_a_drag_to_the_one_scan(self):
+        with self.page(expected_status=[422]) as page:
+            self.plan(page)
+            self.put_out(page)
+            self.bring_home(page)
+
+    def plan(self, page):
+        page.goto("/plan/sun/")
+        page.get_by_label("From", exact=True).fill("2026-12-21")
+        page.get_by_label("To", exact=True).fill("2027-06-21")
+        page.get_by_label("To", exact=True).blur()
+        expect(page.locator("h1")).to_contain_text("noons over the top")
+        ring = page.get_by_role("button", name="The can's direction")
+        box = ring.bounding_box()
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.mouse.move(x + 3, y - 60, steps=8)
+        page.mouse.up()
+        # Both drawings, the fields and the verdict follow.
+        expect(page.get_by_label("Leans back")).not_to_have_value("0")
+        expect(page.locator("h1")).to_contain_text("Can 3 will keep the whole climb of the sun")
+        expect(page.locator("#sky")).to_have_attribute("aria-label", re.compile("leaning back [12]"))
+        expect(page.locator("#paper")).to_have_attribute("aria-label", re.compile("183 of 183 days"))
+        before = page.get_by_label("Skyline: direction and height").input_value()
+        dot = page.get_by_role("button", name=re.compile("Skyline at 160"))
+        dot.focus()
+        for _ in range(5):
+            page.keyboard.press("ArrowUp")
+        expect(page.get_by_label("Skyline: direction and height")).not_to_have_value(before)
+        page.get_by_label("Leans back").fill("2")
+        expect(page.locator(".finding")).to_contain_text(re.compile(r"lean it back 14\.5°, which is a 17 mm wedge"))
+        page.get_by_role("button", name="Best for these days").click()
+        expect(page.get_by_role("status")).to_contain_text("of that sun lies on the paper")
+        # Typed rubbish is told beside its field, and the rest stays.
+        page.get_by_label("Leans back").fill("far")
+        expect(page.locator("#id_tilt_deg_error")).to_contain_text("must be a number")
+        page.get_by_label("Leans back").fill("14.5")
+        expect(page.locator("h1")).to_contain_text("will keep")
+        page.get_by_role("button", name="Keep the plan").click()
+        expect(page.locator("h1")).to_contain_text("is planned")
+
+    def put_out(self, page):
+        page.get_by_role("button", name="The hole is open").click()
+        expect(page.locator("#id_ticked_error")).to_contain_text("Not yet: the hole is free")
+        for box in page.locator(".checklist input").all():
+            box.check()
+        page.get_by_label("Where exactly").fill("beech hedge, third post")
+        page.get_by_role("button", name="The hole is open").click()
+        expect(page.locator("h1")).to_contain_text("days to go")
+        page.get_by_label("In your words").fill("dry, as it was")
+        page.get_by_role("button", name="Write it down").click()
+        expect(page.locator("main")).to_contain_text("dry, as it was")
+        page.goto("/")
+        expect(page.locator(".can-row")).to_contain_text("beech hedge, third post, S")
+
+    def bring_home(self, page):
+        page.locator(".can-row").click()
+        page.get_by_role("button", name="The hole is shut: bring it home").click()
+        expect(page.locator("h1")).to_contain_text("once, at once")
+        expect(page.locator("main")).to_contain_text("Do not develop it")
+        page.get_by_role("button", name="It is scanned and back in the dark").click()
+        expect(page.locator("main")).to_contain_text("40 lux minutes")
+        self.assertEqual(Solargraph.objects.get().stage, "scanned")
+
+    def test_the_planner_fits_a_phone_and_turns_the_paper_over(self):
+        with self.page(PHONE) as page:
+            page.goto("/plan/sun/")
+            self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 360)
+            page.get_by_label("as it lies in the camera").check()
+            expect(page.locator("#paper")).to_have_attribute("aria-label", re.compile("negative as it lies"))
