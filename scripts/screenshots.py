@@ -17,6 +17,7 @@ NOON = "2026-11-24T11:41:00+00:00"
 PORT = 8917
 WIDE, PHONE = (1280, 800), (360, 740)
 READING = "?kind=seconds&seconds=4&meter_f=90&meter_iso=6&subject=slipway, from the pump house&camera=1&paper=1"
+SPAN = "?place=1&first_day=2026-12-21&last_day=2027-06-21"
 # name: address, window, whole page, dark-room dress; an address may name the stage of a sheet to look for
 VIEWS = {
     "hearth": ("/", WIDE, False, False),
@@ -26,6 +27,9 @@ VIEWS = {
     "room": ("/kit/room/?dioptres=1", WIDE, False, False),
     "plan": (f"/plan/{READING}", WIDE, False, False),
     "plan-phone": (f"/plan/{READING}", PHONE, True, False),
+    "outing": ("/plan/outings/1/", WIDE, False, False),
+    "sun": (f"/plan/sun/{SPAN}&azimuth_deg=180&tilt_deg=14.5", WIDE, False, False),
+    "cans": ("/expose/cans/", WIDE, False, False),
     "bag": ("/expose/", WIDE, False, False),
     "timer": ("{timer}", WIDE, False, False),
     "timer-phone": ("{timer}", PHONE, False, False),

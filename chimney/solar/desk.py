@@ -156,7 +156,7 @@ def _drag(desk):
         changed["tilt_deg"] = min(85.0, max(-85.0, changed["tilt_deg"]))
         said = {name: f"{value:g}" for name, value in changed.items()}
     else:
-        points, which = list(given["horizon"]), int(found[1][3:])
+        points, which = list(given["horizon"] or figures.LEVEL), int(found[1][3:])
         if which >= len(points):
             return
         points[which] = (round(azimuth, 1), round(max(0.0, height), 1))

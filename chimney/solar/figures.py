@@ -132,6 +132,10 @@ def _ground(seen, frame):
     return [(LEFT, BASE), *((float(x), float(y)) for x, y in top), (WIDTH - RIGHT, BASE)]
 
 
+# Where no skyline is drawn yet, these wait on the horizon to be lifted.
+LEVEL = tuple((float(azimuth), 0.0) for azimuth in range(0, 360, 30))
+
+
 def grips(seen):
     """Handles: the ring that points the can, and each point of the skyline."""
     frame, aim = Frame(seen.track), seen.pointing
@@ -139,7 +143,8 @@ def grips(seen):
     words = f"The can's direction: {aim.azimuth_deg:.0f} degrees, leaning back {number(aim.tilt_deg, 3)}"
     x = min(WIDTH - RIGHT, max(LEFT, float(frame.x(aim.azimuth_deg))))
     found = [svg.Handle("aim", x, min(BASE, max(TOP, float(frame.y(aim.tilt_deg)))), words, ring, step=4.0)]
-    for n, (azimuth, height) in enumerate(seen.skyline.points):
+    points = seen.skyline.points or LEVEL
+    for n, (azimuth, height) in enumerate(points):
         x, y = float(frame.x(azimuth)), float(frame.y(height))
         if LEFT <= x <= WIDTH - RIGHT:
             words = f"Skyline at {azimuth:.0f} degrees: {number(height, 3)} high"

@@ -18,7 +18,7 @@ from pinhole import climate, magnetic, pointing, projection, solargraph, sun
 from pinhole.skyline import Skyline
 
 # Longer spans are sampled more coarsely, so that memory is bounded; the tracks used last are kept.
-FINE_MIN, COARSE_MIN, COARSE_FROM_DAYS, KEPT = 2, 10, 400, 6
+FINE_MIN, COARSE_MIN, COARSE_FROM_DAYS, KEPT = 2, 10, 400, 4
 TABLE = Path(__file__).parent / "wmm2025.cof"
 
 
@@ -220,6 +220,13 @@ def reopen(can):
     can.closed_at = None
     can.save(update_fields=["closed_at"])
     logbook.move(can.sheet, Sheet.Stage.OUT)
+
+
+def into_light(can):
+    """The can is opened in the dim room: from here on the sheet's time out of the dark is counted."""
+    _need(can, Sheet.Stage.HOME, "is not home")
+    can.light_from = can.light_from or clock.now()
+    can.save(update_fields=["light_from"])
 
 
 @transaction.atomic

@@ -5,8 +5,10 @@ import io
 from datetime import timedelta
 
 from django import forms
+from django.utils import timezone
 
 from chimney.kit.models import Camera
+from chimney.parts import clock
 from chimney.parts.fields import NumberField
 from chimney.places.forms import BearingField
 from chimney.places.models import Place
@@ -21,6 +23,7 @@ GOALS = (
     ("year", "for the whole year"),
     ("rise", "for sunrise on the first day"),
     ("set", "for sunset from three hours before"),
+    ("solstices", "days: solstice to solstice"),
 )
 
 
@@ -143,6 +146,12 @@ class PutOutForm(forms.ModelForm):
     photo_file = forms.FileField(
         label="A photo of where it hangs", required=False, widget=forms.ClearableFileInput(attrs={"accept": "image/*"})
     )
+    opened = forms.DateTimeField(
+        label="Opened at, if not just now",
+        required=False,
+        widget=forms.DateTimeInput(attrs={"type": "datetime-local"}, format="%Y-%m-%dT%H:%M"),
+        help_text="On the place's own clock.",
+    )
     ticked = forms.MultipleChoiceField(label="Before you go", widget=forms.CheckboxSelectMultiple, required=False)
 
     class Meta:
@@ -158,6 +167,16 @@ class PutOutForm(forms.ModelForm):
         super().__init__(*args, **kwargs)
         self.checklist = checklist
         self.fields["ticked"].choices = checklist
+
+    def clean_opened(self):
+        """The moment as the place's clock shows it; not from the future."""
+        opened = self.cleaned_data["opened"]
+        if opened is None:
+            return None
+        opened = timezone.localtime(opened).replace(tzinfo=self.instance.place.tz)
+        if opened > clock.now():
+            raise forms.ValidationError("That lies in the future.")
+        return opened
 
     def clean_check_days(self):
         return int(self.cleaned_data["check_days"])

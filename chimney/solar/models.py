@@ -52,6 +52,8 @@ class Solargraph(models.Model):
     photo = models.BinaryField(null=True, blank=True)
     opened_at = models.DateTimeField(null=True, blank=True)
     closed_at = models.DateTimeField(null=True, blank=True)
+    # When the can was opened in dim light for its scan.
+    light_from = models.DateTimeField(null=True, blank=True)
     fixed_at = models.DateTimeField(null=True, blank=True)
     note = models.CharField(max_length=300, blank=True)
     made_at = models.DateTimeField()
@@ -89,6 +91,11 @@ class Solargraph(models.Model):
     def days_passed(self):
         opened = self.opened_at.astimezone(self.place.tz).date() if self.opened_at else self.first_day
         return max(0, (self.today - opened).days)
+
+    @property
+    def light_s(self):
+        """How long the sheet has been out of the dark, while it is being scanned."""
+        return (clock.now() - self.light_from).total_seconds() if self.light_from else 0.0
 
     @property
     def days_to_go(self):

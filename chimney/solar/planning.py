@@ -52,6 +52,10 @@ def best(request):
     if desk.seen is None or goal not in dict(GOALS):
         return redirect(f"{reverse('solar:plan')}?{_address(desk)}")
     given, seen = desk.form.cleaned_data, desk.seen
+    if goal == "solstices":
+        first, last = flows.solstices(desks.places.today(given["place"]))
+        days = {"first_day": first.isoformat(), "last_day": last.isoformat()}
+        return redirect(f"{reverse('solar:plan')}?{_address(desk, **days)}")
     try:
         found = flows.best(
             seen.track, goal, given["place"], given["camera"], seen.skyline, given["first_day"], seen.minutes

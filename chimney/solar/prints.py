@@ -39,7 +39,7 @@ def note(can):
         ("", f"Call: {can.contact or '______________________'}"),
     )
     shapes = [svg.rect(0.0, 0.0, 180.0, 66.0, "fine")]
-    shapes += [svg.text(6.0, 11.0 + 8.5 * n, words, css or "small") for n, (css, words) in enumerate(lines)]
+    shapes += [svg.text(6.0, 11.0 + 8.5 * n, words, css) for n, (css, words) in enumerate(lines)]
     return svg.Drawing(f"Note for {can}", "how to bring it home", 180.0, 66.0, tuple(shapes), "print")
 
 

@@ -23,5 +23,5 @@ urlpatterns = [
     path("expose/cans/<int:pk>/drop/", views.drop, name="drop"),
     path("expose/cans/<int:pk>/label.pdf", views.label, name="label"),
     path("expose/cans/<int:pk>/photo.jpg", views.photo, name="photo"),
-    re_path(r"^expose/cans/(?P<pk>\d{1,18})/(?P<word>undo|close|reopen|fix)/$", views.step, name="step"),
+    re_path(r"^expose/cans/(?P<pk>\d{1,18})/(?P<word>undo|close|reopen|light|fix)/$", views.step, name="step"),
 ]

@@ -58,7 +58,7 @@ def can(request, pk):
 def _page(request, found, *, status=200, **forms):
     page = {"can": found, "has_photo": Solargraph.objects.filter(pk=found.pk).exclude(photo=None).exists()}
     page |= {"put_out_form": PutOutForm(instance=found, checklist=CHECKLIST), "event_form": EventForm()}
-    page |= {"look_form": LookForm(), "scan_form": LookForm(initial={"minutes": "2", "lux": "20"})} | forms
+    page |= {"look_form": LookForm(), "scan_form": LookForm(initial=_scan(found))} | forms
     page |= {"light": sum(look.minutes * look.lux for look in found.looks.all()), "schools": SCHOOLS}
     page |= {"homecoming": HOMECOMING, "latent": LATENT}
     seen = flows.view_of(found)
@@ -66,12 +66,18 @@ def _page(request, found, *, status=200, **forms):
     return render(request, "solar/can.html", page, status=status)
 
 
+def _scan(found):
+    """What the scan will have cost: the time counted, else a usual one, in a dim room."""
+    minutes = found.light_s / 60 + 0.5 if found.light_from else 2
+    return {"minutes": f"{minutes:.1f}".removesuffix(".0"), "lux": "20"}
+
+
 @require_POST
 def put_out(request, pk):
     found = _can(pk)
     form = PutOutForm(request.POST, request.FILES, instance=found, checklist=CHECKLIST)
     if form.is_valid() and photos.take(form):
-        flows.put_out(form.save(commit=False))
+        flows.put_out(form.save(commit=False), form.cleaned_data["opened"])
         messages.success(
             request, f"{found} is out since {found.opened_at.astimezone(found.place.tz):%H:%M}: {found.sheet}."
         )
@@ -84,6 +90,7 @@ STEPS = {
     "close": flows.close,
     "reopen": flows.reopen,
     "fix": flows.fix,
+    "light": flows.into_light,
 }
 
 

@@ -90,6 +90,8 @@ class Planner(Solar):
         dot = f"sky0 {frame.x(100):.1f} {frame.y(20):.1f}"
         moved = desks.lay(self.typed(dragged=dot))
         self.assertEqual(moved.seen.skyline.points[0], (100, 20))
+        fresh = desks.lay(self.typed(horizon="", dragged=f"sky3 {frame.x(90):.1f} {frame.y(7):.1f}"))
+        self.assertEqual((len(fresh.seen.skyline.points), fresh.seen.skyline.points[3]), (12, (90, 7)))
         for bad in ("aim x y", "sky99 10 10", "aim 99999999 1", "nothing"):
             self.assertEqual(self.client.get("/plan/sun/", self.typed(dragged=bad), headers=LIVE).status_code, 200)
 
@@ -109,6 +111,9 @@ class Planner(Solar):
         )
         self.assertTrue(90 < float(rise.typed["azimuth_deg"]) < 180)
         self.assertEqual(self.client.get("/plan/sun/best/", self.typed(goal="moon")).status_code, 302)
+        with clock.at(NOON):
+            proposed = self.client.get("/plan/sun/best/", self.typed(goal="solstices"))["Location"]
+        self.assertIn("first_day=2026-12-21&last_day=2027-06-21", proposed)
         hidden = self.client.get("/plan/sun/best/", self.typed(goal="span", horizon="0 89"), follow=True)
         self.assertContains(hidden, "Nothing to aim at")
 
@@ -246,9 +251,11 @@ class OutThere(Solar):
         self.assertContains(self.put_out(can, ticked=["hole"]), "Not yet:", status_code=422)
         self.assertContains(self.put_out(can, spot=""), "not found again", status_code=422)
         with clock.at(NOON):
-            self.put_out(can)
+            self.assertContains(self.put_out(can, opened="2027-01-01T10:00"), "in the future", status_code=422)
+            # Typed on the place's own clock, an hour ahead of UTC in November.
+            self.put_out(can, opened="2026-11-24T11:30")
         can.refresh_from_db()
-        self.assertEqual((can.stage, can.opened_at), ("out", NOON))
+        self.assertEqual((can.stage, can.opened_at), ("out", NOON - timedelta(minutes=30)))
         twin = self.planned()
         self.assertContains(self.put_out(twin), "is out already as", status_code=409)
         with clock.at(NOON + timedelta(days=30)):
@@ -262,6 +269,9 @@ class OutThere(Solar):
             self.client.post(f"/expose/cans/{can.pk}/close/")
             self.assertContains(self.client.get(f"/expose/cans/{can.pk}/"), "Do not develop it")
             self.assertContains(self.client.get("/expose/cans/to-scan/"), "Never developed")
+            self.client.post(f"/expose/cans/{can.pk}/light/")
+        with clock.at(NOON + timedelta(days=210, minutes=3)):
+            self.assertEqual(self.client.get(f"/expose/cans/{can.pk}/").context["scan_form"]["minutes"].value(), "3.5")
         sheet = Solargraph.objects.get(pk=can.pk).sheet
         developer = Developer.objects.create(name="coffee", usual_s=300)
         run = {"sheets": sheet.pk, "developer": developer.pk, "seconds": "1m"}
