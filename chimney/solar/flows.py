@@ -156,10 +156,10 @@ def _own_back(can):
 def put_out(can, opened_at=None):
     """Open the hole for days: the sheet that lies in the can, else a fresh one of solargraph paper, goes out."""
     if can.sheet_id:
-        raise Refused(f"{can} is {can.sheet.get_stage_display()} already.", f"See {can}", "solar:can", can.pk)
+        raise Refused(f"{can} is {can.sheet.get_stage_display()} already.", f"See {can}", "solar:one", can.pk)
     other = Solargraph.objects.filter(camera=can.camera, sheet__stage=Sheet.Stage.OUT).exclude(pk=can.pk).first()
     if other:
-        raise Refused(f"{can.camera} is out already as {other}.", f"See {other}", "solar:can", other.pk)
+        raise Refused(f"{can.camera} is out already as {other}.", f"See {other}", "solar:one", other.pk)
     back = _own_back(can)
     loading = Loading.objects.select_related("sheet__paper").filter(holder=back, unloaded_at=None).first()
     if loading is None:
@@ -190,7 +190,7 @@ def not_out_after_all(can):
 
 def _need(can, stage, words):
     if can.stage != stage:
-        raise Refused(f"{can} {words}.", f"See {can}", "solar:can", can.pk)
+        raise Refused(f"{can} {words}.", f"See {can}", "solar:one", can.pk)
 
 
 @transaction.atomic

@@ -121,7 +121,7 @@ def keep(request):
         return render(request, "solar/plan.html", page, status=422)
     kept = [_kept(desk, camera, azimuth, tilt) for camera, azimuth, tilt in rows]
     messages.success(request, f"Planned: {', '.join(map(str, kept))}.")
-    return redirect("solar:can", kept[0].pk) if len(kept) == 1 else redirect("solar:cans")
+    return redirect("solar:one", kept[0].pk) if len(kept) == 1 else redirect("solar:cans")
 
 
 def _series(text, given):

@@ -63,7 +63,7 @@ def _page(request, found, *, status=200, **forms):
     page |= {"homecoming": HOMECOMING, "latent": LATENT}
     seen = flows.view_of(found)
     page |= {"seen": seen, "verdict": verdict.of(seen, str(found)), "paper": figures.paper(seen, "positive")}
-    return render(request, "solar/can.html", page, status=status)
+    return render(request, "solar/one.html", page, status=status)
 
 
 def _scan(found):
@@ -81,7 +81,7 @@ def put_out(request, pk):
         messages.success(
             request, f"{found} is out since {found.opened_at.astimezone(found.place.tz):%H:%M}: {found.sheet}."
         )
-        return redirect("solar:can", pk)
+        return redirect("solar:one", pk)
     return _page(request, _can(pk), put_out_form=form, status=422)
 
 
@@ -97,7 +97,7 @@ STEPS = {
 @require_POST
 def step(request, pk, word):
     STEPS[word](_can(pk))
-    return redirect("solar:can", pk)
+    return redirect("solar:one", pk)
 
 
 @require_POST
@@ -106,7 +106,7 @@ def event(request, pk):
     if not form.is_valid():
         return _page(request, found, event_form=form, status=422)
     flows.note_event(found, form.cleaned_data["kind"], form.cleaned_data["words"])
-    return redirect("solar:can", pk)
+    return redirect("solar:one", pk)
 
 
 @require_POST
@@ -118,7 +118,7 @@ def look(request, pk):
         return _page(request, found, status=422, **{"scan_form" if scan else "look_form": form})
     given = form.cleaned_data
     (flows.scanned if scan else flows.look_at)(found, given["minutes"], given["lux"], given["words"])
-    return redirect("solar:can", pk)
+    return redirect("solar:one", pk)
 
 
 @require_POST
