@@ -82,9 +82,9 @@ def light_of(found):
     return sun_day, places.daylight(found.place, *_stretch(sun_day), found.stops_less)
 
 
-def lay(found, light=None):
-    """The Day of an Outing; light: what light_of gave, if it is known already."""
-    sun_day, seen = light or light_of(found)
+def lay(found, lit=None):
+    """The Day of an Outing; lit: what light_of gave, if it is known already."""
+    sun_day, seen = lit or light_of(found)
     start, shots = seen.start, shots_of(found)
     proposals = lessons.usual_proposals({shot.paper for shot in shots})
     # A pair of two cameras is opened side by side; it moves with the shot that it stands beside.

@@ -111,6 +111,12 @@ def drop_shot(request, pk, shot_pk):
 
 
 @require_POST
+def shoot_again(request, pk, shot_pk):
+    trips.again(get_object_or_404(Shot, pk=shot_pk, outing=pk))
+    return redirect("field:outing", pk)
+
+
+@require_POST
 def drop_outing(request, pk):
     found = _outing(pk)
     found.delete()

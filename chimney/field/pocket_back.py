@@ -62,7 +62,7 @@ def unpack(found, text):
     """The Events in what a pocket sheet gave back. Raises NotOursError for anything that is not this outing's."""
     try:
         back = json.loads(text)
-    except ValueError as error:
+    except (ValueError, RecursionError) as error:
         raise NotOursError(
             "That is no pocket sheet's file: it is not JSON. Give it back from the sheet once more."
         ) from error
@@ -93,46 +93,55 @@ def _event(number_of, one, shots, sides, known):
     if not isinstance(one, dict):
         raise NotOursError(f"Exposure {number_of} is not written as a pocket sheet writes it.")
     try:
-        name = str(uuid.UUID(str(one["id"])))
-        opened, closed = _moment(one["opened"]), _moment(one["closed"])
-        covers = tuple((_moment(a), _moment(b)) for a, b in one.get("covers") or [])
-        reading, stops = _reading(one), float(one.get("stops") or 0)
-        rereads = tuple((_moment(again["at"]), _reading(again)) for again in one.get("rereads") or [])
-        if not -6 <= stops <= 6:
-            raise ValueError("its stops are out of range")
+        told = _told(one)
     except (KeyError, TypeError, ValueError, OverflowError, OSError) as error:
         raise NotOursError(f"Exposure {number_of} was changed by hand or cut off: {error}.") from error
-    shot, side = shots.get(one.get("shot")), sides.get(str(one.get("side")))
-    edges = [opened, *(moment for pair in covers for moment in pair), closed]
-    refusal = ""
-    if shot is None:
-        refusal = "its shot is no longer on this outing"
-    elif side is None:
-        refusal = "its side is not in the bag"
-    elif edges != sorted(edges):
-        refusal = "its moments are out of order: the phone's clock jumped"
-    elif closed > clock.now() + AHEAD:
-        refusal = "it lies in the future: the phone's clock is wrong"
-    elif side.loading is None or side.loading.sheet.code != one.get("code"):
-        refusal = f"{side.words} does not hold {str(one.get('code'))[:20]} any more"
-    elif side.loading.sheet.stage != Sheet.Stage.LOADED:
-        refusal = f"{side.loading.sheet} is {side.loading.sheet.get_stage_display()} already"
+    shot = shots.get(one["shot"]) if isinstance(one.get("shot"), int) else None
+    side, code = sides.get(str(one.get("side"))), str(one.get("code"))[:20]
     return Event(
-        id=name,
         shot=shot,
         side=side,
-        code=str(one.get("code"))[:20],
-        reading=reading,
-        stops=stops,
-        rereads=rereads,
-        opened_at=opened,
-        closed_at=closed,
-        covers=covers,
+        code=code,
         note=str(one.get("note") or "")[:300],
         turned=bool(one.get("turned")),
-        refusal=refusal,
-        known=name in known,
+        refusal=_in_the_way(shot, side, code, **told),
+        known=told["id"] in known,
+        **told,
     )
+
+
+def _told(one):
+    """What the phone says happened; raises for anything that a pocket sheet cannot have written."""
+    stops = float(one.get("stops") or 0)
+    if not -6 <= stops <= 6:
+        raise ValueError("its stops are out of range")
+    return {
+        "id": str(uuid.UUID(str(one["id"]))),
+        "opened_at": _moment(one["opened"]),
+        "closed_at": _moment(one["closed"]),
+        "covers": tuple((_moment(a), _moment(b)) for a, b in one.get("covers") or []),
+        "rereads": tuple((_moment(again["at"]), _reading(again)) for again in one.get("rereads") or []),
+        "reading": _reading(one),
+        "stops": stops,
+    }
+
+
+def _in_the_way(shot, side, code, *, opened_at, closed_at, covers, rereads, **told):
+    """Why an exposure cannot be written down, or nothing."""
+    edges = [opened_at, *(moment for pair in covers for moment in pair), closed_at]
+    if shot is None:
+        return "its shot is no longer on this outing"
+    if side is None:
+        return "its side is not in the bag"
+    if edges != sorted(edges) or any(not opened_at <= at <= closed_at for at, _ in rereads):
+        return "its moments are out of order: the phone's clock jumped"
+    if closed_at > clock.now() + AHEAD:
+        return "it lies in the future: the phone's clock is wrong"
+    if side.loading is None or side.loading.sheet.code != code:
+        return f"{side.words} does not hold {code} any more"
+    if side.loading.sheet.stage != Sheet.Stage.LOADED:
+        return f"{side.loading.sheet} is {side.loading.sheet.get_stage_display()} already"
+    return ""
 
 
 def _moment(milliseconds):

@@ -58,6 +58,31 @@ def _pair(shot, camera, paper):
     )
 
 
+def again(shot):
+    """The same shot once more, after it: one tap on the spot."""
+    fresh = Shot(
+        outing=shot.outing,
+        view=shot.view,
+        set_up_s=shot.set_up_s / 2,
+        kept_at=clock.now(),
+        starts_at=shot.starts_at and shot.starts_at + timedelta(seconds=1),
+    )
+    for name in (
+        "subject",
+        "camera",
+        "paper",
+        "azimuth_deg",
+        "shade",
+        "sheets",
+        "bracket_stops",
+        "bracket_by",
+        "bands",
+    ):
+        setattr(fresh, name, getattr(shot, name))
+    fresh.save()
+    return fresh
+
+
 @transaction.atomic
 def drop(shot):
     """Off the day: what was exposed of it stays on its sheets, and its pair goes on alone."""

@@ -15,6 +15,7 @@ urlpatterns = [
     path("outings/<int:pk>/shot/", outings.shot, name="add_shot"),
     path("outings/<int:pk>/shot/<int:shot_pk>/", outings.shot, name="shot"),
     path("outings/<int:pk>/shot/<int:shot_pk>/drop/", outings.drop_shot, name="drop_shot"),
+    path("outings/<int:pk>/shot/<int:shot_pk>/again/", outings.shoot_again, name="again"),
     path("outings/<int:pk>/packing/", outings.pack, name="packing"),
     path("outings/<int:pk>/notebook/", outings.notebook, name="notebook"),
     path("outings/<int:pk>/outing.ics", outings.ics, name="ics"),

@@ -7,10 +7,12 @@ from chimney.logbook.models import Sheet
 WORDS = ("No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine")
 
 
-def headline(running, counts):
-    """One sentence: what burns, else what waits longest in the order of the work."""
+def headline(running, counts, due=0):
+    """One sentence: what burns, else a can that is due, else what waits longest in the order of the work."""
     if running:
         return f"{_words(running)} {'camera is' if running == 1 else 'cameras are'} open"
+    if due:
+        return f"{_words(due)} {'can is' if due == 1 else 'cans are'} due home"
     for stage, words in (
         (Sheet.Stage.EXPOSED, "for the developer"),
         (Sheet.Stage.DEVELOPED, "to be read"),

@@ -17,6 +17,7 @@ from chimney.logbook.timer import Timer
 from chimney.parts import clock
 from chimney.parts import dress as wardrobe
 from chimney.places import flows as places
+from chimney.solar import queries as cans
 
 SHOWN = 3
 
@@ -27,7 +28,7 @@ def hearth(request):
     timers = [Timer.of(exposure, now) for exposure in queries.running()]
     counts, home = queries.counts(), places.home()
     page = {
-        "finding": finding.headline(len(timers), counts),
+        "finding": finding.headline(len(timers), counts, _due(counts)),
         "today": timezone.localtime(now),
         "timers": timers,
         "to_develop": queries.waiting(Sheet.Stage.EXPOSED)[:SHOWN],
@@ -41,6 +42,11 @@ def hearth(request):
         "first_step": None if Sheet.objects.exists() else finding.first_step(_owned()),
     }
     return render(request, "hearth/hearth.html", page)
+
+
+def _due(counts):
+    """How many cans that are out should be home by now; asked only where one is out."""
+    return counts[Sheet.Stage.OUT] and sum(can.days_to_go <= 0 for can in cans.out())
 
 
 def _owned():

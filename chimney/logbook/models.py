@@ -52,6 +52,11 @@ class Sheet(models.Model):
         return next((loading for loading in self.loadings.all() if loading.unloaded_at is None), None)
 
     @property
+    def in_a_can(self):
+        """Whether it is, or was, a solargraph: put out, never timed and never developed."""
+        return self.stage in (self.Stage.OUT, self.Stage.HOME, self.Stage.SCANNED)
+
+    @property
     def number_in_code(self):
         found = re.search(r"(\d+)$", self.code)
         return int(found[1]) if found else 0

@@ -2,6 +2,7 @@ from ipaddress import ip_address
 
 from django.conf import settings
 from django.http import HttpResponse
+from django.http.request import split_domain_port
 from django.shortcuts import redirect, render
 from django.urls import resolve
 from django.utils.cache import patch_vary_headers
@@ -58,7 +59,7 @@ class Door:
 
 
 def _at_home(request):
-    host = request.get_host().rpartition(":")[0] or request.get_host()
+    host, _ = split_domain_port(request.get_host())
     try:
         near = ip_address(address(request)).is_loopback
     except ValueError:

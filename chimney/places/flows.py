@@ -63,6 +63,13 @@ def sun_day(place, day):
     return SunDay(place, day, rise, set_, noon, found.noon_altitude_deg, found.noon_azimuth_deg, found.always)
 
 
+def hours(place, day):
+    """[(moment, azimuth, altitude)] at the full hours of a place's day, while the sun is up."""
+    start, _ = bounds(place, day)
+    found = [(start.replace(hour=hour), *sun_at(place, start.replace(hour=hour))) for hour in range(24)]
+    return [row for row in found if row[2] > 0]
+
+
 def sun_at(place, moment):
     """(azimuth, altitude) in degrees."""
     return sun.position(as_utc64(moment), place.latitude_deg, place.longitude_deg, place.elevation_m)

@@ -32,7 +32,7 @@ def place(request, pk=None):
     if kept:
         day = _day(request.GET.get("day")) or flows.today(kept)
         sun_day = flows.sun_day(kept, day)
-        page |= {"sun_day": sun_day, "drawing": figures.height_of_day(sun_day)}
+        page |= {"hours": flows.hours(kept, day), "sun_day": sun_day, "drawing": figures.height_of_day(sun_day)}
     return render(request, "places/place.html", page, status=422 if form.errors else 200)
 
 

@@ -13,7 +13,7 @@ from django.views.decorators.http import require_POST
 from PIL import Image, ImageDraw
 
 from chimney.kit.models import Camera
-from chimney.parts import clock
+from chimney.parts import clock, fragments
 from chimney.parts.refusal import Refused
 from chimney.places.forms import BearingField
 from chimney.places.models import Place
@@ -66,6 +66,12 @@ def best(request):
     messages.success(request, f"The best {dict(GOALS)[goal]}: {found.share:.0%} of that sun lies on the paper.")
     way = {"azimuth_deg": f"{found.azimuth_deg:.0f}", "tilt_deg": f"{found.tilt_deg:g}"}
     return redirect(f"{reverse('solar:plan')}?{_address(desk, **way)}")
+
+
+def preview_of(request):
+    """The preview under the drawings, as a fragment; its picture comes from an address of its own."""
+    desk = desks.lay(request.GET)
+    return fragments.answer(request, "solar/_preview.html", {"desk": desk, "address": _address(desk)}, "Preview")
 
 
 def picture(request):

@@ -8,6 +8,7 @@ urlpatterns = [
     path("plan/sun/<int:pk>/", planning.plan, name="kept"),
     path("plan/sun/best/", planning.best, name="best"),
     path("plan/sun/keep/", planning.keep, name="keep"),
+    path("plan/sun/preview/", planning.preview_of, name="preview"),
     path("plan/sun/picture.png", planning.picture, name="picture"),
     path("plan/sun/place/", planning.skyline_of_place, name="skyline"),
     re_path(r"^plan/sun/(?P<what>skyline|sunshine)\.csv$", planning.table, name="table"),

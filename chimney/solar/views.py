@@ -7,7 +7,7 @@ from django.views.decorators.http import require_POST
 
 from chimney.logbook.models import Sheet
 from chimney.parts import fragments, pdf
-from chimney.solar import calendar, figures, flows, photos, prints, verdict
+from chimney.solar import calendar, figures, flows, photos, prints, queries, verdict
 from chimney.solar.advice import CHECKLIST, HOMECOMING, LATENT, SCHOOLS
 from chimney.solar.forms import EventForm, LookForm, PutOutForm
 from chimney.solar.models import Solargraph
@@ -15,13 +15,9 @@ from chimney.solar.models import Solargraph
 OUT = Sheet.Stage.OUT
 
 
-def _cans():
-    return Solargraph.objects.select_related("camera", "place", "sheet").defer("photo")
-
-
 def cans(request):
     """All cans: those out by what is due, planned ones, those home, the archive."""
-    found = list(_cans().prefetch_related("events"))
+    found = list(queries.cans().prefetch_related("events"))
     stages = {"planned": [], OUT: [], "home": [], "scanned": [], "lost": [], "spoiled": []}
     for can in found:
         stages.setdefault(can.stage, []).append(can)
@@ -37,18 +33,16 @@ def cans(request):
 
 def out(request):
     """The cans in the sun, as a fragment for the Hearth."""
-    found = _cans().filter(sheet__stage=OUT).prefetch_related("events")
-    return fragments.answer(request, "solar/_out.html", {"out": found}, "Cans in the sun")
+    return fragments.answer(request, "solar/_out.html", {"out": queries.out()}, "Cans in the sun")
 
 
 def to_scan(request):
     """Cans that are home and wait for their one scan, as a fragment for the course that reads."""
-    found = _cans().filter(sheet__stage=Sheet.Stage.HOME)
-    return fragments.answer(request, "solar/_to_scan.html", {"cans": found}, "To scan, once")
+    return fragments.answer(request, "solar/_to_scan.html", {"cans": queries.to_scan()}, "To scan, once")
 
 
 def _can(pk):
-    return get_object_or_404(_cans().prefetch_related("events", "looks"), pk=pk)
+    return get_object_or_404(queries.cans().prefetch_related("events", "looks"), pk=pk)
 
 
 def can(request, pk):
@@ -137,8 +131,7 @@ def label(request, pk):
 
 def ics(request):
     """Checks and retrievals of every can that is out."""
-    found = _cans().filter(sheet__stage=OUT)
-    answer = HttpResponse(calendar.of(found), content_type="text/calendar; charset=utf-8")
+    answer = HttpResponse(calendar.of(queries.out()), content_type="text/calendar; charset=utf-8")
     answer["Content-Disposition"] = 'attachment; filename="cans.ics"'
     return answer
 
@@ -150,5 +143,5 @@ def photo(request, pk):
 
 def of_sheet(request, code):
     """A sheet's can, as a fragment for the page of the sheet."""
-    found = _cans().filter(sheet__code=code).first()
+    found = queries.cans().filter(sheet__code=code).first()
     return fragments.answer(request, "solar/_of_sheet.html", {"can": found}, "Its can")

@@ -33,6 +33,8 @@ class Sun(Stage):
         page.get_by_label("To", exact=True).blur()
         expect(page.locator("h1")).to_contain_text("noons over the top")
         ring = page.get_by_role("button", name="The can's direction")
+        # The last answer brings its own handles.
+        page.wait_for_timeout(600)
         box = ring.bounding_box()
         x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
         page.mouse.move(x, y)

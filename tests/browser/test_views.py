@@ -101,17 +101,19 @@ class Views(Stage):
         for viewport, scheme in ((DESK, "light"), (PHONE, "dark")):
             with self.page(viewport, color_scheme=scheme, expected_status=[404]) as page:
                 for address in self.each(page):
-                    self.assert_accessible(page, address)
+                    with self.subTest(address):
+                        self.assert_accessible(page, address)
 
     def test_nothing_is_wider_than_a_phone_and_thumbs_hit(self):
         with self.page(PHONE, expected_status=[404]) as page:
             for address in self.each(page):
-                self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 360, address)
-                small = page.evaluate(
-                    "[...document.querySelectorAll('.act, .choice span, .course')].filter(e => e.offsetParent)"
-                    ".filter(e => e.getBoundingClientRect().height < 47.5).map(e => e.textContent.trim())"
-                )
-                self.assertEqual(small, [], address)
+                with self.subTest(address):
+                    self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 360)
+                    small = page.evaluate(
+                        "[...document.querySelectorAll('.act, .choice span, .course')].filter(e => e.offsetParent)"
+                        ".filter(e => e.getBoundingClientRect().height < 47.5).map(e => e.textContent.trim())"
+                    )
+                    self.assertEqual(small, [])
 
     def test_dark_room_dress_is_red_and_black_and_nothing_else(self):
         with self.page(expected_status=[404]) as page:
@@ -120,7 +122,8 @@ class Views(Stage):
             expect(page.get_by_role("note").first).to_contain_text("no tested safelight")
             self.assertEqual(page.evaluate("getComputedStyle(document.body).backgroundColor"), "rgb(0, 0, 0)")
             for address in self.each(page):
-                self.assert_accessible(page, address)
+                with self.subTest(address):
+                    self.assert_accessible(page, address)
                 picture = np.asarray(Image.open(io.BytesIO(page.screenshot(full_page=True))).convert("RGB"))
                 self.assertEqual(picture[..., 1:].max(), 0, f"{address} shines green or blue")
                 self.assertGreater(picture[..., 0].max(), 0xEA, address)

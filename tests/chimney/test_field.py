@@ -244,6 +244,9 @@ class DayOut(TestCase):
         self.assertContains(self.client.get(self.url), "1 of 3 shots do not fit")
         self.client.post(f"{self.url}shot/{first.shot.pk}/drop/")
         self.assertEqual(Shot.objects.count(), 2)
+        self.client.post(f"{self.url}shot/{second.shot.pk}/again/")
+        twins = [slot for slot in days.lay(self.outing).slots if slot.shot.subject == "net loft"]
+        self.assertEqual(twins[1].begins, twins[0].ends)
 
     def test_a_pair_stays_together_and_the_bag_is_counted(self):
         film = Paper.objects.create(name="film", kind="film", box_ei=100)
@@ -463,12 +466,17 @@ class Pocket(TestCase):
             (json.dumps(self.back(id="1")), "changed by hand"),
             (json.dumps(self.back(value=-3)), "changed by hand"),
             (json.dumps(self.back(opened=1e300)), "changed by hand"),
+            (json.dumps(self.back(covers=[[1]])), "changed by hand"),
+            (json.dumps(self.back(rereads=7)), "changed by hand"),
+            ("[" * 100_000, "not JSON"),
             ("", "Choose the file"),
         ):
             with self.subTest(words, text=text[:60]):
                 self.assertContains(self.client.post(self.url, {"text": text}), words, status_code=422)
         for more, words in (
             ({"shot": 99}, "no longer on this outing"),
+            ({"shot": [1]}, "no longer on this outing"),
+            ({"rereads": [{"at": 5, "kind": "ev", "value": 12}]}, "out of order"),
             ({"side": "9Z"}, "not in the bag"),
             ({"code": "S-009"}, "does not hold S-009"),
             ({"closed": future - 10**7, "opened": future}, "out of order"),
@@ -488,7 +496,13 @@ class Pocket(TestCase):
 class Door(TestCase):
     def test_this_machine_comes_in_and_others_need_the_passphrase(self):
         phone = {"REMOTE_ADDR": "192.168.1.20", "HTTP_HOST": "phone.test"}
-        self.assertEqual(self.client.get("/", REMOTE_ADDR="127.0.0.1", HTTP_HOST="localhost").status_code, 200)
+        for near, host in (
+            ("127.0.0.1", "localhost"),
+            ("127.0.0.1", "127.0.0.1:8000"),
+            ("::1", "[::1]"),
+            ("::1", "[::1]:80"),
+        ):
+            self.assertEqual(self.client.get("/", REMOTE_ADDR=near, HTTP_HOST=host).status_code, 200, host)
         with override_settings(ALLOWED_HOSTS=["*"]):
             self.assertEqual(self.client.get("/", **phone).status_code, 403)
             with override_settings(SERVE=True):

@@ -153,6 +153,9 @@ class Planner(Solar):
         self.assertEqual((found["Content-Type"], picture.format), ("image/png", "PNG"))
         self.assertGreater(min(picture.size), 400)
         self.assertEqual(self.client.get("/plan/sun/picture.png", self.typed(azimuth_deg="x")).status_code, 422)
+        shown = self.client.get("/plan/sun/preview/", self.typed(water="on"), headers=LIVE)
+        self.assertContains(shown, "A simulation of what may come out")
+        self.assertContains(self.client.get("/plan/sun/preview/", self.typed(tilt_deg="x")), "missing or wrong")
 
     def test_bad_input_is_told_beside_its_field_and_nothing_is_lost(self):
         for field, bad, words in (
@@ -266,6 +269,8 @@ class OutThere(Solar):
         self.assertContains(early, "is not in the archive box", status_code=409)
         with clock.at(NOON + timedelta(days=210)):
             self.assertContains(self.client.get("/expose/cans/"), "1 can is due home")
+            self.assertContains(self.client.get("/"), "One can is due home")
+            self.assertNotContains(self.client.get(f"/sheets/{can.sheet.code}/"), "Not exposed yet")
             self.client.post(f"/expose/cans/{can.pk}/close/")
             self.assertContains(self.client.get(f"/expose/cans/{can.pk}/"), "Do not develop it")
             self.assertContains(self.client.get("/expose/cans/to-scan/"), "Never developed")
