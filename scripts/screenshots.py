@@ -16,7 +16,9 @@ sys.path.insert(0, str(ROOT))
 NOON = "2026-11-24T11:41:00+00:00"
 PORT = 8917
 WIDE, PHONE = (1280, 800), (360, 740)
-READING = "?kind=seconds&seconds=4&meter_f=90&meter_iso=6&subject=slipway, from the pump house&camera=1&paper=1"
+READING = (
+    "?kind=seconds&seconds=4&meter_f=90&meter_iso=6&subject=slipway, from the pump house&camera=1&paper=1&reckon=on"
+)
 SPAN = "?place=1&first_day=2026-12-21&last_day=2027-06-21"
 # name: address, window, whole page, dark-room dress; an address may name the stage of a sheet to look for
 VIEWS = {

@@ -71,6 +71,12 @@ class Camera(Thing):
     opening_depth_mm = models.FloatField(null=True, blank=True)
 
     @property
+    def measures(self):
+        """Everything that makes it draw as it does, its name and its past left out."""
+        out = {"id", "name", "note", "retired_at", "measured_on"}
+        return tuple(getattr(self, field.attname) for field in self._meta.concrete_fields if field.name not in out)
+
+    @property
     def body_pk(self):
         """The box it really is: another setting of a camera is open when the camera is."""
         return self.body_id or self.pk

@@ -43,7 +43,8 @@ KINDS = {
 def shelf(request):
     """Everything owned; what is retired stands behind a fold."""
     owned = {f"{word}s": list(kind.model.objects.in_use()) for word, kind in KINDS.items()}
-    owned["cameras"] = [(camera, figures.section(camera)) for camera in owned["cameras"]]
+    owned["camera_count"] = len(owned["cameras"])
+    owned["cameras"] = [(alike, figures.section(alike[0])) for alike in _alike(owned["cameras"])]
     owned["holders"] = [holder for holder in owned["holders"] if not holder.camera_id]
     retired = [
         (word, thing)
@@ -52,6 +53,14 @@ def shelf(request):
         if not getattr(thing, "camera_id", None)
     ]
     return render(request, "kit/shelf.html", owned | {"retired": retired})
+
+
+def _alike(cameras):
+    """Cameras by their measures: thirty cans cut from one pattern are drawn once."""
+    found = {}
+    for camera in cameras:
+        found.setdefault(camera.measures, []).append(camera)
+    return list(found.values())
 
 
 def add(request, kind):

@@ -76,10 +76,8 @@ def sky(seen):
         shapes += [svg.polyline(run, "leaves") for run in frame.lines(around, seen.skyline.altitude_deg(around, True))]
     aim = seen.pointing
     words = f"the can faces {aim.azimuth_deg:.0f}° {compass(aim.azimuth_deg)}, leaning back {number(aim.tilt_deg, 3)}°"
-    x, y = float(frame.x(aim.azimuth_deg)), float(frame.y(aim.tilt_deg))
-    if LEFT < x < WIDTH - RIGHT:
-        said = f"{aim.azimuth_deg:.0f}°, leaning {number(aim.tilt_deg, 3)}°"
-        shapes.append(svg.text(min(x, WIDTH - 80), y + 29, said, "label here-label", "middle"))
+    said = f"faces {aim.azimuth_deg:.0f}° {compass(aim.azimuth_deg)}, leans back {number(aim.tilt_deg, 3)}°"
+    shapes.append(svg.text(LEFT + 10, TOP + 20, said, "label here-label"))
     return svg.Drawing("The sky it sees", words, WIDTH, HEIGHT, tuple(shapes), "sky-drawing", "sky")
 
 
