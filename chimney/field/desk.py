@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, field
 from datetime import timedelta
+from functools import cached_property
 
 from django.urls import reverse
 
@@ -84,7 +85,7 @@ class Desk:
     def side(self):
         return self.form.sides.get(self.typed.get("side"))
 
-    @property
+    @cached_property
     def step(self):
         """The sheet of the plan that is next."""
         return flows.next_step(self.plan, self.shot)

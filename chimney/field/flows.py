@@ -174,6 +174,7 @@ def open_shot(given, plan, side, shot=None, place=None):
         planned_s=step.seconds,
         forecast=coming.points if coming else (),
         hand_s=given.get("hand_s", 0),
+        is_strip=bool(step.bands),
     )
     if shot or step.bands:
         shot = shot or keep(given, {})

@@ -43,7 +43,7 @@ def _act(request, desk):
     if keeping:
         shot = flows.keep(given, {**desk.typed, "csrfmiddlewaretoken": ""}, desk.shot)
         messages.success(request, f"{shot} is kept for later.")
-        return redirect("field:plan")
+        return redirect("field:outing", shot.outing_id) if shot.outing_id else redirect("field:plan")
     try:
         opened = flows.open_shot(given, desk.plan, desk.side, desk.shot, desk.place)
     except Refused as refused:

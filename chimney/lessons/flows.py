@@ -61,6 +61,8 @@ def _reason_not(verdict, exposures):
         return f"{misleading[0]}: its density is not the exposure's"
     if len(exposures) > 1:
         return "exposed more than once"
+    if exposures[0].is_strip:
+        return "a test strip: each band had a time of its own"
     if exposures[0].done.reading.kind == "sky":
         return "light judged by eye, not metered"
     return ""

@@ -119,12 +119,13 @@ def open_hole(
     planned_s=None,
     forecast=(),
     hand_s=0,
+    is_strip=False,
 ):
     """Start an exposure of the loaded sheet by a worked-out Sum; returns it with its running opening.
 
-    again: whether a sheet that is exposed already is meant to be exposed once more; planned_s: the time to give, that
-    of the sum if None; forecast: [(seconds after the
-    hole is free, metered seconds)]; hand_s: how long a hand stays before the hole after the flap is up.
+    again: a sheet that is exposed already is meant to be exposed once more; planned_s: the time to give, that of the
+    sum if None; forecast: [(seconds after the hole is free, metered seconds)]; hand_s: how long a hand stays before
+    the hole after the flap is up; is_strip: its bands get different times.
     """
     sheet = loading.sheet
     sheet.refresh_from_db(fields=["stage"])
@@ -151,6 +152,7 @@ def open_hole(
         planned_s=planned_s or done.seconds,
         forecast=[[float(after), float(metered)] for after, metered in forecast],
         hand_s=hand_s,
+        is_strip=is_strip,
         made_at=now,
     )
     opening = Opening.objects.create(exposure=exposure, camera=camera, opened_at=now)

@@ -114,6 +114,7 @@ class Exposure(models.Model):
     # Light expected while it is open: [[seconds after opening, metered seconds], ...].
     forecast = models.JSONField(default=list, blank=True)
     hand_s = models.PositiveSmallIntegerField(default=0)
+    is_strip = models.BooleanField(default=False)
     slide_back_at = models.DateTimeField(null=True, blank=True)
     slip = models.CharField(max_length=10, choices=Slip, blank=True)
     note = models.CharField(max_length=300, blank=True)

@@ -9,11 +9,13 @@ from django.core.management import CommandError, call_command
 from django.test import TestCase, override_settings
 from icalendar import Calendar
 
+from chimney.darkroom import flows as darkroom
 from chimney.field import day as days
 from chimney.field import figures, flows, pocket, pocket_back, trips
 from chimney.field.models import Outing, Pocketed, Shot
 from chimney.hearth import door
 from chimney.kit.models import Camera, Meter, Paper
+from chimney.lessons.models import Evidence
 from chimney.logbook import flows as logbook
 from chimney.logbook import queries, shutter
 from chimney.logbook.models import Exposure, Sheet
@@ -22,6 +24,7 @@ from chimney.parts import clock
 from chimney.places import flows as places
 from chimney.places import gazetteer
 from chimney.places.models import Place, View
+from chimney.results import flows as results
 from pinhole import exposure
 from tests.chimney.kitchen import kit, opened, planned, typed
 
@@ -191,6 +194,11 @@ class Sheets(TestCase):
         self.assertContains(self.client.get(f"/plan/beside/{exposure.pk}/"), "Pull by pull")
         self.assertEqual([band["pull_s"] for band in exposure.taken.bands], [80, 110, 150])
         self.assertEqual(exposure.planned_s, 150)
+        # Bands of different times teach no EI.
+        logbook.close_hole(exposure)
+        darkroom.develop([exposure.sheet], self.developer, parts=10, seconds=60)
+        results.judge(exposure.sheet, stops_more=1)
+        self.assertIn("a test strip", Evidence.objects.get().reason)
 
     def test_several_readings_and_a_feeling(self):
         page = self.client.get(
