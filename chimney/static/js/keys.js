@@ -8,8 +8,7 @@
     if (off() || event.ctrlKey || event.metaKey || event.altKey || event.repeat || busy(event)) return;
     if (event.key === "m") {
       const shown = [...document.querySelectorAll(".kind input")].find((input) => input.offsetParent);
-      if (shown) { event.preventDefault(); shown.focus(); shown.select(); }
-      return;
+      if (shown) { event.preventDefault(); shown.focus(); shown.select(); return; }
     }
     const wanted = [...document.querySelectorAll("[data-key]")].find((one) => one.dataset.key === event.key && !one.disabled);
     if (wanted) { event.preventDefault(); wanted.click(); }
