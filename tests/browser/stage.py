@@ -5,7 +5,7 @@ from contextlib import contextmanager
 
 from axe_playwright_python.sync_playwright import Axe
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
-from playwright.sync_api import sync_playwright
+from playwright.sync_api import expect, sync_playwright
 
 from tests.browser.chromium import launch
 
@@ -13,6 +13,9 @@ os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 TELL = (
     "addEventListener('securitypolicyviolation', e => console.error('policy: ' + e.violatedDirective + e.blockedURI))"
 )
+# A slow machine is no defect: a wait ends as soon as what is waited for is there.
+PATIENCE_MS = 20_000
+expect.set_options(timeout=PATIENCE_MS)
 DESK, PHONE = {"width": 1280, "height": 800}, {"width": 360, "height": 740}
 
 
@@ -29,7 +32,7 @@ class Stage(StaticLiveServerTestCase):
     def page(self, viewport=DESK, *, expected_status=(), expected=(), **more):
         context = self.browser.new_context(viewport=viewport, base_url=self.live_server_url, **more)
         context.add_init_script(TELL)
-        context.set_default_timeout(8000)
+        context.set_default_timeout(PATIENCE_MS)
         page, wrong = context.new_page(), []
         page.on("pageerror", lambda error: wrong.append(str(error)))
         page.on("console", lambda message: wrong.append(message.text) if message.type == "error" else None)
