@@ -97,8 +97,9 @@ def unload(loading):
         raise Refused(f"{sheet.code} was taken out before.", "See the bag", "logbook:bag")
     if sheet.stage == Stage.EXPOSING:
         raise _still_open(sheet)
-    if sheet.stage == Stage.OUT:
-        raise Refused(f"{sheet.code} is out in the sun: bring it home first.", "See the cans", "solar:cans")
+    if sheet.in_a_can or sheet.stage == Stage.LOST:
+        words = Stage(sheet.stage).label
+        raise Refused(f"{sheet.code} is {words}: its can is the place to go on.", "See the cans", "solar:cans")
     if sheet.stage == Stage.LOADED:
         move(sheet, Stage.BOXED)
     loading.unloaded_at = clock.now()

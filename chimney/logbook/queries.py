@@ -9,6 +9,9 @@ from chimney.kit.models import Box, Holder
 from chimney.logbook import figures
 from chimney.logbook.models import Exposure, Loading, Opening, Sheet
 
+# A sheet in a can is the can's business, be it out, home for its scan, or not found again.
+STATES = {None: "empty", "loaded": "loaded", "exposing": "exposing", "out": "out", "home": "out", "lost": "out"}
+
 
 @dataclass(frozen=True)
 class Side:
@@ -20,9 +23,7 @@ class Side:
 
     @property
     def state(self):
-        return {None: "empty", "loaded": "loaded", "exposing": "exposing", "out": "out"}.get(
-            self.loading and self.loading.sheet.stage, "exposed"
-        )
+        return STATES.get(self.loading and self.loading.sheet.stage, "exposed")
 
     @property
     def key(self):

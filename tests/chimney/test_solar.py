@@ -274,6 +274,10 @@ class OutThere(Solar):
             self.client.post(f"/expose/cans/{can.pk}/close/")
             self.assertContains(self.client.get(f"/expose/cans/{can.pk}/"), "Do not develop it")
             self.assertContains(self.client.get("/expose/cans/to-scan/"), "Never developed")
+            loading = can.sheet.open_loading
+            early = self.client.post(f"/expose/unload/{loading.pk}/")
+            self.assertContains(early, "is to scan: its can is the place", status_code=409)
+            self.assertNotContains(self.client.get("/expose/"), "Can 3&#x27;s back</h2>")
             self.client.post(f"/expose/cans/{can.pk}/light/")
         with clock.at(NOON + timedelta(days=210, minutes=3)):
             self.assertEqual(self.client.get(f"/expose/cans/{can.pk}/").context["scan_form"]["minutes"].value(), "3.5")
