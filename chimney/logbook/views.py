@@ -6,6 +6,7 @@ from django.db.models import Q
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
+from chimney.kit.models import Paper
 from chimney.logbook import flows, queries, shutter
 from chimney.logbook.forms import GiveUpForm, LoadForm, RereadForm, SlipForm
 from chimney.logbook.models import Exposure, Loading, Sheet
@@ -45,7 +46,8 @@ def _usual_load(sides, put_back):
     if put_back:
         fitting = [side.key for side in empty if side.holder.size == put_back.size][:1]
         return {"sides": fitting, "paper": put_back.paper_id, "code": put_back.code}
-    newest = Sheet.objects.values_list("paper", flat=True).first()
+    timed = Sheet.objects.exclude(paper__kind=Paper.Kind.SOLARGRAPH)
+    newest = timed.values_list("paper", flat=True).first()
     return {"sides": [side.key for side in empty[:1]]} | ({"paper": newest} if newest else {})
 
 
