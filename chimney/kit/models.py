@@ -10,6 +10,8 @@ from pinhole import exposure, optics, projection, reciprocity
 
 # Sides of a holder, or sheets one after the other in a camera that is loaded directly.
 LETTERS = "ABCDEFGH"
+# Beyond this no line over dots on a lid can be sighted along.
+STEEPEST_DEG = 75
 
 
 class InUse(models.QuerySet):
@@ -122,6 +124,12 @@ class Camera(Thing):
         if self.is_round:
             shape, visible = projection.RoundBack, (min(visible),) * 2
         return shape(self.depth_mm, *visible)
+
+    @property
+    def has_dots(self):
+        """Whether its edges can be sighted along dots on its lid."""
+        across, up, down = self.geometry.field_deg()
+        return max(across / 2, up, down) <= STEEPEST_DEG
 
     @property
     def cut_off_deg(self):

@@ -13,8 +13,6 @@ LABEL_W, LABEL_H = 100.0, 58.0
 RULER_MM = 100.0
 # The longest body that a template on A4 has room for; shorter dots aim just as well.
 TEMPLATE_MM, HALF_WIDTH_MM = 230.0, 90.0
-# Beyond this no line over dots on a lid can be sighted along.
-STEEPEST_DEG = 75
 
 
 def label(camera):
@@ -51,9 +49,9 @@ def ruler(x, y, length):
 
 def dots(camera):
     """Two templates, for the top and for the side, or None where the camera sees too wide to be sighted along."""
-    across, up, down = camera.geometry.field_deg()
-    if max(across / 2, up, down) > STEEPEST_DEG:
+    if not camera.has_dots:
         return None
+    across, up, down = camera.geometry.field_deg()
     body = min(camera.body_mm or camera.depth_mm, TEMPLATE_MM)
     top = _template(f"{camera.name}, top", body, across / 2, across / 2, ("left", "right"))
     # The upper rear dot is the end of the line that falls: it gives the bottom edge.

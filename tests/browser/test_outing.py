@@ -11,6 +11,7 @@ from playwright.sync_api import expect
 from chimney.field.models import Outing, Shot
 from chimney.hearth import door
 from chimney.kit.models import Camera, Holder, Meter, Paper
+from chimney.logbook import flows as logbook
 from chimney.logbook.models import Exposure
 from chimney.places import flows as places
 from chimney.places.models import Place
@@ -163,6 +164,83 @@ class DayOut(Stage):
         saved.value.save_as(folder / "back.json")
         self.assertEqual(len(json.loads((folder / "back.json").read_text())["events"]), 1)
         return folder / "back.json"
+
+    def test_the_pocket_sheet_reckons_as_the_core_does(self):
+        outing = Outing.objects.create(
+            name="Kilns", place=places.home(), day="2026-06-02", made_at="2026-06-01T10:00:00+00:00"
+        )
+        shot = Shot(outing=outing, subject="kiln", camera=self.camera, paper=self.paper, sheets="bracket")
+        shot.kept_at = "2026-06-01T10:00:00+00:00"
+        shot.save()
+        logbook.load(self.paper, self.holder, "A")
+        with tempfile.TemporaryDirectory() as folder, self.page(PHONE) as phone:
+            sheet = Path(folder) / "pocket.html"
+            sheet.write_bytes(self.client.get(f"/plan/outings/{outing.pk}/pocket.html").content)
+            phone.clock.install(time="2026-06-02T09:00:00Z")
+            phone.goto(f"file://{sheet}")
+            phone.clock.pause_at("2026-06-02T10:00:00Z")
+            phone.get_by_label("It reads").select_option(label="2 s")
+            phone.get_by_role("button", name="Open for 0:10").click()
+            phone.clock.run_for(5000)
+            phone.get_by_text("New reading").click()
+            phone.locator(".running").get_by_label("It reads").select_option(label="4 s")
+            phone.get_by_role("button", name="Take it").click()
+            # By hand: 2 s ask for 10.986 s and 4 s for twice that; (1 - 5 / 10.986) x 21.97 = 11.97 s are left.
+            expect(phone.locator(".digits")).to_have_text("0:12")
+            phone.get_by_role("button", name="Cover for a moment").click()
+            phone.clock.run_for(60_000)
+            expect(phone.locator(".digits")).to_have_text("0:12")
+            phone.get_by_role("button", name="Uncover").click()
+            phone.clock.run_for(13_000)
+            expect(phone.locator(".digits")).to_have_text("+0:01")
+            phone.get_by_role("button", name="Close the hole").click()
+            back = json.loads(phone.locator("#text").input_value())
+        (event,) = back["events"]
+        self.assertEqual((event["value"], event["rereads"][0]["value"], event["stops"]), (2, 4, 0))
+        self.assertEqual(event["closed"] - event["opened"], 78_000)
+        self.assertEqual(len(event["covers"]), 1)
+
+    def test_a_hand_before_the_hole_is_counted_first(self):
+        with self.page(PHONE) as page:
+            page.goto("/plan/?seconds=2&hand_s=3&kind=seconds")
+            page.get_by_role("button", name="Load and open").click()
+            expect(page.locator("[data-when]")).to_contain_text("the hand is before the hole")
+            expect(page.locator("[data-digits]")).to_have_text(re.compile("0:0[123]"))
+            # At zero the time itself begins, without a word from the server.
+            expect(page.locator("[data-digits]")).to_have_text(re.compile("0:10|0:09"))
+            page.get_by_role("button", name="Close the hole").click()
+            expect(page.locator(".digits")).to_contain_text("open for")
+        exposure = Exposure.objects.get()
+        opening = exposure.openings.get()
+        self.assertAlmostEqual((opening.closed_at - opening.opened_at).total_seconds() - exposure.given_s, 3)
+
+    def test_a_shot_is_dragged_along_the_day(self):
+        outing = Outing.objects.create(
+            name="Kilns", place=places.home(), day="2026-06-02", made_at="2026-06-01T10:00:00+00:00"
+        )
+        Shot.objects.create(
+            outing=outing,
+            subject="kiln",
+            camera=self.camera,
+            paper=self.paper,
+            kept_at="2026-06-01T10:00:00+00:00",
+            starts_at="2026-06-02T08:00:00+00:00",
+        )
+        with self.page() as page:
+            page.goto(f"/plan/outings/{outing.pk}/")
+            expect(page.locator(".slot")).to_contain_text("10:05 to")
+            box = page.locator(".handle").bounding_box()
+            x, y = box["x"] + 8, box["y"] + box["height"] / 2
+            page.mouse.move(x, y)
+            page.mouse.down()
+            page.mouse.move(x + 120, y, steps=10)
+            page.mouse.up()
+            expect(page.locator(".slot")).not_to_contain_text("10:05 to")
+            expect(page.locator("#day-bar")).not_to_have_attribute("aria-label", re.compile("opens 10:05"))
+            words = page.locator(".slot strong").inner_text()
+            page.reload()
+            # What was dragged is kept.
+            expect(page.locator(".slot strong")).to_have_text(words)
 
     def test_a_phone_comes_in_by_the_passphrase_and_is_told_what_its_browser_refuses(self):
         door.set_passphrase("kiln mouth in the rain")

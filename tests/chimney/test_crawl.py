@@ -1,0 +1,77 @@
+"""Everything that the demo's pages link to is there, every id stands once, and every form goes somewhere."""
+
+import re
+from html.parser import HTMLParser
+
+from django.test import TestCase
+from django.urls import resolve
+
+from chimney.hearth import demo
+
+MOST_PAGES = 260
+
+
+class Page(HTMLParser):
+    """The links, the addresses of forms and the ids of a page."""
+
+    def __init__(self, html):
+        super().__init__()
+        self.links, self.forms, self.ids, self.labelled, self.inputs = set(), set(), [], set(), []
+        self.feed(html)
+
+    def handle_starttag(self, tag, attrs):
+        found = dict(attrs)
+        if found.get("id"):
+            self.ids.append(found["id"])
+        for name in ("href", "hx-get", "src"):
+            if found.get(name, "").startswith("/") and tag != "use":
+                self.links.add(found[name].partition("#")[0])
+        for name in ("action", "formaction", "hx-post"):
+            if found.get(name, "").startswith("/"):
+                self.forms.add(found[name].partition("?")[0])
+
+
+class Crawl(TestCase):
+    @classmethod
+    def setUpTestData(cls):
+        demo.a_year()
+
+    def test_every_link_leads_somewhere(self):
+        waiting, seen, forms = ["/"], set(), set()
+        while waiting and len(seen) < MOST_PAGES:
+            url = waiting.pop(0)
+            shape = re.sub(r"\d+", "N", url.partition("?")[0])
+            # A dozen of each kind of page will do.
+            if url in seen or sum(re.sub(r"\d+", "N", one.partition("?")[0]) == shape for one in seen) >= 12:
+                continue
+            seen.add(url)
+            with self.subTest(url):
+                answer = self.client.get(url)
+                self.assertEqual(answer.status_code, 200)
+                if "text/html" not in answer["Content-Type"] or "attachment" in answer.get("Content-Disposition", ""):
+                    continue
+                page = Page(answer.content.decode())
+                twice = {one for one in page.ids if page.ids.count(one) > 1}
+                self.assertEqual(twice, set(), "ids that stand twice")
+                forms |= page.forms
+                waiting += sorted(link for link in page.links if not link.startswith("/static/") and link not in seen)
+        self.assertGreater(len(seen), 120)
+        for url in forms:
+            with self.subTest(form=url):
+                self.assertTrue(resolve(url))
+        self.assertGreater(len(forms), 40)
+
+    def test_every_room_is_within_three_links_of_the_hearth(self):
+        near, edge = {"/"}, {"/"}
+        for _ in range(3):
+            found = set()
+            for url in sorted(edge):
+                answer = self.client.get(url)
+                if answer.status_code == 200 and "text/html" in answer["Content-Type"]:
+                    found |= {link.partition("?")[0] for link in Page(answer.content.decode()).links}
+            edge = {link for link in found - near if not re.search(r"static|\d", link)}
+            near |= found
+        for room in ("/kit/can/", "/kit/room/", "/kit/needs/", "/plan/outings/", "/plan/places/", "/plan/sun/"):
+            self.assertIn(room, near)
+        for room in ("/expose/cans/", "/expose/packet/", "/develop/", "/read/", "/learn/", "/sheets/", "/keys/"):
+            self.assertIn(room, near)
