@@ -6,49 +6,20 @@ from functools import cached_property
 
 from django.urls import reverse
 
-from chimney.field import flows, words
+from chimney.field import flows, starts, words
 from chimney.field.forms import PlanForm
 from chimney.kit import figures
 from chimney.kit.models import Camera, Developer, Meter, Paper
 from chimney.lessons.flows import usual_developer_id
 from chimney.logbook import queries
-from chimney.logbook.models import Exposure, Opening
+from chimney.logbook.models import Exposure
 from chimney.parts import clock
 from chimney.parts import sum as the_sum
 from chimney.parts.readings import FIELDS_OF
 from chimney.parts.scales import number
 from chimney.places import flows as places
-from pinhole import durations, exposure, optics
+from pinhole import durations, exposure
 
-# What a hand meter without a history is set to: its last f-number, and a speed near that of paper.
-FIRST = {
-    "kind": "seconds",
-    "meter_f": f"{optics.METER_F_NUMBER}",
-    "meter_iso": "6",
-    "ev_iso": "100",
-    "sky": "sun",
-    "height": "high",
-    "ei_from": "learned",
-    "subject": "",
-    "seconds": "",
-    "ev": "",
-    "lux": "",
-    "ei": "",
-    "filter_stops": "",
-    "compensation_stops": "",
-    "note": "",
-    "darkest": "",
-    "brightest": "",
-    "hold": "middle",
-    "felt_s": "",
-    "azimuth_deg": "",
-    "sheets": "single",
-    "bracket_stops": "1",
-    "bracket_by": "effect",
-    "bands": "5",
-    "hand_s": "0",
-    "reckon": "on",
-}
 # Rating schools, by what the medium forgives (common practice).
 ADVICE = {
     "negative": "Meter the middle of the scene. A dense negative still scans: when in doubt give +1/2.",
@@ -183,7 +154,12 @@ class Desk:
 def lay(params, *, shot=None, judging=False):
     """The Desk for what came in. While not judging, empty fields are forgiven and an unfit side is changed."""
     sides = queries.sides()
-    typed = FIRST | _last_reading() | _of_shot(shot) | {name: params[name] for name in NAMES if name in params}
+    typed = (
+        starts.FIRST
+        | starts.last_reading()
+        | starts.of_shot(shot)
+        | {name: params[name] for name in NAMES if name in params}
+    )
     if "kind" in params:
         typed |= {box: params.get(box, "") for box in BOXES}
     camera, paper = _camera(typed), _paper(typed, sides)
@@ -204,17 +180,6 @@ def lay(params, *, shot=None, judging=False):
     if valid:
         _work_out(desk)
     return desk
-
-
-def _of_shot(shot):
-    """What a kept plan was typed with; a shot of an outing that was never typed knows its camera, paper and sheets."""
-    if shot is None:
-        return {}
-    known = {"camera": str(shot.camera_id), "paper": str(shot.paper_id), "subject": shot.subject}
-    known |= {"sheets": shot.sheets, "bracket_stops": f"{shot.bracket_stops:g}", "bracket_by": shot.bracket_by}
-    if shot.azimuth_deg is not None:
-        known["azimuth_deg"] = f"{shot.azimuth_deg:g}"
-    return known | shot.typed
 
 
 def _place(shot):
@@ -242,19 +207,6 @@ def _forecast(desk):
     if step.bands or not desk.typed.get("reckon"):
         return None
     return flows.forecast(desk.place, step.done, step.seconds, clock.now())
-
-
-def _last_reading():
-    """The camera, the paper and the meter's settings used last; a camera that is open now is busy."""
-    made = Exposure.objects.select_related("sheet")
-    last = made.exclude(camera__in=Opening.objects.filter(closed_at=None).values("camera")).first() or made.first()
-    if last is None:
-        return {}
-    found = {"camera": str(last.camera_id), "paper": str(last.sheet.paper_id), "hand_s": str(last.hand_s)}
-    reading = last.done.reading
-    if reading.kind == "seconds":
-        found |= {"meter_f": number(reading.f_number), "meter_iso": number(reading.iso)}
-    return found
 
 
 def _pick(usable, wanted):

@@ -147,8 +147,11 @@ def forecast(place, done, seconds, start):
 
 
 @transaction.atomic
-def open_shot(given, plan, side, shot=None, place=None):
-    """Load a fresh sheet if the side is empty, and open the hole on the next sheet of the plan; all or nothing."""
+def open_shot(given, plan, side, shot=None, place=None, typed=None):
+    """Load a fresh sheet if the side is empty, and open the hole on the next sheet of the plan; all or nothing.
+
+    typed: what stood in the form, which the shot's other sheets and its pair begin with.
+    """
     loading = side.loading
     if loading is None:
         loading = logbook.load(given["paper"], side.holder, side.letter)
@@ -158,8 +161,11 @@ def open_shot(given, plan, side, shot=None, place=None):
             "See the bag",
             "logbook:bag",
         )
+    typed = {name: value for name, value in (typed or {}).items() if name not in ("side", "again")}
     if shot is None and len(plan.steps) > 1:
-        shot = keep(given, {})
+        shot = keep(given, typed)
+    elif shot:
+        Shot.objects.filter(pk=shot.pk).update(typed=typed)
     step = next_step(plan, shot)
     coming = forecast(place, step.done, step.seconds, clock.now()) if given.get("reckon") and not step.bands else None
     opened = logbook.open_hole(
@@ -177,7 +183,7 @@ def open_shot(given, plan, side, shot=None, place=None):
         is_strip=bool(step.bands),
     )
     if shot or step.bands:
-        shot = shot or keep(given, {})
+        shot = shot or keep(given, typed)
         take(shot, opened, step)
     return opened
 

@@ -45,7 +45,7 @@ def _act(request, desk):
         messages.success(request, f"{shot} is kept for later.")
         return redirect("field:outing", shot.outing_id) if shot.outing_id else redirect("field:plan")
     try:
-        opened = flows.open_shot(given, desk.plan, desk.side, desk.shot, desk.place)
+        opened = flows.open_shot(given, desk.plan, desk.side, desk.shot, desk.place, desk.typed)
     except Refused as refused:
         desk.refused = refused
         desk.form.add_error("side", refused.sentence)

@@ -173,6 +173,9 @@ class Sheets(TestCase):
         given = []
         for side in "AB":
             url = f"/plan/{Shot.objects.get().pk}/" if Shot.objects.exists() else "/plan/"
+            if Shot.objects.exists():
+                # The next sheet begins with what was typed for the first, its own time ready to be opened.
+                self.assertContains(self.client.get(url), "Open Plank for 55 s")
             self.client.post(url, data | {"side": f"{self.holder.pk}{side}", "open": "", "subject": "kiln"})
             exposure = Exposure.objects.first()
             given.append(exposure.planned_s)
@@ -288,6 +291,10 @@ class DayOut(TestCase):
             main.shot,
         )
         self.assertContains(self.client.get(f"/plan/beside/{opened.pk}/"), "its pair")
+        # One scene is metered once: the pair begins with the reading of the sheet it stands beside.
+        main.shot.typed = typed(self.camera, self.paper, seconds="7")
+        main.shot.save()
+        self.assertEqual(self.client.get(f"/plan/{pair.shot.pk}/").context["desk"].typed["seconds"], "7")
         self.assertContains(self.add(pair_camera=wedge.pk), "needs both its camera and its paper", status_code=422)
 
     def test_papers_that_are_taken_along(self):
