@@ -130,24 +130,30 @@ def _ground(seen, frame):
     return [(LEFT, BASE), *((float(x), float(y)) for x, y in top), (WIDTH - RIGHT, BASE)]
 
 
+# The first circle of a handle is not seen: it is what a thumb hits.
+RING = (
+    svg.circle(0, 0, 24, "hit"),
+    svg.circle(0, 0, 13, "ring"),
+    svg.line(-6.0, 0.0, 6.0, 0.0, "ring"),
+    svg.line(0.0, -6.0, 0.0, 6.0, "ring"),
+)
+DOT = (svg.circle(0, 0, 15, "hit"), svg.circle(0, 0, 6, "grip"))
 # Where no skyline is drawn yet, these wait on the horizon to be lifted.
 LEVEL = tuple((float(azimuth), 0.0) for azimuth in range(0, 360, 30))
 
 
 def grips(seen):
-    """Handles: the ring that points the can, and each point of the skyline."""
-    frame, aim = Frame(seen.track), seen.pointing
-    ring = (svg.circle(0, 0, 13, "ring"), svg.line(-6.0, 0.0, 6.0, 0.0, "ring"), svg.line(0.0, -6.0, 0.0, 6.0, "ring"))
-    words = f"The can's direction: {aim.azimuth_deg:.0f} degrees, leaning back {number(aim.tilt_deg, 3)}"
-    x = min(WIDTH - RIGHT, max(LEFT, float(frame.x(aim.azimuth_deg))))
-    found = [svg.Handle("aim", x, min(BASE, max(TOP, float(frame.y(aim.tilt_deg)))), words, ring, step=4.0)]
-    points = seen.skyline.points or LEVEL
-    for n, (azimuth, height) in enumerate(points):
+    """Handles: each point of the skyline, and over them the ring that points the can."""
+    frame, aim, found = Frame(seen.track), seen.pointing, []
+    for n, (azimuth, height) in enumerate(seen.skyline.points or LEVEL):
         x, y = float(frame.x(azimuth)), float(frame.y(height))
         if LEFT <= x <= WIDTH - RIGHT:
             words = f"Skyline at {azimuth:.0f} degrees: {number(height, 3)} high"
-            found.append(svg.Handle(f"sky{n}", x, y, words, (svg.circle(0, 0, 6, "grip"),), step=3.0))
-    return found
+            found.append(svg.Handle(f"sky{n}", x, y, words, DOT, step=3.0))
+    words = f"The can's direction: {aim.azimuth_deg:.0f} degrees, leaning back {number(aim.tilt_deg, 3)}"
+    x = min(WIDTH - RIGHT, max(LEFT, float(frame.x(aim.azimuth_deg))))
+    y = min(BASE, max(TOP, float(frame.y(aim.tilt_deg))))
+    return [*found, svg.Handle("aim", x, y, words, RING, step=4.0)]
 
 
 def paper(seen, view):
