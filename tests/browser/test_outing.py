@@ -212,7 +212,8 @@ class DayOut(Stage):
             expect(page.locator(".digits")).to_contain_text("open for")
         exposure = Exposure.objects.get()
         opening = exposure.openings.get()
-        self.assertAlmostEqual((opening.closed_at - opening.opened_at).total_seconds() - exposure.given_s, 3)
+        waited = (opening.closed_at - opening.opened_at).total_seconds() - exposure.given_s
+        self.assertAlmostEqual(waited, 3, places=3)
 
     def test_a_shot_is_dragged_along_the_day(self):
         outing = Outing.objects.create(

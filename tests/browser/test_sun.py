@@ -2,6 +2,7 @@
 
 import re
 
+from django.test import override_settings
 from playwright.sync_api import expect
 
 from chimney.hearth.demo_cans import CAN, SKYLINE
@@ -13,6 +14,7 @@ from chimney.solar.models import Solargraph
 from tests.browser.stage import PHONE, Stage
 
 
+@override_settings(FROZEN_NOW="2026-11-24T11:00:00+00:00")
 class Sun(Stage):
     def setUp(self):
         where = {"latitude_deg": 57.1, "longitude_deg": 19.6, "zone": "Europe/Stockholm"}
