@@ -35,6 +35,16 @@ class Skyline:
         return (place >= first) & (place <= last) if first <= last else (place >= first) | (place <= last)
 
 
+# When trees are in leaf, (month, day) to (month, day), by the side of the equator (common practice, temperate zones).
+LEAFY_NORTH, LEAFY_SOUTH = ((5, 1), (10, 15)), ((11, 1), (4, 15))
+
+
+def at(latitude_deg, points, leaf_points=()):
+    """The Skyline of a place, its leaves in the summer of its own side of the equator; points as Skyline."""
+    south = float(checked("latitude_deg", latitude_deg, least=-90, most=90)) < 0
+    return Skyline(tuple(points), tuple(leaf_points), *(LEAFY_SOUTH if south else LEAFY_NORTH))
+
+
 def _around(points, azimuth_deg):
     azimuth = np.asarray(azimuth_deg, dtype=np.float64) % 360
     if not points:

@@ -15,7 +15,7 @@ from chimney.places.models import Place
 from chimney.solar import figures, flows, verdict
 from chimney.solar.forms import GOALS, SunForm, say_points
 from chimney.solar.models import Record, Solargraph
-from pinhole import climate, pointing
+from pinhole import climate, pointing, skyline
 
 FIRST = {"tilt_deg": "0", "roll_deg": "", "kind": "span", "climate": "coast", "view": "positive", "water": ""}
 FIRST |= {"from_time": "", "to_time": "", "horizon": "", "leaf": "", "dragged": ""}
@@ -178,7 +178,7 @@ def _look(desk):
             flows.projection.Pointing(given["azimuth_deg"], given["tilt_deg"], given["roll_deg"]),
             given["first_day"],
             given["last_day"],
-            skyline=flows.Skyline(given["horizon"], given["leaf"]),
+            skyline=skyline.at(given["place"].latitude_deg, given["horizon"], given["leaf"]),
             minutes=minutes_of(given),
             weather=given["climate"],
             sunshine=_sunshine(given, seen),

@@ -76,7 +76,10 @@ class SunForm(forms.Form):
     horizon = PointsField(
         label="Skyline: direction and height", help_text="90 5; 120 8: the sun behind it draws nothing."
     )
-    leaf = PointsField(label="The same while trees are in leaf", help_text="May to mid-October. Left empty: no trees.")
+    leaf = PointsField(
+        label="The same while trees are in leaf",
+        help_text="May to mid-October, in the south November to mid-April. Left empty: no trees.",
+    )
     climate = forms.ChoiceField(label="Weather", choices=[(one.code, one.words) for one in climate.CLIMATES])
     water = forms.BooleanField(label="Water below the skyline", required=False)
     view = forms.ChoiceField(label="Shown", choices=VIEWS, widget=forms.RadioSelect)

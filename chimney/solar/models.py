@@ -6,8 +6,8 @@ from chimney.kit.models import Camera
 from chimney.logbook.models import Sheet
 from chimney.parts import clock
 from chimney.places.models import Place
+from pinhole import skyline
 from pinhole.projection import Pointing
-from pinhole.skyline import Skyline
 
 
 class Solargraph(models.Model):
@@ -75,7 +75,7 @@ class Solargraph(models.Model):
 
     @property
     def skyline(self):
-        return Skyline(tuple(map(tuple, self.horizon)), tuple(map(tuple, self.leaf)))
+        return skyline.at(self.place.latitude_deg, map(tuple, self.horizon), map(tuple, self.leaf))
 
     @property
     def where(self):

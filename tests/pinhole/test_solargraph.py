@@ -8,7 +8,7 @@ from pygeomag import GeoMag
 
 from pinhole import climate, magnetic, pointing, preview, solargraph, sun
 from pinhole.projection import ArcBack, CanBack, FlatBack, Pointing
-from pinhole.skyline import Skyline, read_csv
+from pinhole.skyline import Skyline, at, read_csv
 from tests.chimney.test_house import ROOT
 from tests.pinhole.test_against_ray_tracing import traced
 from tests.pinhole.test_sun_against_astropy import astropy_position
@@ -198,6 +198,11 @@ class Skylines(TestCase):
         self.assertEqual(
             solargraph.look(seen, CAN, Pointing(180), wood).on_paper.any(axis=1).tolist(), [True] * 3 + [False] * 2
         )
+
+    def test_leaves_are_on_in_the_summer_of_their_own_side(self):
+        days = np.array(["2026-01-10", "2026-07-10"], "datetime64[D]")
+        for latitude, leafy in ((57.1, [False, True]), (-43.95, [True, False])):
+            self.assertEqual(at(latitude, (), ((0, 9),)).leafy(days).tolist(), leafy)
 
     def test_tables(self):
         self.assertEqual(read_csv([["direction", "height"], ["90", "5,5"], [], ["-10", "3"]]), ((90, 5.5), (350, 3)))
