@@ -67,6 +67,7 @@ def _shot(shot, ei, last_f, iso):
         "ei": number(ei),
         "f": number(n),
         "size": shot.camera.size,
+        "planned": "" if shot.sheets in (Shot.Sheets.SINGLE, Shot.Sheets.BRACKET) else shot.get_sheets_display(),
         "stops": [0, -apart, apart] if apart else [0],
         "ev": [
             [f"EV {number(ev, 3)}", *(time_s(one, s) for s in ([0, -apart, apart] if apart else [0]))]
