@@ -82,10 +82,12 @@ def light_of(found):
     return sun_day, places.daylight(found.place, *_stretch(sun_day), found.stops_less)
 
 
-def lay(found, lit=None):
-    """The Day of an Outing; lit: what light_of gave, if it is known already."""
+def lay(found, lit=None, moved=None):
+    """The Day of an Outing; lit: what light_of gave, if it is known already; moved: a Shot at an hour not kept yet."""
     sun_day, seen = lit or light_of(found)
     start, shots = seen.start, shots_of(found)
+    for shot in shots:
+        shot.starts_at = moved.starts_at if moved and shot.pk == moved.pk else shot.starts_at
     proposals = lessons.usual_proposals({shot.paper for shot in shots})
     # A pair of two cameras is opened side by side; it moves with the shot that it stands beside.
     mains = [shot for shot in shots if shot.beside_id is None or shot.beside_id not in {one.pk for one in shots}]

@@ -112,9 +112,10 @@ def _steps(given, done, camera):
             words = f"{say_stops(stop)} {'on the clock' if by == Shot.By.CLOCK else 'of effect'}" if stop else "middle"
             yield Step(words, exposure.varied(done, stops=shot.effect_stops), shot.seconds)
     elif sheets == Shot.Sheets.SCHOOLS:
-        for school in (reciprocity.NoCorrection(), _correcting(done, given["paper"])):
-            varied = exposure.varied(done, school=school)
-            yield Step("as if no reciprocity" if school.name == "none" else "with reciprocity", varied, varied.seconds)
+        schools = (reciprocity.NoCorrection(), _correcting(done, given["paper"]))
+        for school, shot in zip(schools, brackets.by_school(done, schools), strict=True):
+            words = "as if no reciprocity" if school.name == "none" else "with reciprocity"
+            yield Step(words, exposure.varied(done, school=school), shot.seconds)
     elif sheets == Shot.Sheets.STRIP:
         bands = brackets.test_strip(done, camera.geometry, bands=given["bands"], step_stops=given["bracket_stops"])
         last = exposure.varied(done, stops=bands[-1].effect_stops)

@@ -11,7 +11,7 @@ from chimney.field import calendar, figures, packing, pocket, pocket_back, trips
 from chimney.field import day as days
 from chimney.field.forms import OutingForm, PocketForm, ShotForm
 from chimney.field.models import Outing, Shot
-from chimney.parts import clock, svg
+from chimney.parts import clock, drag, svg
 from chimney.parts.refusal import Refused
 from chimney.places import flows as places
 from chimney.places.models import Place
@@ -65,27 +65,19 @@ def move(request, pk):
     """A shot dragged along the hours, or typed to another one; the rest of the day follows."""
     found = _outing(pk)
     light = days.light_of(found)
-    which, _, x = (request.POST.get("dragged", "") + "  ").partition(" ")
-    number = _number(x.split(" ")[0])
-    shot = Shot.objects.filter(outing=found, done=False, pk=int(which)).first() if _is_pk(which) else None
-    if shot and number is not None:
-        shot.starts_at = light[1].start + timedelta(seconds=figures.seconds_of(light[1], number))
-        shot.save(update_fields=["starts_at"])
+    dragged = drag.read(request.POST.get("dragged"))
+    shot = Shot.objects.filter(outing=found, done=False, pk=int(dragged[0])).first() if _is_pk(dragged) else None
+    if shot:
+        shot.starts_at = light[1].start + timedelta(seconds=figures.seconds_of(light[1], dragged[1]))
+        if not drag.is_moving(request.POST["dragged"]):
+            shot.save(update_fields=["starts_at"])
     if not request.htmx:
         return redirect("field:outing", pk)
-    return render(request, "field/_day.html", {"outing": found} | _drawn(days.lay(found, light), live=True))
+    return render(request, "field/_day.html", {"outing": found} | _drawn(days.lay(found, light, moved=shot), live=True))
 
 
-def _is_pk(text):
-    return text.isascii() and text.isdecimal() and len(text) < 18
-
-
-def _number(text):
-    try:
-        value = float(text)
-    except ValueError:
-        return None
-    return value if -1e6 < value < 1e6 else None
+def _is_pk(dragged):
+    return dragged is not None and dragged[0].isdecimal()
 
 
 def shot(request, pk, shot_pk=None):
@@ -127,7 +119,11 @@ def drop_outing(request, pk):
 def pack(request, pk):
     found = _outing(pk)
     day = days.lay(found)
-    return render(request, "field/packing.html", {"outing": found, "day": day, "groups": packing.things(day)})
+    return render(
+        request,
+        "field/packing.html",
+        {"outing": found, "day": day, "groups": packing.things(day), "cautions": packing.CAUTIONS},
+    )
 
 
 def notebook(request, pk):

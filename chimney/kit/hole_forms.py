@@ -6,7 +6,7 @@ import numpy as np
 from django import forms
 
 from chimney.kit import pictures
-from chimney.parts import svg
+from chimney.parts import drag, svg
 from chimney.parts.fields import NumberField
 from chimney.parts.scales import number
 from pinhole import hole, outline
@@ -139,7 +139,7 @@ class OutlineForm(forms.Form):
     mm_per_px = NumberField(least=1e-6, most=10, noun="The scale")
     wide_px = NumberField(least=10, most=2000, noun="The picture")
     high_px = NumberField(least=10, most=2000, noun="The picture")
-    dragged = forms.RegexField(r"^\d{1,2} -?[\d.]{1,9} -?[\d.]{1,9}$", required=False)
+    dragged = forms.CharField(max_length=60, required=False)
 
     def clean(self):
         given = super().clean()
@@ -156,9 +156,10 @@ class OutlineForm(forms.Form):
         if any(len(point) != 2 for point in points):
             raise ValueError("A point has an x and a y.")
         if given["dragged"]:
-            which, x, y = given["dragged"].split()
-            if int(which) < len(points):
-                points[int(which)] = float(x), float(y)
+            which, x, y = drag.read(given["dragged"]) or ("", 0.0, 0.0)
+            if not which.isdecimal() or int(which) >= len(points):
+                raise ValueError("That is no point of this edge.")
+            points[int(which)] = x, y
         found = outline.from_points(points, given["mm_per_px"])
         edge = _edge(found, found.outline, given["wide_px"], given["high_px"])
         self.found = Found(found, None, edge, points, given["mm_per_px"], live=True)

@@ -1,30 +1,9 @@
-"""Light that changes while the hole is open: what each part contributed, and when the sheet has enough."""
+"""Light that changes while the hole is open, as the log tells it to the craft."""
 
-from dataclasses import dataclass
-from itertools import pairwise
+from dataclasses import replace
 
 from pinhole import light
-
-
-@dataclass(frozen=True)
-class Part:
-    """A stretch in which the hole was free and nothing was read: seconds, and the share of the whole it gave."""
-
-    seconds: float
-    share: float
-
-
-@dataclass(frozen=True)
-class Progress:
-    """parts so far; left_s: of free hole until there is enough, negative for how long it has been too much."""
-
-    parts: tuple
-    left_s: float
-    beyond: bool
-
-    @property
-    def share(self):
-        return sum(part.share for part in self.parts)
+from pinhole import progress as craft
 
 
 def course_of(exposure, rereads=None):
@@ -56,29 +35,7 @@ def _points(exposure, rereads=None):
 
 
 def progress(exposure, now, course=None):
-    """The Progress of an exposure at a moment."""
-    course = course or course_of(exposure)
+    """The craft's Progress of an exposure at a moment; beyond is said of a forecast alone."""
     cuts = [reread.at.timestamp() for reread in exposure.rereads.all()]
-    spans = [piece for span in exposure.opening.spans(now) for piece in _cut(span, cuts)]
-    parts, total, over_s, due = [], 0.0, 0.0, None
-    for start, end in spans:
-        share = course.share(start, end)
-        if due is None and total + share >= 1:
-            due = course.reach_s(start, 1 - total)
-            over_s = end - due
-        elif due is not None:
-            over_s += end - start
-        total += share
-        parts.append(Part(end - start, share))
-    now_s = max(now.timestamp(), spans[-1][1] if spans else 0.0)
-    finish = course.reach_s(now_s, 1 - total) if due is None else now_s
-    left = finish - now_s if due is None else -over_s
-    return Progress(tuple(parts), left, bool(exposure.forecast) and finish > course.times_s[-1])
-
-
-def _cut(span, cuts):
-    """A span cut where the light was read again."""
-    start, end = span
-    inside = [cut for cut in cuts if start < cut < end]
-    edges = [start, *inside, end]
-    return list(pairwise(edges))
+    found = craft.progress(course or course_of(exposure), exposure.opening.spans(now), cuts, now.timestamp())
+    return found if exposure.forecast else replace(found, beyond=False)

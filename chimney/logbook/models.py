@@ -1,7 +1,5 @@
 """The thread from the box to the lesson: sheet, loading, exposure, opening."""
 
-import re
-
 from django.db import models
 from django.db.models import F, Q
 
@@ -55,11 +53,6 @@ class Sheet(models.Model):
     def in_a_can(self):
         """Whether it is, or was, a solargraph: put out, never timed and never developed."""
         return self.stage in (self.Stage.OUT, self.Stage.HOME, self.Stage.SCANNED)
-
-    @property
-    def number_in_code(self):
-        found = re.search(r"(\d+)$", self.code)
-        return int(found[1]) if found else 0
 
 
 class Loading(models.Model):

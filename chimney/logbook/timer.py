@@ -9,6 +9,7 @@ from chimney.parts import scales
 from chimney.parts import sum as the_sum
 from pinhole import durations
 from pinhole.exposure import Sum
+from pinhole.progress import Part
 
 # Below this a move of the finishing time is not worth a word.
 LEAST_MOVE_S = 1.0
@@ -43,7 +44,7 @@ class Timer:
             parts, left_s, beyond = found.parts, found.left_s, found.beyond
         else:
             left_s, beyond = exposure.planned_s - open_s, False
-            parts = (changing.Part(open_s, open_s / exposure.planned_s),)
+            parts = (Part(open_s, open_s / exposure.planned_s),)
         closes_at = opening.closed_at or now + timedelta(seconds=left_s + hand_left_s)
         return cls(exposure, done, open_s, left_s, state, closes_at, parts, beyond, hand_left_s)
 

@@ -1,6 +1,5 @@
 """The planner as it stands: what was typed or dragged, and what the can will draw."""
 
-import re
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property
@@ -8,7 +7,7 @@ from functools import cached_property
 import numpy as np
 
 from chimney.kit.models import Camera
-from chimney.parts import svg
+from chimney.parts import drag, svg
 from chimney.parts.scales import number
 from chimney.places import flows as places
 from chimney.places.models import Place
@@ -21,7 +20,6 @@ FIRST = {"tilt_deg": "0", "roll_deg": "", "kind": "span", "climate": "coast", "v
 FIRST |= {"from_time": "", "to_time": "", "horizon": "", "leaf": "", "dragged": ""}
 BOXES = ("water",)
 NAMES = [*SunForm.base_fields, "dragged"]
-DRAG = re.compile(r"(aim|sky\d{1,3}) (-?\d{1,5}(?:\.\d+)?) (-?\d{1,5}(?:\.\d+)?)")
 # Fields that a drag changes, which the live answer brings along.
 DRAGGED = ("azimuth_deg", "tilt_deg", "horizon")
 SHADOW_HOURS = range(7, 19)
@@ -145,20 +143,21 @@ def lay(params, *, can=None, live=False, judging=False):
 
 def _drag(desk):
     """Apply what was dragged in the sky drawing to the fields beside it, so that both stay in step."""
-    given, found = desk.form.cleaned_data, DRAG.fullmatch(str(desk.typed.get("dragged") or ""))
+    given, found = desk.form.cleaned_data, drag.read(desk.typed.get("dragged"))
     desk.typed["dragged"] = ""
     if not found:
         return
     track = flows.track(given["place"], given["first_day"], given["last_day"])
-    azimuth, height = figures.Frame(track).direction(float(found[2]), float(found[3]))
-    if found[1] == "aim":
+    azimuth, height = figures.Frame(track).direction(found[1], found[2])
+    if found[0] == "aim":
         changed = {"azimuth_deg": round(azimuth) % 360 * 1.0, "tilt_deg": round(height * 2) / 2}
         changed["tilt_deg"] = min(85.0, max(-85.0, changed["tilt_deg"]))
         said = {name: f"{value:g}" for name, value in changed.items()}
     else:
-        points, which = list(given["horizon"] or figures.LEVEL), int(found[1][3:])
-        if which >= len(points):
+        points, which = list(given["horizon"] or figures.LEVEL), found[0].removeprefix("sky")
+        if not which.isdecimal() or int(which) >= len(points):
             return
+        which = int(which)
         points[which] = (round(azimuth, 1), round(max(0.0, height), 1))
         changed = {"horizon": tuple(points)}
         said = {"horizon": say_points(points)}

@@ -2,7 +2,6 @@
 
 import csv
 import io
-from datetime import timedelta
 
 from django import forms
 from django.utils import timezone
@@ -213,8 +212,3 @@ class LookForm(forms.ModelForm):
         model = Look
         fields = ["minutes", "lux", "words"]
         labels = {"words": "What for"}
-
-
-def usual_span(today):
-    """Half a year from today, until a solstice is proposed."""
-    return today, today + timedelta(days=182)

@@ -93,6 +93,11 @@ class Solargraph(models.Model):
         return max(0, (self.today - opened).days)
 
     @property
+    def light_lux_min(self):
+        """All the light the unfixed sheet has seen since it came home."""
+        return sum(look.minutes * look.lux for look in self.looks.all())
+
+    @property
     def light_s(self):
         """How long the sheet has been out of the dark, while it is being scanned."""
         return (clock.now() - self.light_from).total_seconds() if self.light_from else 0.0

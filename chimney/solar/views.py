@@ -53,8 +53,7 @@ def _page(request, found, *, status=200, **forms):
     page = {"can": found, "has_photo": Solargraph.objects.filter(pk=found.pk).exclude(photo=None).exists()}
     page |= {"put_out_form": PutOutForm(instance=found, checklist=CHECKLIST), "event_form": EventForm()}
     page |= {"look_form": LookForm(), "scan_form": LookForm(initial=_scan(found))} | forms
-    page |= {"light": sum(look.minutes * look.lux for look in found.looks.all()), "schools": SCHOOLS}
-    page |= {"homecoming": HOMECOMING, "latent": LATENT}
+    page |= {"schools": SCHOOLS, "homecoming": HOMECOMING, "latent": LATENT}
     seen = flows.view_of(found)
     page |= {"seen": seen, "verdict": verdict.of(seen, str(found)), "paper": figures.paper(seen, "positive")}
     return render(request, "solar/one.html", page, status=status)

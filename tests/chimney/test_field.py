@@ -245,7 +245,12 @@ class DayOut(TestCase):
         day = days.lay(self.outing)
         x = figures.x_of(day, (first.begins - day.seen.start).total_seconds() + 7200)
         live = {"HX-Request": "true"}
-        page = self.client.post(f"{self.url}move/", {"dragged": f"{first.shot.pk} {x:.1f} 12"}, headers=live)
+        place = f"{first.shot.pk} {x:.1f} 12"
+        moving = self.client.post(f"{self.url}move/", {"dragged": f"{place} moving"}, headers=live)
+        # Still in the hand: drawn at its new hour, kept at its old one.
+        self.assertEqual([f"{slot.begins:%H:%M}" for slot in moving.context["day"].slots], ["10:02", "12:00"])
+        self.assertEqual(days.lay(self.outing).slots[0].begins, first.begins)
+        page = self.client.post(f"{self.url}move/", {"dragged": place}, headers=live)
         self.assertContains(page, 'hx-swap-oob="true"')
         self.assertEqual([f"{slot.begins:%H:%M}" for slot in days.lay(self.outing).slots], ["10:02", "12:00"])
         for bad in ("", "x y z", f"{first.shot.pk} nan 1", f"{first.shot.pk} 1e99 1", "999999 10 10", "1"):

@@ -7,6 +7,7 @@ import numpy as np
 from scipy import integrate, optimize
 
 from pinhole import brackets, clock, exposure, light, outing, reciprocity, shake
+from pinhole.progress import progress
 from pinhole.projection import CanBack, FlatBack
 
 PERMILLE = 1e-3
@@ -53,6 +54,16 @@ class Integral(TestCase):
         self.assertAlmostEqual(course.reach_s(100, whole), 2500, places=5)
         self.assertEqual((course.share(50, 20), course.reach_s(7, 0)), (0, 7))
         self.assertAlmostEqual(course.scaled(2).share(100, 2500), 2 * whole)
+
+    def test_progress_part_by_part(self):
+        # By hand, in light that stands still and asks for 100 s: covered for 50 s, read again at 20.
+        still = light.course([0], [100.0], SCHOOLS[0])
+        found = progress(still, [(0, 30), (80, 100)], [20], 100)
+        self.assertEqual([round(part.seconds) for part in found.parts], [20, 10, 20])
+        self.assertAlmostEqual(found.share, 0.5)
+        self.assertAlmostEqual(found.left_s, 50)
+        self.assertAlmostEqual(progress(still, [(0, 30), (80, 170)], [], 170).left_s, -20)
+        self.assertAlmostEqual(progress(still, [], [], 0).left_s, 100)
 
     def test_limits_are_named(self):
         for call, words in (

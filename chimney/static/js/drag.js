@@ -13,7 +13,8 @@
   const tell = (handle, event) => {
     const form = document.getElementById(handle.ownerSVGElement.dataset.form);
     const field = form.elements.dragged;
-    field.value = `${handle.dataset.handle} ${handle.dataset.x} ${handle.dataset.y}`;
+    // While it moves nothing is kept: answers on the way may come late, and only the last place counts.
+    field.value = `${handle.dataset.handle} ${handle.dataset.x} ${handle.dataset.y}${event === "input" ? " moving" : ""}`;
     field.dispatchEvent(new Event(event, { bubbles: true }));
   };
   const here = (handle, event) => {
@@ -21,6 +22,8 @@
     return [point.x, point.y];
   };
 
+  const PAUSE_MS = 150;
+  let asked = 0;
   let held = null;
   document.addEventListener("pointerdown", (event) => {
     const handle = event.target.closest?.("[data-handle]");
@@ -36,6 +39,9 @@
     const [x, y] = here(held.handle, event);
     place(held.handle, x + held.dx, y + held.dy);
     held.moved = true;
+    // Not htmx's throttle, which would swallow the last word of the drag as well.
+    if (performance.now() - asked < PAUSE_MS) return;
+    asked = performance.now();
     tell(held.handle, "input");
   });
   const drop = () => {
