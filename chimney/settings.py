@@ -47,7 +47,7 @@ LOOPBACK_HOSTS = ["127.0.0.1", "localhost", "[::1]"]
 ALLOWED_HOSTS = ["*"] if SERVE else LOOPBACK_HOSTS
 
 # --- the house: imports go down this list only ---------------------------------------------------------------
-APPS = ["hearth", "field", "solar", "lessons", "results", "darkroom", "logbook", "kit", "places", "parts"]
+APPS = ["hearth", "field", "solar", "lessons", "results", "darkroom", "logbook", "kit", "places", "ledger", "parts"]
 INSTALLED_APPS = [
     *(f"chimney.{app}" for app in APPS),
     "django.contrib.auth",
@@ -73,7 +73,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
     "chimney.parts.middleware.VaryOnHtmx",
-    "chimney.parts.middleware.RefusalPage",
+    "chimney.ledger.middleware.Once",
     "axes.middleware.AxesMiddleware",
 ]
 ROOT_URLCONF = "chimney.urls"

@@ -1,30 +1,94 @@
-"""What a list of opened, covered, uncovered and closed moments adds up to."""
+"""What a list of opened, covered, uncovered and closed moments adds up to, in whatever order clocks wrote it."""
 
-OPENING = {"opened", "uncovered"}
-CLOSING = {"covered", "closed"}
+from dataclasses import dataclass
+from itertools import pairwise
+from math import inf
+
+# Pairs of words that begin and end a stretch.
+OPEN, COVER = ("opened", "closed"), ("covered", "uncovered")
+# At one and the same moment an opening comes first and a closing last; covers keep the order they were written in.
+RANK = {"opened": 0, "covered": 1, "uncovered": 1, "closed": 2}
+# What may be odd about a log: a clock that was set back writes moments that are still to come.
+ODD = {
+    "order": "its moments were not written in the order of time: the clock was set, or two devices disagree",
+    "ahead": "some of it lies later than now: the clock was set back since",
+    "unopened": "something was written down before it was opened",
+}
+# Clocks of two devices differ by less than this without a word being lost about it.
+SAME_S = 1.0
+
+
+@dataclass(frozen=True)
+class Tally:
+    """spans: ((from, to), ...) for which the hole was free, in order and apart; odd: keys of ODD that hold."""
+
+    spans: tuple
+    odd: tuple
+
+    @property
+    def open_s(self):
+        return float(sum(end - start for start, end in self.spans))
+
+
+def tally(moments, now_s):
+    """The Tally of a log; any order of any number of moments has one.
+
+    moments: (seconds on any one clock, "opened" | "covered" | "uncovered" | "closed"); now_s: the same clock's
+    reading, until which a hole that is still free counts. The hole is free where it is open and not covered; a second
+    "covered" while covered, and whatever ends a stretch that never began, change nothing. Raises ValueError for an
+    unknown word. Source: definition.
+    """
+    unknown = {word for _, word in moments} - set(RANK)
+    if unknown:
+        raise ValueError(f"{min(unknown)} is not one of {', '.join(RANK)}")
+    ordered = sorted(moments, key=lambda moment: (moment[0], RANK[moment[1]]))
+    covers = _stretches(ordered, COVER, inf)
+    open_for = _stretches(ordered, OPEN, now_s)
+    free = [piece for stretch in open_for for piece in _without(stretch, covers)]
+    return Tally(tuple(free), tuple(_odd(moments, ordered, now_s)))
 
 
 def spans(moments, now_s):
-    """[(from, to)] for which the hole was free, in order; arguments and errors as open_s."""
-    found, since, last = [], None, None
-    for at, word in moments:
-        if word not in OPENING | CLOSING:
-            raise ValueError(f"{word} is not one of {', '.join(sorted(OPENING | CLOSING))}")
-        if last is not None and at < last:
-            raise ValueError("moments must be in order of time")
-        if word in OPENING and since is None:
-            since = at
-        elif word in CLOSING and since is not None:
-            found, since = [*found, (since, at)], None
-        last = at
-    return found if since is None else [*found, (since, max(since, now_s))]
+    """((from, to), ...) for which the hole was free, in order; arguments and errors as tally()."""
+    return tally(moments, now_s).spans
 
 
 def open_s(moments, now_s):
-    """The seconds for which the hole was free.
+    """The seconds for which the hole was free; arguments and errors as tally()."""
+    return tally(moments, now_s).open_s
 
-    moments: (seconds on any one clock, "opened" | "covered" | "uncovered" | "closed") in order of time;
-    now_s: the same clock's reading, until which a hole that is still free counts. A second "covered" while covered
-    changes nothing. Returns float [s]. Raises ValueError for moments out of order or an unknown word.
-    """
-    return float(sum(end - start for start, end in spans(moments, now_s)))
+
+def _stretches(ordered, words, until):
+    """[(from, to)] between a word that begins and the next that ends; one that goes on ends at `until`."""
+    begins, ends = words
+    found, since = [], None
+    for at, word in ordered:
+        if word == begins and since is None:
+            since = at
+        elif word == ends and since is not None:
+            found, since = [*found, (since, at)], None
+    return found if since is None else [*found, (since, max(since, until))]
+
+
+def _without(stretch, covers):
+    """The pieces of a stretch that no cover lies over."""
+    start, end = stretch
+    for covered, uncovered in covers:
+        if uncovered <= start or covered >= end:
+            continue
+        if covered > start:
+            yield start, covered
+        start = uncovered
+    if start < end:
+        yield start, end
+
+
+def _odd(moments, ordered, now_s):
+    times = [at for at, _ in moments]
+    if any(later < earlier - SAME_S for earlier, later in pairwise(times)):
+        yield "order"
+    # A hand that is to go away later is no oddity.
+    if any(at > now_s + SAME_S for at, word in moments if word != "uncovered"):
+        yield "ahead"
+    if ordered and ordered[0][1] != "opened":
+        yield "unopened"

@@ -56,8 +56,10 @@ def say(seconds):
     """The time as people say it: `0.25 s`, `1.6 s`, `55 s`, `2 min`, `2:30`, `1 h 5 min`.
 
     seconds: float [s], at least 0. Returns str that parse_s reads back, to the second below an hour and to the
-    minute above; below 10 s one decimal, below 1 s two significant figures.
+    minute above; below 10 s one decimal, below 1 s two significant figures. A time without end is said as such.
     """
+    if math.isinf(seconds):
+        return "no end"
     if seconds < 9.95:
         return f"{seconds:.2g} s" if seconds < 1 else f"{round(seconds, 1):g} s"
     whole = math.floor(seconds + 0.5)
@@ -73,7 +75,10 @@ def say(seconds):
 def countable_s(seconds):
     """The nearest time a person can count: 1 s steps to 30 s, 5 s to 2 min, 15 s to 20 min, then minutes.
 
-    seconds: float [s], above 0. Returns float [s], never below 1. Source: common practice.
+    seconds: float [s], above 0; a time without end stays one. Returns float [s], never below 1.
+    Source: common practice.
     """
+    if math.isinf(seconds):
+        return math.inf
     step = next(step for limit, step in STEPS if seconds <= limit)
     return max(1.0, math.floor(seconds / step + 0.5) * float(step))

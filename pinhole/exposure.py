@@ -142,7 +142,7 @@ def work_out(
 
     f_number, ei [above 0]; school: one of pinhole.reciprocity, applied last; hole_sd_stops: what the hole's
     measuring error makes of the time [stops, 3 % of d by default]; ei_sd_stops [stops];
-    filter_stops, compensation_stops [stops]. Raises ValueError outside.
+    filter_stops, compensation_stops [stops]. A time beyond all numbers is inf. Raises ValueError outside.
     Source: ISO 2720:1974 for the chain; uncertainties add in squares and are carried through the school by
     sending the ends of the central 90 % through it, which for a rising curve is exact.
     """
@@ -161,11 +161,11 @@ def work_out(
     exact = school.adjusted_s(metered)
     add("reciprocity", exact / metered)
     seconds = durations.countable_s(exact)
-    add("count", seconds / exact)
+    add("count", seconds / exact if math.isfinite(exact) else 1.0)
 
     sd = math.hypot(*(step.sd_stops for step in steps))
     low, high = (school.adjusted_s(metered * 2 ** (sign * CENTRAL_90 * sd)) for sign in (-1, 1))
-    low_stops, high_stops = math.log2(low / exact), math.log2(high / exact)
+    low_stops, high_stops = _stops(low, exact), _stops(high, exact)
     return Sum(
         reading=reading,
         f_number=float(f_number),
@@ -184,6 +184,13 @@ def work_out(
         high_stops=high_stops,
         bracket=max(-low_stops, high_stops) > BRACKET_STOPS,
     )
+
+
+def _stops(seconds, against):
+    """log2 of a ratio of two times of which either may have no end; two without end are the same."""
+    if math.isinf(against):
+        return 0.0 if math.isinf(seconds) else -math.inf
+    return math.log2(seconds / against) if math.isfinite(seconds) else math.inf
 
 
 def varied(done, *, stops=0.0, school=None):
@@ -222,7 +229,7 @@ def schools_beside(chosen, schools):
     chosen: a Sum; schools: iterable of pinhole.reciprocity objects. Stops are log2 of the ratio of the times.
     """
     times = [(school, school.adjusted_s(chosen.metered_s)) for school in schools]
-    return [(school, exact, math.log2(exact / chosen.exact_s)) for school, exact in times]
+    return [(school, exact, _stops(exact, chosen.exact_s)) for school, exact in times]
 
 
 def effect_stops(done, seconds):

@@ -70,7 +70,8 @@ def metered_s(ev100, f_number, iso):
     """
     ev100 = checked("ev100", ev100)
     speed = checked("iso", iso, above=0) / 100
-    return plain(checked("f_number", f_number, above=0) ** 2 / 2**ev100 / speed)
+    with np.errstate(over="ignore", divide="ignore"):
+        return plain(checked("f_number", f_number, above=0) ** 2 / np.exp2(ev100) / speed)
 
 
 def ev100_at_iso(ev, iso):
@@ -119,6 +120,10 @@ def daylight_ev100(altitude_deg, stops_less=0.0):
     return plain(ev100_from_lux(clear_lux(altitude_deg)) - checked("stops_less", stops_less, least=0))
 
 
+# A rate below this fills no sheet, and an end later than this never comes.
+LEAST_RATE, NEVER_S = 1e-300, 1e15
+
+
 @dataclass(frozen=True)
 class Course:
     """How fast light fills a sheet: rates [shares per second] at times_s, straight in the logarithm between them,
@@ -135,7 +140,9 @@ class Course:
         return float(_areas(np.diff(knots), np.log(self.rate(knots))).sum())
 
     def reach_s(self, from_s, share):
-        """The moment at which light from from_s on has given that share [at least 0], on the clock of times_s."""
+        """The moment at which light from from_s on has given that share [at least 0], on the clock of times_s; inf
+        where it never does.
+        """
         if share <= 0:
             return float(from_s)
         knots = np.concatenate([[from_s], self.times_s[self.times_s > from_s]])
@@ -144,10 +151,19 @@ class Course:
         at = int(np.searchsorted(sums, share)) - 1
         need, rate = share - sums[at], np.exp(logs[at])
         if at == len(knots) - 1:
-            return float(knots[at] + need / rate)
+            end = float(knots[at] + need / rate)
+            return end if end < NEVER_S else np.inf
         slope = (logs[at + 1] - logs[at]) / (knots[at + 1] - knots[at])
         bend = slope * need / rate
         return float(knots[at] + need / rate * (np.log1p(bend) / bend if abs(bend) > 1e-9 else 1 - bend / 2))
+
+    def leave_s(self, until_s, share):
+        """The last moment from which light until until_s gives that share [at least 0]; -inf where none does.
+
+        The same course run backwards, so that light is constant before the first point.
+        """
+        found = Course(-self.times_s[::-1], self.rates[::-1]).reach_s(-until_s, share)
+        return -found
 
     def scaled(self, factor):
         """The same course, so many times as fast."""
@@ -170,14 +186,14 @@ STRETCHES = 96
 
 
 def course(times_s, metered_s, school):
-    """The Course of light that meters as metered_s [s, above 0] at times_s [s, strictly increasing], shape (n,).
+    """The Course of light that meters as metered_s [s, above 0, inf for none] at times_s [s, increasing], both (n,).
 
     school: one of pinhole.reciprocity; light that asks for the adjusted time T at a moment gives dt / T there.
     Raises ValueError outside. Source: additivity of exposure; that a school may be applied moment by moment is an
     assumption, exact where there is no correction.
     """
     times = np.atleast_1d(checked("times_s", times_s))
-    metered = np.atleast_1d(checked("metered_s", metered_s, above=0))
+    metered = np.atleast_1d(checked("metered_s", np.minimum(metered_s, 1 / LEAST_RATE), above=0))
     if times.ndim != 1 or times.shape != metered.shape or not times.size or (np.diff(times) <= 0).any():
         raise ValueError("times_s must be strictly increasing, one metered time to each")
     if np.isnan(times).any() or np.isnan(metered).any():
@@ -185,7 +201,7 @@ def course(times_s, metered_s, school):
     if times.size > 1 and not isinstance(school, NoCorrection):
         fine = np.interp(np.arange((times.size - 1) * STRETCHES + 1) / STRETCHES, np.arange(times.size), times)
         times, metered = fine, np.exp(np.interp(fine, times, np.log(metered)))
-    return Course(times, 1 / np.atleast_1d(school.adjusted_s(metered)))
+    return Course(times, np.maximum(1 / np.atleast_1d(school.adjusted_s(metered)), LEAST_RATE))
 
 
 @dataclass(frozen=True)
@@ -200,7 +216,8 @@ def closing(times_s, ev100, f_number, iso, reciprocity):
     """The Closing of an exposure that is opened at times_s[0].
 
     times_s [s, strictly increasing], ev100, both shape (n,), straight between points and constant after the last;
-    f_number, iso [above 0]; reciprocity: a school. Raises ValueError outside. Source: as course().
+    f_number, iso [above 0]; reciprocity: a school. An end that never comes is inf, beyond the last point.
+    Raises ValueError outside. Source: as course().
     """
     found = course(times_s, metered_s(np.atleast_1d(ev100), f_number, iso), reciprocity)
     end = found.reach_s(found.times_s[0], 1.0)

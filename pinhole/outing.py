@@ -2,11 +2,12 @@
 
 from dataclasses import dataclass
 
-from pinhole import light
+from pinhole import dusk, light
 from pinhole.ranges import checked
 
 # Slide in, holder turned, slide out: between two sheets in one camera (common practice).
 CHANGE_S = 90.0
+DAY_S = 86_400.0
 
 
 @dataclass(frozen=True)
@@ -33,8 +34,9 @@ class Want:
 
 @dataclass(frozen=True)
 class Laid:
-    """A shot in the day. begins_s, opens_s, ends_s; sheets: per lane ((opens_s, closes_s), ...); waits_s: how much
-    later it begins than wanted; beyond: whether it ends after the last point of light that is known.
+    """A shot in the day. begins_s, opens_s, ends_s; sheets: per lane ((opens_s, closes_s, short_stops), ...), shut when
+    full or when it is dark; waits_s: how much later it begins than wanted; beyond: whether it ends after the last point
+    of light that is known.
     """
 
     begins_s: float
@@ -45,26 +47,28 @@ class Laid:
     beyond: bool
 
 
-def lay(wants, times_s, ev100):
+def lay(wants, times_s, ev100, dark_s=None):
     """A Laid for each Want, in the order given; the photographer does one shot after another, the earliest first.
 
-    wants: Wants; times_s [s, strictly increasing], ev100 [EV at ISO 100]: the light, shape (n,), as light.course.
-    Raises ValueError outside. Source: light.course for each exposure, from the moment it opens.
+    wants: Wants; times_s [s, strictly increasing], ev100 [EV at ISO 100]: the light, shape (n,), as light.course;
+    dark_s: when it is dark on the same clock, a day after the last point if None.
+    Raises ValueError outside. Source: dusk.prospect for each exposure, from the moment it opens.
     """
     laid, free = {}, float("-inf")
+    dark_s = times_s[-1] + DAY_S if dark_s is None else dark_s
     for place in sorted(range(len(wants)), key=lambda n: (wants[n].start_s, n)):
         want = wants[place]
         begins = max(want.start_s, free)
         opens = begins + float(checked("set_up_s", want.set_up_s, least=0))
-        lanes = tuple(tuple(_lane(lane, opens, times_s, ev100)) for lane in want.lanes)
-        free = max((closes for lane in lanes for _, closes in lane), default=opens)
+        lanes = tuple(tuple(_lane(lane, opens, times_s, ev100, dark_s)) for lane in want.lanes)
+        free = max((closes for lane in lanes for _, closes, _ in lane), default=opens)
         laid[place] = Laid(begins, opens, free, lanes, begins - want.start_s, free > times_s[-1])
     return tuple(laid[n] for n in range(len(wants)))
 
 
-def _lane(sheets, opens, times_s, ev100):
+def _lane(sheets, opens, times_s, ev100, dark_s):
     for sheet in sheets:
         metered = light.metered_s(ev100 - sheet.stops_less + -sheet.stops, sheet.f_number, sheet.ei)
-        closes = light.course(times_s, metered, sheet.school).reach_s(opens, 1.0)
-        yield opens, closes
-        opens = closes + CHANGE_S
+        found = dusk.prospect(light.course(times_s, metered, sheet.school), opens, dark_s)
+        yield opens, found.closes_s, found.short_stops
+        opens = found.closes_s + CHANGE_S

@@ -6,8 +6,8 @@ people mix this up).
 
 from dataclasses import dataclass
 
-# What more light does to the finished sheet: +1 makes it darker, -1 paler.
-DARKENS = {"negative": 1, "film": 1, "positive": -1, "reversal": -1}
+# What more light does to the finished sheet: +1 makes it darker, -1 paler. A solargraph's paper prints out dark.
+DARKENS = {"negative": 1, "film": 1, "positive": -1, "reversal": -1, "solargraph": 1}
 
 # How a sheet looks, darkest last: code, words, how many stops of light away from right. Common practice.
 LOOKS = (
@@ -33,7 +33,7 @@ class Look:
 def looks(medium):
     """Every Look of a medium, from palest to darkest.
 
-    medium: "negative", "film", "positive" or "reversal". Raises ValueError for another.
+    medium: "negative", "film", "positive", "reversal" or "solargraph". Raises ValueError for another.
     """
     if medium not in DARKENS:
         raise ValueError(f"medium must be one of {', '.join(DARKENS)}")

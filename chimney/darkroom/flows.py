@@ -1,14 +1,13 @@
 """What is done in the dark, and taken back when it was a slip of the finger."""
 
-from django.db import transaction
-
 from chimney.darkroom.models import Development
+from chimney.ledger.once import current, verb
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Sheet
 from chimney.parts import clock
 
 
-@transaction.atomic
+@verb
 def develop(sheets, developer, *, parts, seconds, temperature_c=None, remarks=""):
     """Log one run over several sheets, each leaving its holder; all or none."""
     for sheet in sheets:
@@ -25,8 +24,9 @@ def develop(sheets, developer, *, parts, seconds, temperature_c=None, remarks=""
         )
 
 
-@transaction.atomic
+@verb
 def take_back(development):
     """It was never developed: it waits again."""
+    development = current(development, Development.objects.select_related("sheet"))
     logbook.move(development.sheet, Sheet.Stage.EXPOSED)
     development.delete()

@@ -3,18 +3,18 @@
 from collections import Counter
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from math import isfinite, isinf
 
 from chimney.field import words
 from chimney.field.models import Outing, Shot
 from chimney.lessons import flows as lessons
 from chimney.logbook import queries
+from chimney.parts.scales import size_of_stops
 from chimney.places import flows as places
-from pinhole import durations, light, outing, reciprocity
+from pinhole import durations, dusk, light, outing, reciprocity
 
 # The day is shown from before the first light to after the last, or whole where there is neither.
 MARGIN_S = 45 * 60
-# An exposure this long is a solargraph's business.
-LONGEST_S = 24 * 3600
 SHADE_STOPS = next(height.stops_less for height in light.HEIGHTS if height.name == "shade")
 
 
@@ -36,7 +36,7 @@ class Slot:
     @property
     def lengths(self):
         """How long each sheet takes, in words."""
-        return ", ".join(durations.say(durations.countable_s(seconds)) for seconds in self.seconds)
+        return ", ".join(durations.say(durations.countable_s(max(1.0, seconds))) for seconds in self.seconds)
 
 
 @dataclass(frozen=True)
@@ -71,9 +71,8 @@ class Day:
 
 
 def shots_of(found):
-    return list(
-        found.shots.select_related("camera", "paper", "view").prefetch_related("taken").order_by("starts_at", "pk")
-    )
+    shots = found.shots.select_related("camera", "paper", "view").prefetch_related("taken__exposure")
+    return list(shots.order_by("starts_at", "pk"))
 
 
 def light_of(found):
@@ -93,8 +92,9 @@ def lay(found, lit=None, moved=None):
     mains = [shot for shot in shots if shot.beside_id is None or shot.beside_id not in {one.pk for one in shots}]
     groups = [[main, *(shot for shot in shots if shot.beside_id == main.pk)] for main in mains]
     wants = [_want(group, start, proposals) for group in groups]
-    laid = outing.lay(wants, seen.times_s, seen.ev100)
-    dark = sun_day.set + timedelta(seconds=MARGIN_S) if sun_day.set else None
+    dark_s = _dark_s(seen)
+    laid = outing.lay(wants, seen.times_s, seen.ev100, dark_s)
+    dark = places.local(start + timedelta(seconds=dark_s), found.place) if dark_s else None
     slots = [
         _slot(shot, one, lane, start, found, seen, dark)
         for group, one in zip(groups, laid, strict=True)
@@ -111,6 +111,13 @@ def _stretch(sun_day):
     first = sun_day.rise - timedelta(seconds=MARGIN_S) if sun_day.rise else start
     last = sun_day.set + timedelta(seconds=2 * MARGIN_S) if sun_day.set else end
     return (first, last) if first < last else (start, end)
+
+
+def _dark_s(seen):
+    """When it is dark on the clock of the day's light; None where it does not get dark, or never was light."""
+    risen = int(seen.altitude_deg.argmax())
+    found = dusk.dark_from_s(seen.times_s[risen:], seen.altitude_deg[risen:])
+    return found if isfinite(found) else None
 
 
 def _want(group, start, proposals):
@@ -140,26 +147,28 @@ def _sheets(shot, proposals):
 
 def _slot(shot, laid, lane, start, found, seen, dark):
     def at(seconds):
-        return places.local(start + timedelta(seconds=min(seconds, 30 * 86_400.0)), found.place)
+        return places.local(start + timedelta(seconds=seconds), found.place)
 
     opens, ends = lane[0][0], lane[-1][1]
-    seconds = tuple(closes - opens_ for opens_, closes in lane)
+    seconds = tuple(closes - opened for opened, closes, _ in lane)
     stance, sun = None, ""
     if shot.azimuth_deg is not None:
         stance = words.sun_stance(found.place, at(opens), shot.azimuth_deg, shot.camera)
         sun = words.say_stance(stance, places.sun_at(found.place, at(opens))[1])
-    wrong = _wrong(max(seconds), at(ends), dark)
-    risk = words.risk(found.wind, max(seconds))
+    wrong = _wrong(max(short for *_, short in lane), at(opens), dark)
+    risk = words.risk(found.wind, max(1.0, *seconds))
     return Slot(shot, laid, at(laid.begins_s), at(opens), at(ends), seconds, sun, stance, risk, wrong)
 
 
-def _wrong(longest_s, ends, dark):
-    if dark and ends > dark:
-        closes = f"closes at {ends:%H:%M}, after" if longest_s < LONGEST_S else "is not done when"
-        return f"{closes} the light ends at {dark:%H:%M}"
-    if longest_s > LONGEST_S:
-        return "longer than a day: a solargraph's business"
-    return "there is hardly any light all day" if dark is None and longest_s > 6 * 3600 else ""
+def _wrong(short_stops, opens, dark):
+    """What keeps a shot from being full, in words."""
+    if not short_stops:
+        return ""
+    if dark is None:
+        return "longer than a day in this light: a solargraph's business"
+    if opens >= dark or isinf(short_stops):
+        return f"it is dark from {dark:%H:%M}"
+    return f"not full when it gets dark at {dark:%H:%M}: {size_of_stops(short_stops)} short"
 
 
 def _needs(shots):
@@ -167,7 +176,7 @@ def _needs(shots):
     wanted = Counter()
     for shot in shots:
         if not shot.done:
-            wanted[shot.paper, shot.camera.size] += max(0, shot.wanted - len(shot.taken.all()))
+            wanted[shot.paper, shot.camera.size] += max(0, shot.wanted - len(shot.steps_made))
     loaded = Counter(
         (side.loading.sheet.paper_id, side.holder.size) for side in queries.sides() if side.state == "loaded"
     )

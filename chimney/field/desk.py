@@ -3,6 +3,7 @@
 from dataclasses import dataclass, field
 from datetime import timedelta
 from functools import cached_property
+from math import isinf
 
 from django.urls import reverse
 
@@ -16,7 +17,7 @@ from chimney.logbook.models import Exposure
 from chimney.parts import clock
 from chimney.parts import sum as the_sum
 from chimney.parts.readings import FIELDS_OF
-from chimney.parts.scales import number
+from chimney.parts.scales import number, size_of_stops
 from chimney.places import flows as places
 from pinhole import durations, exposure
 
@@ -29,7 +30,7 @@ ADVICE = {
 }
 # Fields that are swapped with the answer, and radios, which cannot be typed wrong.
 INSIDE = {"side", "again", "ei", "school", "ei_from", "kind", "developer", "sheets", "bracket_stops", "bracket_by"}
-INSIDE |= {"bands", "hand_s", "reckon"}
+INSIDE |= {"bands", "hand_s", "reckon", "made"}
 MOST_METERS = 3
 NAMES = [*PlanForm.base_fields, "for_paper"]
 # Boxes that a browser leaves out when they are not ticked, so their absence says something.
@@ -59,11 +60,30 @@ class Desk:
     @cached_property
     def step(self):
         """The sheet of the plan that is next."""
-        return flows.next_step(self.plan, self.shot)
+        return flows.next_step(self.plan, self.shot)[1]
+
+    @property
+    def made(self):
+        """How many sheets of its shot are exposed, so that a page that was overtaken is noticed."""
+        return len(self.shot.steps_made) if self.shot else 0
+
+    @property
+    def short(self):
+        """The Prospect of an exposure that does not get full before dark, else None."""
+        found = self.forecast and self.forecast.prospect
+        return found if found and not found.full else None
+
+    @property
+    def seconds(self):
+        """How long the hole will be open, the light expected until then reckoned with."""
+        if not (self.forecast and self.forecast.matters):
+            return self.step.seconds
+        closes_s = self.forecast.prospect.closes_s
+        return closes_s if self.short else durations.countable_s(closes_s)
 
     @property
     def steps(self):
-        return [(step, flows.say_step(step), step == self.step) for step in self.plan.steps]
+        return [(step, flows.say_step(step), step is self.step) for step in self.plan.steps]
 
     @property
     def doubling(self):
@@ -71,11 +91,30 @@ class Desk:
         return exposure.effect_stops(self.plan.done, 2 * self.plan.done.exact_s)
 
     @property
-    def clocks(self):
-        """ "closing at 18:42, not 18:31": the two moments, if the light is expected to move the end."""
-        now = clock.now()
-        ends = (self.forecast.seconds, self.step.seconds)
-        return [places.local(now + timedelta(seconds=seconds), self.place) for seconds in ends]
+    def closes_at(self):
+        """When it closes on the place's clock, the forecast reckoned with."""
+        return self._local(clock.now() + timedelta(seconds=self.seconds))
+
+    @property
+    def without(self):
+        """When it would close if the light stood still, where that is another minute and another sentence."""
+        ends = self._local(clock.now() + timedelta(seconds=self.step.seconds))
+        return ends if f"{ends:%H:%M}" != f"{self.closes_at:%H:%M}" else None
+
+    @property
+    def latest(self):
+        """(moment on the place's clock, whether it is past) of the last opening that makes sense today, or None."""
+        at = self.forecast and self.forecast.latest_at
+        return (self._local(at), at < clock.now()) if at else None
+
+    @property
+    def short_words(self):
+        """ "a stop short", or that nothing comes of it."""
+        stops = self.short.short_stops
+        return "with hardly anything on it" if isinf(stops) or stops > 6 else f"{size_of_stops(stops)} short"
+
+    def _local(self, moment):
+        return places.local(moment, self.place)
 
     @property
     def stance(self):
@@ -87,7 +126,7 @@ class Desk:
     def risk(self):
         """What may move during the exposure, in a wind of an outing or none."""
         wind = self.shot.outing.wind if self.shot and self.shot.outing else "still"
-        return words.risk(wind, self.step.seconds, hand=bool(self.form.cleaned_data["hand_s"]))
+        return words.risk(wind, self.seconds, hand=bool(self.form.cleaned_data["hand_s"]))
 
     @property
     def outside(self):
@@ -110,20 +149,27 @@ class Desk:
 
     @property
     def tiles(self):
-        return the_sum.tiles(
-            self.plan.done,
-            the_sum.Links(
-                camera_words=self.camera.name,
-                camera_url=reverse("kit:edit", args=["camera", self.camera.pk]),
-                paper_url=reverse("kit:edit", args=["paper", self.paper.pk]),
-                ei_words="you rate it" if self.plan.proposal.ei_from != Exposure.EiFrom.BOX else "box says",
-                ei_source=self.plan.proposal.why,
-            ),
+        links = the_sum.Links(
+            camera_words=self.camera.name,
+            camera_url=reverse("kit:edit", args=["camera", self.camera.pk]),
+            paper_url=reverse("kit:edit", args=["paper", self.paper.pk]),
+            ei_words="you rate it" if self.plan.proposal.ei_from != Exposure.EiFrom.BOX else "box says",
+            ei_source=self.plan.proposal.why,
         )
+        return the_sum.tiles(self.step.done, links) + self._light_tile()
+
+    def _light_tile(self):
+        """What the light expected until then makes of the time, as the last tile."""
+        if not (self.forecast and self.forecast.matters):
+            return ()
+        ratio = self.seconds / self.step.seconds
+        label = "until it is dark" if self.short else f"the light {'falls' if ratio > 1 else 'rises'}"
+        source = f"By the sun at {self.place}: {durations.say(self.step.seconds)} if the light stood still."
+        return (the_sum.Tile("light", label, f"× {number(ratio)}", source, "#id_reckon"),)
 
     @property
     def range(self):
-        return the_sum.range_words(self.plan.done)
+        return the_sum.range_words(self.step.done)
 
     @property
     def schools(self):
@@ -193,10 +239,13 @@ def _work_out(desk):
     except ValueError as error:
         desk.form.add_error("bracket_stops", f"Not like this: {error}.")
         return
-    if plan.done.exact_s > exposure.LONGEST_S:
-        first = FIELDS_OF[given["kind"]][0]
-        hours = number(plan.done.exact_s / 3600)
-        desk.form.add_error(first, f"That comes to {hours} h. The limit is 24 h: longer is a solargraph's business.")
+    longest_s, first = plan.done.exact_s, FIELDS_OF[given["kind"]][0]
+    if longest_s <= exposure.LONGEST_S:
+        longest_s, first = max(step.seconds for step in plan.steps), "bracket_stops"
+    if longest_s > exposure.LONGEST_S:
+        comes_to = "has no end" if isinf(longest_s) else f"comes to {number(longest_s / 3600)} h"
+        which = "That" if first != "bracket_stops" else "Its longest sheet"
+        desk.form.add_error(first, f"{which} {comes_to}. The limit is 24 h: longer is a solargraph's business.")
     else:
         desk.plan = plan
         desk.forecast = _forecast(desk)
@@ -222,9 +271,9 @@ def _paper(typed, sides):
     """The paper typed; on a plain link to a loaded side, the paper that lies there."""
     if "for_paper" not in typed:
         there = next((side for side in sides if side.key == typed.get("side") and side.loading), None)
-        if there:
+        if there and there.loading.sheet.paper.kind != Paper.Kind.SOLARGRAPH:
             return there.loading.sheet.paper
-    return _pick(Paper.objects.developed(), typed.get("paper"))
+    return _pick(Paper.objects.timed(), typed.get("paper"))
 
 
 def _fits(side, camera):

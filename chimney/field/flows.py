@@ -1,25 +1,19 @@
 """From a reading to a time, and from a time to an open hole."""
 
 from dataclasses import dataclass
-from datetime import timedelta
 
 import numpy as np
-from django.db import transaction
 
+from chimney.field.forecasts import forecast
 from chimney.field.models import Shot, Taken
+from chimney.ledger.once import current, verb
 from chimney.lessons import flows as lessons
 from chimney.logbook import flows as logbook
-from chimney.logbook.models import Exposure
+from chimney.logbook.models import Exposure, Loading
 from chimney.parts import clock, readings
 from chimney.parts.refusal import Refused
 from chimney.parts.scales import stops as say_stops
-from chimney.places import flows as places
-from pinhole import brackets, durations, exposure, light, reciprocity
-
-# A forecast reaches so many times the planned exposure, in so many steps, at most so long.
-REACH, POINTS, LONGEST_FORECAST_S = 3.0, 24, 12 * 3600
-# Shorter exposures than this end before the light has moved.
-LEAST_FORECAST_S = 60.0
+from pinhole import brackets, durations, exposure, reciprocity
 
 
 @dataclass(frozen=True)
@@ -30,15 +24,6 @@ class Step:
     done: exposure.Sum
     seconds: float
     bands: tuple = ()
-
-
-@dataclass(frozen=True)
-class Forecast:
-    """points: (seconds after opening, metered seconds); seconds until it closes; beyond the last point or not."""
-
-    points: tuple
-    seconds: float
-    beyond: bool
 
 
 @dataclass(frozen=True)
@@ -131,44 +116,24 @@ def _correcting(done, paper):
     return paper.schools.get("table") or paper.schools["power"]
 
 
-def forecast(place, done, seconds, start):
-    """The Forecast of an exposure opened at start, by the sun alone: the reading is taken as true at that moment."""
-    if place is None or seconds < LEAST_FORECAST_S:
-        return None
-    reach = min(LONGEST_FORECAST_S, max(REACH * seconds, 1800.0))
-    seen = places.daylight(place, start, start + timedelta(seconds=reach))
-    keep = np.unique(np.linspace(0, len(seen.times_s) - 1, POINTS).astype(int))
-    metered = done.metered_s * 2.0 ** (seen.ev100[0] - seen.ev100[keep])
-    course = light.course(seen.times_s[keep], metered, done.school).scaled(done.exact_s / seconds)
-    closes = course.reach_s(0.0, 1.0)
-    if abs(closes - seconds) < max(1.0, 0.02 * seconds):
-        return None
-    points = tuple(zip(map(float, seen.times_s[keep]), map(float, metered), strict=True))
-    return Forecast(points, closes, closes > seen.times_s[-1])
-
-
-@transaction.atomic
+@verb
 def open_shot(given, plan, side, shot=None, place=None, typed=None):
     """Load a fresh sheet if the side is empty, and open the hole on the next sheet of the plan; all or nothing.
 
     typed: what stood in the form, which the shot's other sheets and its pair begin with.
     """
-    loading = side.loading
-    if loading is None:
-        loading = logbook.load(given["paper"], side.holder, side.letter)
-    elif loading.sheet.stage == "loaded" and loading.sheet.paper_id != given["paper"].pk:
-        raise Refused(
-            f"{side.words.capitalize()} holds {loading.sheet}, {loading.sheet.paper}: the sum is for {given['paper']}.",
-            "See the bag",
-            "logbook:bag",
-        )
-    typed = {name: value for name, value in (typed or {}).items() if name not in ("side", "again")}
-    if shot is None and len(plan.steps) > 1:
+    shot = shot and _still_to_do(shot, given.get("made"))
+    loading, loaded_by_it = _loading(given, side)
+    typed = {name: value for name, value in (typed or {}).items() if name not in ("side", "again", "made")}
+    made_shot = shot is None and (len(plan.steps) > 1 or bool(plan.steps[0].bands))
+    before = shot.typed if shot else None
+    if made_shot:
         shot = keep(given, typed)
     elif shot:
         Shot.objects.filter(pk=shot.pk).update(typed=typed)
-    step = next_step(plan, shot)
+    number, step = next_step(plan, shot)
     coming = forecast(place, step.done, step.seconds, clock.now()) if given.get("reckon") and not step.bands else None
+    coming = coming if coming and coming.matters else None
     opened = logbook.open_hole(
         loading,
         given["camera"],
@@ -180,35 +145,95 @@ def open_shot(given, plan, side, shot=None, place=None, typed=None):
         again=given["again"],
         planned_s=step.seconds,
         forecast=coming.points if coming else (),
+        dark_at=coming.dark_at if coming else None,
         hand_s=given.get("hand_s", 0),
         is_strip=bool(step.bands),
+        loaded_by_it=loaded_by_it,
     )
-    if shot or step.bands:
-        shot = shot or keep(given, typed)
-        take(shot, opened, step)
+    if shot:
+        take(shot, opened, step, number, made_shot=made_shot, typed_before=before)
     return opened
 
 
+def _still_to_do(shot, made):
+    """The shot as it is now; refused if the sheet that the form was about has been exposed since.
+
+    made: how many of its sheets were exposed when the form was shown, None if it does not say.
+    """
+    shot = current(shot, Shot.objects.prefetch_related("taken__exposure"))
+    steps = shot.steps_made
+    if shot.done or (made is not None and made != len(steps)):
+        last = shot.taken.last()
+        way = ("See its timer", "logbook:timer", last.exposure_id) if last else ("See the plans", "field:plan")
+        raise Refused(f"{shot} was opened meanwhile, from another page or device.", *way)
+    return shot
+
+
+def _loading(given, side):
+    """(the Loading that lies in the side, whether it was put there just now)."""
+    lies = current(side.loading, Loading.objects.select_related("sheet__paper")) if side.loading else None
+    if lies is None:
+        return logbook.load(given["paper"], side.holder, side.letter), True
+    if lies.sheet.stage == "loaded" and lies.sheet.paper_id != given["paper"].pk:
+        raise Refused(
+            f"{side.words.capitalize()} holds {lies.sheet}, {lies.sheet.paper}: the sum is for {given['paper']}.",
+            "See the bag",
+            "logbook:bag",
+        )
+    return lies, False
+
+
 def next_step(plan, shot):
-    """The first sheet of the plan that is not exposed yet, the last one if all are."""
-    taken = shot.taken.count() if shot else 0
-    return plan.steps[min(taken, len(plan.steps) - 1)]
+    """(number, Step) of the first sheet of the plan that is not exposed yet, of the last one if all are."""
+    made = shot.steps_made if shot and shot.pk else ()
+    last = len(plan.steps) - 1
+    number = next((n for n in range(last + 1) if n not in made), last)
+    return number, plan.steps[number]
 
 
-def take(shot, opened, step):
-    """Write down that an exposure was made of a shot; it is done with its last sheet."""
+def take(shot, opened, step, number, *, made_shot=False, typed_before=None):
+    """Write down that an exposure was made of a shot, its sheet of that number; it is done with its last sheet."""
     bands = [
         {"pull_s": band.pull_s, "effect_stops": band.effect_stops, "corrected_stops": band.corrected_stops}
         for band in step.bands
     ]
-    Taken.objects.create(shot=shot, exposure=opened, words=step.words, bands=bands)
-    made = Taken.objects.filter(shot=shot).count()
-    Shot.objects.filter(pk=shot.pk).update(done=made >= shot.wanted)
+    more = {"made_shot": made_shot, "typed_before": typed_before}
+    Taken.objects.create(shot=shot, exposure=opened, words=step.words, bands=bands, step=number, **more)
+    count(shot)
 
 
+def count(shot):
+    """Whether a shot is done, from what was exposed of it."""
+    made = Taken.objects.filter(shot=shot).exclude(exposure__slip=Exposure.Slip.SLIDE_IN).values("step").distinct()
+    Shot.everything.filter(pk=shot.pk).update(done=made.count() >= shot.wanted)
+
+
+def untake(exposure):
+    """The hole was never opened: its shot is as it was before, or is none if the tap had made it."""
+    taken = Taken.objects.select_related("shot").filter(exposure=exposure).first()
+    if taken is None:
+        return
+    shot = taken.shot
+    taken.delete()
+    if taken.made_shot and not Taken.objects.filter(shot=shot).exists():
+        shot.delete()
+        return
+    if taken.typed_before is not None:
+        Shot.everything.filter(pk=shot.pk).update(typed=taken.typed_before)
+    count(shot)
+
+
+def count_slip(exposure):
+    """A slide that was never pulled leaves its sheet of the shot still to do."""
+    taken = Taken.objects.select_related("shot").filter(exposure=exposure).first()
+    if taken:
+        count(taken.shot)
+
+
+@verb
 def keep(given, typed, shot=None):
     """Keep the plan for later, as it was typed."""
-    shot = shot or Shot(kept_at=clock.now())
+    shot = current(shot) if shot else Shot(kept_at=clock.now())
     shot.subject = given["subject"] or f"{given['camera']} on {given['paper']}"
     shot.camera, shot.paper, shot.typed = given["camera"], given["paper"], typed
     for name in ("sheets", "bracket_stops", "bands", "azimuth_deg"):

@@ -18,7 +18,7 @@ class PlanForm(ReadingForm):
 
     subject = forms.CharField(label="Subject", max_length=120, required=False)
     camera = forms.ModelChoiceField(Camera.objects.in_use(), empty_label=None, label="Camera")
-    paper = forms.ModelChoiceField(Paper.objects.developed(), empty_label=None, label="Paper")
+    paper = forms.ModelChoiceField(Paper.objects.timed(), empty_label=None, label="Paper")
     developer = forms.ModelChoiceField(
         Developer.objects.in_use(), required=False, empty_label="not decided", label="Developer in mind"
     )
@@ -41,6 +41,7 @@ class PlanForm(ReadingForm):
     side = forms.ChoiceField(label="Sheet", required=False)
     again = forms.BooleanField(label="Expose it a second time on purpose", required=False)
     note = forms.CharField(label="Weather and notes", max_length=300, required=False)
+    made = WholeField(least=0, most=99, noun="The count", required=False, widget=forms.HiddenInput)
 
     def __init__(self, data, *, sides=None):
         super().__init__(data)

@@ -3,12 +3,13 @@
 from django.db import models
 
 from chimney.kit.models import Camera, Paper
+from chimney.ledger.models import Droppable
 from chimney.logbook.models import Exposure
 from chimney.places.models import Place, View
 from pinhole import light, shake
 
 
-class Outing(models.Model):
+class Outing(Droppable):
     """A day at a place with the sky and the wind expected there."""
 
     name = models.CharField(max_length=80)
@@ -31,7 +32,7 @@ class Outing(models.Model):
         return light.SKIES[0].ev100 - next(sky.ev100 for sky in light.SKIES if sky.name == self.sky)
 
 
-class Shot(models.Model):
+class Shot(Droppable):
     """A plan kept for later, `typed` as it stood in its form; on an outing it has an hour and a direction."""
 
     class Sheets(models.TextChoices):
@@ -74,14 +75,30 @@ class Shot(models.Model):
         """How many sheets it takes."""
         return {self.Sheets.BRACKET: 3, self.Sheets.SCHOOLS: 2}.get(self.sheets, 1)
 
+    @property
+    def steps_made(self):
+        """Which of its sheets are exposed; one whose slide was never pulled is still to do."""
+        return {taken.step for taken in self.taken.all() if taken.exposure.slip != Exposure.Slip.SLIDE_IN}
+
+    @classmethod
+    def gone_for_good(cls, rows):
+        """What was exposed of a dropped shot still tells which shot it was."""
+        return rows.filter(taken=None)
+
 
 class Taken(models.Model):
-    """One exposure made of a shot: which sheet of it, and the bands if it was a test strip."""
+    """One exposure made of a shot: the how manieth of its sheets, and the bands if it was a test strip.
+
+    made_shot, typed_before: what opening the hole did to the shot, so that it can be taken back.
+    """
 
     shot = models.ForeignKey(Shot, models.CASCADE, related_name="taken")
     exposure = models.OneToOneField(Exposure, models.CASCADE, related_name="taken")
     words = models.CharField(max_length=60, blank=True)
     bands = models.JSONField(default=list, blank=True)
+    step = models.PositiveSmallIntegerField(default=0)
+    made_shot = models.BooleanField(default=False)
+    typed_before = models.JSONField(null=True, blank=True)
 
     class Meta:
         ordering = ["pk"]

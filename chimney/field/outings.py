@@ -11,7 +11,7 @@ from chimney.field import calendar, figures, packing, pocket, pocket_back, trips
 from chimney.field import day as days
 from chimney.field.forms import OutingForm, PocketForm, ShotForm
 from chimney.field.models import Outing, Shot
-from chimney.parts import clock, drag, svg
+from chimney.parts import drag, svg, undo
 from chimney.parts.refusal import Refused
 from chimney.places import flows as places
 from chimney.places.models import Place
@@ -29,9 +29,10 @@ def new(request, pk=None):
         raise Refused("An outing needs a place: its sun gives the light of the day.", "Add a place", "places:add")
     form = OutingForm(request.POST or None, instance=kept, initial=None if kept else _start(request))
     if request.method == "POST" and form.is_valid():
-        form.instance.made_at = form.instance.made_at or clock.now()
-        return redirect("field:outing", form.save().pk)
-    return render(request, "field/new_outing.html", {"form": form, "outing": kept}, status=422 if form.errors else 200)
+        return redirect("field:outing", trips.keep_outing(form).pk)
+    # A wrong form has changed the instance in memory: the page speaks of the day as it is kept.
+    page = {"form": form, "outing": _outing(pk) if kept else None}
+    return render(request, "field/new_outing.html", page, status=422 if form.errors else 200)
 
 
 def _start(request):
@@ -70,14 +71,14 @@ def move(request, pk):
     if shot:
         shot.starts_at = light[1].start + timedelta(seconds=figures.seconds_of(light[1], dragged[1]))
         if not drag.is_moving(request.POST["dragged"]):
-            shot.save(update_fields=["starts_at"])
+            trips.move(shot, shot.starts_at)
     if not request.htmx:
         return redirect("field:outing", pk)
     return render(request, "field/_day.html", {"outing": found} | _drawn(days.lay(found, light, moved=shot), live=True))
 
 
 def _is_pk(dragged):
-    return dragged is not None and dragged[0].isdecimal()
+    return dragged is not None and dragged[0].isdecimal() and len(dragged[0]) < 19
 
 
 def shot(request, pk, shot_pk=None):
@@ -91,15 +92,26 @@ def shot(request, pk, shot_pk=None):
         messages.success(request, f"{saved} is on the day.")
         return redirect("field:outing", pk)
     if kept:
-        page = {"outing": found, "shot": kept, "form": form}
+        page = {"outing": found, "shot": Shot.objects.get(pk=kept.pk), "form": form}
         return render(request, "field/shot.html", page, status=422 if form.errors else 200)
     return outing(request, pk, form=form, status=422) if form.errors else redirect("field:outing", pk)
 
 
 @require_POST
 def drop_shot(request, pk, shot_pk):
-    trips.drop(get_object_or_404(Shot, pk=shot_pk, outing=pk))
+    shot = get_object_or_404(Shot, pk=shot_pk, outing=pk)
+    trips.drop(shot)
+    undo.offer(request, f"{shot} is off the day.", "field:undrop_shot", shot.pk)
     return redirect("field:outing", pk)
+
+
+@require_POST
+def undrop_shot(request, pk):
+    """A dropped shot of a day, or a dropped plan, is back."""
+    shot = get_object_or_404(Shot.everything, pk=pk)
+    trips.undrop(shot)
+    messages.success(request, f"{shot} is back.")
+    return redirect("field:outing", shot.outing_id) if shot.outing_id else redirect("field:plan")
 
 
 @require_POST
@@ -111,9 +123,17 @@ def shoot_again(request, pk, shot_pk):
 @require_POST
 def drop_outing(request, pk):
     found = _outing(pk)
-    found.delete()
-    messages.success(request, f"{found} is dropped. What was exposed stays.")
+    trips.drop_outing(found)
+    undo.offer(request, f"{found} is dropped. What was exposed stays.", "field:undrop_outing", pk)
     return redirect("field:outings")
+
+
+@require_POST
+def undrop_outing(request, pk):
+    found = get_object_or_404(Outing.everything, pk=pk)
+    trips.undrop_outing(found)
+    messages.success(request, f"{found} is back.")
+    return redirect("field:outing", pk)
 
 
 def pack(request, pk):

@@ -57,7 +57,7 @@ def _shot(shot, ei, last_f, iso):
 
     evs = [exposure.read_ev(ev, 100, "") for ev in EVS]
     readings = [exposure.Reading("seconds", "", seconds, last_f, iso) for seconds in SECONDS]
-    apart = shot.bracket_stops if shot.sheets == Shot.Sheets.BRACKET else 0
+    stops = bracket(shot)
     return {
         "pk": shot.pk,
         "subject": shot.subject,
@@ -68,16 +68,16 @@ def _shot(shot, ei, last_f, iso):
         "f": number(n),
         "size": shot.camera.size,
         "planned": "" if shot.sheets in (Shot.Sheets.SINGLE, Shot.Sheets.BRACKET) else shot.get_sheets_display(),
-        "stops": [0, -apart, apart] if apart else [0],
-        "ev": [
-            [f"EV {number(ev, 3)}", *(time_s(one, s) for s in ([0, -apart, apart] if apart else [0]))]
-            for ev, one in zip(EVS, evs, strict=True)
-        ],
-        "seconds": [
-            [said(s), *(time_s(one, k) for k in ([0, -apart, apart] if apart else [0]))]
-            for s, one in zip(SECONDS, readings, strict=True)
-        ],
+        "stops": stops,
+        "ev": [[f"EV {number(ev, 3)}", *(time_s(one, s) for s in stops)] for ev, one in zip(EVS, evs, strict=True)],
+        "seconds": [[said(s), *(time_s(one, k) for k in stops)] for s, one in zip(SECONDS, readings, strict=True)],
     }
+
+
+def bracket(shot):
+    """Stops of effect of each sheet of a shot, the middle first."""
+    apart = shot.bracket_stops
+    return [0, -apart, apart] if shot.sheets == Shot.Sheets.BRACKET and apart else [0]
 
 
 def said(seconds):

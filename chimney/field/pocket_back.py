@@ -12,8 +12,8 @@ from chimney.field import flows, pocket
 from chimney.field.day import shots_of
 from chimney.field.models import Pocketed, Shot
 from chimney.lessons import flows as lessons
+from chimney.logbook import corrections, queries, shutter
 from chimney.logbook import flows as logbook
-from chimney.logbook import queries, shutter
 from chimney.logbook.models import Sheet
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
@@ -213,6 +213,15 @@ def _expose(event):
     with clock.at(event.closed_at):
         logbook.close_hole(opened)
         if event.turned:
-            logbook.slide_back(opened)
-    flows.take(shot, opened, flows.Step(say_stops(event.stops) if event.stops else "", done, done.seconds))
+            corrections.slide_back(opened)
+    words = say_stops(event.stops) if event.stops else ""
+    flows.take(shot, opened, flows.Step(words, done, done.seconds), _number(shot, event.stops))
     return opened
+
+
+def _number(shot, stops):
+    """Which sheet of its shot that was: a bracket's by its stops, else the first one still to do."""
+    made = shot.steps_made
+    if shot.sheets == Shot.Sheets.BRACKET:
+        return min(range(3), key=lambda n: abs(pocket.bracket(shot)[n] - stops))
+    return next((n for n in range(shot.wanted) if n not in made), 0)

@@ -2,10 +2,9 @@
 
 from datetime import datetime, timedelta
 
-from django.db import transaction
-
-from chimney.field.models import Shot
+from chimney.field.models import Outing, Shot
 from chimney.kit.models import Camera, Paper
+from chimney.ledger.once import current, verb
 from chimney.logbook.models import Exposure
 from chimney.parts import clock
 
@@ -26,10 +25,22 @@ def usual_shot(found, day):
     }
 
 
-@transaction.atomic
+@verb
+def keep_outing(form):
+    """Keep the day of a cleaned OutingForm."""
+    if form.instance.pk:
+        current(form.instance)
+    form.instance.made_at = form.instance.made_at or clock.now()
+    return form.save()
+
+
+@verb
 def keep_shot(found, form):
     """Keep the shot of a cleaned ShotForm, and its pair."""
+    found = current(found, Outing.objects.select_related("place"))
     given, shot = form.cleaned_data, form.instance
+    if shot.pk:
+        shot.done = current(shot).done
     shot.outing, shot.kept_at = found, shot.kept_at or clock.now()
     shot.starts_at = datetime.combine(found.day, given["time"], found.place.tz)
     # What was typed for another camera or paper is not this shot's any more.
@@ -58,8 +69,10 @@ def _pair(shot, camera, paper):
     )
 
 
+@verb
 def again(shot):
     """The same shot once more, after it: one tap on the spot."""
+    shot = current(shot)
     fresh = Shot(
         outing=shot.outing,
         view=shot.view,
@@ -67,26 +80,47 @@ def again(shot):
         kept_at=clock.now(),
         starts_at=shot.starts_at and shot.starts_at + timedelta(seconds=1),
     )
-    for name in (
-        "subject",
-        "camera",
-        "paper",
-        "azimuth_deg",
-        "shade",
-        "sheets",
-        "bracket_stops",
-        "bracket_by",
-        "bands",
-    ):
+    for name in AGAIN:
         setattr(fresh, name, getattr(shot, name))
     fresh.save()
     return fresh
 
 
-@transaction.atomic
+# What a shot taken once more has from the one before.
+AGAIN = ("subject", "camera", "paper", "azimuth_deg", "shade", "sheets", "bracket_stops", "bracket_by", "bands")
+
+
+@verb
+def move(shot, starts_at):
+    """To another hour."""
+    shot = current(shot)
+    shot.starts_at = starts_at
+    shot.save(update_fields=["starts_at"])
+
+
+@verb
 def drop(shot):
     """Off the day: what was exposed of it stays on its sheets, and its pair goes on alone."""
-    if shot.taken.exists():
-        Shot.objects.filter(pk=shot.pk).update(done=True)
-    else:
-        shot.delete()
+    current(shot).drop()
+
+
+@verb
+def undrop(shot):
+    """It stays after all."""
+    current(shot, Shot.everything.all()).undrop()
+
+
+@verb
+def drop_outing(found):
+    """The day and its shots; what was exposed stays."""
+    found, now = current(found), clock.now()
+    found.shots.update(dropped_at=now)
+    found.drop(now)
+
+
+@verb
+def undrop_outing(found):
+    """The day stays after all, with the shots that were dropped with it."""
+    found = current(found, Outing.everything.all())
+    Shot.everything.filter(outing=found, dropped_at=found.dropped_at).update(dropped_at=None)
+    found.undrop()

@@ -11,6 +11,7 @@ urlpatterns = [
     path("outings/<int:pk>/", outings.outing, name="outing"),
     path("outings/<int:pk>/edit/", outings.new, name="edit_outing"),
     path("outings/<int:pk>/drop/", outings.drop_outing, name="drop_outing"),
+    path("outings/<int:pk>/undrop/", outings.undrop_outing, name="undrop_outing"),
     path("outings/<int:pk>/move/", outings.move, name="move"),
     path("outings/<int:pk>/shot/", outings.shot, name="add_shot"),
     path("outings/<int:pk>/shot/<int:shot_pk>/", outings.shot, name="shot"),
@@ -25,4 +26,5 @@ urlpatterns = [
     path("of/<str:code>/", views.of_sheet, name="of_sheet"),
     path("<int:pk>/", views.plan, name="kept"),
     path("<int:pk>/drop/", views.drop, name="drop"),
+    path("<int:pk>/undrop/", outings.undrop_shot, name="undrop_shot"),
 ]

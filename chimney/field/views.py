@@ -6,18 +6,18 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from chimney.field import desk as desks
-from chimney.field import flows, prints
+from chimney.field import flows, prints, trips
 from chimney.field.models import Outing, Shot, Taken
 from chimney.kit.models import Camera, Paper
 from chimney.lessons import flows as lessons
 from chimney.logbook.models import Exposure, Sheet
-from chimney.parts import fragments, pdf
+from chimney.parts import fragments, pdf, undo
 from chimney.parts.refusal import Refused
 
 
 def plan(request, pk=None):
     """Reading in, time out; live for htmx, the same state in the address."""
-    shot = get_object_or_404(Shot, pk=pk, done=False) if pk else None
+    shot = get_object_or_404(_to_do(request), pk=pk) if pk else None
     if request.method == "POST":
         return _act(request, desks.lay(request.POST, shot=shot, judging=True))
     desk = desks.lay(request.GET, shot=shot)
@@ -26,6 +26,12 @@ def plan(request, pk=None):
     response = render(request, "field/_answer.html", {"desk": desk, "live": True})
     response["HX-Replace-Url"] = f"{request.path}?{urlencode({k: v for k, v in desk.typed.items() if v})}"
     return response
+
+
+def _to_do(request):
+    """Plans that can be looked at; one that is done still takes in a form that was overtaken, to say so."""
+    shots = Shot.objects.prefetch_related("taken__exposure")
+    return shots if request.method == "POST" else shots.filter(done=False)
 
 
 def _page(request, desk, status=200):
@@ -73,9 +79,9 @@ def card(request, pk):
 
 @require_POST
 def drop(request, pk):
-    shot = get_object_or_404(Shot, pk=pk, done=False)
-    shot.delete()
-    messages.success(request, f"{shot} is dropped.")
+    shot = get_object_or_404(Shot, pk=pk)
+    trips.drop(shot)
+    undo.offer(request, f"{shot} is dropped.", "field:undrop_shot", pk)
     return redirect("field:plan")
 
 

@@ -18,6 +18,7 @@ from chimney.kit import flows as kit
 from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Paper
 from chimney.lessons import flows as lessons
 from chimney.lessons.models import Lesson
+from chimney.logbook import corrections
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Exposure, Loading, Sheet
 from chimney.parts import clock, sizes
@@ -52,7 +53,6 @@ WEATHER = (
 )
 # What a meter can show, in seconds at its last f-number: third stops.
 METER_S = tuple(round(2 ** (third / 3), 2) for third in range(-12, 25))
-# name, focal, pinhole, sheet
 # The round tin has no holder and no rails: the sheet curls straight in.
 TIN = {"name": "Biscuit", "back": "can", "focal_mm": 96, "diameter_mm": 0.34, "size": "5x7 in"}
 TIN |= {"cut_width_mm": 175.8, "cut_height_mm": 125, "visible_width_mm": 175.8, "visible_height_mm": 125}
@@ -192,7 +192,7 @@ def _expose(chance, paper, developer, when, camera=None, code="", subject=None):
         )
     with clock.at(when + timedelta(seconds=max(1.0, plan.done.seconds + chance.gauss(0.4, 0.8)))):
         logbook.close_hole(exposure)
-        logbook.slide_back(exposure)
+        corrections.slide_back(exposure)
         logbook.unload(loading)
     return exposure
 
@@ -230,7 +230,7 @@ def _mishaps(chance, now):
     """A sheet that blew into the harbour and one whose slide stayed out."""
     paper, developer = _plate("0")
     lost = _expose(chance, paper, developer, now - timedelta(days=2, hours=6))
-    logbook.give_up(lost.sheet, Sheet.Stage.LOST)
+    corrections.give_up(lost.sheet, Sheet.Stage.LOST)
     with clock.at(now - timedelta(days=2, hours=5)):
         plan = field.work_out(
             _given(chance, paper, developer, "snow fence", lost.camera), field.proposals(paper, developer)
@@ -238,7 +238,7 @@ def _mishaps(chance, now):
         loading = logbook.load(paper, Holder.objects.filter(size=lost.camera.size).first(), "B")
         slipped = logbook.open_hole(loading, lost.camera, plan.done, subject="snow fence", developer=developer)
     with clock.at(now - timedelta(days=2, hours=5) + timedelta(seconds=plan.done.seconds)):
-        logbook.log_slip(slipped, Exposure.Slip.SLIDE_OUT)
+        corrections.log_slip(slipped, Exposure.Slip.SLIDE_OUT)
         logbook.unload(loading)
 
 

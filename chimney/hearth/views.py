@@ -1,5 +1,6 @@
 from django.contrib.auth import login
-from django.http import HttpResponseRedirect
+from django.http import HttpResponseRedirect, JsonResponse
+from django.middleware.csrf import get_token
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.utils import timezone
@@ -55,6 +56,11 @@ def _owned():
 
 def keys(request):
     return render(request, "hearth/keys.html")
+
+
+def token(request):
+    """A fresh token for taps that were kept in a browser longer than its cookie."""
+    return JsonResponse({"token": get_token(request)})
 
 
 @require_POST

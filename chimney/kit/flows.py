@@ -1,17 +1,25 @@
 """What changes the kit."""
 
-from django.db import transaction
 from django.utils import timezone
 
 from chimney.kit import papers
 from chimney.kit.models import Camera, Holder, Observation, Paper
+from chimney.ledger.once import current, verb
 from chimney.parts import clock
 
 
-@transaction.atomic
+@verb
+def keep(thing):
+    """Keep a thing of the shelf. Raises ValidationError where its name was taken meanwhile, as its form would."""
+    thing.validate_constraints()
+    thing.save()
+    return thing
+
+
+@verb
 def keep_camera(camera, *, loads_directly):
     """Keep a camera, and a back of its own when its paper goes straight in; other settings share their body's."""
-    camera.save()
+    keep(camera)
     if camera.body_id:
         return camera
     back = Holder.objects.filter(camera=camera).first()
@@ -24,6 +32,7 @@ def keep_camera(camera, *, loads_directly):
     return camera
 
 
+@verb
 def keep_measured(camera, *, diameter_mm, diameter_sd_mm):
     """The hole as it was measured today; exposures made before keep their own numbers."""
     camera.diameter_mm, camera.diameter_sd_mm = diameter_mm, diameter_sd_mm
@@ -31,7 +40,7 @@ def keep_measured(camera, *, diameter_mm, diameter_sd_mm):
     camera.save(update_fields=["diameter_mm", "diameter_sd_mm", "measured_on"])
 
 
-@transaction.atomic
+@verb
 def take_starter_papers():
     """The generic papers that are not on the shelf yet; returns how many were added."""
     owned = {name.lower() for name in Paper.objects.values_list("name", flat=True)}
@@ -43,6 +52,7 @@ def take_starter_papers():
     return len(fresh)
 
 
+@verb
 def observe(camera, kind, words=""):
     """Write down what the camera did; the same words of the same kind are written once."""
     return Observation.objects.get_or_create(camera=camera, kind=kind, words=words, defaults={"seen_at": clock.now()})[
@@ -50,8 +60,10 @@ def observe(camera, kind, words=""):
     ]
 
 
+@verb
 def mend(observation, *, mended=True):
     """It was put right, or that taken back."""
+    observation = current(observation)
     observation.mended_at = clock.now() if mended else None
     observation.save(update_fields=["mended_at"])
 
@@ -63,15 +75,20 @@ def _free_name(name):
     )
 
 
+@verb
 def retire(thing):
     """Put it out of use; what was made with it stays."""
+    thing = current(thing)
     thing.retired_at = clock.now()
     thing.save(update_fields=["retired_at"])
     if isinstance(thing, Camera):
         Holder.objects.filter(camera=thing).update(retired_at=thing.retired_at)
 
 
+@verb
 def take_back_into_use(thing):
+    """In use again."""
+    thing = current(thing)
     thing.retired_at = None
     thing.save(update_fields=["retired_at"])
     if isinstance(thing, Camera):

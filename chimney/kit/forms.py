@@ -42,7 +42,13 @@ class TableField(TypedField):
             if len(pair) != 2:
                 raise ValueError(f"“{line.strip()[:30]}”: each line is a metered and an adjusted time, like 4s 20s.")
             points.append([durations.parse_s(part) for part in pair])
-        return [list(point) for point in reciprocity.Table(tuple(points)).points]
+        table = reciprocity.Table(tuple(points))
+        if table.steepest > reciprocity.table.STEEPEST:
+            raise ValueError(
+                f"From one line to the next it grows with the power {table.steepest:.0f}; the limit is "
+                f"{reciprocity.table.STEEPEST:.0f}: look at the units."
+            )
+        return [list(point) for point in table.points]
 
     def prepare_value(self, value):
         if isinstance(value, list):
@@ -72,7 +78,7 @@ class PaperForm(ThingForm):
     exponent = NumberField(
         label="Power law, exponent",
         least=1,
-        most=3,
+        most=reciprocity.power_law.STEEPEST,
         noun="The exponent",
         help_text="1 / p: Schwarzschild's p of 0.86 is 1.16.",
     )
@@ -86,6 +92,13 @@ class PaperForm(ThingForm):
         fields = ["name", "kind", "base", "box_ei", "sees", "contrast", "range_stops"]
         fields += ["school", "exponent", "onset_s", "table", "note"]
         labels = {"school": "Reciprocity, unless chosen otherwise", "sees": "It sees"}
+
+    def clean_kind(self):
+        """What was exposed as one kind stays that kind: its verdicts have the sense of their medium."""
+        kind, known = self.cleaned_data["kind"], Paper.objects.filter(pk=self.instance.pk).first()
+        if known and kind != known.kind and known.sheet_set.exists():
+            raise forms.ValidationError("Sheets of it are in the log as what it was: add another paper instead.")
+        return kind
 
     def clean_table(self):
         return self.cleaned_data["table"] or []

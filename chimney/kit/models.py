@@ -171,6 +171,11 @@ class Papers(InUse):
         """Papers in use that are timed and developed; a solargraph's paper is neither."""
         return self.in_use().exclude(kind="solargraph")
 
+    def timed(self):
+        """Those, and retired ones of which a sheet still lies loaded somewhere."""
+        usable = models.Q(retired_at=None) | models.Q(sheet__stage__in=["loaded", "exposed"])
+        return self.filter(usable).exclude(kind="solargraph").distinct()
+
 
 class Paper(Thing):
     class Kind(models.TextChoices):

@@ -5,7 +5,7 @@ from io import BytesIO
 
 import numpy as np
 from django import forms
-from PIL import Image, UnidentifiedImageError
+from PIL import Image
 
 MOST_BYTES = 80 * 1024 * 1024
 MOST_PIXELS = 80_000_000
@@ -25,17 +25,25 @@ def greys(upload):
         picture = Image.open(upload, formats=FORMATS)
     except Image.DecompressionBombError as error:
         raise forms.ValidationError(TOO_LARGE) from error
-    except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
+    except Exception as error:  # a decoder over a stranger's bytes fails in any way it likes
         raise forms.ValidationError("That is no picture: a JPEG, PNG or TIFF is needed.") from error
     if picture.size[0] * picture.size[1] > MOST_PIXELS:
         raise forms.ValidationError(TOO_LARGE)
     try:
         stated = picture.info.get("dpi")
         array = _as_bytes(np.asarray(picture if picture.mode in ("L", "I;16", "F", "I") else picture.convert("L")))
-    except (OSError, SyntaxError, ValueError, MemoryError) as error:
+    except Exception as error:  # as above
         raise forms.ValidationError("The picture is broken or ends too early: scan or save it again.") from error
-    dpi = float(stated[0]) if stated and 50 <= float(stated[0]) <= 20_000 else None
-    return array, dpi
+    return array, _dpi(stated)
+
+
+def _dpi(stated):
+    """The resolution that a file states, if it is one."""
+    try:
+        dpi = float(stated[0])
+    except (TypeError, ValueError, IndexError, ZeroDivisionError, OverflowError):
+        return None
+    return dpi if 50 <= dpi <= 20_000 else None
 
 
 def _as_bytes(array):

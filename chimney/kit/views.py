@@ -1,6 +1,7 @@
 from dataclasses import dataclass
 
 from django.contrib import messages
+from django.core.exceptions import ValidationError
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
@@ -76,10 +77,11 @@ def _admit(request, kind, thing):
     if request.htmx and kind.model is Camera and request.method == "GET":
         return render(request, "kit/_study.html", {"study": CameraForm(request.GET, instance=thing).study()})
     form = kind.form(request.POST or None, instance=thing, initial=None if thing else _start(request))
-    if request.method == "POST" and form.is_valid():
-        kept = _keep(form)
-        messages.success(request, f"{kept} is on the shelf.")
+    if request.method == "POST" and form.is_valid() and _keep(form):
+        messages.success(request, f"{form.instance} is on the shelf.")
         return redirect(_next(request))
+    # A wrong form has changed the instance in memory: the page speaks of the thing as it is kept.
+    thing = thing and kind.model.objects.filter(pk=thing.pk).first()
     return _thing(request, kind, thing, form, status=422 if form.errors else 200)
 
 
@@ -103,9 +105,14 @@ def _start(request):
 
 
 def _keep(form):
-    if isinstance(form, CameraForm):
-        return flows.keep_camera(form.save(commit=False), loads_directly=form.cleaned_data["loads_directly"])
-    return form.save()
+    """The thing of a valid form, or None with the message where somebody took its name meanwhile."""
+    try:
+        if isinstance(form, CameraForm):
+            return flows.keep_camera(form.save(commit=False), loads_directly=form.cleaned_data["loads_directly"])
+        return flows.keep(form.save(commit=False))
+    except ValidationError as error:
+        form.add_error("name", error.messages[0])
+        return None
 
 
 def _next(request):

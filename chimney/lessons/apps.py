@@ -8,7 +8,9 @@ class LessonsConfig(AppConfig):
     def ready(self):
         from chimney.kit.models import Paper
         from chimney.lessons import flows
+        from chimney.logbook.signals import slipped
         from chimney.results.signals import judged
 
+        slipped.connect(lambda sender, exposure, **kwargs: flows.learn_from(exposure.sheet), weak=False)
         judged.connect(lambda sender, sheet, **kwargs: flows.learn_from(sheet), weak=False, dispatch_uid="learn")
         post_save.connect(flows.paper_saved, sender=Paper, dispatch_uid="starting EI")

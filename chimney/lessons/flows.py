@@ -3,11 +3,11 @@
 import math
 from dataclasses import dataclass
 
-from django.db import transaction
 from django.db.models import Max
 
 from chimney.darkroom.models import Development
 from chimney.kit.models import Paper
+from chimney.ledger.once import current, verb
 from chimney.lessons.models import Evidence, Lesson
 from chimney.logbook.models import Exposure
 from chimney.parts import clock
@@ -20,7 +20,7 @@ from pinhole import lessons as teaching
 NEWS_STOPS = 1 / 3
 
 
-@transaction.atomic
+@verb
 def learn_from(sheet):
     """Take in the sheet's verdict as it stands now, or forget it, and draw its lessons anew."""
     before = Evidence.objects.filter(sheet=sheet).first()
@@ -94,8 +94,10 @@ def draw_all_of(paper):
         draw(paper, lesson.developer)
 
 
+@verb
 def answer(lesson, standing):
     """Keep proposing it, or do not, until it moves."""
+    lesson = current(lesson)
     lesson.standing, lesson.answered_ei = standing, lesson.ei
     lesson.save(update_fields=["standing", "answered_ei"])
 

@@ -1,9 +1,12 @@
 """Light that changes while the hole is open, as the log tells it to the craft."""
 
+import logging
 from dataclasses import replace
 
 from pinhole import light
 from pinhole import progress as craft
+
+log = logging.getLogger(__name__)
 
 
 def course_of(exposure, rereads=None):
@@ -34,8 +37,26 @@ def _points(exposure, rereads=None):
     return zip(*sorted(dict(points).items()), strict=True)
 
 
-def progress(exposure, now, course=None):
+def progress(exposure, now, rereads=None):
     """The craft's Progress of an exposure at a moment; beyond is said of a forecast alone."""
+    opening = exposure.opening
     cuts = [reread.at.timestamp() for reread in exposure.rereads.all()]
-    found = craft.progress(course or course_of(exposure), exposure.opening.spans(now), cuts, now.timestamp())
+    spans = opening.tally(now).spans
+    # A hand that is still before the hole goes away later than now.
+    begins = (opening.free_from(now) or now).timestamp()
+    found = craft.progress(course_of(exposure, rereads), spans, cuts, begins, exposure.dark_s)
     return found if exposure.forecast else replace(found, beyond=False)
+
+
+def worth_s(exposure, until):
+    """What changing light made of the time given, in seconds of the light it was opened in; None where it stood still.
+
+    A hole is shut whatever its sum says, so one that cannot be reckoned is worth what the clock says.
+    """
+    if not exposure.light_changes:
+        return None
+    try:
+        return progress(exposure, until).share * exposure.planned_s
+    except Exception:
+        log.exception("exposure %s cannot be reckoned", exposure.pk)
+        return None

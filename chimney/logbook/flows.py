@@ -3,10 +3,10 @@
 import re
 from datetime import timedelta
 
-from django.db import IntegrityError, transaction
 from django.db.models import Q
 
-from chimney.kit.models import Paper
+from chimney.kit.models import Camera, Paper
+from chimney.ledger.once import current, verb
 from chimney.logbook import changing, queries
 from chimney.logbook.models import Cover, Exposure, Loading, Opening, Sheet
 from chimney.logbook.shutter import not_before, running
@@ -15,22 +15,29 @@ from chimney.parts.refusal import Refused
 
 Stage = Sheet.Stage
 
+# What was given up comes back to whatever it was.
+GIVEN_UP = {Stage.SPOILED, Stage.LOST}
 # From which stages a sheet may come to each stage.
 MOVES = {
-    Stage.BOXED: {Stage.LOADED},
-    # From exposed only when the slide was never pulled, from out when a can was never put out after all.
-    Stage.LOADED: {Stage.BOXED, Stage.EXPOSING, Stage.EXPOSED, Stage.OUT},
+    # From exposed when the slide was never pulled, and the sheet was taken out before that was noticed.
+    Stage.BOXED: {Stage.LOADED, Stage.EXPOSED, *GIVEN_UP},
+    # From out when a can was never put out after all.
+    Stage.LOADED: {Stage.BOXED, Stage.EXPOSING, Stage.EXPOSED, Stage.OUT, *GIVEN_UP},
     Stage.EXPOSING: {Stage.LOADED, Stage.EXPOSED},  # from exposed to undo a close, or for a second time on purpose
-    Stage.EXPOSED: {Stage.EXPOSING, Stage.DEVELOPED},
-    Stage.DEVELOPED: {Stage.EXPOSED, Stage.READ},
-    Stage.READ: {Stage.DEVELOPED},
+    # From the box or a side when a slip was taken back: it was exposed after all.
+    Stage.EXPOSED: {Stage.EXPOSING, Stage.DEVELOPED, Stage.BOXED, Stage.LOADED, *GIVEN_UP},
+    Stage.DEVELOPED: {Stage.EXPOSED, Stage.READ, *GIVEN_UP},
+    Stage.READ: {Stage.DEVELOPED, *GIVEN_UP},
     # A solargraph goes out, comes home and is scanned; no way leads from there into a developer.
-    Stage.OUT: {Stage.LOADED, Stage.HOME, Stage.LOST},
-    Stage.HOME: {Stage.OUT, Stage.SCANNED},
-    Stage.SCANNED: {Stage.HOME},
-    Stage.SPOILED: {Stage.BOXED, Stage.LOADED, Stage.EXPOSED, Stage.DEVELOPED, Stage.READ, Stage.OUT, Stage.HOME},
-    Stage.LOST: {Stage.BOXED, Stage.LOADED, Stage.EXPOSED, Stage.DEVELOPED, Stage.READ, Stage.OUT},
+    Stage.OUT: {Stage.LOADED, Stage.HOME, *GIVEN_UP},
+    Stage.HOME: {Stage.OUT, Stage.SCANNED, *GIVEN_UP},
+    Stage.SCANNED: {Stage.HOME, *GIVEN_UP},
+    Stage.SPOILED: set(Stage) - {Stage.EXPOSING, *GIVEN_UP},
+    Stage.LOST: set(Stage) - {Stage.EXPOSING, *GIVEN_UP},
 }
+
+# Stages in which the log of exposures alone says what a sheet is.
+BY_ITS_LOG = (Stage.BOXED, Stage.LOADED, Stage.EXPOSED, Stage.SPOILED)
 
 
 def move(sheet, stage):
@@ -45,6 +52,21 @@ def move(sheet, stage):
     sheet.save(update_fields=["stage"])
 
 
+def settle(sheet):
+    """Put a sheet at the stage that its exposures and its place say; a room further on keeps it where it is."""
+    real = sheet.exposures.exclude(slip=Exposure.Slip.SLIDE_IN)
+    if real.filter(openings__closed_at=None).exists():
+        return
+    if real.filter(slip=Exposure.Slip.SLIDE_OUT).exists():
+        stage = Stage.SPOILED
+    elif real.exists():
+        stage = Stage.EXPOSED
+    else:
+        stage = Stage.LOADED if sheet.loadings.filter(unloaded_at=None).exists() else Stage.BOXED
+    if sheet.stage != stage:
+        move(sheet, stage)
+
+
 def next_code():
     """The code after the newest sheet's: R-118 after R-117."""
     last = Sheet.objects.order_by("-pk").values_list("code", flat=True).first()
@@ -56,7 +78,7 @@ def next_code():
     return code
 
 
-@transaction.atomic
+@verb
 def load(paper, holder, side, code="", person=None):
     """Put a sheet into a side, a fresh one unless the code is that of one put back unexposed; returns its Loading."""
     there = Loading.objects.select_related("sheet", "holder").filter(holder=holder, side=side, unloaded_at=None).first()
@@ -81,18 +103,18 @@ def _sheet_for(paper, size, code, person):
     )
 
 
-@transaction.atomic
+@verb
 def load_all(paper, sides, first_code="", person=None):
     """Load fresh sheets into several (holder, side), their codes running on from the first; all or none."""
     loadings = [load(paper, *sides[0], first_code, person)]
     return loadings + [load(paper, holder, side, person=person) for holder, side in sides[1:]]
 
 
-@transaction.atomic
+@verb
 def unload(loading):
-    """Take the sheet out: unexposed it goes back to the box, exposed to the packet to develop."""
+    """Take the sheet out: unexposed it goes back to the box, exposed to the packet to develop; returns the Loading."""
+    loading = current(loading, Loading.objects.select_related("sheet", "holder"))
     sheet = loading.sheet
-    sheet.refresh_from_db(fields=["stage"])
     if loading.unloaded_at:
         raise Refused(f"{sheet.code} was taken out before.", "See the bag", "logbook:bag")
     if sheet.stage == Stage.EXPOSING:
@@ -104,9 +126,10 @@ def unload(loading):
         move(sheet, Stage.BOXED)
     loading.unloaded_at = clock.now()
     loading.save(update_fields=["unloaded_at"])
+    return loading
 
 
-@transaction.atomic
+@verb
 def open_hole(
     loading,
     camera,
@@ -119,17 +142,21 @@ def open_hole(
     again=False,
     planned_s=None,
     forecast=(),
+    dark_at=None,
     hand_s=0,
     is_strip=False,
+    loaded_by_it=False,
 ):
     """Start an exposure of the loaded sheet by a worked-out Sum; returns it with its running opening.
 
     again: a sheet that is exposed already is meant to be exposed once more; planned_s: the time to give, that of the
-    sum if None; forecast: [(seconds after the hole is free, metered seconds)]; hand_s: how long a hand stays before
-    the hole after the flap is up; is_strip: its bands get different times.
+    sum if None; forecast: [(seconds after the hole is free, metered seconds)]; dark_at: when it is dark, if that is
+    reckoned with; hand_s: how long a hand stays before the hole after the flap is up; is_strip: its bands get different
+    times; loaded_by_it: the sheet was cut and loaded by the same tap.
     """
+    camera = current(camera, Camera.objects.all())
+    loading = current(loading, Loading.objects.select_related("sheet__paper", "holder__camera"))
     sheet = loading.sheet
-    sheet.refresh_from_db(fields=["stage"])
     _refuse_wrong_sheet(loading, sheet, camera, again=again)
     same_body = Q(camera=camera.body_pk) | Q(camera__body=camera.body_pk)
     running = Opening.objects.select_related("exposure__sheet").filter(same_body, closed_at=None).first()
@@ -152,8 +179,10 @@ def open_hole(
         ei_from=ei_from,
         planned_s=planned_s or done.seconds,
         forecast=[[float(after), float(metered)] for after, metered in forecast],
+        dark_at=dark_at,
         hand_s=hand_s,
         is_strip=is_strip,
+        loaded_by_it=loaded_by_it,
         made_at=now,
     )
     opening = Opening.objects.create(exposure=exposure, camera=camera, opened_at=now)
@@ -192,84 +221,18 @@ def _still_open(sheet):
     return Refused(f"{sheet.code} is being exposed right now.", "See its timer", "logbook:timer", exposure.pk)
 
 
-@transaction.atomic
+@verb
 def close_hole(exposure):
-    """Shut the hole; what it was open for is what counts from here on."""
+    """Shut the hole; what it was open for is what counts from here on, whatever its sum says."""
     opening = running(exposure)
     opening.closed_at = not_before(opening, clock.now())
     opening.save(update_fields=["closed_at"])
     # A hand that was to go away later never did.
     opening.covers.filter(uncovered_at__gt=opening.closed_at).update(uncovered_at=None)
     fresh = queries.whole(Exposure.objects).get(pk=exposure.pk)
-    exposure.given_s = fresh.opening.open_s(opening.closed_at)
-    exposure.worth_s = None
-    if fresh.light_changes:
-        exposure.worth_s = changing.progress(fresh, opening.closed_at).share * exposure.planned_s
-    exposure.save(update_fields=["given_s", "worth_s"])
-    move(exposure.sheet, Stage.EXPOSED)
-
-
-@transaction.atomic
-def reopen(exposure):
-    """Undo a mis-tapped close: the hole was open all the while."""
-    opening = exposure.opening
-    if exposure.loading is None or exposure.loading.unloaded_at:
-        raise Refused(f"{exposure.sheet} was taken out since.", "See it", "logbook:sheet", exposure.sheet.code)
-    if exposure.sheet.exposures.order_by("-pk").first() != exposure:
-        raise Refused(f"{exposure.sheet} was exposed again since.", "See it", "logbook:sheet", exposure.sheet.code)
-    if exposure.slip or exposure.slide_back_at:
-        raise Refused(
-            "The slide is back in, so the hole cannot still be open.", "See the timer", "logbook:timer", exposure.pk
-        )
-    move(exposure.sheet, Stage.EXPOSING)
-    Opening.objects.filter(pk=opening.pk).update(closed_at=None)
-    exposure.given_s = exposure.worth_s = None
-    exposure.save(update_fields=["given_s", "worth_s"])
-
-
-def reopen_or_refuse(exposure):
-    """Reopen, unless the camera has been opened on another sheet since."""
-    try:
-        reopen(exposure)
-    except IntegrityError as error:
-        raise Refused(
-            f"{exposure.camera} has been opened on another sheet since.", "See the bag", "logbook:bag"
-        ) from error
-
-
-@transaction.atomic
-def take_back(exposure):
-    """Undo a mis-tapped opening: the hole was never opened, the sheet is as it was."""
-    running(exposure)
-    sheet = exposure.sheet
-    before = sheet.exposures.exclude(pk=exposure.pk).exclude(slip=Exposure.Slip.SLIDE_IN)
-    move(sheet, Stage.EXPOSED if before.exists() else Stage.LOADED)
-    exposure.delete()
-
-
-@transaction.atomic
-def slide_back(exposure, *, back=True):
-    """The dark slide in and turned, or that taken back."""
-    exposure.slide_back_at = clock.now() if back else None
-    exposure.save(update_fields=["slide_back_at"])
-
-
-@transaction.atomic
-def log_slip(exposure, slip):
-    """A forgotten slide: never pulled, and the sheet is still fresh; not back in, and it is spoiled."""
-    if slip not in (Exposure.Slip.SLIDE_IN, Exposure.Slip.SLIDE_OUT):
-        raise Refused("Choose what happened to the slide.", "See the timer", "logbook:timer", exposure.pk)
-    if Opening.objects.filter(exposure=exposure, closed_at=None).exists():
-        close_hole(exposure)
-    move(exposure.sheet, Stage.LOADED if slip == Exposure.Slip.SLIDE_IN else Stage.SPOILED)
-    if slip == Exposure.Slip.SLIDE_IN and not exposure.sheet.loadings.filter(unloaded_at=None).exists():
-        move(exposure.sheet, Stage.BOXED)
-    exposure.slip = slip
-    exposure.save(update_fields=["slip"])
-
-
-@transaction.atomic
-def give_up(sheet, stage):
-    """Spoiled or lost: it leaves its holder and waits for nothing."""
-    move(sheet, stage)
-    sheet.loadings.filter(unloaded_at=None).update(unloaded_at=clock.now())
+    fresh.given_s = fresh.opening.open_s(opening.closed_at)
+    fresh.worth_s = changing.worth_s(fresh, opening.closed_at)
+    fresh.save(update_fields=["given_s", "worth_s"])
+    move(fresh.sheet, Stage.EXPOSED)
+    settle(fresh.sheet)
+    exposure.given_s, exposure.worth_s = fresh.given_s, fresh.worth_s

@@ -1,5 +1,7 @@
 """The thread from the box to the lesson: sheet, loading, exposure, opening."""
 
+import math
+
 from django.db import models
 from django.db.models import F, Q
 
@@ -32,6 +34,9 @@ class Sheet(models.Model):
     person = models.ForeignKey(Person, models.SET_NULL, null=True, blank=True, related_name="sheets")
     note = models.CharField(max_length=300, blank=True)
     cut_at = models.DateTimeField()
+    # What it was, and when, before it was given up as spoiled or lost.
+    was = models.CharField(max_length=10, blank=True)
+    given_up_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:
         ordering = ["-pk"]
@@ -106,7 +111,11 @@ class Exposure(models.Model):
     worth_s = models.FloatField(null=True, blank=True)
     # Light expected while it is open: [[seconds after opening, metered seconds], ...].
     forecast = models.JSONField(default=list, blank=True)
+    # When it is dark, if the light was reckoned on so far.
+    dark_at = models.DateTimeField(null=True, blank=True)
     hand_s = models.PositiveSmallIntegerField(default=0)
+    # Whether its sheet was cut and loaded by the same tap, and goes when that is taken back.
+    loaded_by_it = models.BooleanField(default=False)
     is_strip = models.BooleanField(default=False)
     slide_back_at = models.DateTimeField(null=True, blank=True)
     slip = models.CharField(max_length=10, choices=Slip, blank=True)
@@ -132,6 +141,11 @@ class Exposure(models.Model):
     @property
     def light_changes(self):
         return bool(self.forecast or self.rereads.all())
+
+    @property
+    def dark_s(self):
+        """When it is dark, in epoch seconds; inf where that is not reckoned with."""
+        return self.dark_at.timestamp() if self.dark_at else math.inf
 
     @property
     def opening(self):
@@ -170,16 +184,17 @@ class Opening(models.Model):
 
     def free_from(self, now):
         """When the hand before the hole goes away, if that is still to come."""
-        return next((c.uncovered_at for c in self.covers.all() if c.uncovered_at and c.uncovered_at > now), None)
+        coming = [cover.uncovered_at for cover in self.covers.all() if cover.uncovered_at and cover.uncovered_at > now]
+        return min(coming, default=None) if not self.covered else None
 
-    def spans(self, now):
-        """[(from, to)] in epoch seconds for which the hole was free."""
-        return craft_clock.spans(self.moments(), now.timestamp())
+    def tally(self, now):
+        """The craft's Tally of the log, on the clock of epoch seconds."""
+        return craft_clock.tally(self.moments(), now.timestamp())
 
     def moments(self):
-        """The log for the craft's clock, in epoch seconds and in order."""
+        """The log for the craft's clock, in epoch seconds, as it was written."""
         found = [(self.opened_at.timestamp(), "opened")]
-        for cover in sorted(self.covers.all(), key=lambda cover: cover.covered_at):
+        for cover in sorted(self.covers.all(), key=lambda cover: cover.pk or 0):
             found.append((cover.covered_at.timestamp(), "covered"))
             if cover.uncovered_at:
                 found.append((cover.uncovered_at.timestamp(), "uncovered"))
@@ -188,7 +203,7 @@ class Opening(models.Model):
         return found
 
     def open_s(self, now):
-        return craft_clock.open_s(self.moments(), now.timestamp())
+        return self.tally(now).open_s
 
 
 class Cover(models.Model):
@@ -212,7 +227,8 @@ class Reread(models.Model):
     said = models.CharField(max_length=120)
     metered_s = models.FloatField()
     stops = models.FloatField()
-    moved_s = models.FloatField()
+    # Empty where one of the two ends does not come.
+    moved_s = models.FloatField(null=True)
 
     class Meta:
         ordering = ["at", "pk"]

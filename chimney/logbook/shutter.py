@@ -2,8 +2,7 @@
 
 import math
 
-from django.db import transaction
-
+from chimney.ledger.once import verb
 from chimney.logbook import changing, queries
 from chimney.logbook.models import Cover, Exposure, Opening, Reread
 from chimney.parts import clock
@@ -31,34 +30,35 @@ def not_before(opening, moment):
     return max(moment, *known)
 
 
-@transaction.atomic
+@verb
 def reread(exposure, reading):
     """A second Reading while the hole is open; the finishing time moves, and how far is kept."""
-    opening, now = running(exposure), clock.now()
-    now = not_before(opening, now)
+    opening = running(exposure)
+    now = not_before(opening, clock.now())
     fresh = queries.whole(Exposure.objects).get(pk=exposure.pk)
-    done = fresh.done
-    again = craft.read_again(done, reading)
+    again = craft.read_again(fresh.done, reading)
     before = changing.progress(fresh, now)
     expected_s = 1 / float(changing.metered_course(fresh).rate(now.timestamp()))
-    found = Reread(exposure=fresh, at=now, said=reading.said, metered_s=again.metered_s, moved_s=0.0, stops=0.0)
-    known = [*fresh.rereads.all(), found]
-    after = changing.progress(fresh, now, changing.course_of(fresh, known))
+    found = Reread(exposure=fresh, at=now, said=reading.said, metered_s=again.metered_s, stops=0.0)
+    after = changing.progress(fresh, now, [*fresh.rereads.all(), found])
     found.stops = math.log2(expected_s / again.metered_s)
-    found.moved_s = after.left_s - before.left_s
+    moved_s = after.left_s - before.left_s
+    found.moved_s = moved_s if math.isfinite(moved_s) else None
     found.save()
     return found
 
 
-@transaction.atomic
+@verb
 def cover(exposure):
-    """A hand before the hole: the clock stands. Twice is once."""
+    """A hand before the hole: the clock stands. Twice is once, and a hand that is there already stays."""
     opening = running(exposure)
-    if not opening.covered:
-        Cover.objects.create(opening=opening, covered_at=not_before(opening, clock.now()))
+    now = not_before(opening, clock.now())
+    stays = opening.covers.filter(uncovered_at__gt=now).update(uncovered_at=None)
+    if not stays and not opening.covered:
+        Cover.objects.create(opening=opening, covered_at=now)
 
 
-@transaction.atomic
+@verb
 def uncover(exposure):
     opening = running(exposure)
     covered = opening.covers.filter(uncovered_at=None)

@@ -10,7 +10,9 @@ urlpatterns = [
     path("expose/unload/<int:pk>/", views.unload, name="unload"),
     path("expose/<int:pk>/", views.timer, name="timer"),
     re_path(
-        r"^expose/(?P<pk>\d{1,18})/(?P<word>close|reopen|cover|uncover|slide-back|slide-out)/$", views.step, name="step"
+        r"^expose/(?P<pk>\d{1,18})/(?P<word>close|reopen|cover|uncover|slide-back|slide-out|unslip)/$",
+        views.step,
+        name="step",
     ),
     path("expose/<int:pk>/take-back/", views.take_back, name="take_back"),
     path("expose/<int:pk>/reading/", views.reread, name="reread"),
@@ -18,4 +20,5 @@ urlpatterns = [
     path("sheets/", views.sheets, name="sheets"),
     path("sheets/<str:code>/", views.sheet, name="sheet"),
     path("sheets/<str:code>/give-up/", views.give_up, name="give_up"),
+    path("sheets/<str:code>/restore/", views.restore, name="restore"),
 ]

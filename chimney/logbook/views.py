@@ -7,7 +7,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from chimney.kit.models import Paper
-from chimney.logbook import flows, queries, shutter
+from chimney.logbook import corrections, flows, queries, shutter
 from chimney.logbook.forms import GiveUpForm, LoadForm, RereadForm, SlipForm
 from chimney.logbook.models import Exposure, Loading, Sheet
 from chimney.logbook.timer import Timer
@@ -65,8 +65,7 @@ def packet(request):
 
 @require_POST
 def unload(request, pk):
-    loading = get_object_or_404(Loading.objects.select_related("sheet", "holder"), pk=pk)
-    flows.unload(loading)
+    loading = flows.unload(get_object_or_404(Loading.objects.select_related("sheet"), pk=pk))
     words = "back in the box, unexposed" if loading.sheet.stage == Sheet.Stage.BOXED else "in the packet to develop"
     messages.success(request, f"{loading.sheet} is {words}.")
     return redirect("logbook:bag")
@@ -87,11 +86,12 @@ def timer(request, pk):
 
 STEPS = {
     "close": flows.close_hole,
-    "reopen": flows.reopen_or_refuse,
+    "reopen": corrections.reopen,
     "cover": shutter.cover,
     "uncover": shutter.uncover,
-    "slide-back": flows.slide_back,
-    "slide-out": lambda exposure: flows.slide_back(exposure, back=False),
+    "slide-back": corrections.slide_back,
+    "slide-out": lambda exposure: corrections.slide_back(exposure, back=False),
+    "unslip": corrections.undo_slip,
 }
 
 
@@ -129,8 +129,9 @@ def reread(request, pk):
 @require_POST
 def take_back(request, pk):
     exposure = _exposure(pk)
-    flows.take_back(exposure)
-    messages.success(request, f"The hole was never opened: {exposure.sheet} is loaded as before.")
+    empty = corrections.take_back(exposure)
+    now = f"{exposure.loading.where} is empty again" if empty else f"{exposure.sheet} is loaded as before"
+    messages.success(request, f"The hole was never opened: {now}.")
     return redirect("logbook:bag")
 
 
@@ -138,7 +139,7 @@ def take_back(request, pk):
 def slip(request, pk):
     exposure = _exposure(pk)
     form = SlipForm(request.POST)
-    flows.log_slip(exposure, form.cleaned_data["slip"] if form.is_valid() else "")
+    corrections.log_slip(exposure, form.cleaned_data["slip"] if form.is_valid() else "")
     return redirect("logbook:timer", pk)
 
 
@@ -173,6 +174,14 @@ def give_up(request, code):
     found = get_object_or_404(Sheet, code=code)
     form = GiveUpForm(request.POST)
     if form.is_valid():
-        flows.give_up(found, form.cleaned_data["stage"])
+        corrections.give_up(found, form.cleaned_data["stage"])
         messages.success(request, f"{found} is written down as {form.cleaned_data['stage']}.")
+    return redirect("logbook:sheet", code)
+
+
+@require_POST
+def restore(request, code):
+    found = get_object_or_404(Sheet, code=code)
+    corrections.restore(found)
+    messages.success(request, f"{found} is back, as it was.")
     return redirect("logbook:sheet", code)

@@ -3,11 +3,9 @@ from ipaddress import ip_address
 from django.conf import settings
 from django.http import HttpResponse
 from django.http.request import split_domain_port
-from django.shortcuts import redirect, render
+from django.shortcuts import redirect
 from django.urls import resolve
 from django.utils.cache import patch_vary_headers
-
-from chimney.parts.refusal import Refused
 
 
 class VaryOnHtmx:
@@ -20,21 +18,6 @@ class VaryOnHtmx:
         response = self.get_response(request)
         patch_vary_headers(response, ["HX-Request"])
         return response
-
-
-class RefusalPage:
-    """A refused step answers with its sentence and the way out, never with a broken page."""
-
-    def __init__(self, get_response):
-        self.get_response = get_response
-
-    def __call__(self, request):
-        return self.get_response(request)
-
-    def process_exception(self, request, refused):
-        if not isinstance(refused, Refused):
-            return None
-        return render(request, "parts/refused.html", {"refused": refused}, status=409)
 
 
 def address(request):

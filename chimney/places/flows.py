@@ -4,11 +4,12 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, time, timedelta
 
 import numpy as np
-from django.db import transaction
+from django.core.exceptions import ValidationError
 from django.utils import timezone
 
+from chimney.ledger.once import current, verb
 from chimney.parts import clock
-from chimney.places.models import Place
+from chimney.places.models import Place, View
 from pinhole import light, sun
 
 STEP_MIN = 5
@@ -40,9 +41,16 @@ def today(place):
 
 
 def bounds(place, day):
-    """(start, end) of the place's own day as moments; 23 or 25 hours apart where clocks change."""
+    """(start, end) of the place's own day as moments; 23 or 25 hours apart where clocks change.
+
+    A day that a zone left out when it crossed the date line is reckoned as the 24 hours from where it would have begun.
+    """
     start = datetime.combine(day, time(), place.tz)
-    return start, datetime.combine(day + timedelta(days=1), time(), place.tz)
+    end = datetime.combine(day + timedelta(days=1), time(), place.tz)
+    # Compared as moments: two times of one zone are compared by their clocks alone.
+    if end.astimezone(UTC) <= start.astimezone(UTC):
+        end = (start.astimezone(UTC) + timedelta(days=1)).astimezone(place.tz)
+    return start, end
 
 
 def as_utc64(moment):
@@ -92,20 +100,44 @@ class Daylight:
 
 def daylight(place, start, end, stops_less=0.0):
     """The Daylight from start to end under a sky with so many stops less than clear."""
-    seconds = np.arange(0, (end - start).total_seconds() + 1, STEP_MIN * 60.0)
+    seconds = np.arange(0, (end.astimezone(UTC) - start.astimezone(UTC)).total_seconds() + 1, STEP_MIN * 60.0)
     times = as_utc64(start) + seconds.astype("timedelta64[s]")
     azimuth, altitude = sun.position(times, place.latitude_deg, place.longitude_deg, place.elevation_m)
     return Daylight(start, seconds, light.daylight_ev100(altitude, stops_less), altitude, azimuth)
 
 
-@transaction.atomic
+@verb
 def keep(place):
-    """Keep a place; the first one, or one that says so, is home."""
+    """Keep a place; the first one, or one that says so, is home. Raises ValidationError where its name is taken."""
+    if Place.objects.filter(name__iexact=place.name).exclude(pk=place.pk).exists():
+        raise ValidationError(f"There is already a place called {place.name}.")
     place.home = place.home or not Place.objects.exclude(pk=place.pk).filter(home=True).exists()
     if place.home:
         Place.objects.exclude(pk=place.pk).update(home=False)
     place.save()
     return place
+
+
+@verb
+def keep_view(view):
+    """Keep a view to repeat."""
+    current(view.place)
+    if view.pk:
+        current(view)
+    view.save()
+    return view
+
+
+@verb
+def drop_view(view):
+    """Nobody comes back to it."""
+    current(view).drop()
+
+
+@verb
+def undrop_view(view):
+    """Somebody does."""
+    current(view, View.everything.all()).undrop()
 
 
 def home():

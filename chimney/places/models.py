@@ -6,6 +6,8 @@ from django.core.exceptions import ValidationError
 from django.db import models
 from django.db.models.functions import Lower
 
+from chimney.ledger.models import Droppable
+
 
 class Place(models.Model):
     """A place with coordinates and the zone of its clock; one of them is home."""
@@ -39,7 +41,7 @@ class Place(models.Model):
         return f"{abs(self.latitude_deg):.2f} {north}, {abs(self.longitude_deg):.2f} {east}"
 
 
-class View(models.Model):
+class View(Droppable):
     """A view to repeat: where one stands, which way one looks, when, and whether one still gets there."""
 
     place = models.ForeignKey(Place, models.CASCADE, related_name="views")

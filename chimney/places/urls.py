@@ -9,4 +9,5 @@ urlpatterns = [
     path("<int:pk>/", views.place, name="place"),
     path("<int:pk>/view/", views.view, name="view"),
     path("view/<int:pk>/", views.edit_view, name="edit_view"),
+    path("view/<int:pk>/undrop/", views.undrop_view, name="undrop_view"),
 ]

@@ -1,8 +1,10 @@
 from django.contrib import messages
+from django.core.exceptions import ValidationError
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.dateparse import parse_date
 from django.views.decorators.http import require_POST
 
+from chimney.parts import undo
 from chimney.places import figures, flows, gazetteer
 from chimney.places.forms import PlaceForm, ViewForm
 from chimney.places.models import Place, View
@@ -22,10 +24,12 @@ def place(request, pk=None):
     if request.htmx and "find" in request.GET:
         return render(request, "places/_found.html", {"found": gazetteer.find(request.GET["find"]), "asked": True})
     form = PlaceForm(request.POST or None, instance=kept, initial=None if kept else request.GET.dict())
-    if request.method == "POST" and form.is_valid():
-        saved = flows.keep(form.save(commit=False))
+    saved = _kept(form) if request.method == "POST" and form.is_valid() else None
+    if saved:
         messages.success(request, f"{saved} is kept, on the clock of {saved.zone}.")
         return redirect("places:place", saved.pk)
+    # A wrong form has changed the instance in memory: the page speaks of the place as it is kept.
+    kept = kept and Place.objects.filter(pk=pk).first()
     page = {"form": form, "place": kept, "view_form": ViewForm()}
     if "find" in request.GET:
         page |= {"found": gazetteer.find(request.GET["find"]), "asked": True, "find": request.GET["find"]}
@@ -34,6 +38,15 @@ def place(request, pk=None):
         sun_day = flows.sun_day(kept, day)
         page |= {"hours": flows.hours(kept, day), "sun_day": sun_day, "drawing": figures.height_of_day(sun_day)}
     return render(request, "places/place.html", page, status=422 if form.errors else 200)
+
+
+def _kept(form):
+    """The place of a valid form, or None with the message where somebody took its name meanwhile."""
+    try:
+        return flows.keep(form.save(commit=False))
+    except ValidationError as error:
+        form.add_error("name", error.messages[0])
+        return None
 
 
 def _day(text):
@@ -55,10 +68,18 @@ def view(request, pk):
 def edit_view(request, pk):
     found = get_object_or_404(View.objects.select_related("place"), pk=pk)
     if request.method == "POST" and "drop" in request.POST:
-        found.delete()
-        messages.success(request, f"{found} is dropped.")
+        flows.drop_view(found)
+        undo.offer(request, f"{found} is dropped.", "places:undrop_view", pk)
         return redirect("places:place", found.place_id)
     return _keep_view(request, found, found.place)
+
+
+@require_POST
+def undrop_view(request, pk):
+    found = get_object_or_404(View.everything.select_related("place"), pk=pk)
+    flows.undrop_view(found)
+    messages.success(request, f"{found} is back.")
+    return redirect("places:place", found.place_id)
 
 
 def _keep_view(request, found, kept):
@@ -66,9 +87,9 @@ def _keep_view(request, found, kept):
     if request.method == "POST" and form.is_valid():
         if "access" in form.changed_data:
             form.instance.access_on = flows.today(kept)
-        form.save()
+        flows.keep_view(form.save(commit=False))
         messages.success(request, f"{form.instance} is kept.")
         return redirect("places:place", kept.pk)
-    return render(
-        request, "places/view.html", {"form": form, "view": found, "place": kept}, status=422 if form.errors else 200
-    )
+    view = View.objects.filter(pk=found.pk).first() or View(place=kept)
+    page = {"form": form, "view": view, "place": kept}
+    return render(request, "places/view.html", page, status=422 if form.errors else 200)

@@ -1,8 +1,7 @@
 """Giving a verdict and taking it back."""
 
-from django.db import transaction
-
 from chimney.kit import flows as kit
+from chimney.ledger.once import current, verb
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Sheet
 from chimney.parts import clock
@@ -11,10 +10,10 @@ from chimney.results.models import Verdict
 from chimney.results.signals import judged
 
 
-@transaction.atomic
+@verb
 def judge(sheet, *, stops_more, faults=(), remarks="", left_out=False):
     """Give the verdict, or change the one given before."""
-    sheet.refresh_from_db(fields=["stage"])
+    sheet = current(sheet, Sheet.objects.select_related("paper"))
     if sheet.stage != Sheet.Stage.READ:
         if sheet.stage == Sheet.Stage.EXPOSED:
             raise Refused(f"{sheet} has not been developed yet.", "Log its development", "darkroom:run")
@@ -34,8 +33,10 @@ def _tell_the_camera(sheet, verdict):
             kit.observe(exposure.camera, fault.failing, f"{sheet}: {fault.words}")
 
 
-@transaction.atomic
+@verb
 def take_back(verdict):
+    """The sheet waits to be read again, if it is still there to be read."""
+    verdict = current(verdict, Verdict.objects.select_related("sheet__paper"))
     logbook.move(verdict.sheet, Sheet.Stage.DEVELOPED)
     verdict.delete()
     judged.send(Verdict, sheet=verdict.sheet)

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property
+from urllib.parse import urlencode
 
 import numpy as np
 
@@ -11,7 +12,7 @@ from chimney.parts import drag, svg
 from chimney.parts.scales import number
 from chimney.places import flows as places
 from chimney.places.models import Place
-from chimney.solar import figures, flows, verdict
+from chimney.solar import figures, flows, plans, verdict
 from chimney.solar.forms import GOALS, SunForm, say_points
 from chimney.solar.models import Record, Solargraph
 from pinhole import climate, pointing, skyline
@@ -20,6 +21,7 @@ FIRST = {"tilt_deg": "0", "roll_deg": "", "kind": "span", "climate": "coast", "v
 FIRST |= {"from_time": "", "to_time": "", "horizon": "", "leaf": "", "dragged": ""}
 BOXES = ("water",)
 NAMES = [*SunForm.base_fields, "dragged"]
+SKYLINES = ("horizon", "leaf")
 # Fields that a drag changes, which the live answer brings along.
 DRAGGED = ("azimuth_deg", "tilt_deg", "horizon")
 SHADOW_HOURS = range(7, 19)
@@ -34,6 +36,11 @@ class Desk:
     seen: flows.View | None = None
     live: bool = False
     dragged: bool = False
+
+    def address(self, **more):
+        """The state of the planner as the query of a short address; more: fields that shall stand otherwise."""
+        said = {name: value for name, value in (self.typed | more).items() if value}
+        return urlencode(said | {name: plans.short(said[name]) for name in SKYLINES if name in said})
 
     @property
     def name(self):
@@ -125,6 +132,7 @@ class Desk:
 def lay(params, *, can=None, live=False, judging=False):
     """The Desk for what came in; a kept solargraph is where it begins. While not judging, empty fields are forgiven."""
     typed = FIRST | _usual() | (_of_can(can) if can else {}) | {name: params[name] for name in NAMES if name in params}
+    typed |= {name: plans.whole(typed[name]) for name in SKYLINES}
     if "place" in params:
         typed |= {box: params.get(box, "") for box in BOXES}
     if not can and "horizon" not in params:

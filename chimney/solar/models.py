@@ -3,6 +3,7 @@
 from django.db import models
 
 from chimney.kit.models import Camera
+from chimney.ledger.models import Droppable
 from chimney.logbook.models import Sheet
 from chimney.parts import clock
 from chimney.places.models import Place
@@ -10,7 +11,7 @@ from pinhole import skyline
 from pinhole.projection import Pointing
 
 
-class Solargraph(models.Model):
+class Solargraph(Droppable):
     """A can that is planned, out, home or scanned; its sheet says which."""
 
     class Kind(models.TextChoices):
@@ -153,3 +154,14 @@ class Record(models.Model):
     name = models.CharField(max_length=120)
     rows = models.JSONField(default=list)
     came_at = models.DateTimeField()
+
+
+class LongSkyline(models.Model):
+    """A skyline too long for an address, which knows it by its key: the same skyline has the same key."""
+
+    key = models.CharField(max_length=16, primary_key=True)
+    text = models.TextField()
+    at = models.DateTimeField()
+
+    def __str__(self):
+        return self.key

@@ -7,6 +7,10 @@ from PIL import Image, ImageOps
 MOST_BYTES, MOST_PIXELS, SIDE_PX = 40 * 1024 * 1024, 80_000_000, 1000
 
 
+class TooLargeError(ValueError):
+    """More bytes or pixels than are looked at."""
+
+
 def take(form):
     """Put the uploaded photo into the form's instance; False, with a message beside the field, if it is none."""
     upload = form.cleaned_data.get("photo_file")
@@ -14,18 +18,18 @@ def take(form):
         return True
     try:
         if upload.size > MOST_BYTES:
-            raise ValueError("The photo is larger than 40 MB.")
+            raise TooLargeError("The photo is larger than 40 MB.")
         image = Image.open(upload, formats=("JPEG", "PNG", "WEBP"))
         if image.size[0] * image.size[1] > MOST_PIXELS:
-            raise ValueError("The photo has more than 80 megapixels.")
+            raise TooLargeError("The photo has more than 80 megapixels.")
         image = ImageOps.exif_transpose(image).convert("RGB")
-    except (OSError, SyntaxError, Image.DecompressionBombError):
-        form.add_error("photo_file", "That is no photo: a JPEG, PNG or WebP is needed.")
-        return False
-    except ValueError as error:
+        image.thumbnail((SIDE_PX, SIDE_PX))
+    except TooLargeError as error:
         form.add_error("photo_file", str(error))
         return False
-    image.thumbnail((SIDE_PX, SIDE_PX))
+    except Exception:  # a decoder over a stranger's bytes fails in any way it likes
+        form.add_error("photo_file", "That is no photo: a JPEG, PNG or WebP is needed.")
+        return False
     out = BytesIO()
     image.save(out, "JPEG", quality=80)
     form.instance.photo = out.getvalue()

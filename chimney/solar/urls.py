@@ -22,6 +22,7 @@ urlpatterns = [
     path("expose/cans/<int:pk>/event/", views.event, name="event"),
     path("expose/cans/<int:pk>/look/", views.look, name="look"),
     path("expose/cans/<int:pk>/drop/", views.drop, name="drop"),
+    path("expose/cans/<int:pk>/undrop/", views.undrop, name="undrop"),
     path("expose/cans/<int:pk>/label.pdf", views.label, name="label"),
     path("expose/cans/<int:pk>/photo.jpg", views.photo, name="photo"),
     re_path(r"^expose/cans/(?P<pk>\d{1,18})/(?P<word>undo|close|reopen|light|fix)/$", views.step, name="step"),

@@ -6,8 +6,8 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from chimney.logbook.models import Sheet
-from chimney.parts import fragments, pdf
-from chimney.solar import calendar, figures, flows, photos, prints, queries, verdict
+from chimney.parts import fragments, pdf, undo
+from chimney.solar import calendar, figures, flows, photos, plans, prints, queries, verdict
 from chimney.solar.advice import CHECKLIST, HOMECOMING, LATENT, SCHOOLS
 from chimney.solar.forms import EventForm, LookForm, PutOutForm
 from chimney.solar.models import Solargraph
@@ -54,9 +54,16 @@ def _page(request, found, *, status=200, **forms):
     page |= {"put_out_form": PutOutForm(instance=found, checklist=CHECKLIST), "event_form": EventForm()}
     page |= {"look_form": LookForm(), "scan_form": LookForm(initial=_scan(found))} | forms
     page |= {"schools": SCHOOLS, "homecoming": HOMECOMING, "latent": LATENT}
-    seen = flows.view_of(found)
-    page |= {"seen": seen, "verdict": verdict.of(seen, str(found)), "paper": figures.paper(seen, "positive")}
-    return render(request, "solar/one.html", page, status=status)
+    return render(request, "solar/one.html", page | _drawn(found), status=status)
+
+
+def _drawn(found):
+    """What it will draw; a plan that cannot be drawn any more, its camera having changed, can still be dropped."""
+    try:
+        seen = flows.view_of(found)
+        return {"seen": seen, "verdict": verdict.of(seen, str(found)), "paper": figures.paper(seen, "positive")}
+    except ValueError as error:
+        return {"undrawn": str(error)}
 
 
 def _scan(found):
@@ -117,10 +124,17 @@ def look(request, pk):
 @require_POST
 def drop(request, pk):
     found = _can(pk)
-    if found.sheet_id is None:
-        found.delete()
-        messages.success(request, f"{found} is dropped.")
+    plans.drop(found)
+    undo.offer(request, f"{found} is dropped.", "solar:undrop", pk)
     return redirect("solar:cans")
+
+
+@require_POST
+def undrop(request, pk):
+    found = get_object_or_404(Solargraph.everything.defer("photo"), pk=pk)
+    plans.undrop(found)
+    messages.success(request, f"{found} is back.")
+    return redirect("solar:one", pk)
 
 
 def label(request, pk):

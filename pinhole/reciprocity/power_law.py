@@ -9,6 +9,8 @@ from pinhole.ranges import checked, plain
 
 # Schwarzschild's p of 0.86 (Astrophysical Journal 11, 1900, from memory), entered as 1 / p.
 SCHWARZSCHILD = 1 / 0.86
+# No paper or film is steeper (common practice); what a person types is held against it.
+STEEPEST = 3.0
 
 
 @dataclass(frozen=True)
@@ -29,7 +31,7 @@ class PowerLaw:
         checked("onset_s", self.onset_s, above=0)
 
     def adjusted_s(self, metered_s):
-        """metered_s [s, above 0], any shape -> [s], same shape. Raises ValueError outside."""
+        """metered_s [s, above 0], any shape -> [s], same shape, inf beyond all numbers. Raises ValueError outside."""
         return self._raised(checked("metered_s", metered_s, above=0), self.exponent)
 
     def metered_s(self, adjusted_s):
@@ -38,7 +40,8 @@ class PowerLaw:
 
     def _raised(self, seconds, exponent):
         over = np.maximum(seconds / self.onset_s, 1)
-        return plain(np.where(seconds > self.onset_s, self.onset_s * over**exponent, seconds))
+        with np.errstate(over="ignore"):
+            return plain(np.where(seconds > self.onset_s, self.onset_s * over**exponent, seconds))
 
     def as_data(self):
         return {"name": self.name, "exponent": self.exponent, "onset_s": self.onset_s}

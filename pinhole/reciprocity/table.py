@@ -8,6 +8,10 @@ import numpy as np
 
 from pinhole.ranges import checked, plain
 
+# A table that climbs more steeply from one line to the next is a slip of the pen (common practice); what a person
+# types is held against it.
+STEEPEST = 10.0
+
 
 @dataclass(frozen=True)
 class Table:
@@ -33,8 +37,14 @@ class Table:
             raise ValueError("points must grow in both columns: a longer metered time needs a longer adjusted one")
         object.__setattr__(self, "points", tuple(points))
 
+    @property
+    def steepest(self):
+        """The largest slope between neighbours in log-log; 1 for a single point."""
+        logs = np.log(np.array(self.points))
+        return float((np.diff(logs[:, 1]) / np.diff(logs[:, 0])).max(initial=1.0))
+
     def adjusted_s(self, metered_s):
-        """metered_s [s, above 0], any shape -> [s], same shape. Raises ValueError outside."""
+        """metered_s [s, above 0], any shape -> [s], same shape, inf beyond all numbers. Raises ValueError outside."""
         metered = checked("metered_s", metered_s, above=0)
         return plain(np.maximum(metered, _straight(metered, self.points)))
 
@@ -56,4 +66,5 @@ def _straight(seconds, points):
     at = np.log(seconds)
     left = np.clip(np.searchsorted(xs, at) - 1, 0, len(xs) - 2)
     slope = (ys[left + 1] - ys[left]) / (xs[left + 1] - xs[left])
-    return np.exp(ys[left] + slope * (at - xs[left]))
+    with np.errstate(over="ignore"):
+        return np.exp(ys[left] + slope * (at - xs[left]))

@@ -150,7 +150,7 @@ class Loop(Stage):
             page.get_by_role("button", name="Not closed after all").click()
             expect(digits).to_be_visible()
             page.get_by_role("button", name="Never opened").click()
-            expect(page.get_by_role("status")).to_contain_text("S-001 is loaded as before")
+            expect(page.get_by_role("status")).to_contain_text("is empty again")
         self.assertFalse(Exposure.objects.exists())
 
     def test_a_second_device_that_comes_too_late_is_told_where_to_go(self):

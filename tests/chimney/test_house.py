@@ -21,6 +21,7 @@ FLOORS = (
     ("logbook",),
     ("kit",),
     ("places",),
+    ("ledger",),
     ("parts",),
 )
 LEVEL = {room: level for level, floor in enumerate(FLOORS) for room in floor}

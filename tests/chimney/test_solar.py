@@ -226,7 +226,7 @@ class Planner(Solar):
         found = [(str(can.camera), can.azimuth_deg, can.tilt_deg) for can in Solargraph.objects.order_by("pk")]
         self.assertEqual(found, [("Can 3", 90, 10), ("Can 4", 270, 0)])
         wrong = self.client.post("/plan/sun/keep/", self.typed(series="Can 77 E"))
-        self.assertContains(wrong, "a camera of yours and its direction", status_code=422)
+        self.assertContains(wrong, "A camera of yours and its direction", status_code=422)
 
 
 class OutThere(Solar):

@@ -8,7 +8,7 @@ from chimney.darkroom import flows as darkroom
 from chimney.kit.models import Box, Camera, Developer, Holder, Paper, Person
 from chimney.lessons import flows as lessons
 from chimney.lessons.models import Evidence, Lesson
-from chimney.logbook import flows, queries, shutter
+from chimney.logbook import corrections, flows, queries, shutter
 from chimney.logbook.models import Exposure, Sheet
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
@@ -54,7 +54,7 @@ class Thread(TestCase):
         exposure.refresh_from_db()
         self.assertEqual((exposure.given_s, self.stage(exposure)), (11, "exposed"))
         with later(70):
-            flows.reopen_or_refuse(exposure)
+            corrections.reopen(exposure)
         with later(80):
             flows.close_hole(exposure)
         self.assertEqual(Exposure.objects.get(pk=exposure.pk).given_s, 24)
@@ -86,15 +86,15 @@ class Thread(TestCase):
         self.refused("8x10 in", flows.open_hole, second, other, done)
         self.refused("not been developed", results.judge, exposure.sheet, stops_more=0)
         self.refused("cannot become to read", darkroom.develop, [second.sheet], self.developer, parts=1, seconds=9)
-        self.refused("Choose what happened", flows.log_slip, exposure, "")
-        flows.slide_back(exposure)
-        self.refused("slide is back in", flows.reopen, exposure)
-        flows.slide_back(exposure, back=False)
+        self.refused("Choose what happened", corrections.log_slip, exposure, "")
+        corrections.slide_back(exposure)
+        self.refused("slide is back in", corrections.reopen, exposure)
+        corrections.slide_back(exposure, back=False)
         running = flows.open_hole(second, self.camera, done)
-        self.refused("opened on another sheet since", flows.reopen_or_refuse, exposure)
-        flows.take_back(running)
+        self.refused("opened on another sheet since", corrections.reopen, exposure)
+        corrections.take_back(running)
         flows.unload(exposure.loading)
-        self.refused("taken out since", flows.reopen, exposure)
+        self.refused("taken out since", corrections.reopen, exposure)
         flows.load(self.paper, self.holder, "A")
         self.assertEqual([side.state for side in queries.sides() if side.holder == self.holder], ["loaded", "loaded"])
 
@@ -107,18 +107,18 @@ class Thread(TestCase):
 
     def test_slips_and_mistaps_are_put_right(self):
         exposure = opened(self.camera, self.paper, self.holder)
-        flows.take_back(exposure)
+        corrections.take_back(exposure)
         self.assertEqual((Exposure.objects.count(), Sheet.objects.get().stage), (0, "loaded"))
         loading = Sheet.objects.get().open_loading
         exposure = flows.open_hole(loading, self.camera, planned(self.camera, self.paper).done)
-        flows.log_slip(exposure, "slide_in")
+        corrections.log_slip(exposure, "slide_in")
         self.assertEqual(self.stage(exposure), "loaded")
         exposure = flows.open_hole(loading, self.camera, planned(self.camera, self.paper).done)
         flows.close_hole(exposure)
-        flows.log_slip(exposure, "slide_out")
+        corrections.log_slip(exposure, "slide_out")
         self.assertEqual((self.stage(exposure), queries.sides()[0].state), ("spoiled", "exposed"))
         unpulled = self.exposed(side="B")
-        flows.log_slip(unpulled, "slide_in")
+        corrections.log_slip(unpulled, "slide_in")
         self.assertEqual(self.stage(unpulled), "boxed")
         fresh = flows.load(self.paper, self.holder, "B")
         flows.unload(fresh)
@@ -202,7 +202,7 @@ class Thread(TestCase):
         self.client.post("/plan/", typed(self.camera, self.paper, again="on", **side))
         twice = Exposure.objects.first()
         self.assertEqual((twice.sheet, Exposure.objects.count()), (exposure.sheet, 2))
-        flows.take_back(twice)
+        corrections.take_back(twice)
         self.assertEqual(self.stage(exposure), "exposed")
 
     def test_editing_the_kit_never_changes_the_past(self):

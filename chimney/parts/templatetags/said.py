@@ -3,7 +3,7 @@
 from django import template
 from django.utils import timezone
 
-from chimney.parts import clock, scales, sizes
+from chimney.parts import clock, scales, sizes, undo
 from pinhole import durations
 
 register = template.Library()
@@ -52,10 +52,27 @@ def day(when):
     return f"{local.day} {local:%b}{'' if local.year == today.year else f' {local.year}'}"
 
 
+def _day_of(local, today):
+    """ "tomorrow " and the like before a time of day that is not today's; nothing for today's."""
+    days = (local.date() - today).days
+    if days in (-1, 0, 1):
+        return ("yesterday ", "", "tomorrow ")[days + 1]
+    return f"{local:%a} {local.day} {local:%b} " if abs(days) < 300 else f"{local.day} {local:%b} {local.year} "
+
+
 @register.filter
 def clock_time(when, precision="m"):
-    """The time of day at home, to the minute or the second."""
-    return f"{timezone.localtime(when):{'%H:%M:%S' if precision == 's' else '%H:%M'}}"
+    """The time of day at home, to the minute or the second, with its day where that is not today."""
+    if when is None:
+        return ""
+    local, today = timezone.localtime(when), timezone.localtime(clock.now()).date()
+    return f"{_day_of(local, today)}{local:{'%H:%M:%S' if precision == 's' else '%H:%M'}}"
+
+
+@register.filter
+def there(when):
+    """The time of day on the moment's own clock, with its day where that is not today there."""
+    return f"{_day_of(when, clock.now().astimezone(when.tzinfo).date())}{when:%H:%M}"
 
 
 @register.filter
@@ -66,8 +83,8 @@ def hour(when):
 
 @register.filter
 def unlocalized(value):
-    """A number for a script: a plain decimal point, milliseconds at the finest."""
-    return f"{float(value):.3f}"
+    """A number for a script: a plain decimal point, milliseconds at the finest; nothing for none."""
+    return "" if value is None else f"{float(value):.3f}"
 
 
 @register.filter
@@ -75,3 +92,10 @@ def counted(number, words):
     """{{ 3|counted:"sheet,sheets" }} -> "3 sheets"; none is said as "no"."""
     one, many = words.split(",")
     return f"{number or 'no'} {one if number == 1 else many}"
+
+
+@register.filter
+def undo_address(message):
+    """Where a message's undo button leads, or nothing."""
+    tags = message.extra_tags or ""
+    return tags.removeprefix(undo.MARK) if tags.startswith(undo.MARK) else ""

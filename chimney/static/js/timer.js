@@ -1,6 +1,7 @@
 // Counts clocks between answers of the server, which alone knows how long a hole has been open.
 (() => {
   const seen = new WeakMap();
+  const taps = window.chimneyTaps;
   const standing = document.documentElement.hasAttribute("data-clock-stands");
   const wants = (cue) => localStorage.getItem(`cue-${cue}`) === "1";
 
@@ -32,27 +33,78 @@
     if (mark === 0) navigator.vibrate?.([300, 150, 300]);
   };
 
-  // performance.now() does not jump when somebody sets the clock of the device.
+  // What the server said of a timer, and when that was on the clocks of this device.
+  const said = (timer) => {
+    if (!seen.has(timer)) {
+      const { openS, plannedS, handS, state } = timer.dataset;
+      seen.set(timer, { moment: taps.moment(), open: Number(openS), planned: Number(plannedS), hand: Number(handS || 0), state });
+    }
+    return seen.get(timer);
+  };
+  const counts = { open: true, hand: false, covered: false, closed: false };
+  const turned = { close: "closed", reopen: "open", cover: "covered", uncover: "open" };
+  // The server's word, carried on through the taps that still wait here, until now.
+  const stands = (timer) => {
+    const base = said(timer);
+    const now = { open: base.open, hand: base.hand, state: base.state, tapped: false };
+    let at = 0;
+    const pass = (until) => {
+      let length = Math.max(0, until - at);
+      at = Math.max(at, until);
+      if (now.state === "hand") {
+        const wait = Math.min(length, now.hand);
+        now.hand -= wait;
+        length -= wait;
+        if (now.hand <= 0) now.state = "open";
+      }
+      if (counts[now.state]) now.open += length;
+    };
+    for (const tap of taps.waiting(timer.dataset.exposure)) {
+      pass(taps.elapsed(base.moment, tap));
+      now.state = turned[tap.word] ?? now.state;
+      now.tapped = true;
+    }
+    if (!standing) pass(taps.elapsed(base.moment));
+    return { ...now, left: base.planned - now.open, planned: base.planned, from: base.open };
+  };
+
   const show = (timer) => {
-    if (!seen.has(timer)) seen.set(timer, performance.now());
-    const { openS, plannedS, handS, state } = timer.dataset;
-    const since = standing ? 0 : (performance.now() - seen.get(timer)) / 1000;
-    const hand = state === "hand" ? Number(handS) - since : 0;
-    const counting = state === "open" || (state === "hand" && hand <= 0);
-    const open = Number(openS) + (counting ? since - (state === "hand" ? Number(handS) : 0) : 0);
-    const left = Number(plannedS) - open;
     const face = timer.querySelector("[data-digits]");
     if (!face) return;
-    const words = digits(hand > 0 ? hand : left);
+    const now = stands(timer);
+    const up = timer.hasAttribute("data-counts-up");
+    const words = now.state === "hand" ? digits(now.hand) : up ? digits(-now.open).slice(1) : digits(now.left);
     if (face.textContent !== words) face.textContent = words;
     const bar = timer.querySelector("[data-bar]");
     const from = Number(bar.getAttribute("x"));
     bar.dataset.start ??= bar.getAttribute("width");
     const grown = Number(bar.dataset.start);
-    const rest = Number(plannedS) - Number(openS);
-    const share = rest > 0 ? Math.min(1, (open - Number(openS)) / rest) : 1;
+    const rest = now.planned - now.from;
+    const share = rest > 0 ? Math.min(1, (now.open - now.from) / rest) : 1;
     bar.setAttribute("width", Math.max(grown, grown + (1000 - from - grown) * share));
-    if (!standing && (counting || hand > 0) && timer.id === "timer") cue(timer, hand > 0 ? hand : left);
+    if (timer.id !== "timer") return;
+    if (!standing && !up && (counts[now.state] || now.state === "hand")) cue(timer, now.state === "hand" ? now.hand : now.left);
+    if (now.tapped || timer.dataset.offered) offer(timer, now.state);
+  };
+
+  // Buttons follow what was tapped without a network: what was covered can be uncovered, what was shut can be undone.
+  const WORDS = {
+    open: { main: ["close", "Close the hole"], second: ["cover", "Cover for a moment"] },
+    covered: { main: ["close", "Close the hole"], second: ["uncover", "Uncover"] },
+    closed: { main: ["slide-back", "Slide is in, turned"], second: ["reopen", "Not closed after all: undo"] },
+  };
+  const offer = (timer, state) => {
+    if (!WORDS[state] || timer.dataset.offered === state) return;
+    timer.dataset.offered = state;
+    const forms = [...timer.querySelectorAll("form[data-tap]")];
+    ["main", "second"].forEach((place, n) => {
+      const form = forms[n];
+      if (!form) return;
+      const [word, words] = WORDS[state][place];
+      form.action = form.action.replace(/[a-z-]+\/$/, `${word}/`);
+      form.dataset.tap = word;
+      form.querySelector("button").firstChild.textContent = `${words} `;
+    });
   };
 
   const title = document.title;
@@ -63,45 +115,6 @@
   };
   tick();
   setInterval(tick, 200);
-
-  // Taps that could not be sent wait here and say how long ago they were made.
-  const waiting = [];
-  const flag = () => {
-    const note = document.querySelector("[data-waits]");
-    if (note) note.hidden = !waiting.length;
-  };
-  const pretend = (word) => {
-    const timer = document.getElementById("timer");
-    if (!timer || !timer.dataset.openS) return;
-    const since = (performance.now() - (seen.get(timer) ?? performance.now())) / 1000;
-    if (timer.dataset.state === "open") timer.dataset.openS = String(Number(timer.dataset.openS) + since);
-    seen.set(timer, performance.now());
-    timer.dataset.state = { close: "closed", cover: "covered", uncover: "open" }[word] ?? timer.dataset.state;
-  };
-  document.addEventListener("htmx:sendError", (event) => {
-    const form = event.target.closest?.("form[data-tap]");
-    if (!form) return;
-    waiting.push({ url: form.action, at: performance.now(), token: form.querySelector("[name=csrfmiddlewaretoken]").value });
-    pretend(form.dataset.tap);
-    form.querySelector("button").disabled = true;
-    flag();
-  });
-  const settle = async () => {
-    while (waiting.length) {
-      const { url, at, token } = waiting[0];
-      const body = new URLSearchParams({ csrfmiddlewaretoken: token, ago_ms: String(Math.round(performance.now() - at)) });
-      try {
-        await fetch(url, { method: "POST", body, redirect: "manual", headers: { "X-Requested-With": "tap" } });
-      } catch {
-        return;
-      }
-      waiting.shift();
-      if (!waiting.length) location.reload();
-    }
-  };
-  setInterval(() => { if (waiting.length) settle(); }, 3000);
-  addEventListener("online", settle);
-  addEventListener("beforeunload", (event) => { if (waiting.length) event.preventDefault(); });
 
   // What this browser refuses over plain http is named, not broken.
   let lock = null;

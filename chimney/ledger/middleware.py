@@ -1,0 +1,79 @@
+"""One form is answered once, whoever sends it twice; a tap is acknowledged in a way that its sender can tell."""
+
+import hashlib
+
+from django.contrib import messages
+from django.db import IntegrityError
+from django.http import HttpResponse, JsonResponse
+from django.shortcuts import redirect, render
+from django.utils.http import url_has_allowed_host_and_scheme
+
+from chimney.ledger import once
+from chimney.parts.refusal import Refused
+
+TOKEN = "csrfmiddlewaretoken"
+# What a tap that was kept in the browser carries: its own identity.
+TAP = "tap"
+AGAIN = "That was done already, so nothing was done twice."
+AT_ONCE = Refused("Somebody else wrote the same thing at the same moment.", "See how it stands now", "hearth:hearth")
+
+
+def is_tap(request):
+    """Whether a script sent this from what it kept, and wants an acknowledgement instead of a page."""
+    return request.headers.get("X-Requested-With") == TAP
+
+
+class Once:
+    """Gives each form that is posted its identity, and answers the second of the same with what became of the first."""
+
+    def __init__(self, get_response):
+        self.get_response = get_response
+
+    def __call__(self, request):
+        with once.asking(_identity(request)) as asked:
+            response = self.get_response(request)
+            if asked.claimed and response.status_code == 302:
+                once.led_to(asked.key, response["Location"])
+        return _acknowledged(response) if is_tap(request) and response.status_code < 400 else response
+
+    def process_exception(self, request, error):
+        if isinstance(error, once.AlreadyDone):
+            return _already(request, error.led_to)
+        if isinstance(error, IntegrityError):
+            error = AT_ONCE
+        if not isinstance(error, Refused):
+            return None
+        if is_tap(request):
+            return JsonResponse({"refused": error.sentence}, status=409)
+        return render(request, "parts/refused.html", {"refused": error}, status=409)
+
+
+def _identity(request):
+    """What tells one form from another: its own mark, else its token with where it went and what stood in it."""
+    if request.method != "POST":
+        return ""
+    if request.POST.get(TAP):
+        return f"tap {request.POST[TAP]}"[:64]
+    if not request.POST.get(TOKEN):
+        return ""
+    files = [(name, file.name, file.size) for name, file in request.FILES.items()]
+    said = f"{request.path} {request.POST.urlencode()} {files}"
+    return hashlib.sha256(said.encode()).hexdigest()
+
+
+def _acknowledged(response):
+    """The receipt of a tap: nothing else means that it arrived."""
+    return JsonResponse({"done": True}) if response.status_code in (200, 204, 302) else response
+
+
+def _already(request, led_to):
+    if is_tap(request):
+        return JsonResponse({"done": True})
+    messages.info(request, AGAIN)
+    if request.headers.get("HX-Request") == "true":
+        return HttpResponse(status=204, headers={"HX-Refresh": "true"})
+    if not led_to:
+        came_from = request.headers.get("Referer", "")
+        here = url_has_allowed_host_and_scheme(came_from, allowed_hosts={request.get_host()})
+        led_to = came_from if here else "/"
+    return redirect(led_to)

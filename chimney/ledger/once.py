@@ -1,0 +1,89 @@
+"""A verb changes the world: in one transaction, from what is there now, and once for each form that asks for it."""
+
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass
+from datetime import timedelta
+from functools import wraps
+
+from django.db import transaction
+
+from chimney.ledger.models import Receipt
+from chimney.parts import clock
+from chimney.parts.refusal import Refused
+
+KEPT = timedelta(days=60)
+_asked = ContextVar("what is asked for", default=None)
+
+
+@dataclass
+class Asked:
+    """key: the identity of the form or tap that is being answered; claimed: whether a verb has taken it."""
+
+    key: str
+    claimed: bool = False
+
+
+class AlreadyDone(Exception):  # noqa: N818 - it is an answer, not an error
+    """The same form was taken in before; led_to: where its answer led then, or nothing."""
+
+    def __init__(self, led_to):
+        super().__init__("That was done already.")
+        self.led_to = led_to
+
+
+@contextmanager
+def asking(key):
+    """Let every verb inside belong to this one request; yields its Asked."""
+    asked = Asked(key)
+    token = _asked.set(asked if key else None)
+    try:
+        yield asked
+    finally:
+        _asked.reset(token)
+
+
+def verb(flow):
+    """One transaction, the write lock from its start and the request's receipt in it; AlreadyDone if that is there."""
+
+    @wraps(flow)
+    def in_one_transaction(*args, **kwargs):
+        asked = _asked.get()
+        claims = asked is not None and not asked.claimed
+        try:
+            with transaction.atomic():
+                if claims:
+                    _claim(asked)
+                return flow(*args, **kwargs)
+        except BaseException:
+            if claims:
+                asked.claimed = False
+            raise
+
+    return in_one_transaction
+
+
+def _claim(asked):
+    known = Receipt.objects.filter(pk=asked.key).first()
+    if known:
+        raise AlreadyDone(known.led_to)
+    Receipt.objects.create(key=asked.key, at=clock.now())
+    Receipt.objects.filter(at__lt=clock.now() - KEPT).delete()
+    asked.claimed = True
+
+
+def led_to(key, address):
+    """Remember where the answer to a form led, for whoever sends it again."""
+    Receipt.objects.filter(pk=key).update(led_to=address[:500])
+
+
+def current(thing, rows=None):
+    """The thing as it is now, inside the transaction that changes it; rows: a queryset that brings along what is read.
+
+    Raises Refused when it is gone.
+    """
+    rows = type(thing)._default_manager.all() if rows is None else rows
+    found = rows.filter(pk=thing.pk).first()
+    if found is None:
+        raise Refused(f"{thing} was dropped or taken back meanwhile.", "To the Hearth", "hearth:hearth")
+    return found

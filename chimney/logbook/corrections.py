@@ -1,0 +1,127 @@
+"""What was mis-tapped or slipped, and putting it right: after each of these the world is as it would have been."""
+
+from django.db.models import Q
+
+from chimney.ledger.once import current, verb
+from chimney.logbook import queries
+from chimney.logbook.flows import BY_ITS_LOG, Stage, close_hole, move, settle
+from chimney.logbook.models import Exposure, Loading, Opening
+from chimney.logbook.shutter import running
+from chimney.logbook.signals import slipped, unmade
+from chimney.parts import clock
+from chimney.parts.refusal import Refused
+
+# What a sheet comes back to when its side or its can was taken by another one since.
+ELSEWHERE = {Stage.LOADED: Stage.BOXED, Stage.OUT: Stage.HOME}
+
+
+@verb
+def reopen(exposure):
+    """Undo a mis-tapped close: the hole was open all the while."""
+    exposure = current(exposure, queries.whole(Exposure.objects))
+    sheet, opening = exposure.sheet, exposure.opening
+    see = ("See it", "logbook:sheet", sheet.code)
+    if exposure.loading is None or exposure.loading.unloaded_at:
+        raise Refused(f"{sheet} was taken out since.", *see)
+    if sheet.exposures.order_by("-pk").first() != exposure:
+        raise Refused(f"{sheet} was exposed again since.", *see)
+    if opening.closed_at is None:
+        raise Refused(f"The hole of {exposure.camera} is open already.", "See the timer", "logbook:timer", exposure.pk)
+    if exposure.slip or exposure.slide_back_at:
+        words = "The slide is back in, so the hole cannot still be open."
+        raise Refused(words, "See the timer", "logbook:timer", exposure.pk)
+    body = exposure.camera.body_pk
+    if Opening.objects.filter(Q(camera=body) | Q(camera__body=body), closed_at=None).exists():
+        raise Refused(f"{exposure.camera} has been opened on another sheet since.", "See the bag", "logbook:bag")
+    move(sheet, Stage.EXPOSING)
+    Opening.objects.filter(pk=opening.pk).update(closed_at=None)
+    exposure.given_s = exposure.worth_s = None
+    exposure.save(update_fields=["given_s", "worth_s"])
+
+
+@verb
+def take_back(exposure):
+    """Undo a mis-tapped opening: the hole was never opened, the sheet is as it was; True if its side is empty again."""
+    exposure = current(exposure, Exposure.objects.select_related("sheet", "camera"))
+    running(exposure)
+    sheet, fresh = exposure.sheet, exposure.loaded_by_it
+    unmade.send(Exposure, exposure=exposure)
+    exposure.delete()
+    if fresh and not sheet.exposures.exists():
+        sheet.delete()
+        return True
+    before = sheet.exposures.exclude(slip=Exposure.Slip.SLIDE_IN).exists()
+    move(sheet, Stage.EXPOSED if before else Stage.LOADED)
+    settle(sheet)
+    return False
+
+
+@verb
+def slide_back(exposure, *, back=True):
+    """The dark slide in and turned, or that taken back."""
+    exposure = current(exposure, Exposure.objects.select_related("camera", "sheet"))
+    if Opening.objects.filter(exposure=exposure, closed_at=None).exists():
+        words = f"The hole of {exposure.camera} is still open: shut it before the slide goes in."
+        raise Refused(words, "See the timer", "logbook:timer", exposure.pk)
+    exposure.slide_back_at = clock.now() if back else None
+    exposure.save(update_fields=["slide_back_at"])
+
+
+@verb
+def log_slip(exposure, slip):
+    """A forgotten slide: never pulled, and that exposure made nothing; not back in, and the sheet is spoiled.
+
+    It is written at any time. A sheet that is open again, developed or read stays where it is; what was learned from
+    it is learned anew.
+    """
+    exposure = current(exposure, Exposure.objects.select_related("sheet", "camera"))
+    if slip not in (Exposure.Slip.SLIDE_IN, Exposure.Slip.SLIDE_OUT):
+        raise Refused("Choose what happened to the slide.", "See the timer", "logbook:timer", exposure.pk)
+    if Opening.objects.filter(exposure=exposure, closed_at=None).exists():
+        close_hole(exposure)
+    _write_slip(exposure, slip)
+
+
+@verb
+def undo_slip(exposure):
+    """It did not slip after all."""
+    _write_slip(current(exposure, Exposure.objects.select_related("sheet", "camera")), Exposure.Slip.NONE)
+
+
+def _write_slip(exposure, slip):
+    Exposure.objects.filter(pk=exposure.pk).update(slip=slip)
+    sheet = current(exposure.sheet)
+    if sheet.stage in BY_ITS_LOG:
+        settle(sheet)
+    slipped.send(Exposure, exposure=exposure)
+
+
+@verb
+def give_up(sheet, stage):
+    """Spoiled or lost: it leaves its holder and waits for nothing; what it was is kept, so that this can be undone."""
+    sheet = current(sheet)
+    was, now = sheet.stage, clock.now()
+    move(sheet, stage)
+    sheet.was, sheet.given_up_at = was, now
+    sheet.save(update_fields=["was", "given_up_at"])
+    sheet.loadings.filter(unloaded_at=None).update(unloaded_at=now)
+
+
+@verb
+def restore(sheet):
+    """It was not spoiled or lost after all: back to what it was, and into its side if that is free."""
+    sheet = current(sheet)
+    if not sheet.was:
+        raise Refused(f"{sheet} was not given up.", f"See {sheet}", "logbook:sheet", sheet.code)
+    lay = sheet.loadings.filter(unloaded_at=sheet.given_up_at).first() if sheet.given_up_at else None
+    if lay and not Loading.objects.filter(holder=lay.holder_id, side=lay.side, unloaded_at=None).exists():
+        Loading.objects.filter(pk=lay.pk).update(unloaded_at=None)
+        lies = True
+    else:
+        lies = False
+    was = Stage(sheet.was)
+    if not lies:
+        was = ELSEWHERE.get(was, was)
+    move(sheet, was)
+    sheet.was, sheet.given_up_at = "", None
+    sheet.save(update_fields=["was", "given_up_at"])

@@ -1,0 +1,11 @@
+"""A message that can take back what it tells, for as long as its page is open."""
+
+from django.contrib import messages
+from django.urls import reverse
+
+MARK = "undo "
+
+
+def offer(request, words, url_name, *args):
+    """Say what was done, with the button that undoes it."""
+    messages.success(request, words, extra_tags=f"{MARK}{reverse(url_name, args=args)}")
