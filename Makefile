@@ -7,7 +7,8 @@ CHROMIUM := /usr/bin/chromium
 RUN := $(VENV)/installed-run
 TEST := $(VENV)/installed-test
 DEMO := CHIMNEY_DATA=var/demo CHIMNEY_ZONE=Europe/Stockholm
-GUNICORN := $(BIN)/gunicorn chimney.wsgi --workers 1 --threads 8 --bind 127.0.0.1:$(PORT) --no-control-socket --access-logfile /dev/null
+GUNICORN := $(BIN)/gunicorn chimney.wsgi
+HERE := CHIMNEY_BIND=127.0.0.1:$(PORT)
 
 .PHONY: demo run serve test bench screenshots lint clean-demo
 
@@ -28,29 +29,29 @@ $(CHROMIUM):
 
 ## An invented year on Rauholm, in a database of its own: http://127.0.0.1:8000
 demo: $(RUN)
-	$(DEMO) $(BIN)/python manage.py migrate --verbosity 0
+	$(DEMO) $(BIN)/python manage.py prepare
 	$(DEMO) $(BIN)/python manage.py demo --if-empty
 	$(DEMO) $(BIN)/python manage.py collectstatic --noinput --verbosity 0
 	@echo "Chimney burns at http://127.0.0.1:$(PORT) (stop it with Ctrl-C)"
-	$(DEMO) $(GUNICORN)
+	$(DEMO) $(HERE) $(GUNICORN)
 
 clean-demo:
 	rm -rf var/demo
 
 ## Your own work, kept in var/own
 run: $(RUN)
-	$(BIN)/python manage.py migrate --verbosity 0
+	$(BIN)/python manage.py prepare
 	$(BIN)/python manage.py collectstatic --noinput --verbosity 0
 	@echo "Chimney burns at http://127.0.0.1:$(PORT) (stop it with Ctrl-C)"
-	$(GUNICORN)
+	$(HERE) $(GUNICORN)
 
 ## The same for phones on your home network, after a passphrase that is asked for at the first start
 serve: $(RUN)
-	$(BIN)/python manage.py migrate --verbosity 0
+	$(BIN)/python manage.py prepare
 	$(BIN)/python manage.py passphrase --if-none
 	$(BIN)/python manage.py collectstatic --noinput --verbosity 0
 	@echo "On this machine http://127.0.0.1:$(PORT), on a phone in your network http://$$(hostname -I 2>/dev/null | cut -d' ' -f1):$(PORT)"
-	CHIMNEY_SERVE=1 $(subst 127.0.0.1:$(PORT),0.0.0.0:$(PORT),$(GUNICORN))
+	CHIMNEY_SERVE=1 CHIMNEY_BIND=0.0.0.0:$(PORT) $(GUNICORN)
 
 test: $(TEST) $(CHROMIUM)
 	CHIMNEY_DATA=var/test CHIMNEY_ZONE=Europe/Stockholm $(BIN)/python manage.py test

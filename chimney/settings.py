@@ -1,18 +1,19 @@
 """Everything that can be set, in one file. What differs from machine to machine comes from CHIMNEY_* variables."""
 
 import os
-import secrets
 import sys
 from datetime import timedelta
 from pathlib import Path
 
 from csp.constants import NONE, SELF
 
-ROOT = Path(__file__).resolve().parent.parent
+from chimney import folder
+
+ROOT = folder.ROOT
 
 # --- what a person may set -------------------------------------------------------------------------------------
-# Where the database and the secret live; one folder a photographer.
-DATA = Path(os.environ.get("CHIMNEY_DATA", ROOT / "var" / "own")).resolve()
+# Where the database and the secret live; one folder a photographer (CHIMNEY_DATA).
+DATA = folder.DATA
 # The zone in which times are typed and shown: an IANA name, else the machine's own.
 HOME_ZONE = os.environ.get("CHIMNEY_ZONE", "")
 # "1" lets phones on the home network in, after the passphrase; else only this machine is answered.
@@ -27,21 +28,9 @@ def _machine_zone():
     return name or "UTC"
 
 
-def _secret():
-    """Made once for each data folder, readable by its owner alone."""
-    DATA.mkdir(parents=True, exist_ok=True)
-    kept = DATA / "secret"
-    try:
-        with open(os.open(kept, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600), "w") as fresh:
-            fresh.write(secrets.token_urlsafe(50))
-    except FileExistsError:
-        pass
-    return kept.read_text()
-
-
 TESTING = "test" in sys.argv[1:2]
 DEBUG = os.environ.get("CHIMNEY_DEBUG") == "1"
-SECRET_KEY = _secret()
+SECRET_KEY = folder.secret()
 # This machine asking itself needs no passphrase; under any other name somebody else may be asking through it.
 LOOPBACK_HOSTS = ["127.0.0.1", "localhost", "[::1]"]
 ALLOWED_HOSTS = ["*"] if SERVE else LOOPBACK_HOSTS
@@ -63,6 +52,8 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "chimney.parts.middleware.NothingBegun",
+    "django.middleware.gzip.GZipMiddleware",
     "csp.middleware.CSPMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -73,6 +64,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
     "chimney.parts.middleware.VaryOnHtmx",
+    "chimney.ledger.middleware.Seen",
     "chimney.ledger.middleware.Once",
     "axes.middleware.AxesMiddleware",
 ]
@@ -118,7 +110,7 @@ AXES_VERBOSE = False
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
-        "NAME": DATA / "chimney.sqlite3",
+        "NAME": folder.DATABASE,
         "OPTIONS": {
             "timeout": 20,
             "transaction_mode": "IMMEDIATE",
@@ -141,7 +133,7 @@ LANGUAGE_CODE = "en-gb"
 STATIC_URL = "/static/"
 STATIC_ROOT = ROOT / "var" / "static"
 STATICFILES_DIRS = [ROOT / "chimney" / "static"]
-_MANIFEST = "whitenoise.storage.CompressedManifestStaticFilesStorage"
+_MANIFEST = "chimney.parts.storage.Hashed"
 _PLAIN = "django.contrib.staticfiles.storage.StaticFilesStorage"
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
@@ -161,6 +153,8 @@ CONTENT_SECURITY_POLICY = {
 }
 X_FRAME_OPTIONS = "DENY"
 SECURE_REFERRER_POLICY = "same-origin"
+# Bodies longer than these are refused before they are read: a stranger's, a form's, and one with a picture in it.
+MOST_BYTES_OF_A_STRANGER, MOST_BYTES, MOST_BYTES_WITH_PICTURE = 8 * 1024, 2 * 1024 * 1024, 84 * 1024 * 1024
 CSRF_FAILURE_VIEW = "chimney.hearth.views.csrf_failure"
 LOGGING = {
     "version": 1,

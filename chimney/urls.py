@@ -13,4 +13,6 @@ urlpatterns = [
     path("read/", include("chimney.results.urls")),
     path("learn/", include("chimney.lessons.urls")),
 ]
+handler400 = "chimney.hearth.views.bad_request"
 handler404 = "chimney.hearth.views.not_found"
+handler500 = "chimney.hearth.views.server_error"

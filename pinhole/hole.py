@@ -29,6 +29,8 @@ BURR_SHARE, BURR_PX, BURR_DEG = 0.07, 1.5, 6
 SOFT_PX, SOFT_SHARE = 3.0, 0.12
 # More of the outline than this off its ellipse is no hole; nor is one whose light differs so much from ray to ray.
 LEAST_ON_ELLIPSE, UNEVEN = 0.85, 0.4
+# A picture of more pixels is searched in a reduced copy; around what is found there so many of its pixels are kept.
+SEARCHED_PX, SURROUND_PX = 4_000_000, 12
 # How exactly an edge is placed [px]: synthetic pictures give 0.02 to 0.04, real scans are given room.
 EDGE_SD_PX = 0.06
 
@@ -62,16 +64,19 @@ def measure(picture, mm_per_px):
 
     picture: greys, uint8, shape (height, width); mm_per_px [mm, above 0]. Raises UnusableError where there is no hole,
     more than one, one too small, cut by the border, too faint or too ragged; ValueError for a scale outside.
-    Source: Otsu's threshold and connected components to find it; half-way between hole and plate along rays from its
-    middle to follow the edge; areas and widths of the polygon.
+    Source: Otsu's threshold and connected components to find it, in a reduced copy of a big picture; half-way between
+    hole and plate along rays from its middle to follow the edge; areas and widths of the polygon.
     """
     scale = float(checked("mm_per_px", mm_per_px, above=0))
     if picture.ndim != 2 or min(picture.shape) < 2 * LEAST_ACROSS_PX:
         raise UnusableError("The picture is too small to hold a hole.")
-    smooth = cv2.GaussianBlur(picture, (3, 3), 0)
+    corner, near = _near(picture)
+    smooth = cv2.GaussianBlur(near, (3, 3), 0)
     box, bright = _find(_evened(smooth))
     radii, contrast_edges, middle = _edge(smooth, box, bright)
     area_px, widths = _polygon(radii)
+    if not np.isfinite([area_px, *widths]).all() or area_px <= 0:
+        raise UnusableError("No closed edge stands out: crop the picture to the hole.")
     if widths.min() < LEAST_ACROSS_PX:
         raise UnusableError(
             f"The hole is only {widths.min():.0f} pixels across: scan it at {LEAST_ACROSS_PX / widths.min() * 2:.0f} "
@@ -83,7 +88,7 @@ def measure(picture, mm_per_px):
     area_mm = 2 * sqrt(area_px / pi) * scale
     mean_mm = float(widths.mean()) * scale
     turns = np.arange(RAYS) * 2 * pi / RAYS
-    outline = middle + radii[:, None] * np.stack([np.cos(turns), np.sin(turns)], axis=1)
+    outline = corner + middle + radii[:, None] * np.stack([np.cos(turns), np.sin(turns)], axis=1)
     return Hole(
         mean_mm=mean_mm,
         area_mm=area_mm,
@@ -95,6 +100,25 @@ def measure(picture, mm_per_px):
         bright=bright,
         outline=outline,
     )
+
+
+def _near(picture):
+    """(corner as x, y, the part of the picture around the one hole in it): a big one is searched in a reduced copy, so
+    that the work is bounded whatever it shows.
+    """
+    reduced = int(np.ceil(np.sqrt(picture.size / SEARCHED_PX)))
+    if reduced <= 1:
+        return np.zeros(2), picture
+    high, wide = picture.shape
+    small = cv2.resize(picture, (wide // reduced, high // reduced), interpolation=cv2.INTER_AREA)
+    try:
+        (x, y, width, height), _ = _find(_evened(cv2.GaussianBlur(small, (3, 3), 0)))
+    except UnusableError as error:
+        raise UnusableError(f"{error} In a picture this big a small hole is not searched for: crop it.") from error
+    margin = max(width, height) + SURROUND_PX
+    left, top = (max(0, (edge - margin) * reduced) for edge in (x, y))
+    right, bottom = ((edge + margin) * reduced for edge in (x + width, y + height))
+    return np.array([left, top], float), np.ascontiguousarray(picture[top:bottom, left:right])
 
 
 def _evened(smooth):
@@ -193,7 +217,10 @@ def _edge(smooth, box, bright):
     fit, odd = _ellipse(radii)
     if odd.mean() > 1 - LEAST_ON_ELLIPSE:
         raise UnusableError("The edge is too ragged for a pinhole: crop the picture to the hole, and clean it.")
-    radii = radii * sqrt(whole / _polygon(np.where(odd, fit, radii))[0])
+    around = _polygon(np.where(odd, fit, radii))[0]
+    if not (np.isfinite([whole, around]).all() and whole > 0 and around > 0):
+        raise UnusableError("No closed edge stands out: crop the picture to the hole.")
+    radii = radii * sqrt(whole / around)
     return radii, abs(soft) / 6, middle
 
 

@@ -2,6 +2,7 @@
 
 from chimney.darkroom.models import Development
 from chimney.ledger.once import current, verb
+from chimney.logbook import corrections
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Sheet
 from chimney.parts import clock
@@ -10,9 +11,10 @@ from chimney.parts import clock
 @verb
 def develop(sheets, developer, *, parts, seconds, temperature_c=None, remarks=""):
     """Log one run over several sheets, each leaving its holder; all or none."""
+    now = clock.now()
     for sheet in sheets:
         logbook.move(sheet, Sheet.Stage.DEVELOPED)
-        sheet.loadings.filter(unloaded_at=None).update(unloaded_at=clock.now())
+        sheet.loadings.filter(unloaded_at=None).update(unloaded_at=now)
         Development.objects.create(
             sheet=sheet,
             developer=developer,
@@ -20,13 +22,14 @@ def develop(sheets, developer, *, parts, seconds, temperature_c=None, remarks=""
             seconds=seconds,
             temperature_c=temperature_c,
             remarks=remarks,
-            developed_at=clock.now(),
+            developed_at=now,
         )
 
 
 @verb
 def take_back(development):
-    """It was never developed: it waits again."""
+    """It was never developed: it waits again, where it lay before."""
     development = current(development, Development.objects.select_related("sheet"))
     logbook.move(development.sheet, Sheet.Stage.EXPOSED)
+    corrections.lay_back(development.sheet, development.developed_at)
     development.delete()

@@ -2,15 +2,16 @@
 
 import json
 import uuid
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
 from django.core import signing
-from django.db import transaction
 
 from chimney.field import flows, pocket
 from chimney.field.day import shots_of
 from chimney.field.models import Pocketed, Shot
+from chimney.ledger.once import current, verb
 from chimney.lessons import flows as lessons
 from chimney.logbook import corrections, queries, shutter
 from chimney.logbook import flows as logbook
@@ -21,7 +22,8 @@ from chimney.parts.scales import number
 from chimney.parts.scales import stops as say_stops
 from pinhole import exposure
 
-MOST_EVENTS = 200
+# More than anybody does in a day out; a longer file is no work of a hand.
+MOST_EVENTS, MOST_COVERS, MOST_REREADS = 200, 60, 20
 # Phones' clocks go wrong by less than this; an exposure from the future is refused.
 AHEAD = timedelta(minutes=10)
 
@@ -115,12 +117,15 @@ def _told(one):
     stops = float(one.get("stops") or 0)
     if not -6 <= stops <= 6:
         raise ValueError("its stops are out of range")
+    covers, rereads = one.get("covers") or [], one.get("rereads") or []
+    if len(covers) > MOST_COVERS or len(rereads) > MOST_REREADS:
+        raise ValueError(f"at most {MOST_COVERS} covers and {MOST_REREADS} second readings are taken in")
     return {
         "id": str(uuid.UUID(str(one["id"]))),
         "opened_at": _moment(one["opened"]),
         "closed_at": _moment(one["closed"]),
-        "covers": tuple((_moment(a), _moment(b)) for a, b in one.get("covers") or []),
-        "rereads": tuple((_moment(again["at"]), _reading(again)) for again in one.get("rereads") or []),
+        "covers": tuple((_moment(a), _moment(b)) for a, b in covers),
+        "rereads": tuple((_moment(again["at"]), _reading(again)) for again in rereads),
         "reading": _reading(one),
         "stops": stops,
     }
@@ -165,26 +170,32 @@ def _reading(one):
     )
 
 
-@transaction.atomic
 def take_in(found, coming):
-    """Write down what came back, each at its own moments; what is known or in the way is left. Says what was done."""
+    """Write down what came back, each at its own moments; what is known or in the way is left. Says what was done.
+
+    Each in a transaction of its own, so that a long file keeps no other device from writing.
+    """
     taken = 0
     for event in coming:
-        if not event.ok or Pocketed.objects.filter(event=event.id).exists():
-            continue
-        try:
-            with transaction.atomic():
-                opened = _expose(event)
-        except Refused:
-            continue
-        Pocketed.objects.create(event=event.id, exposure=opened, came_at=clock.now())
-        taken += 1
+        if event.ok:
+            with suppress(Refused):
+                taken += _take_one(event)
     left = len(coming) - taken
-    return f"{taken} exposures are written down" + (f"; {left} were known or in the way." if left else ".")
+    said = f"{taken or 'No'} {'exposure is' if taken == 1 else 'exposures are'} written down"
+    return f"{said}; {left} {'was' if left == 1 else 'were'} known or in the way." if left else f"{said}."
+
+
+@verb
+def _take_one(event):
+    """Whether it was written down now, and not before."""
+    if Pocketed.objects.filter(event=event.id).exists():
+        return False
+    Pocketed.objects.create(event=event.id, exposure=_expose(event), came_at=clock.now())
+    return True
 
 
 def _expose(event):
-    shot = event.shot
+    shot = current(event.shot, Shot.objects.select_related("camera", "paper").prefetch_related("taken__exposure"))
     proposal = lessons.usual_proposal(shot.paper)
     done = exposure.work_out(
         event.reading,
@@ -195,21 +206,12 @@ def _expose(event):
         compensation_stops=event.stops,
         school=shot.paper.schools[shot.paper.school],
     )
+    more = {"subject": shot.subject, "note": event.note, "ei_from": proposal.ei_from}
     with clock.at(event.opened_at):
-        opened = logbook.open_hole(
-            event.side.loading,
-            shot.camera,
-            done,
-            subject=shot.subject,
-            note=event.note,
-            ei_from=proposal.ei_from,
-        )
-    steps = [(covered, shutter.cover, ()) for covered, _ in event.covers]
-    steps += [(uncovered, shutter.uncover, ()) for _, uncovered in event.covers]
-    steps += [(at, shutter.reread, (reading,)) for at, reading in event.rereads]
-    for at, step, more in sorted(steps, key=lambda step: step[0]):
-        with clock.at(at):
-            step(opened, *more)
+        opened = logbook.open_hole(event.side.loading, shot.camera, done, **more)
+    shutter.cover_then(opened, event.covers)
+    for at, reading in event.rereads:
+        shutter.reread(opened, reading, at=at)
     with clock.at(event.closed_at):
         logbook.close_hole(opened)
         if event.turned:

@@ -38,7 +38,9 @@ ALSO = {"/sheets/": "Read"}
 
 
 def column(request):
-    """Context: the courses, counted only when a page draws them."""
+    """Context: the courses, counted only when a page draws them, and only for somebody who was let in."""
+    if not getattr(request, "let_in", False):
+        return {"courses": None}
     return {"courses": SimpleLazyObject(lambda: chimney(request.path))}
 
 

@@ -8,5 +8,8 @@ urlpatterns = [
     path("keys/", views.keys, name="keys"),
     path("token/", views.token, name="token"),
     path("door/", views.door, name="door"),
+    path("door/devices/", views.devices_page, name="devices"),
+    path("door/devices/<int:pk>/out/", views.put_out, name="put_out"),
+    path("door/leave/", views.leave, name="leave"),
     path("dress/", views.dress, name="dress"),
 ]

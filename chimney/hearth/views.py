@@ -1,22 +1,29 @@
+import sys
+
 from django.contrib.auth import login
-from django.http import HttpResponseRedirect, JsonResponse
+from django.http import HttpResponse, HttpResponseRedirect, JsonResponse
 from django.middleware.csrf import get_token
-from django.shortcuts import redirect, render
+from django.shortcuts import get_object_or_404, redirect, render
+from django.template.loader import render_to_string
 from django.urls import reverse
 from django.utils import timezone
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
+from chimney import folder
 from chimney.field.models import Outing, Shot
 from chimney.hearth import finding
 from chimney.hearth.door import DoorForm
 from chimney.kit.models import Camera, Developer, Holder, Paper
+from chimney.ledger import devices
+from chimney.ledger.models import Device
 from chimney.lessons import queries as lessons
 from chimney.logbook import queries
 from chimney.logbook.models import Sheet
 from chimney.logbook.timer import Timer
 from chimney.parts import clock
 from chimney.parts import dress as wardrobe
+from chimney.parts.middleware import troubled
 from chimney.places import flows as places
 from chimney.solar import queries as cans
 
@@ -78,6 +85,23 @@ def not_found(request, exception):
     return render(request, "hearth/not_found.html", status=404)
 
 
+def bad_request(request, exception):
+    """What no browser sends; nothing was read of it."""
+    return HttpResponse(
+        render_to_string("hearth/broken.html", {"dress": wardrobe.worn(request), "status": 400}), status=400
+    )
+
+
+def server_error(request):
+    """What is wrong with the folder if that is it, else that something broke; no page here asks the database."""
+    trouble = folder.trouble(sys.exc_info()[1])
+    if trouble:
+        return troubled(request, trouble)
+    return HttpResponse(
+        render_to_string("hearth/broken.html", {"dress": wardrobe.worn(request), "status": 500}), status=500
+    )
+
+
 def csrf_failure(request, reason=""):
     return render(request, "hearth/csrf.html", status=403)
 
@@ -87,7 +111,28 @@ def door(request):
     form = DoorForm(request.POST or None, request=request)
     if request.method == "POST" and form.is_valid():
         login(request, form.user)
+        devices.let_in(request)
         return redirect("hearth:hearth")
     if getattr(request, "axes_locked_out", False):
         return render(request, "hearth/locked.html", status=429)
     return render(request, "hearth/door.html", {"form": form}, status=422 if form.errors else 200)
+
+
+def devices_page(request):
+    """Which devices were let in, and this one among them."""
+    found = [(device, device.session_key == request.session.session_key) for device in devices.known()]
+    return render(request, "hearth/devices.html", {"devices": found})
+
+
+@require_POST
+def put_out(request, pk):
+    """End the session of a device, be it this one."""
+    devices.put_out(get_object_or_404(Device, pk=pk))
+    return redirect("hearth:devices")
+
+
+@require_POST
+def leave(request):
+    """Sign out on this device."""
+    devices.leave(request)
+    return redirect("hearth:hearth")

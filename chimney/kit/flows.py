@@ -61,6 +61,12 @@ def observe(camera, kind, words=""):
 
 
 @verb
+def unobserve(camera, kind, words):
+    """That was not seen after all; what was mended since stays in the log."""
+    Observation.objects.filter(camera=camera, kind=kind, words=words, mended_at=None).delete()
+
+
+@verb
 def mend(observation, *, mended=True):
     """It was put right, or that taken back."""
     observation = current(observation)

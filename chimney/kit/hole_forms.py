@@ -95,7 +95,7 @@ class HoleForm(forms.Form):
             return
         try:
             found = hole.measure(array, INCH_MM / dpi)
-        except hole.UnusableError as error:
+        except ValueError as error:
             self.add_error("picture", str(error))
             return
         self.found = _found(array, found, INCH_MM / dpi)

@@ -8,7 +8,7 @@ from django.http import HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.utils.http import url_has_allowed_host_and_scheme
 
-from chimney.ledger import once
+from chimney.ledger import devices, once
 from chimney.parts.refusal import Refused
 
 TOKEN = "csrfmiddlewaretoken"
@@ -46,6 +46,18 @@ class Once:
         if is_tap(request):
             return JsonResponse({"refused": error.sentence}, status=409)
         return render(request, "parts/refused.html", {"refused": error}, status=409)
+
+
+class Seen:
+    """Notes now and then that a device that was let in is still about."""
+
+    def __init__(self, get_response):
+        self.get_response = get_response
+
+    def __call__(self, request):
+        if request.user.is_authenticated:
+            devices.seen(request)
+        return self.get_response(request)
 
 
 def _identity(request):

@@ -107,21 +107,22 @@ def give_up(sheet, stage):
     sheet.loadings.filter(unloaded_at=None).update(unloaded_at=now)
 
 
+def lay_back(sheet, moment):
+    """Put a sheet back into the side that it left at that moment; False if it left none, or another lies there now."""
+    lay = sheet.loadings.filter(unloaded_at=moment).first()
+    if lay is None or Loading.objects.filter(holder=lay.holder_id, side=lay.side, unloaded_at=None).exists():
+        return False
+    Loading.objects.filter(pk=lay.pk).update(unloaded_at=None)
+    return True
+
+
 @verb
 def restore(sheet):
     """It was not spoiled or lost after all: back to what it was, and into its side if that is free."""
     sheet = current(sheet)
     if not sheet.was:
         raise Refused(f"{sheet} was not given up.", f"See {sheet}", "logbook:sheet", sheet.code)
-    lay = sheet.loadings.filter(unloaded_at=sheet.given_up_at).first() if sheet.given_up_at else None
-    if lay and not Loading.objects.filter(holder=lay.holder_id, side=lay.side, unloaded_at=None).exists():
-        Loading.objects.filter(pk=lay.pk).update(unloaded_at=None)
-        lies = True
-    else:
-        lies = False
     was = Stage(sheet.was)
-    if not lies:
-        was = ELSEWHERE.get(was, was)
-    move(sheet, was)
+    move(sheet, was if lay_back(sheet, sheet.given_up_at) else ELSEWHERE.get(was, was))
     sheet.was, sheet.given_up_at = "", None
     sheet.save(update_fields=["was", "given_up_at"])

@@ -227,8 +227,6 @@ def close_hole(exposure):
     opening = running(exposure)
     opening.closed_at = not_before(opening, clock.now())
     opening.save(update_fields=["closed_at"])
-    # A hand that was to go away later never did.
-    opening.covers.filter(uncovered_at__gt=opening.closed_at).update(uncovered_at=None)
     fresh = queries.whole(Exposure.objects).get(pk=exposure.pk)
     fresh.given_s = fresh.opening.open_s(opening.closed_at)
     fresh.worth_s = changing.worth_s(fresh, opening.closed_at)

@@ -184,7 +184,8 @@ class Opening(models.Model):
 
     def free_from(self, now):
         """When the hand before the hole goes away, if that is still to come."""
-        coming = [cover.uncovered_at for cover in self.covers.all() if cover.uncovered_at and cover.uncovered_at > now]
+        covers = [c for c in self.covers.all() if c.uncovered_at and c.covered_at <= now < c.uncovered_at]
+        coming = [cover.uncovered_at for cover in covers]
         return min(coming, default=None) if not self.covered else None
 
     def tally(self, now):

@@ -31,10 +31,13 @@ def not_before(opening, moment):
 
 
 @verb
-def reread(exposure, reading):
-    """A second Reading while the hole is open; the finishing time moves, and how far is kept."""
+def reread(exposure, reading, *, at=None):
+    """A second Reading while the hole is open; the finishing time moves, and how far is kept.
+
+    at: when it was made, if that is told afterwards; else now, but not before what is in the log.
+    """
     opening = running(exposure)
-    now = not_before(opening, clock.now())
+    now = at or not_before(opening, clock.now())
     fresh = queries.whole(Exposure.objects).get(pk=exposure.pk)
     again = craft.read_again(fresh.done, reading)
     before = changing.progress(fresh, now)
@@ -56,6 +59,13 @@ def cover(exposure):
     stays = opening.covers.filter(uncovered_at__gt=now).update(uncovered_at=None)
     if not stays and not opening.covered:
         Cover.objects.create(opening=opening, covered_at=now)
+
+
+@verb
+def cover_then(exposure, covers):
+    """Write down covers told afterwards: [(covered, uncovered)] in order."""
+    opening = running(exposure)
+    Cover.objects.bulk_create(Cover(opening=opening, covered_at=a, uncovered_at=b) for a, b in covers)
 
 
 @verb

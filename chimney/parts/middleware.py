@@ -4,8 +4,12 @@ from django.conf import settings
 from django.http import HttpResponse
 from django.http.request import split_domain_port
 from django.shortcuts import redirect
-from django.urls import resolve
+from django.template.loader import render_to_string
+from django.urls import Resolver404, resolve
 from django.utils.cache import patch_vary_headers
+
+from chimney import folder
+from chimney.parts.dress import worn
 
 
 class VaryOnHtmx:
@@ -25,20 +29,60 @@ def address(request):
     return request.META.get("REMOTE_ADDR", "")
 
 
-class Door:
-    """This machine comes in freely; anybody else by the passphrase, and only where the server was told to let them."""
+class NothingBegun:
+    """Where the database is gone that held sheets before, no page opens, and so makes, an empty one in its place."""
 
     def __init__(self, get_response):
         self.get_response = get_response
 
     def __call__(self, request):
-        if _at_home(request) or resolve(request.path_info).view_name == settings.LOGIN_URL:
+        if not settings.TESTING and folder.is_emptied():
+            return troubled(request, folder.EMPTIED)
+        return self.get_response(request)
+
+
+def troubled(request, trouble):
+    """The one page that says what is wrong, what is safe and what to do; it asks nothing of the database."""
+    page = render_to_string("hearth/trouble.html", {"trouble": trouble, "dress": worn(request)})
+    return HttpResponse(page, status=503, headers={"Retry-After": "60"})
+
+
+class Door:
+    """This machine comes in freely; anybody else by the passphrase, and only where the server was told to let them.
+
+    A body that is too long for who asks is refused before a byte of it is read.
+    """
+
+    def __init__(self, get_response):
+        self.get_response = get_response
+
+    def __call__(self, request):
+        request.let_in = _at_home(request) or (settings.SERVE and request.user.is_authenticated)
+        if _is_too_long(request):
+            return HttpResponse("That is more than is taken in here.", status=413, headers={"Connection": "close"})
+        if request.let_in or (settings.SERVE and _is_door(request)):
             return self.get_response(request)
         if not settings.SERVE:
             return HttpResponse("Chimney answers this machine alone: start it with make serve.", status=403)
-        if request.user.is_authenticated:
-            return self.get_response(request)
         return redirect(settings.LOGIN_URL)
+
+
+def _is_too_long(request):
+    try:
+        length = int(request.META.get("CONTENT_LENGTH") or 0)
+    except ValueError:
+        return True
+    if not request.let_in:
+        return length > settings.MOST_BYTES_OF_A_STRANGER
+    is_upload = request.content_type == "multipart/form-data"
+    return length > (settings.MOST_BYTES_WITH_PICTURE if is_upload else settings.MOST_BYTES)
+
+
+def _is_door(request):
+    try:
+        return resolve(request.path_info).view_name == settings.LOGIN_URL
+    except Resolver404:
+        return False
 
 
 def _at_home(request):

@@ -27,10 +27,15 @@ def judge(sheet, *, stops_more, faults=(), remarks="", left_out=False):
 
 def _tell_the_camera(sheet, verdict):
     """Faults that speak of the camera go into its log."""
+    for camera, fault, words in _of_the_camera(sheet, verdict):
+        kit.observe(camera, fault.failing, words)
+
+
+def _of_the_camera(sheet, verdict):
+    """[(camera, fault, words)] of what a verdict says of the camera."""
     exposure = sheet.exposures.select_related("camera").first()
-    for fault in verdict.found:
-        if exposure and fault.failing:
-            kit.observe(exposure.camera, fault.failing, f"{sheet}: {fault.words}")
+    found = [fault for fault in verdict.found if exposure and fault.failing]
+    return [(exposure.camera, fault, f"{sheet}: {fault.words}") for fault in found]
 
 
 @verb
@@ -38,5 +43,7 @@ def take_back(verdict):
     """The sheet waits to be read again, if it is still there to be read."""
     verdict = current(verdict, Verdict.objects.select_related("sheet__paper"))
     logbook.move(verdict.sheet, Sheet.Stage.DEVELOPED)
+    for camera, fault, words in _of_the_camera(verdict.sheet, verdict):
+        kit.unobserve(camera, fault.failing, words)
     verdict.delete()
     judged.send(Verdict, sheet=verdict.sheet)

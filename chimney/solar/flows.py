@@ -177,7 +177,7 @@ def put_out(can, opened_at=None):
     other = _out_there(can)
     if other:
         raise Refused(f"{can.camera} is out already as {other}.", f"See {other}", "solar:one", other.pk)
-    loading = _fresh_sheet(can)
+    loading, can.loaded_by_it = _fresh_sheet(can)
     logbook.move(loading.sheet, Sheet.Stage.OUT)
     can.sheet, can.opened_at = loading.sheet, opened_at or clock.now()
     can.save()
@@ -185,7 +185,10 @@ def put_out(can, opened_at=None):
 
 
 def _fresh_sheet(can):
-    """The Loading of a fresh sheet of solargraph paper in the can; a sheet that is done with it leaves it."""
+    """(the Loading of a fresh sheet of solargraph paper in the can, whether it was put there just now).
+
+    A sheet that an earlier time left there leaves it.
+    """
     back = _own_back(can)
     loading = Loading.objects.select_related("sheet__paper").filter(holder=back, unloaded_at=None).first()
     if loading and loading.sheet.paper.kind != Paper.Kind.SOLARGRAPH:
@@ -195,14 +198,14 @@ def _fresh_sheet(can):
             "logbook:bag",
         )
     if loading and loading.sheet.stage == Sheet.Stage.LOADED:
-        return loading
+        return loading, False
     if loading:
         loading.unloaded_at = clock.now()
         loading.save(update_fields=["unloaded_at"])
     paper = Paper.objects.in_use().filter(kind=Paper.Kind.SOLARGRAPH).first()
     if paper is None:
         raise Refused("No solargraph paper is on the shelf.", "Add a paper", "kit:add", "paper")
-    return logbook.load(paper, back, back.sides[0])
+    return logbook.load(paper, back, back.sides[0]), True
 
 
 @verb
@@ -210,9 +213,12 @@ def not_out_after_all(can):
     """Undo a mis-tap: it was never put out."""
     can = now(can)
     _need(can, Sheet.Stage.OUT, "was not put out")
-    logbook.move(can.sheet, Sheet.Stage.LOADED)
-    can.sheet, can.opened_at = None, None
-    can.save(update_fields=["sheet", "opened_at"])
+    sheet, fresh = can.sheet, can.loaded_by_it
+    logbook.move(sheet, Sheet.Stage.LOADED)
+    can.sheet, can.opened_at, can.loaded_by_it = None, None, False
+    can.save(update_fields=["sheet", "opened_at", "loaded_by_it"])
+    if fresh:
+        sheet.delete()
 
 
 def _need(can, stage, words):

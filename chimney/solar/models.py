@@ -32,6 +32,8 @@ class Solargraph(Droppable):
     camera = models.ForeignKey(Camera, models.PROTECT, related_name="solargraphs")
     place = models.ForeignKey(Place, models.PROTECT, related_name="solargraphs")
     sheet = models.OneToOneField(Sheet, models.SET_NULL, null=True, blank=True, related_name="solargraph")
+    # Whether the sheet was cut and loaded when it was put out, and goes when that is taken back.
+    loaded_by_it = models.BooleanField(default=False)
     kind = models.CharField(max_length=10, choices=Kind, default=Kind.SPAN)
     azimuth_deg = models.FloatField()
     tilt_deg = models.FloatField(default=0.0)

@@ -7,6 +7,7 @@ from django.views.decorators.http import require_POST
 
 from chimney.logbook.models import Sheet
 from chimney.parts import fragments, pdf, undo
+from chimney.parts.refusal import Refused
 from chimney.solar import calendar, figures, flows, photos, plans, prints, queries, verdict
 from chimney.solar.advice import CHECKLIST, HOMECOMING, LATENT, SCHOOLS
 from chimney.solar.forms import EventForm, LookForm, PutOutForm
@@ -76,13 +77,15 @@ def _scan(found):
 def put_out(request, pk):
     found = _can(pk)
     form = PutOutForm(request.POST, request.FILES, instance=found, checklist=CHECKLIST)
-    if form.is_valid() and photos.take(form):
+    if not (form.is_valid() and photos.take(form)):
+        return _page(request, _can(pk), put_out_form=form, status=422)
+    try:
         flows.put_out(form.save(commit=False), form.cleaned_data["opened"])
-        messages.success(
-            request, f"{found} is out since {found.opened_at.astimezone(found.place.tz):%H:%M}: {found.sheet}."
-        )
-        return redirect("solar:one", pk)
-    return _page(request, _can(pk), put_out_form=form, status=422)
+    except Refused as refused:
+        return _page(request, _can(pk), put_out_form=form, refused=refused, status=409)
+    opened = found.opened_at.astimezone(found.place.tz)
+    messages.success(request, f"{found} is out since {opened:%H:%M}: {found.sheet}.")
+    return redirect("solar:one", pk)
 
 
 STEPS = {

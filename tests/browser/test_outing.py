@@ -143,7 +143,7 @@ class DayOut(Stage):
             page.get_by_role("button", name="Look at it").click()
             expect(page.locator(".thing")).to_contain_text("S-001 becomes exposed")
             page.get_by_role("button", name="Write them down").click()
-            expect(page.get_by_role("status")).to_contain_text("1 exposures are written down")
+            expect(page.get_by_role("status")).to_contain_text("1 exposure is written down")
         exposure = Exposure.objects.get()
         self.assertEqual(exposure.note, "fog from the sea")
         self.assertGreater(exposure.given_s, 1)

@@ -1,34 +1,14 @@
 """Everything that the demo's pages link to is there, every id stands once, and every form goes somewhere."""
 
 import re
-from html.parser import HTMLParser
 
 from django.test import TestCase
 from django.urls import resolve
 
 from chimney.hearth import demo
+from tests.chimney.monkey import Page
 
 MOST_PAGES = 260
-
-
-class Page(HTMLParser):
-    """The links, the addresses of forms and the ids of a page."""
-
-    def __init__(self, html):
-        super().__init__()
-        self.links, self.forms, self.ids, self.labelled, self.inputs = set(), set(), [], set(), []
-        self.feed(html)
-
-    def handle_starttag(self, tag, attrs):
-        found = dict(attrs)
-        if found.get("id"):
-            self.ids.append(found["id"])
-        for name in ("href", "hx-get", "src"):
-            if found.get(name, "").startswith("/") and tag != "use":
-                self.links.add(found[name].partition("#")[0])
-        for name in ("action", "formaction", "hx-post"):
-            if found.get(name, "").startswith("/"):
-                self.forms.add(found[name].partition("?")[0])
 
 
 class Crawl(TestCase):
@@ -50,10 +30,10 @@ class Crawl(TestCase):
                 self.assertEqual(answer.status_code, 200)
                 if "text/html" not in answer["Content-Type"] or "attachment" in answer.get("Content-Disposition", ""):
                     continue
-                page = Page(answer.content.decode())
+                page = Page(answer.content.decode(), url)
                 twice = {one for one in page.ids if page.ids.count(one) > 1}
                 self.assertEqual(twice, set(), "ids that stand twice")
-                forms |= page.forms
+                forms |= {offer.action.partition("?")[0] for offer in page.offers if offer.method == "post"}
                 waiting += sorted(link for link in page.links if not link.startswith("/static/") and link not in seen)
         self.assertGreater(len(seen), 120)
         for url in forms:

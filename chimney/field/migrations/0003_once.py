@@ -11,6 +11,16 @@ def number_sheets(apps, schema_editor):
             taken.objects.filter(pk=one.pk).update(step=number)
 
 
+def tell_dropped_from_done(apps, schema_editor):
+    """Until now a shot that was dropped with sheets exposed of it was called done."""
+    shots, taken = apps.get_model("field", "Shot"), apps.get_model("field", "Taken")
+    wanted = {"bracket": 3, "schools": 2}
+    for shot in shots.objects.filter(done=True):
+        made = taken.objects.filter(shot=shot).exclude(exposure__slip="slide_in").values("step").distinct().count()
+        if made < wanted.get(shot.sheets, 1):
+            shots.objects.filter(pk=shot.pk).update(done=False, dropped_at=shot.kept_at)
+
+
 class Migration(migrations.Migration):
 
     dependencies = [
@@ -44,4 +54,5 @@ class Migration(migrations.Migration):
             field=models.JSONField(blank=True, null=True),
         ),
         migrations.RunPython(number_sheets, migrations.RunPython.noop),
+        migrations.RunPython(tell_dropped_from_done, migrations.RunPython.noop),
     ]

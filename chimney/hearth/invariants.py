@@ -1,0 +1,134 @@
+"""What must hold between sheets, loadings, exposures, developments, verdicts, shots and cans, whatever was tapped."""
+
+from collections import Counter
+from math import isfinite
+
+from chimney.darkroom.models import Development
+from chimney.field.models import Shot
+from chimney.lessons.models import Evidence, Lesson
+from chimney.logbook import queries
+from chimney.logbook.models import Exposure, Opening, Sheet
+from chimney.parts import clock
+from chimney.results.models import Verdict
+from chimney.solar.models import Solargraph
+
+Stage, Slip = Sheet.Stage, Exposure.Slip
+GIVEN_UP = (Stage.SPOILED, Stage.LOST)
+IN_THE_SUN = (Stage.OUT, Stage.HOME, Stage.SCANNED)
+
+
+def broken():
+    """A sentence for each thing that does not hold."""
+    for check in (_sheets, _exposures, _cameras, _shots, _cans, _lessons):
+        yield from check()
+
+
+def _sheets():
+    developed, judged = (set(model.objects.values_list("sheet", flat=True)) for model in (Development, Verdict))
+    cans = set(Solargraph.everything.exclude(sheet=None).values_list("sheet", flat=True))
+    for sheet in Sheet.objects.prefetch_related("loadings", "exposures__openings"):
+        exposures = list(sheet.exposures.all())
+        running = [one for one in exposures if one.opening and one.opening.closed_at is None]
+        real = [one for one in exposures if one.slip != Slip.SLIDE_IN and one not in running]
+        facts = {
+            "lies": any(loading.unloaded_at is None for loading in sheet.loadings.all()),
+            "running": len(running) == 1,
+            "exposed": bool(real),
+            "fogged": any(one.slip == Slip.SLIDE_OUT for one in exposures),
+            "developed": sheet.pk in developed,
+            "judged": sheet.pk in judged,
+            "can": sheet.pk in cans,
+        }
+        if len(running) > 1:
+            yield f"{sheet} is open in two cameras"
+        yield from _unlike(sheet, facts)
+
+
+# What each stage asks for: True must hold, False must not, what is not named may be either way.
+UNTOUCHED = {"running": False, "exposed": False, "developed": False, "judged": False, "can": False}
+ASKED = {
+    Stage.BOXED: UNTOUCHED | {"lies": False},
+    Stage.LOADED: UNTOUCHED | {"lies": True},
+    Stage.EXPOSING: {"running": True, "lies": True, "developed": False, "judged": False, "can": False},
+    Stage.EXPOSED: UNTOUCHED | {"exposed": True, "fogged": False},
+    Stage.DEVELOPED: {"running": False, "lies": False, "developed": True, "judged": False, "can": False},
+    Stage.READ: {"running": False, "lies": False, "developed": True, "judged": True, "can": False},
+    Stage.SPOILED: {"running": False},
+    Stage.LOST: {"running": False},
+    Stage.OUT: UNTOUCHED | {"lies": True, "can": True},
+    Stage.HOME: UNTOUCHED | {"can": True},
+    Stage.SCANNED: UNTOUCHED | {"lies": False, "can": True},
+}
+
+
+def _unlike(sheet, facts):
+    for fact, asked in ASKED[Stage(sheet.stage)].items():
+        if facts[fact] != asked:
+            yield f"{sheet} is {sheet.stage}, but {'not ' if asked else ''}{fact}"
+    if bool(sheet.was) != bool(sheet.given_up_at) or (sheet.was and sheet.stage not in GIVEN_UP):
+        yield f"{sheet} is {sheet.stage}, but remembers that it was {sheet.was or 'nothing'}"
+
+
+def _exposures():
+    now = clock.now()
+    for exposure in queries.whole(Exposure.objects):
+        opening = exposure.opening
+        if opening is None:
+            yield f"{exposure} has no opening"
+            continue
+        counted = opening.open_s(opening.closed_at or now)
+        if (exposure.given_s is None) != (opening.closed_at is None):
+            yield f"{exposure} is {'shut' if opening.closed_at else 'open'} and was given {exposure.given_s}"
+        elif opening.closed_at and abs(exposure.given_s - counted) > 0.01:
+            yield f"{exposure} was given {exposure.given_s} s, and its log adds up to {counted} s"
+        if not isfinite(exposure.planned_s) or not isfinite(exposure.effective_s or 0.0):
+            yield f"{exposure} has a time without end"
+        if opening.closed_at is None and exposure.slide_back_at:
+            yield f"{exposure} is open with its slide in"
+        if opening.camera_id != exposure.camera_id:
+            yield f"{exposure} is open in another camera"
+
+
+def _cameras():
+    open_now = Opening.objects.filter(closed_at=None).select_related("camera")
+    out = Solargraph.everything.filter(sheet__stage=Stage.OUT).select_related("camera")
+    for words, cameras in (("open", open_now), ("out", out)):
+        for body, count in Counter(one.camera.body_pk for one in cameras).items():
+            if count > 1:
+                yield f"camera {body} is {words} {count} times at once"
+
+
+def _shots():
+    for shot in Shot.everything.prefetch_related("taken__exposure"):
+        if shot.done != (len(shot.steps_made) >= shot.wanted):
+            yield f"{shot} is {'' if shot.done else 'not '}done with {len(shot.steps_made)} of {shot.wanted} sheets"
+
+
+def _cans():
+    for can in Solargraph.everything.select_related("sheet").defer("photo"):
+        if can.sheet is None:
+            if can.opened_at or can.closed_at:
+                yield f"{can} was opened without a sheet"
+            continue
+        if can.dropped_at:
+            yield f"{can} is dropped with its sheet {can.sheet}"
+        if can.sheet.stage not in (*IN_THE_SUN, *GIVEN_UP):
+            yield f"{can} has a sheet that is {can.sheet.stage}"
+        if can.opened_at is None:
+            yield f"{can} has a sheet and was never opened"
+        if can.sheet.stage == Stage.OUT and can.closed_at:
+            yield f"{can} is out and shut"
+
+
+def _lessons():
+    judged = set(Verdict.objects.values_list("sheet", flat=True))
+    for evidence in Evidence.objects.select_related("sheet"):
+        if evidence.sheet_id not in judged:
+            yield f"{evidence.sheet} teaches without a verdict"
+        if not evidence.sheet.exposures.filter(slip="", given_s__gt=0).exists():
+            yield f"{evidence.sheet} teaches without an exposure that counts"
+    for lesson in Lesson.objects.select_related("paper"):
+        counted = Evidence.objects.filter(paper=lesson.paper, reason="")
+        counted = counted.filter(developer=lesson.developer_id) if lesson.developer_id else counted
+        if counted.count() != lesson.sheets:
+            yield f"the lesson of {lesson.paper} counts {lesson.sheets} sheets of {counted.count()}"

@@ -1,0 +1,50 @@
+import sqlite3
+from contextlib import closing
+
+from django.core.management import call_command
+from django.core.management.base import BaseCommand
+from django.db import DatabaseError, connection
+from django.db.migrations.executor import MigrationExecutor
+from django.utils import timezone
+
+from chimney import folder
+from chimney.logbook.models import Sheet
+
+
+class Command(BaseCommand):
+    help = "Makes the folder, keeps a copy before an upgrade, brings the database up to date. Says what is wrong."
+
+    def handle(self, **options):
+        try:
+            self.prepare()
+        except (OSError, DatabaseError) as error:
+            self.say(folder.trouble(error) or folder.Trouble(str(error), "Nothing was changed.", "See above."))
+
+    def prepare(self):
+        folder.make()
+        if folder.is_emptied():
+            self.say(folder.EMPTIED)
+            return
+        if not folder.is_sound():
+            self.say(folder.DAMAGED)
+            return
+        self.bring_up_to_date()
+        folder.make()
+        folder.remember(Sheet.objects.count())
+
+    def bring_up_to_date(self):
+        """Migrate, with a copy of what was there before if there was anything."""
+        executor = MigrationExecutor(connection)
+        if not executor.migration_plan(executor.loader.graph.leaf_nodes()):
+            return
+        if executor.loader.applied_migrations:
+            copy = folder.DATA / f"before-{timezone.now():%Y%m%d-%H%M%S}.sqlite3"
+            with closing(sqlite3.connect(folder.DATABASE)) as old, closing(sqlite3.connect(copy)) as kept:
+                old.backup(kept)
+            self.stdout.write(f"A copy from before the upgrade: {copy}")
+        call_command("migrate", verbosity=0)
+
+    def say(self, trouble):
+        """On the window too what every page will say; the server starts all the same, so that the page can be read."""
+        words = f"{trouble.wrong}\nSafe: {trouble.safe}\nTo do: {trouble.todo}"
+        self.stderr.write(self.style.ERROR(words))

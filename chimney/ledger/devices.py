@@ -1,0 +1,58 @@
+"""Devices that were let in with the passphrase: written down at the door, put out by whoever is in."""
+
+from datetime import timedelta
+
+from django.contrib.auth import logout
+from django.contrib.sessions.models import Session
+
+from chimney.ledger.models import Device
+from chimney.ledger.once import verb
+from chimney.parts import clock
+from chimney.parts.middleware import address
+
+# What a browser says of itself, to what it is; the first that fits.
+KINDS = (("iPad", "tablet"), ("Tablet", "tablet"), ("Mobi", "phone"), ("Android", "tablet"))
+SEEN_EVERY = timedelta(hours=1)
+
+
+def kind(request):
+    """ "phone", "tablet" or "computer", by what the browser says."""
+    said = request.headers.get("User-Agent", "")
+    return next((words for mark, words in KINDS if mark in said), "computer")
+
+
+@verb
+def let_in(request):
+    """Write down the device of this session."""
+    now, where = clock.now(), address(request)
+    given = {"name": f"a {kind(request)} at {where}", "address": where, "came_at": now, "seen_at": now}
+    Device.objects.update_or_create(session_key=request.session.session_key, defaults=given)
+
+
+def known():
+    """Devices whose session is still good; those whose session ran out are no longer in."""
+    good = Session.objects.filter(expire_date__gt=clock.now()).values("session_key")
+    return list(Device.objects.filter(session_key__in=good))
+
+
+def seen(request):
+    """Note now and then that the device is still about; one let in before devices were written down is written now."""
+    device = Device.objects.filter(session_key=request.session.session_key).first()
+    if device is None:
+        let_in(request)
+    elif device.seen_at < clock.now() - SEEN_EVERY:
+        Device.objects.filter(pk=device.pk).update(seen_at=clock.now())
+
+
+@verb
+def put_out(device):
+    """Its session ends: it stands before the door again."""
+    Session.objects.filter(session_key=device.session_key).delete()
+    device.delete()
+
+
+@verb
+def leave(request):
+    """This device goes out."""
+    Device.objects.filter(session_key=request.session.session_key).delete()
+    logout(request)

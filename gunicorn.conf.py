@@ -1,0 +1,18 @@
+"""How the site is served: worker processes that wait for slow clients without waiting themselves."""
+
+import os
+
+bind = os.environ.get("CHIMNEY_BIND", "127.0.0.1:8000")
+# A process computes one answer at a time; a few of them use the cores and step in for one that computes for long.
+workers = int(os.environ.get("CHIMNEY_WORKERS", min(4, (os.cpu_count() or 1) + 1)))
+# Half a header or a trickling body holds a greenlet, not a thread; hundreds of them are cheap.
+worker_class = "gevent"
+worker_connections = 500
+# Requests that are under way when the server is stopped are finished.
+graceful_timeout = 20
+timeout = 120
+keepalive = 15
+limit_request_line = 8190
+umask = 0o077
+control_socket_disable = True
+accesslog = None
