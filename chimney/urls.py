@@ -2,6 +2,8 @@
 
 from django.urls import include, path
 
+import chimney.parts.converters  # noqa: F401 - before the addresses that use it
+
 urlpatterns = [
     path("", include("chimney.hearth.urls")),
     path("kit/", include("chimney.kit.urls")),

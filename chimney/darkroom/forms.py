@@ -3,13 +3,13 @@ from django import forms
 from chimney.kit.models import Developer
 from chimney.logbook import queries
 from chimney.logbook.models import Sheet
-from chimney.parts.fields import DurationField, NumberField
+from chimney.parts.fields import DurationField, NumberField, RowsField
 
 
 class RunForm(forms.Form):
     """One run: the sheets that go in, and what they go into."""
 
-    sheets = forms.ModelMultipleChoiceField(
+    sheets = RowsField(
         Sheet.objects.none(),
         widget=forms.CheckboxSelectMultiple,
         label="Sheets",

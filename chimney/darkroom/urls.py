@@ -6,5 +6,5 @@ app_name = "darkroom"
 urlpatterns = [
     path("", views.run, name="run"),
     path("of/<str:code>/", views.of_sheet, name="of_sheet"),
-    path("<int:pk>/take-back/", views.take_back, name="take_back"),
+    path("<row:pk>/take-back/", views.take_back, name="take_back"),
 ]

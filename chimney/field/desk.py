@@ -243,9 +243,10 @@ def _work_out(desk):
     if longest_s <= exposure.LONGEST_S:
         longest_s, first = max(step.seconds for step in plan.steps), "bracket_stops"
     if longest_s > exposure.LONGEST_S:
-        comes_to = "has no end" if isinf(longest_s) else f"comes to {number(longest_s / 3600)} h"
         which = "That" if first != "bracket_stops" else "Its longest sheet"
-        desk.form.add_error(first, f"{which} {comes_to}. The limit is 24 h: longer is a solargraph's business.")
+        desk.form.add_error(
+            first, f"{which} {words.comes_to(longest_s)}. The limit is 24 h: longer is a solargraph's business."
+        )
     else:
         desk.plan = plan
         desk.forecast = _forecast(desk)

@@ -53,7 +53,7 @@ def _shot(shot, ei, last_f, iso):
 
     def time_s(reading, stops=0.0):
         done = exposure.work_out(reading, f_number=n, ei=ei, school=school, compensation_stops=stops)
-        return round(done.exact_s, 2)
+        return round(done.exact_s, 2) if done.exact_s <= exposure.LONGEST_S else None
 
     evs = [exposure.read_ev(ev, 100, "") for ev in EVS]
     readings = [exposure.Reading("seconds", "", seconds, last_f, iso) for seconds in SECONDS]
@@ -84,6 +84,11 @@ def said(seconds):
     return f"1/{round(1 / seconds)} s" if seconds < 0.3 else durations.say(seconds)
 
 
+def _counted(seconds):
+    """The countable time in words, or that it is beyond counting."""
+    return durations.say(durations.countable_s(seconds)) if seconds <= exposure.LONGEST_S else "over a day"
+
+
 CARD_EVS = tuple(range(15, 7, -1))
 
 
@@ -96,7 +101,7 @@ def card_rows(found):
             shot,
             proposals[shot.paper_id].ei,
             [
-                durations.countable_s(
+                _counted(
                     exposure.work_out(
                         exposure.read_ev(ev, 100, ""),
                         f_number=shot.camera.f_number,

@@ -1,5 +1,7 @@
 """The field in words: where the sun stands to the camera, and what may move."""
 
+from math import isinf
+
 from chimney.parts.scales import number
 from chimney.places import flows as places
 from pinhole import durations, shake, sun
@@ -51,3 +53,11 @@ def risk(wind, seconds, *, hand=False):
     if found.vanish_s >= 2:
         said.append(f"Who passes within {durations.say(durations.countable_s(found.vanish_s))} leaves no trace.")
     return " ".join(said)
+
+
+def comes_to(seconds):
+    """ "comes to 31 h": how long that is, in the unit that a person would use."""
+    days = seconds / 86_400
+    if days > 1000:
+        return "takes years" if not isinf(seconds) else "has no end"
+    return f"comes to {number(days)} days" if days > 3 else f"comes to {number(seconds / 3600)} h"

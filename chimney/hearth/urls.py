@@ -9,7 +9,7 @@ urlpatterns = [
     path("token/", views.token, name="token"),
     path("door/", views.door, name="door"),
     path("door/devices/", views.devices_page, name="devices"),
-    path("door/devices/<int:pk>/out/", views.put_out, name="put_out"),
+    path("door/devices/<row:pk>/out/", views.put_out, name="put_out"),
     path("door/leave/", views.leave, name="leave"),
     path("dress/", views.dress, name="dress"),
 ]

@@ -31,9 +31,14 @@ class Once:
 
     def __call__(self, request):
         with once.asking(_identity(request)) as asked:
+            if (known := once.known(asked.key)) is not None:
+                return _already(request, known)
             response = self.get_response(request)
             if asked.claimed and response.status_code == 302:
                 once.led_to(asked.key, response["Location"])
+            elif response.status_code in (409, 422) and (known := once.known(asked.key)) is not None:
+                # Its twin was taken in while this one was looked at, and so it found the world changed.
+                return _already(request, known)
         return _acknowledged(response) if is_tap(request) and response.status_code < 400 else response
 
     def process_exception(self, request, error):

@@ -15,26 +15,32 @@ from chimney.parts.refusal import Refused
 ELSEWHERE = {Stage.LOADED: Stage.BOXED, Stage.OUT: Stage.HOME}
 
 
+def stays_shut(exposure):
+    """The Refused that keeps a shut hole shut: what happened since; None if its close can still be taken back."""
+    sheet = exposure.sheet
+    see, timer = ("See it", "logbook:sheet", sheet.code), ("See the timer", "logbook:timer", exposure.pk)
+    if exposure.loading is None or exposure.loading.unloaded_at:
+        return Refused(f"{sheet} was taken out since.", *see)
+    if sheet.exposures.order_by("-pk").first() != exposure:
+        return Refused(f"{sheet} was exposed again since.", *see)
+    if exposure.opening.closed_at is None:
+        return Refused(f"The hole of {exposure.camera} is open already.", *timer)
+    if exposure.slip or exposure.slide_back_at:
+        return Refused("The slide is back in, so the hole cannot still be open.", *timer)
+    body = exposure.camera.body_pk
+    if Opening.objects.filter(Q(camera=body) | Q(camera__body=body), closed_at=None).exists():
+        return Refused(f"{exposure.camera} has been opened on another sheet since.", "See the bag", "logbook:bag")
+    return None
+
+
 @verb
 def reopen(exposure):
     """Undo a mis-tapped close: the hole was open all the while."""
     exposure = current(exposure, queries.whole(Exposure.objects))
-    sheet, opening = exposure.sheet, exposure.opening
-    see = ("See it", "logbook:sheet", sheet.code)
-    if exposure.loading is None or exposure.loading.unloaded_at:
-        raise Refused(f"{sheet} was taken out since.", *see)
-    if sheet.exposures.order_by("-pk").first() != exposure:
-        raise Refused(f"{sheet} was exposed again since.", *see)
-    if opening.closed_at is None:
-        raise Refused(f"The hole of {exposure.camera} is open already.", "See the timer", "logbook:timer", exposure.pk)
-    if exposure.slip or exposure.slide_back_at:
-        words = "The slide is back in, so the hole cannot still be open."
-        raise Refused(words, "See the timer", "logbook:timer", exposure.pk)
-    body = exposure.camera.body_pk
-    if Opening.objects.filter(Q(camera=body) | Q(camera__body=body), closed_at=None).exists():
-        raise Refused(f"{exposure.camera} has been opened on another sheet since.", "See the bag", "logbook:bag")
-    move(sheet, Stage.EXPOSING)
-    Opening.objects.filter(pk=opening.pk).update(closed_at=None)
+    if refused := stays_shut(exposure):
+        raise refused
+    move(exposure.sheet, Stage.EXPOSING)
+    Opening.objects.filter(pk=exposure.opening.pk).update(closed_at=None)
     exposure.given_s = exposure.worth_s = None
     exposure.save(update_fields=["given_s", "worth_s"])
 
@@ -91,7 +97,7 @@ def undo_slip(exposure):
 def _write_slip(exposure, slip):
     Exposure.objects.filter(pk=exposure.pk).update(slip=slip)
     sheet = current(exposure.sheet)
-    if sheet.stage in BY_ITS_LOG:
+    if sheet.stage in BY_ITS_LOG and not sheet.was:
         settle(sheet)
     slipped.send(Exposure, exposure=exposure)
 
@@ -126,3 +132,6 @@ def restore(sheet):
     move(sheet, was if lay_back(sheet, sheet.given_up_at) else ELSEWHERE.get(was, was))
     sheet.was, sheet.given_up_at = "", None
     sheet.save(update_fields=["was", "given_up_at"])
+    if sheet.stage in BY_ITS_LOG:
+        # What slipped may have been written down meanwhile.
+        settle(sheet)

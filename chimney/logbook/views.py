@@ -78,6 +78,7 @@ def _exposure(pk):
 def timer(request, pk):
     exposure = _exposure(pk)
     page = {"timer": Timer.of(exposure, clock.now()), "exposure": exposure, "slip_form": SlipForm()}
+    page["can_reopen"] = page["timer"].state == "closed" and corrections.stays_shut(exposure) is None
     if request.htmx and not request.htmx.boosted:
         return render(request, "logbook/_timer_live.html", page)
     others = [Timer.of(other, clock.now()) for other in queries.running() if other.pk != exposure.pk]

@@ -8,6 +8,17 @@ from chimney.parts import scales, sizes
 from pinhole import durations
 
 
+class RowsField(forms.ModelMultipleChoiceField):
+    """Several rows to tick; a number that no row can have is none of them."""
+
+    def _check_values(self, value):
+        for pk in value if isinstance(value, list | tuple) else ():
+            if len(str(pk)) > 18:
+                message = self.error_messages["invalid_choice"]
+                raise forms.ValidationError(message, code="invalid_choice", params={"value": str(pk)[:20]})
+        return super()._check_values(value)
+
+
 class TypedField(forms.CharField):
     """A text field whose words become a value; bad words come back as they were typed."""
 

@@ -6,8 +6,8 @@ app_name = "places"
 urlpatterns = [
     path("", views.places, name="places"),
     path("new/", views.place, name="add"),
-    path("<int:pk>/", views.place, name="place"),
-    path("<int:pk>/view/", views.view, name="view"),
-    path("view/<int:pk>/", views.edit_view, name="edit_view"),
-    path("view/<int:pk>/undrop/", views.undrop_view, name="undrop_view"),
+    path("<row:pk>/", views.place, name="place"),
+    path("<row:pk>/view/", views.view, name="view"),
+    path("view/<row:pk>/", views.edit_view, name="edit_view"),
+    path("view/<row:pk>/undrop/", views.undrop_view, name="undrop_view"),
 ]

@@ -447,7 +447,10 @@ class Pocket(TestCase):
         ):
             for n, (_, seconds) in enumerate(shot[table]):
                 done = exposure.work_out(read(n), f_number=300, ei=6, school=self.paper.schools["none"])
-                self.assertAlmostEqual(seconds, done.exact_s, delta=0.006)
+                if done.exact_s > exposure.LONGEST_S:
+                    self.assertIsNone(seconds)
+                else:
+                    self.assertAlmostEqual(seconds, done.exact_s, delta=0.006)
 
     def test_what_comes_back_is_shown_and_then_written_once(self):
         text = json.dumps(self.back())

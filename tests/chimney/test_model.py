@@ -1,5 +1,5 @@
-"""The thread of sheets as a machine of states: whatever is tapped in whatever order, by clocks that jump, what must hold
-between the tables holds, every button that is offered works, and every undo restores the world.
+"""The thread of sheets as a machine of states: whatever is tapped in whatever order, by clocks that jump, what must
+hold between the tables holds, every button that is offered works, and every undo restores the world.
 """
 
 import os
@@ -161,7 +161,7 @@ class Thread(RuleBasedStateMachine):
         return {}
 
     def undo(self, answer, page, before, done):
-        """Where the page that follows offers to take that very tap back, it restores the world; then it is done again."""
+        """Where the page that follows offers to take that very tap back, it restores the world; it is done anew."""
         url = answer["Location"]
         offers = [offer for offer in self.get(url).offers if _is_undo(offer) and _takes_back(offer, done)]
         if not offers:
@@ -210,7 +210,8 @@ class Thread(RuleBasedStateMachine):
 
     @invariant()
     def everything_agrees(self):
-        assert list(invariants.broken()) == []
+        found = list(invariants.broken())
+        assert not found, found
 
     @invariant()
     def whatever_is_open_can_be_seen_and_closed(self):

@@ -2,6 +2,7 @@
 
 from threading import Barrier, Thread
 
+from django.core.exceptions import ValidationError
 from django.db import connection
 from django.test import TransactionTestCase
 
@@ -12,7 +13,7 @@ from chimney.parts.refusal import Refused
 from tests.chimney.kitchen import kit, opened, planned
 
 
-class TwoDevices(TransactionTestCase):
+class Together(TransactionTestCase):
     def at_once(self, *taps):
         """What each tap came to: "done", or the refusal's sentence."""
         start, found = Barrier(len(taps)), []
@@ -24,6 +25,10 @@ class TwoDevices(TransactionTestCase):
                 found.append("done")
             except Refused as refused:
                 found.append(refused.sentence)
+            except ValidationError as error:
+                found.append(error.messages[0])
+            except Exception as error:
+                found.append(f"broken: {error!r}")
             finally:
                 connection.close()
 
@@ -32,8 +37,11 @@ class TwoDevices(TransactionTestCase):
             thread.start()
         for thread in threads:
             thread.join()
+        self.assertEqual([words for words in found if words.startswith("broken")], [])
         return sorted(found, key=lambda words: words != "done")
 
+
+class TwoDevices(Together):
     def test_one_camera_is_opened_once_and_closed_once(self):
         camera, paper, _, holder = kit()
         done = planned(camera, paper).done

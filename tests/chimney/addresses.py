@@ -1,0 +1,39 @@
+"""Every address of the site, read off its URL configuration, so that a new page cannot be forgotten."""
+
+from itertools import product
+
+from django.urls import NoReverseMatch, get_resolver, reverse
+
+from chimney.kit.views import KINDS
+from chimney.logbook.models import Sheet
+from chimney.logbook.views import STEPS
+
+# What can stand for each part of an address; whatever does not fit there is left out.
+WORDS = {
+    "kind": list(KINDS),
+    "word": [*STEPS, "undo", "close", "reopen", "light", "fix"],
+    "what": ["skyline", "sunshine"],
+}
+
+
+def every(pks=(1,)):
+    """[(name, address)] for every pattern, with each of those numbers and with codes of sheets that are there."""
+    codes = list(Sheet.objects.order_by("pk").values_list("code", flat=True)[:: max(1, Sheet.objects.count() // 6)])
+    known = WORDS | {"pk": list(pks), "shot_pk": list(pks), "code": codes or ["S-001"]}
+    found = []
+    for namespace, (_, resolver) in get_resolver().namespace_dict.items():
+        for name, variants in resolver.reverse_dict.lists():
+            if isinstance(name, str):
+                parts = sorted({part for variant in variants for _, wanted in variant[0] for part in wanted})
+                found += _filled(f"{namespace}:{name}", parts, known)
+    return sorted(set(found))
+
+
+def _filled(name, parts, known):
+    for values in product(*(known[part] for part in parts)):
+        kwargs = dict(zip(parts, values, strict=True))
+        for wanted in (kwargs, {}):
+            try:
+                yield name, reverse(name, kwargs=wanted)
+            except NoReverseMatch:
+                continue
