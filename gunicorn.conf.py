@@ -1,5 +1,6 @@
 """How the site is served: worker processes that wait for slow clients without waiting themselves."""
 
+import gc
 import os
 
 bind = os.environ.get("CHIMNEY_BIND", "127.0.0.1:8000")
@@ -11,8 +12,16 @@ worker_connections = 500
 # Requests that are under way when the server is stopped are finished.
 graceful_timeout = 20
 timeout = 120
-keepalive = 15
+# A connection that stays goes back to the same process, busy or not; a new one goes to whichever is free.
+keepalive = 0
 limit_request_line = 8190
 umask = 0o077
 control_socket_disable = True
 accesslog = None
+
+
+def post_worker_init(worker):
+    """What was loaded at the start stays: the collector need not look at it again and again."""
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(50_000, 20, 50)

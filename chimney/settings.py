@@ -114,7 +114,7 @@ DATABASES = {
         "OPTIONS": {
             "timeout": 20,
             "transaction_mode": "IMMEDIATE",
-            "init_command": "" if TESTING else "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
+            "init_command": "" if TESTING else "PRAGMA synchronous=FULL;",
         },
         "TEST": {"NAME": DATA / "test.sqlite3"},
     }

@@ -54,7 +54,7 @@ def hearth(request):
 
 def _due(counts):
     """How many cans that are out should be home by now; asked only where one is out."""
-    return counts[Sheet.Stage.OUT] and sum(can.days_to_go <= 0 for can in cans.out())
+    return counts[Sheet.Stage.OUT] and cans.due()
 
 
 def _owned():

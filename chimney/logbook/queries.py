@@ -40,11 +40,15 @@ class Side:
 
 def with_thread(sheets):
     """Sheets with all that a strip shows: paper, exposures with camera, where it lies."""
-    exposures = Exposure.objects.select_related("camera")
     loadings = Loading.objects.select_related("holder__camera")
     return sheets.select_related("paper", "person").prefetch_related(
-        Prefetch("exposures", exposures), Prefetch("loadings", loadings)
+        Prefetch("exposures", _brief().select_related("camera")), Prefetch("loadings", loadings)
     )
+
+
+def _brief():
+    """Exposures for a list, without the long numbers of their sums."""
+    return Exposure.objects.defer("sum", "forecast")
 
 
 def waiting(stage):
@@ -69,7 +73,7 @@ def bag():
     open_loadings = Loading.objects.filter(unloaded_at=None).select_related(
         "sheet__paper", "sheet__person", "holder__camera"
     )
-    open_loadings = open_loadings.prefetch_related("sheet__exposures")
+    open_loadings = open_loadings.prefetch_related(Prefetch("sheet__exposures", _brief()))
     holders = (
         Holder.objects.select_related("camera")
         .annotate(lying=Count("loadings", Q(loadings__unloaded_at=None)))
@@ -92,7 +96,7 @@ def sides():
 def packet():
     """[(person or None, [sheets exposed and not developed])], names in order, one's own first."""
     found = defaultdict(list)
-    exposures = Exposure.objects.select_related("camera", "developer")
+    exposures = _brief().select_related("camera", "developer")
     waits = Sheet.objects.filter(stage=Sheet.Stage.EXPOSED).select_related("paper", "person")
     for sheet in waits.prefetch_related(Prefetch("exposures", exposures), "loadings__holder__camera").order_by("code"):
         found[sheet.person].append(sheet)

@@ -1,8 +1,9 @@
 """Drawings as SVG, made of shapes in mm or px. Colours come from classes, so that dress and print can change them."""
 
 from dataclasses import dataclass, field
+from functools import cache
+from html import escape
 
-from django.utils.html import escape
 from django.utils.safestring import mark_safe
 
 
@@ -15,7 +16,7 @@ class Shape:
     text: str = ""
 
     def markup(self):
-        inner = escape(self.text)
+        inner = escape(self.text) if self.text else ""
         return f"<{self.tag}{_attributes(self.attributes)}>{inner}</{self.tag}>"
 
 
@@ -88,11 +89,11 @@ def circle(cx, cy, r, css=""):
 
 
 def polygon(points, css=""):
-    return Shape("polygon", {"points": " ".join(f"{_short(x)},{_short(y)}" for x, y in points), "class": css})
+    return Shape("polygon", {"points": _points(points), "class": css})
 
 
 def polyline(points, css=""):
-    return Shape("polyline", {"points": " ".join(f"{_short(x)},{_short(y)}" for x, y in points), "class": css})
+    return Shape("polyline", {"points": _points(points), "class": css})
 
 
 def text(x, y, words, css="", anchor="start"):
@@ -100,10 +101,23 @@ def text(x, y, words, css="", anchor="start"):
 
 
 def _attributes(values):
-    return "".join(
-        f' {key.replace("_", "-")}="{escape(_short(value))}"' for key, value in values.items() if value != ""
-    )
+    """Markup of attributes; an empty one is left out. Numbers need no escaping, and most attributes are numbers."""
+    found = []
+    for key, value in values.items():
+        if value != "":
+            said = escape(value) if isinstance(value, str) else _short(value)
+            found.append(f' {_name(key)}="{said}"')
+    return "".join(found)
+
+
+@cache
+def _name(key):
+    return key.replace("_", "-")
 
 
 def _short(value):
     return f"{value:.2f}".rstrip("0").rstrip(".") if isinstance(value, float) else str(value)
+
+
+def _points(points):
+    return " ".join([f"{x:.1f},{y:.1f}" for x, y in points])

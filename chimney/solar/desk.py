@@ -131,7 +131,10 @@ class Desk:
 
 def lay(params, *, can=None, live=False, judging=False):
     """The Desk for what came in; a kept solargraph is where it begins. While not judging, empty fields are forgiven."""
-    typed = FIRST | _usual() | (_of_can(can) if can else {}) | {name: params[name] for name in NAMES if name in params}
+    asked = {name: params[name] for name in NAMES if name in params}
+    # What is usual is looked up only where it is not typed.
+    usual = {} if can or {"place", "camera", "first_day", "last_day", "azimuth_deg"} <= set(asked) else _usual()
+    typed = FIRST | usual | (_of_can(can) if can else {}) | asked
     typed |= {name: plans.whole(typed[name]) for name in SKYLINES}
     if "place" in params:
         typed |= {box: params.get(box, "") for box in BOXES}

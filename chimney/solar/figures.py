@@ -43,7 +43,7 @@ class Frame:
         x, y = self.x(azimuth_deg), self.y(altitude_deg)
         seen = (x >= LEFT) & (x <= WIDTH - RIGHT) & (np.asarray(altitude_deg) >= FLOOR_DEG) & np.isfinite(y)
         jumps = np.abs(np.diff(x, prepend=x[:1])) > (WIDTH - LEFT - RIGHT) / 2
-        return _runs(list(zip(x, y, strict=True)), seen, jumps)
+        return _runs(list(zip(x.tolist(), y.tolist(), strict=True)), seen.tolist(), jumps.tolist())
 
 
 def _runs(points, seen, breaks):
@@ -192,7 +192,7 @@ def _trails(seen, at, scale, css):
     for n in shown_days(seen):
         keep = seen.look.on_paper[n, ::step]
         x, y = at(seen.look.x_mm[n, ::step], seen.look.y_mm[n, ::step])
-        runs = _runs(list(zip(x.tolist(), y.tolist(), strict=True)), keep, np.zeros(len(keep), bool))
+        runs = _runs(list(zip(x.tolist(), y.tolist(), strict=True)), keep.tolist(), [False] * len(keep))
         found += [svg.polyline(run, css) for run in runs]
     return found
 
@@ -206,12 +206,12 @@ def _skyline_on(seen, at, half, view):
     keep = np.isfinite(x) & (np.abs(x) <= half[0] * 1.02)
     order = np.argsort(x[keep])
     # y grows toward camera-up, which is where the ground's image lies: the picture stands on its head.
-    edge = [
-        (float(a), float(np.clip(b, -half[1], half[1]))) for a, b in zip(x[keep][order], y[keep][order], strict=True)
-    ]
+    across = np.clip(x[keep][order], -half[0], half[0]).tolist()
+    high = np.clip(y[keep][order], -half[1], half[1]).tolist()
+    edge = list(zip(across, high, strict=True))
     if not edge:
         edge = [(-half[0], half[1] if seen.pointing.tilt_deg > 0 else -half[1])]
-    edge = [(-half[0], edge[0][1]), *((np.clip(a, -half[0], half[0]), b) for a, b in edge), (half[0], edge[-1][1])]
+    edge = [(-half[0], edge[0][1]), *edge, (half[0], edge[-1][1])]
     points = [at(a, b) for a, b in edge]
     css = "paper-ground" if view == "positive" else "paper-ground-dark"
     return [svg.polygon([*points, at(half[0], half[1]), at(-half[0], half[1])], css)]

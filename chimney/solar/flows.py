@@ -123,11 +123,14 @@ def best(seen, goal, place, camera, skyline, first_day, minutes=None):
     return pointing.best(seen, camera.geometry, horizon=skyline, minutes=minutes, wanted=wanted)
 
 
+@cache
+def _solstices_of(year):
+    return [moment.astype(datetime).date() for moment in sun.seasons(year)[[1, 3]]]
+
+
 def solstices(today):
     """(first, last): from the solstice that comes next to the one after it, by their UTC dates."""
-    found = [
-        moment.astype(datetime).date() for year in (today.year, today.year + 1) for moment in sun.seasons(year)[[1, 3]]
-    ]
+    found = [*_solstices_of(today.year), *_solstices_of(today.year + 1)]
     coming = [day for day in found if day >= today]
     return coming[0], coming[1] if len(coming) > 1 else coming[0]
 

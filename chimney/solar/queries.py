@@ -1,6 +1,9 @@
 """What pages read of the cans, in a constant number of queries."""
 
+from zoneinfo import ZoneInfo
+
 from chimney.logbook.models import Sheet
+from chimney.parts import clock
 from chimney.solar.models import Solargraph
 
 
@@ -12,6 +15,12 @@ def cans():
 def out():
     """Those in the sun, by what is due."""
     return cans().filter(sheet__stage=Sheet.Stage.OUT).prefetch_related("events")
+
+
+def due():
+    """How many of those in the sun should be home by now, each by the date of its own place."""
+    days = Solargraph.objects.filter(sheet__stage=Sheet.Stage.OUT).order_by().values_list("last_day", "place__zone")
+    return sum(last <= clock.now().astimezone(ZoneInfo(zone)).date() for last, zone in days)
 
 
 def to_scan():

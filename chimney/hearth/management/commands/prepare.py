@@ -29,6 +29,9 @@ class Command(BaseCommand):
             self.say(folder.DAMAGED)
             return
         self.bring_up_to_date()
+        # Kept in the file itself: readers do not wait for a writer.
+        with connection.cursor() as cursor:
+            cursor.execute("PRAGMA journal_mode=WAL")
         folder.make()
         folder.remember(Sheet.objects.count())
 

@@ -1,0 +1,226 @@
+"""Twenty people at work for a minute: each a request a second, reading and writing; no error, p95 under 300 ms.
+
+Starts the server as `make run` does, over a demo year of its own in a folder that goes afterwards. Everything stays on
+this machine, and stops by itself.
+"""
+
+import http.client
+import os
+import random
+import re
+import subprocess
+import sys
+import tempfile
+import threading
+import time
+from pathlib import Path
+from socket import socket
+from urllib.parse import urlencode
+
+ROOT = Path(__file__).resolve().parent.parent
+PEOPLE, SECONDS, PAUSE_S, MOST_P95_S = 20, 60, 1.0, 0.3
+KIT = """
+import django; django.setup()
+from chimney.kit.models import Camera, Holder
+plank = Camera.objects.get(name="Plank")
+for number in range(%d):
+    plank.pk, plank.name = None, f"Box {number}"
+    plank.save(force_insert=True)
+    Holder.objects.create(name=f"H{number}", size=plank.size)
+    print(plank.pk, Holder.objects.get(name=f"H{number}").pk)
+"""
+
+
+class Person(threading.Thread):
+    """One browser: its cookies, its camera and holder, and the times that its answers took."""
+
+    def __init__(self, port, number, camera, holder, until, pause_s):
+        super().__init__()
+        self.port, self.camera, self.holder, self.until, self.pause_s = port, camera, holder, until, pause_s
+        self.chance, self.times, self.wrong = random.Random(number), [], []
+        self.line, self.cookies, self.token, self.exposure = None, "", "", None
+        self.running = self.loaded = False
+
+    def ask(self, method, path, data=None, live=False):
+        """One request, timed; (status, body, location)."""
+        headers = {"Cookie": self.cookies, "Accept-Encoding": "gzip"} | ({"HX-Request": "true"} if live else {})
+        body = None
+        if data is not None:
+            body = urlencode({**data, "csrfmiddlewaretoken": self.token}, doseq=True)
+            headers["Content-Type"] = "application/x-www-form-urlencoded"
+        began = time.monotonic()
+        try:
+            self.line = self.line or http.client.HTTPConnection("127.0.0.1", self.port, timeout=30)
+            self.line.request(method, path, body, headers)
+            answer = self.line.getresponse()
+            raw = answer.read()
+        except (OSError, http.client.HTTPException) as error:
+            self.wrong.append(f"{method} {path}: {error!r}")
+            self.line = None
+            return 0, "", ""
+        self.times.append((time.monotonic() - began, f"{method} {path.partition('?')[0]}"))
+        if answer.status >= 400:
+            self.wrong.append(f"{method} {path}: {answer.status}")
+        for cookie in answer.headers.get_all("Set-Cookie") or []:
+            if cookie.startswith("csrftoken="):
+                self.cookies = cookie.partition(";")[0]
+        if answer.headers.get("Content-Encoding") == "gzip":
+            import gzip
+
+            raw = gzip.decompress(raw)
+        text = raw.decode("utf-8", "replace")
+        found = re.search(r'name="csrfmiddlewaretoken" value="([^"]+)"', text)
+        self.token = found[1] if found else self.token
+        return answer.status, text, answer.headers.get("Location", "")
+
+    def steps(self):
+        """The work of somebody at a camera, over and over: plan, open, cover, close, unload, look about."""
+        plan = {
+            "kind": "seconds",
+            "seconds": "2",
+            "meter_f": "128",
+            "meter_iso": "6",
+            "camera": self.camera,
+            "paper": 1,
+        }
+        plan |= {
+            "for_paper": 1,
+            "ei_from": "learned",
+            "school": "none",
+            "ev_iso": "100",
+            "sky": "sun",
+            "height": "high",
+        }
+        while True:
+            yield lambda: self.ask("GET", "/")
+            yield lambda: self.ask("GET", f"/plan/?{urlencode(plan)}")
+            for seconds in ("3", "30"):
+                yield lambda s=seconds: self.ask("GET", f"/plan/?{urlencode(plan | {'seconds': s})}", live=True)
+            yield lambda: self.open(plan | {"side": f"{self.holder}A", "open": ""})
+            yield lambda: self.ask("GET", f"/expose/{self.exposure}/")
+            yield lambda: self.ask("GET", f"/expose/{self.exposure}/", live=True)
+            for word in ("cover", "uncover", "close", "slide-back"):
+                yield lambda w=word: self.shut(w)
+            yield self.unload
+            yield lambda: self.ask("GET", "/plan/sun/")
+            yield lambda: self.ask(
+                "POST", "/plan/sun/", {"place": 1, "azimuth_deg": self.chance.randrange(360)}, live=True
+            )
+            for path in ("/sheets/?q=R-", "/learn/", "/plan/outings/1/", "/kit/", "/expose/cans/"):
+                yield lambda p=path: self.ask("GET", p)
+
+    def open(self, data):
+        _, _, location = self.ask("POST", "/plan/", data)
+        found = re.search(r"/expose/(\d+)/", location)
+        self.exposure = found[1] if found else self.exposure
+        self.running = self.loaded = bool(found)
+
+    def shut(self, word):
+        self.ask("POST", f"/expose/{self.exposure}/{word}/", {}, live=True)
+        self.running = self.running and word != "close"
+
+    def unload(self):
+        _, text, _ = self.ask("GET", "/expose/")
+        part = re.search(rf"<h2>Holder {re.escape(self.holder_name)} .*?</article>", text, re.S)
+        found = part and re.search(r"/expose/unload/(\d+)/", part[0])
+        if found:
+            self.ask("POST", f"/expose/unload/{found[1]}/", {})
+            self.loaded = False
+
+    def tidy(self):
+        """Leave camera and holder as they were found, off the record."""
+        times = len(self.times)
+        for word in ("close", "slide-back") if self.running else ():
+            self.ask("POST", f"/expose/{self.exposure}/{word}/", {}, live=True)
+        if self.loaded:
+            self.unload()
+        del self.times[times:]
+
+    def run(self):
+        time.sleep(self.chance.random() * min(1.0, self.pause_s or 0.1))
+        for step in self.steps():
+            if time.monotonic() >= self.until:
+                self.tidy()
+                return
+            began = time.monotonic()
+            step()
+            time.sleep(max(0.0, self.pause_s - (time.monotonic() - began)))
+
+
+def served(folder):
+    """(server, port, [(camera, holder)]) over a demo year."""
+    with socket() as free:
+        free.bind(("127.0.0.1", 0))
+        port = free.getsockname()[1]
+    env = os.environ | {"CHIMNEY_DATA": folder, "CHIMNEY_ZONE": "Europe/Stockholm", "CHIMNEY_BIND": f"127.0.0.1:{port}"}
+    env |= {"DJANGO_SETTINGS_MODULE": "chimney.settings"}
+    for command in ("prepare", "demo", "collectstatic --noinput --verbosity 0"):
+        subprocess.run(
+            [sys.executable, "manage.py", *command.split()], cwd=ROOT, env=env, check=True, capture_output=True
+        )
+    kit = subprocess.run(
+        [sys.executable, "-c", KIT % PEOPLE], cwd=ROOT, env=env, check=True, capture_output=True, text=True
+    )
+    pairs = [tuple(map(int, line.split())) for line in kit.stdout.splitlines()]
+    server = subprocess.Popen(
+        [sys.executable, "-m", "gunicorn", "chimney.wsgi", "--log-level", "critical"], cwd=ROOT, env=env
+    )
+    for _ in range(200):
+        try:
+            http.client.HTTPConnection("127.0.0.1", port, timeout=5).request("GET", "/keys/")
+            return server, port, pairs, env
+        except OSError:
+            time.sleep(0.1)
+    raise SystemExit("The server does not answer.")
+
+
+def at_work(port, pairs, people, seconds, pause_s):
+    """Let them work; (times, wrong)."""
+    until = time.monotonic() + seconds
+    persons = [Person(port, number, *pairs[number], until, pause_s) for number in range(people)]
+    for number, person in enumerate(persons):
+        person.holder_name = f"H{number}"
+        person.start()
+    for person in persons:
+        person.join()
+    return [time for person in persons for time in person.times], [words for one in persons for words in one.wrong]
+
+
+def report(words, times, wrong):
+    """A line of figures; the slowest addresses below it."""
+    spent = sorted(seconds for seconds, _ in times)
+    p50, p95 = (spent[int(len(spent) * share)] for share in (0.5, 0.95))
+    print(f"{words}: {len(times)} requests, {len(wrong)} wrong, p50 {p50 * 1000:.0f} ms, p95 {p95 * 1000:.0f} ms")
+    by_path = {}
+    for seconds, path in times:
+        by_path.setdefault(re.sub(r"\d+", "N", path), []).append(seconds)
+    slow = sorted(by_path.items(), key=lambda pair: -sorted(pair[1])[int(len(pair[1]) * 0.95)])[:4]
+    for path, found in slow:
+        print(f"    {path}: p95 {sorted(found)[int(len(found) * 0.95)] * 1000:.0f} ms of {len(found)}")
+    for sentence in wrong[:8]:
+        print(f"    {sentence}")
+    return p95
+
+
+def main():
+    with tempfile.TemporaryDirectory() as folder:
+        server, port, pairs, env = served(folder)
+        try:
+            at_work(port, pairs, 4, 4, 0.2)
+            alone = report("one alone, no pause", *at_work(port, pairs, 1, 10, 0.0))
+            times, wrong = at_work(port, pairs, PEOPLE, SECONDS, PAUSE_S)
+            p95 = report(f"{PEOPLE} people, a request a second each", times, wrong)
+            report(f"{PEOPLE} people, no pause", *at_work(port, pairs, PEOPLE, 15, 0.0))
+            audit = subprocess.run(
+                [sys.executable, "manage.py", "audit"], cwd=ROOT, env=env, capture_output=True, text=True
+            )
+            print(audit.stdout.strip() or audit.stderr.strip())
+        finally:
+            server.terminate()
+            server.wait(20)
+    print(f"20 against one alone: {p95 / alone:.1f} x")
+    return int(bool(wrong) or p95 > MOST_P95_S or audit.returncode != 0)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,112 @@
+"""Taps that cannot be sent: none is lost, doubled or moved in time, through cut networks, closed tabs and errors."""
+
+import re
+
+from playwright.sync_api import expect
+
+from chimney.hearth import invariants
+from chimney.ledger.models import Receipt
+from chimney.logbook import flows
+from chimney.logbook.models import Cover, Exposure
+from tests.browser.stage import PHONE, Stage
+from tests.chimney.kitchen import kit, opened
+
+# What the console says when the network is cut, or the server answers badly, on purpose.
+CUT = ("htmx:sendError", "htmx:responseError", "Response Status Error", "Failed to load resource")
+SECOND = 1.0
+
+
+class Taps(Stage):
+    def setUp(self):
+        self.camera, self.paper, self.developer, self.holder = kit()
+        self.exposure = opened(self.camera, self.paper, self.holder, seconds=20.0)
+        self.url = f"/expose/{self.exposure.pk}/"
+
+    def tap(self, page, words):
+        page.get_by_role("button", name=words).tap()
+
+    def test_a_phone_without_network_covers_uncovers_and_closes_and_its_tab_is_closed(self):
+        with self.page(PHONE, has_touch=True, expected=CUT) as page:
+            page.goto(self.url)
+            page.context.set_offline(True)
+            began = page.evaluate("Date.now()")
+            self.tap(page, "Cover for a moment")
+            expect(page.locator("[data-waits]")).to_contain_text("1 tap waits here")
+            stood = page.locator("[data-digits]").text_content()
+            page.wait_for_timeout(1500)
+            # The clock stands although the server knows nothing of it, and there is a way to uncover.
+            self.assertEqual(page.locator("[data-digits]").text_content(), stood)
+            self.tap(page, "Uncover")
+            uncovered = page.evaluate("Date.now()")
+            page.wait_for_timeout(1200)
+            self.assertNotEqual(page.locator("[data-digits]").text_content(), stood)
+            self.tap(page, "Close the hole")
+            closed = page.evaluate("Date.now()")
+            expect(page.locator("[data-waits]")).to_contain_text("3 taps wait here")
+            expect(page.get_by_role("button", name="Slide is in, turned")).to_be_visible()
+            context = page.context
+            page.close()
+            self.assertEqual(Cover.objects.count(), 0)
+            context.set_offline(False)
+            other = context.new_page()
+            # Another page, after a restart: what waits is handed over from wherever one is.
+            other.goto("/kit/")
+            expect(other.locator("[data-waits]")).to_be_hidden()
+            opening = Exposure.objects.get().openings.get()
+            cover = opening.covers.get()
+            for moment, tapped in (
+                (cover.covered_at, began),
+                (cover.uncovered_at, uncovered),
+                (opening.closed_at, closed),
+            ):
+                self.assertAlmostEqual(moment.timestamp(), tapped / 1000, delta=SECOND)
+            self.assertEqual(Receipt.objects.filter(key__startswith="tap").count(), 3)
+        self.assertEqual(list(invariants.broken()), [])
+
+    def test_an_error_and_a_lost_cookie_are_no_acknowledgement(self):
+        with self.page(PHONE, has_touch=True, expected=CUT) as page:
+            page.goto(self.url)
+            page.route(re.compile("/close/"), lambda route: route.fulfill(status=500, body="broken"))
+            self.tap(page, "Close the hole")
+            expect(page.locator("[data-waits]")).to_contain_text("answered with an error (500)")
+            self.assertIsNone(Exposure.objects.get().given_s)
+            page.unroute(re.compile("/close/"))
+            expect(page.locator(".digits")).to_contain_text("open for")
+            expect(page.locator("[data-waits]")).to_be_hidden()
+            # The cookie is gone, so the page's own token is worth nothing: a fresh one is asked for.
+            page.context.clear_cookies()
+            self.tap(page, "Slide is in, turned")
+            expect(page.locator(".done-note")).to_contain_text("is safe")
+            self.assertIsNotNone(Exposure.objects.get().slide_back_at)
+
+    def test_an_answer_that_was_lost_on_the_way_does_nothing_twice(self):
+        with self.page(PHONE, has_touch=True, expected=CUT) as page:
+            page.goto(self.url)
+
+            def lose(route):
+                route.fetch()
+                route.abort()
+
+            page.route(re.compile("/cover/"), lose, times=1)
+            self.tap(page, "Cover for a moment")
+            expect(page.get_by_role("button", name="Uncover")).to_be_visible()
+            while page.evaluate("JSON.parse(localStorage.taps || '[]').length"):
+                page.wait_for_timeout(100)
+            self.assertEqual((Cover.objects.count(), Receipt.objects.filter(key__startswith="tap").count()), (1, 1))
+
+    def test_what_another_device_did_first_is_told_and_stays_until_it_was_seen(self):
+        with self.page(PHONE, has_touch=True, expected=CUT) as page:
+            page.goto(self.url)
+            page.context.set_offline(True)
+            self.tap(page, "Cover for a moment")
+            expect(page.locator("[data-waits]")).to_contain_text("1 tap waits")
+            flows.close_hole(self.exposure)
+            page.context.set_offline(False)
+            expect(page.locator("[data-waits]")).to_contain_text("Not taken in: Cover for a moment")
+            page.goto("/")
+            expect(page.locator("[data-waits]")).to_contain_text("is shut on S-001")
+            self.assert_accessible(page, "a tap that was refused")
+            self.tap(page, "I have seen that")
+            expect(page.locator("[data-waits]")).to_be_hidden()
+            page.goto("/expose/")
+            expect(page.locator("[data-waits]")).to_be_hidden()
