@@ -8,9 +8,10 @@ RUN := $(VENV)/installed-run
 TEST := $(VENV)/installed-test
 DEMO := CHIMNEY_DATA=var/demo CHIMNEY_ZONE=Europe/Stockholm
 GUNICORN := $(BIN)/gunicorn chimney.wsgi
+TESTING := CHIMNEY_DATA=var/test CHIMNEY_ZONE=Europe/Stockholm
 HERE := CHIMNEY_BIND=127.0.0.1:$(PORT)
 
-.PHONY: demo run serve test bench screenshots lint clean-demo
+.PHONY: demo run serve test fuzz bench soak screenshots lint clean-demo
 
 $(BIN)/python:
 	$(PYTHON) -m venv $(VENV)
@@ -54,10 +55,18 @@ serve: $(RUN)
 	CHIMNEY_SERVE=1 CHIMNEY_BIND=0.0.0.0:$(PORT) $(GUNICORN)
 
 test: $(TEST) $(CHROMIUM)
-	CHIMNEY_DATA=var/test CHIMNEY_ZONE=Europe/Stockholm $(BIN)/python manage.py test
+	$(TESTING) $(BIN)/python manage.py test --parallel 2
+
+## The property tests at large, other ones each time: states, every address and field, every hour
+fuzz: $(TEST)
+	$(TESTING) CHIMNEY_FUZZ=1 $(BIN)/python manage.py test --parallel 2 tests.pinhole tests.chimney.test_model tests.chimney.test_fuzz tests.chimney.test_sweep
 
 bench: $(TEST)
 	$(BIN)/python scripts/bench.py
+
+## Twenty people at work for a minute
+soak: $(RUN)
+	$(BIN)/python scripts/soak.py
 
 screenshots: $(TEST) $(CHROMIUM)
 	$(BIN)/python scripts/screenshots.py

@@ -4,8 +4,9 @@ import gc
 import os
 
 bind = os.environ.get("CHIMNEY_BIND", "127.0.0.1:8000")
-# A process computes one answer at a time; a few of them use the cores and step in for one that computes for long.
-workers = int(os.environ.get("CHIMNEY_WORKERS", min(4, (os.cpu_count() or 1) + 1)))
+# A process computes one answer at a time: as many as there are cores, and two at least, so that one steps in for one
+# that computes for long. More of them only take the cores from each other (scripts/soak.py).
+workers = int(os.environ.get("CHIMNEY_WORKERS", max(2, min(4, os.cpu_count() or 1))))
 # Half a header or a trickling body holds a greenlet, not a thread; hundreds of them are cheap.
 worker_class = "gevent"
 worker_connections = 500

@@ -8,7 +8,7 @@ from django.views.decorators.http import require_POST
 from chimney.field import desk as desks
 from chimney.field import flows, prints, trips
 from chimney.field.models import Outing, Shot, Taken
-from chimney.kit.models import Camera, Paper
+from chimney.kit.models import Camera, Paper, but_its_measures
 from chimney.lessons import flows as lessons
 from chimney.logbook.models import Exposure, Sheet
 from chimney.parts import fragments, pdf, undo
@@ -36,6 +36,7 @@ def _to_do(request):
 
 def _page(request, desk, status=200):
     kept = Shot.objects.filter(done=False, outing=None).select_related("camera", "paper")
+    kept = kept.defer(*but_its_measures("camera"))
     page = {"desk": desk, "kept": kept, "outings": Outing.objects.select_related("place")[:3]}
     return render(request, "field/plan.html", page, status=status)
 

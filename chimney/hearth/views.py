@@ -14,7 +14,7 @@ from chimney import folder
 from chimney.field.models import Outing, Shot
 from chimney.hearth import finding
 from chimney.hearth.door import DoorForm
-from chimney.kit.models import Camera, Developer, Holder, Paper
+from chimney.kit.models import Camera, Developer, Holder, Paper, but_its_measures
 from chimney.ledger import devices
 from chimney.ledger.models import Device
 from chimney.lessons import queries as lessons
@@ -43,13 +43,19 @@ def hearth(request):
         "to_read": queries.waiting(Sheet.Stage.DEVELOPED)[:SHOWN],
         "counts": {str(stage): count for stage, count in counts.items()},
         "lesson": lessons.last(),
-        "kept": Shot.objects.filter(done=False, outing=None).select_related("camera", "paper")[:SHOWN],
+        "kept": _kept()[:SHOWN],
         "home": home,
         "sun": home and places.sun_day(home, places.today(home)),
         "outing": Outing.objects.filter(day__gte=timezone.localdate(now)).select_related("place").last(),
         "first_step": None if Sheet.objects.exists() else finding.first_step(_owned()),
     }
     return render(request, "hearth/hearth.html", page)
+
+
+def _kept():
+    """Plans kept for later."""
+    kept = Shot.objects.filter(done=False, outing=None).select_related("camera", "paper")
+    return kept.defer(*but_its_measures("camera"))
 
 
 def _due(counts):

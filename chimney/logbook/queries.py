@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from django.db.models import Count, Prefetch, Q
 
-from chimney.kit.models import Box, Holder
+from chimney.kit.models import Box, Holder, but_its_measures
 from chimney.logbook import figures
 from chimney.logbook.models import Exposure, Loading, Opening, Sheet
 
@@ -40,15 +40,15 @@ class Side:
 
 def with_thread(sheets):
     """Sheets with all that a strip shows: paper, exposures with camera, where it lies."""
-    loadings = Loading.objects.select_related("holder__camera")
+    loadings = Loading.objects.select_related("holder__camera").defer(*but_its_measures("holder__camera"))
     return sheets.select_related("paper", "person").prefetch_related(
-        Prefetch("exposures", _brief().select_related("camera")), Prefetch("loadings", loadings)
+        Prefetch("exposures", _brief()), Prefetch("loadings", loadings)
     )
 
 
 def _brief():
-    """Exposures for a list, without the long numbers of their sums."""
-    return Exposure.objects.defer("sum", "forecast")
+    """Exposures for a list with their cameras' names, without the long numbers of their sums."""
+    return Exposure.objects.select_related("camera").defer("sum", "forecast", *but_its_measures("camera"))
 
 
 def waiting(stage):
@@ -63,24 +63,24 @@ def running():
 
 def whole(exposures):
     """Exposures with all that a timer shows."""
-    return exposures.select_related("sheet__paper", "camera", "loading__holder__camera").prefetch_related(
-        "openings__covers", "rereads"
-    )
+    found = exposures.select_related("sheet__paper", "camera", "loading__holder__camera")
+    found = found.defer(*but_its_measures("camera"), *but_its_measures("loading__holder__camera"))
+    return found.prefetch_related("openings__covers", "rereads")
 
 
 def bag():
-    """Every holder in use or not yet empty, with its sides."""
-    open_loadings = Loading.objects.filter(unloaded_at=None).select_related(
-        "sheet__paper", "sheet__person", "holder__camera"
-    )
-    open_loadings = open_loadings.prefetch_related(Prefetch("sheet__exposures", _brief()))
-    holders = (
-        Holder.objects.select_related("camera")
-        .annotate(lying=Count("loadings", Q(loadings__unloaded_at=None)))
-        .filter(Q(retired_at=None) | Q(lying__gt=0))
-        .prefetch_related(Prefetch("loadings", open_loadings, to_attr="lying_in"))
-        .order_by("camera", "name")
-    )
+    """Every holder in use or not yet empty, with its sides and the exposures of what lies in them."""
+    return _sides_of(Loading.objects.prefetch_related(Prefetch("sheet__exposures", _brief())))
+
+
+def _sides_of(loadings):
+    """[(holder, [Side])] of holders in use or not yet empty; loadings: with what is read of their sheets."""
+    lying = loadings.filter(unloaded_at=None).select_related("sheet__paper", "sheet__person", "holder__camera")
+    lying = lying.defer(*but_its_measures("holder__camera"))
+    full = Loading.objects.filter(unloaded_at=None).values("holder")
+    holders = Holder.objects.filter(Q(retired_at=None) | Q(pk__in=full)).select_related("camera")
+    holders = holders.defer(*but_its_measures("camera")).order_by("camera", "name")
+    holders = holders.prefetch_related(Prefetch("loadings", lying, to_attr="lying_in"))
     return [(holder, [_side(holder, letter) for letter in holder.sides]) for holder in holders]
 
 
@@ -90,13 +90,14 @@ def _side(holder, letter):
 
 
 def sides():
-    return [side for _, found in bag() for side in found]
+    """Every side of the bag, with what lies there."""
+    return [side for _, found in _sides_of(Loading.objects) for side in found]
 
 
 def packet():
     """[(person or None, [sheets exposed and not developed])], names in order, one's own first."""
     found = defaultdict(list)
-    exposures = _brief().select_related("camera", "developer")
+    exposures = _brief().select_related("developer")
     waits = Sheet.objects.filter(stage=Sheet.Stage.EXPOSED).select_related("paper", "person")
     for sheet in waits.prefetch_related(Prefetch("exposures", exposures), "loadings__holder__camera").order_by("code"):
         found[sheet.person].append(sheet)
