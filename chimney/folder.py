@@ -45,7 +45,7 @@ DAMAGED = Trouble(
     "database read out with the sqlite3 tool's .recover.",
 )
 EMPTIED = Trouble(
-    f"The database {DATABASE} is gone or empty, but it held sheets before.",
+    f"The database {DATABASE} is gone or empty, but one was begun there before.",
     "No new one was begun in its place, so nothing was overwritten. A write-ahead log beside it (-wal) may hold the "
     "last work: do not delete it.",
     "Put the database back from your copy. If you really mean to begin anew, move known.json and everything beside it "
@@ -89,27 +89,34 @@ def make():
 
 
 def is_emptied():
-    """Whether there is nothing where sheets were known to be; looked at before anything opens the database."""
+    """Whether there is nothing where a database was begun; looked at before anything opens it."""
+    kept = known()
+    if kept.get("emptied"):
+        return True
     try:
         if DATABASE.exists() and DATABASE.stat().st_size:
             return False
         log = DATA / f"{DATABASE.name}-wal"
-        return known() > 0 or (log.exists() and log.stat().st_size > LOG_HEADER_BYTES)
+        return bool(kept) or (log.exists() and log.stat().st_size > LOG_HEADER_BYTES)
     except OSError:
         return False
 
 
 def known():
-    """How many sheets the database was known to hold when Chimney was started last."""
+    """What was noted of the database when Chimney was started last: {"sheets": how many}; empty before the first."""
     try:
-        return int(json.loads(KNOWN.read_text())["sheets"])
-    except (OSError, ValueError, KeyError, TypeError):
-        return 0
+        found = json.loads(KNOWN.read_text())
+    except (OSError, ValueError):
+        return {}
+    return found if isinstance(found, dict) else {}
 
 
 def remember(sheets):
-    """Keep how many sheets there are, so that an emptied database is noticed at the next start."""
-    KNOWN.write_text(json.dumps({"sheets": sheets}))
+    """Note how many sheets there are; fewer than none of many is told from a database that was emptied."""
+    before = known().get("sheets", 0)
+    emptied = not sheets and isinstance(before, int) and before > 0
+    KNOWN.write_text(json.dumps({"sheets": before, "emptied": True} if emptied else {"sheets": sheets}))
+    return not emptied
 
 
 def is_sound():

@@ -7,12 +7,12 @@ from math import isfinite
 import numpy as np
 
 from chimney.places import flows as places
-from pinhole import dusk, exposure, light
+from pinhole import durations, dusk, exposure, light
 
 # A forecast reaches so many times the planned exposure, in so many steps; back to where the day may have begun.
 REACH, POINTS, BACK = 3.0, 24, timedelta(hours=12)
-# Shorter exposures than this end before the light has moved; a move of the end below these is not worth a word.
-LEAST_FORECAST_S, LEAST_MOVE_S, LEAST_MOVE_SHARE = 60.0, 1.0, 0.02
+# Shorter exposures than this end before the light has moved.
+LEAST_FORECAST_S = 60.0
 
 
 @dataclass(frozen=True)
@@ -57,13 +57,13 @@ def forecast(place, done, seconds, start):
     course = light.course(times, metered, done.school).scaled(done.exact_s / seconds)
     ends_s = min(dark_s, exposure.LONGEST_S)
     found = dusk.prospect(course, 0.0, ends_s)
-    moved_s = abs(found.closes_s - seconds)
     return Forecast(
         start=start,
         points=_points(times[ahead], metered[ahead], min(ends_s, max(REACH * seconds, found.closes_s, 1800.0))),
         prospect=found,
         dark_at=start + timedelta(seconds=dark_s) if isfinite(dark_s) else None,
-        matters=not found.full or moved_s >= max(LEAST_MOVE_S, LEAST_MOVE_SHARE * seconds),
+        # An end that is counted the same has not moved.
+        matters=not found.full or durations.countable_s(found.closes_s) != durations.countable_s(seconds),
     )
 
 

@@ -210,8 +210,13 @@ class Folder(TestCase):
         self.assertFalse(folder.is_emptied())
         with closing(sqlite3.connect(folder.DATABASE)) as database:
             database.execute("create table sheet (code)")
-        folder.remember(3)
+        self.assertTrue(folder.remember(3))
         self.assertTrue(folder.is_sound() and not folder.is_emptied())
+        # A sound one without a sheet, where there were three; and the right one put back in its place.
+        self.assertFalse(folder.remember(0))
+        self.assertTrue(folder.is_emptied())
+        self.assertTrue(folder.remember(3))
+        self.assertFalse(folder.is_emptied())
         folder.DATABASE.write_bytes(folder.DATABASE.read_bytes()[:50] + os.urandom(4000))
         self.assertFalse(folder.is_sound())
         for gone in (lambda: folder.DATABASE.write_bytes(b""), folder.DATABASE.unlink):

@@ -22,7 +22,7 @@ class Command(BaseCommand):
 
     def prepare(self):
         folder.make()
-        if folder.is_emptied():
+        if folder.is_emptied() and not folder.DATABASE.exists():
             self.say(folder.EMPTIED)
             return
         if not folder.is_sound():
@@ -33,7 +33,8 @@ class Command(BaseCommand):
         with connection.cursor() as cursor:
             cursor.execute("PRAGMA journal_mode=WAL")
         folder.make()
-        folder.remember(Sheet.objects.count())
+        if not folder.remember(Sheet.objects.count()):
+            self.say(folder.EMPTIED)
 
     def bring_up_to_date(self):
         """Migrate, with a copy of what was there before if there was anything."""
