@@ -52,7 +52,7 @@ def main(folder, names):
             "CHIMNEY_ZONE": "Europe/Stockholm",
             "DJANGO_SETTINGS_MODULE": "chimney.settings",
         }
-        for command in (["migrate", "-v0"], ["demo"], ["collectstatic", "--noinput", "-v0"]):
+        for command in (["prepare"], ["demo"], ["collectstatic", "--noinput", "-v0"]):
             subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=env, check=True)
         server = subprocess.Popen(
             [sys.executable, "-m", "gunicorn", "chimney.wsgi", "-b", f"127.0.0.1:{PORT}", "--log-level", "error"],
