@@ -158,13 +158,13 @@ def work_out(
     add("filter", 2.0 ** float(checked("filter_stops", filter_stops)))
     add("compensation", 2.0 ** float(checked("compensation_stops", compensation_stops)))
     metered = steps[-1].seconds
-    exact = school.adjusted_s(metered)
-    add("reciprocity", exact / metered)
+    exact = _adjusted_s(school, metered)
+    add("reciprocity", exact / metered if math.isfinite(metered) else 1.0)
     seconds = durations.countable_s(exact)
     add("count", seconds / exact if math.isfinite(exact) else 1.0)
 
     sd = math.hypot(*(step.sd_stops for step in steps))
-    low, high = (school.adjusted_s(metered * 2 ** (sign * CENTRAL_90 * sd)) for sign in (-1, 1))
+    low, high = (_adjusted_s(school, metered * 2 ** (sign * CENTRAL_90 * sd)) for sign in (-1, 1))
     low_stops, high_stops = _stops(low, exact), _stops(high, exact)
     return Sum(
         reading=reading,
@@ -184,6 +184,11 @@ def work_out(
         high_stops=high_stops,
         bracket=max(-low_stops, high_stops) > BRACKET_STOPS,
     )
+
+
+def _adjusted_s(school, metered):
+    """What a school makes of a time that may have no end."""
+    return school.adjusted_s(metered) if math.isfinite(metered) else math.inf
 
 
 def _stops(seconds, against):

@@ -179,7 +179,7 @@ class CameraForm(ThingForm):
             self.add_error("cut", f"A sheet cut larger than its nominal {given['size']} would jam.")
         given["visible"] = given.get("visible") or sizes.visible(*cut)
         self._check_curve(given, cut[0], given["visible"][0])
-        if any(seen > whole for seen, whole in zip(given["visible"], cut, strict=True)):
+        if given.get("visible") and any(seen > whole for seen, whole in zip(given["visible"], cut, strict=True)):
             self.add_error("visible", f"No more can be visible than the cut sheet has: {cut[0]:g}x{cut[1]:g} mm.")
 
     def study(self):

@@ -46,7 +46,8 @@ def reread(exposure, reading, *, at=None):
     after = changing.progress(fresh, now, [*fresh.rereads.all(), found])
     found.stops = math.log2(expected_s / again.metered_s)
     moved_s = after.left_s - before.left_s
-    found.moved_s = moved_s if math.isfinite(moved_s) else None
+    # Moved by more than a day, no end is in sight.
+    found.moved_s = moved_s if abs(moved_s) <= craft.LONGEST_S else None
     found.save()
     return found
 

@@ -6,6 +6,7 @@ from chimney.field.models import Shot
 from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Paper
 from chimney.logbook import flows
 from chimney.logbook.models import Exposure, Sheet
+from chimney.places.models import Place
 from chimney.results.models import Verdict
 from tests.chimney.kitchen import kit, opened, typed
 
@@ -144,7 +145,7 @@ class BadInput(TestCase):
         for field, bad, words in (
             ("diameter_mm", "0", "between 15 and 2000 mm"),
             ("sheet", "large", "written like"),
-            ("hole_up_mm", "200", "above the can&#x27;s 150 mm"),
+            ("hole_up_mm", "200", "above the can&#39;s 150 mm"),
         ):
             self.assertContains(self.client.get("/kit/can/", good | {field: bad}), words)
         made = self.client.get("/kit/camera/new/?back=can&focal_mm=66&cut=177.8x127&loads_directly=on")
@@ -285,3 +286,31 @@ class BadInput(TestCase):
                 self.assertEqual(self.client.post(url, data).status_code, status)
         self.assertEqual(self.client.post("/dress/", {"next": "//evil.example"})["Location"], "/")
         self.assertEqual(self.client.get("/expose/1/close/").status_code, 405)
+
+    def test_numbers_at_their_permitted_ends_are_computable_by_everything_that_reads_them(self):
+        place = {"name": "x", "latitude_deg": "57", "longitude_deg": "19", "zone": "Europe/Stockholm"}
+        self.client.post("/plan/places/new/", place)
+        wrong = self.client.post("/plan/places/1/", place | {"longitude_deg": "east", "zone": ""})
+        self.assertContains(wrong, "must be a number", status_code=422)
+        steep = self.client.post("/kit/paper/new/", PAPER | {"table": "1s 2s\n1.01s 40s"})
+        self.assertContains(steep, "it grows with the power", status_code=422)
+        bent = CAMERA | {"back": "arc", "focal_mm": "50", "cut": "150x100", "visible": "170x90"}
+        self.assertEqual(self.client.post("/kit/camera/new/", bent).status_code, 422)
+        self.assertEqual(self.client.get("/kit/camera/new/", bent, headers={"HX-Request": "true"}).status_code, 200)
+        self.client.post("/kit/paper/new/", PAPER | {"exponent": "3", "school": "power", "onset_s": "0.0001"})
+        exposure = opened(self.camera, self.paper, self.holder)
+        changed = PAPER | {"name": "grade-2 RC", "kind": "solargraph"}
+        told = self.client.post(f"/kit/paper/{self.paper.pk}/", changed)
+        self.assertContains(told, "add another paper instead", status_code=422)
+        again = {"kind": "seconds", "seconds": "24h", "meter_f": "1", "meter_iso": "6"}
+        self.client.post(f"/expose/{exposure.pk}/reading/", again)
+        page = self.client.get(f"/expose/{exposure.pk}/")
+        for words in ("no end comes within a day", "no end is in sight", "Close the hole"):
+            self.assertContains(page, words, html=False)
+        self.client.post(f"/expose/{exposure.pk}/close/")
+        self.assertContains(self.client.get(f"/expose/{exposure.pk}/"), "Slide is in")
+        # A day that its zone left out when it crossed the date line.
+        Place.objects.update(zone="Pacific/Apia", latitude_deg=-13.8, longitude_deg=-171.8)
+        self.assertEqual(self.client.get("/plan/places/1/?day=2011-12-30").status_code, 200)
+        day = {"name": "gone", "place": 1, "day": "2011-12-30", "sky": "haze", "wind": "still"}
+        self.assertContains(self.client.post("/plan/outings/new/", day, follow=True), "no shot yet")

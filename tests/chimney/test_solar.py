@@ -8,6 +8,7 @@ from django.test import TestCase
 from icalendar import Calendar
 from PIL import Image
 
+from chimney.hearth import invariants
 from chimney.hearth.demo_cans import CAN
 from chimney.kit import flows as kit_flows
 from chimney.kit.models import Camera, Developer, Paper
@@ -225,8 +226,45 @@ class Planner(Solar):
         self.client.post("/plan/sun/keep/", self.typed(series="Can 3 E 10\ncan 4 270"))
         found = [(str(can.camera), can.azimuth_deg, can.tilt_deg) for can in Solargraph.objects.order_by("pk")]
         self.assertEqual(found, [("Can 3", 90, 10), ("Can 4", 270, 0)])
-        wrong = self.client.post("/plan/sun/keep/", self.typed(series="Can 77 E"))
-        self.assertContains(wrong, "A camera of yours and its direction", status_code=422)
+        # Each line is held against the planner's own bounds, and nothing of the rest is kept beside a wrong one.
+        for line, words in (
+            ("Can 77 E", "A camera of yours and its direction"),
+            ("Can 4 SSS 10", "must be a number"),
+            ("Can 4 NEE", "must be a number"),
+            ("Can 4 400 5", "between 0 and 360"),
+            ("Can 4 361", "between 0 and 360"),
+            ("Can 4 180 99", "between -85 and 85"),
+        ):
+            wrong = self.client.post("/plan/sun/keep/", self.typed(series=f"Can 3 E\n{line}"))
+            self.assertContains(wrong, words, status_code=422)
+        self.assertEqual(Solargraph.objects.count(), 2)
+        self.client.post("/plan/sun/keep/", self.typed(series="Can 4 nne -85"))
+        self.assertEqual(Solargraph.objects.latest("pk").azimuth_deg, 22.5)
+
+    def test_a_long_skyline_stays_out_of_the_address_and_comes_back_from_it(self):
+        rows = "\n".join(f"{n / 2},{3 + n % 9}" for n in range(700))
+        data = self.typed() | {"file": SimpleUploadedFile("t.csv", rows.encode())}
+        address = self.client.post("/plan/sun/skyline.csv", data)["Location"]
+        self.assertLess(len(address), 250)
+        for url in (address, address):
+            self.assertEqual(len(self.client.get(url).context["desk"].form.cleaned_data["horizon"]), 700)
+        live = self.client.post(
+            "/plan/sun/", self.typed(horizon=rows.replace(",", " ")), headers={"HX-Request": "true"}
+        )
+        self.assertLess(len(live["HX-Replace-Url"]), 250)
+        self.assertIn("%40", live["HX-Replace-Url"])
+        self.assertEqual(self.client.get("/plan/sun/?horizon=@nothing").status_code, 200)
+
+    def test_a_plan_that_cannot_be_drawn_any_more_can_be_dropped_and_that_undone(self):
+        self.client.post("/plan/sun/keep/", self.typed())
+        can = Solargraph.objects.get()
+        Camera.objects.filter(pk=can.camera_id).update(visible_width_mm=400)
+        self.assertContains(self.client.get(f"/expose/cans/{can.pk}/"), "It cannot be drawn any more")
+        dropped = self.client.post(f"/expose/cans/{can.pk}/drop/", follow=True)
+        self.assertContains(dropped, f"/expose/cans/{can.pk}/undrop/")
+        self.assertFalse(Solargraph.objects.exists())
+        self.client.post(f"/expose/cans/{can.pk}/undrop/")
+        self.assertEqual(Solargraph.objects.get(), can)
 
 
 class OutThere(Solar):
@@ -317,6 +355,27 @@ class OutThere(Solar):
         other = self.planned()
         self.client.post(f"/expose/cans/{other.pk}/drop/")
         self.assertFalse(Solargraph.objects.filter(pk=other.pk).exists())
+
+    def test_a_can_is_used_again_whatever_became_of_its_sheet(self):
+        for fate in ("missing", "home"):
+            with self.subTest(fate):
+                first = self.planned()
+                self.put_out(first)
+                if fate == "missing":
+                    self.client.post(f"/expose/cans/{first.pk}/event/", {"kind": "missing"})
+                else:
+                    self.client.post(f"/expose/cans/{first.pk}/close/")
+                again = self.planned()
+                self.assertEqual(self.put_out(again).status_code, 302)
+                fresh = Solargraph.objects.get(pk=again.pk).sheet
+                self.assertNotEqual(fresh, Solargraph.objects.get(pk=first.pk).sheet)
+                # Found while its box is out again: it is home, and the other one stays out.
+                self.client.post(f"/expose/cans/{first.pk}/event/", {"kind": "found"})
+                self.assertEqual(Solargraph.objects.get(pk=first.pk).stage, "home")
+                self.assertEqual(list(invariants.broken()), [])
+                self.client.post(f"/expose/cans/{again.pk}/close/")
+        key = f"{self.camera.own_back.pk}A"
+        self.assertEqual(self.client.get(f"/plan/?side={key}").status_code, 200)
 
     def test_what_stands_in_the_way_of_putting_out_is_told(self):
         can = self.planned()

@@ -4,9 +4,11 @@ import math
 from unittest import TestCase
 
 import numpy as np
+from hypothesis import given
+from hypothesis import strategies as some
 from scipy import integrate, optimize
 
-from pinhole import brackets, clock, exposure, light, outing, reciprocity, shake
+from pinhole import brackets, clock, dusk, exposure, light, outing, reciprocity, shake
 from pinhole.progress import progress
 from pinhole.projection import CanBack, FlatBack
 
@@ -75,6 +77,35 @@ class Integral(TestCase):
         ):
             with self.assertRaisesRegex(ValueError, words):
                 call()
+
+
+class Dusk(TestCase):
+    def test_what_is_full_before_dark_and_until_when_it_makes_sense_to_open(self):
+        # By hand: 100 s of light that stands still, and one stop less from 300 on; dark at 400.
+        light_of = light.course([0, 300, 300.001, 400], [100, 100, 200, 200], SCHOOLS[0])
+        for opens, full, closes, share in ((0, True, 100, 1), (220, True, 340, 1), (310, False, 400, 0.45)):
+            found = dusk.prospect(light_of, opens, 400)
+            self.assertEqual(found.full, full)
+            self.assertAlmostEqual(found.closes_s, closes, places=2)
+            self.assertAlmostEqual(found.share, share, places=4)
+            # 100 s after 300 are worth half a sheet, so the other half begins 50 s before.
+            self.assertAlmostEqual(found.latest_s, 250, places=2)
+        self.assertAlmostEqual(dusk.prospect(light_of, 300, 400).short_stops, 1, places=3)
+        self.assertEqual(dusk.prospect(light_of, 500, 400).short_stops, math.inf)
+        self.assertEqual(dusk.prospect(light_of, 0, math.inf).latest_s, math.inf)
+
+    def test_dark_is_the_end_of_civil_twilight(self):
+        self.assertAlmostEqual(dusk.dark_from_s([0, 100, 200], [3, -5, -7]), 150)
+        self.assertEqual(dusk.dark_from_s([0, 100], [3, -5]), math.inf)
+        self.assertTrue(math.isnan(dusk.dark_from_s([0, 100], [-7, 3])))
+
+    @given(some.floats(-1500, 200), some.floats(0.01, 1e6), some.sampled_from(SCHOOLS))
+    def test_an_end_that_never_comes_is_no_error(self, ev, f_number, school):
+        found = light.closing([0, 600], [ev, ev - 9], f_number, 0.05, school)
+        self.assertGreaterEqual(found.seconds, 0)
+        self.assertTrue(found.beyond_last or found.seconds <= 600)
+        reading = exposure.Reading("seconds", "", 1e300, 1.0, 1e6)
+        self.assertEqual(exposure.work_out(reading, f_number=1e6, ei=1e-6, school=school).seconds, math.inf)
 
 
 class Sky(TestCase):
