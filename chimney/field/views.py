@@ -8,7 +8,8 @@ from django.views.decorators.http import require_POST
 from chimney.field import desk as desks
 from chimney.field import flows, prints, trips
 from chimney.field.models import Outing, Shot, Taken
-from chimney.kit.models import Camera, Paper, but_its_measures
+from chimney.kit.models import Camera, Paper
+from chimney.kit.queries import but_its_measures
 from chimney.lessons import flows as lessons
 from chimney.logbook.models import Exposure, Sheet
 from chimney.parts import fragments, pdf, undo

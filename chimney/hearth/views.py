@@ -14,7 +14,8 @@ from chimney import folder
 from chimney.field.models import Outing, Shot
 from chimney.hearth import finding
 from chimney.hearth.door import DoorForm
-from chimney.kit.models import Camera, Developer, Holder, Paper, but_its_measures
+from chimney.kit.models import Camera, Developer, Holder, Paper
+from chimney.kit.queries import but_its_measures
 from chimney.ledger import devices
 from chimney.ledger.models import Device
 from chimney.lessons import queries as lessons

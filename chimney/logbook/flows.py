@@ -130,66 +130,43 @@ def unload(loading):
 
 
 @verb
-def open_hole(
-    loading,
-    camera,
-    done,
-    *,
-    subject="",
-    ei_from=Exposure.EiFrom.BOX,
-    developer=None,
-    note="",
-    again=False,
-    planned_s=None,
-    forecast=(),
-    dark_at=None,
-    hand_s=0,
-    is_strip=False,
-    loaded_by_it=False,
-):
+def open_hole(loading, camera, done, *, again=False, planned_s=None, forecast=(), hand_s=0, **kept):
     """Start an exposure of the loaded sheet by a worked-out Sum; returns it with its running opening.
 
     again: a sheet that is exposed already is meant to be exposed once more; planned_s: the time to give, that of the
-    sum if None; forecast: [(seconds after the hole is free, metered seconds)]; dark_at: when it is dark, if that is
-    reckoned with; hand_s: how long a hand stays before the hole after the flap is up; is_strip: its bands get different
-    times; loaded_by_it: the sheet was cut and loaded by the same tap.
+    sum if None; forecast: [(seconds after the hole is free, metered seconds)]; hand_s: how long a hand stays before
+    the hole after the flap is up; kept: what else an Exposure keeps, as its fields are called.
     """
     camera = current(camera, Camera.objects.all())
     loading = current(loading, Loading.objects.select_related("sheet__paper", "holder__camera"))
-    sheet = loading.sheet
+    sheet, now = loading.sheet, clock.now()
     _refuse_wrong_sheet(loading, sheet, camera, again=again)
-    same_body = Q(camera=camera.body_pk) | Q(camera__body=camera.body_pk)
-    running = Opening.objects.select_related("exposure__sheet").filter(same_body, closed_at=None).first()
-    if running:
-        raise Refused(
-            f"{camera} is already open on {running.exposure.sheet}.",
-            "See its timer",
-            "logbook:timer",
-            running.exposure_id,
-        )
-    now = clock.now()
+    _refuse_open_camera(camera)
     exposure = Exposure.objects.create(
         sheet=sheet,
         camera=camera,
         loading=loading,
-        developer=developer,
-        subject=subject,
-        note=note,
         sum=done.as_data(),
-        ei_from=ei_from,
         planned_s=planned_s or done.seconds,
         forecast=[[float(after), float(metered)] for after, metered in forecast],
-        dark_at=dark_at,
         hand_s=hand_s,
-        is_strip=is_strip,
-        loaded_by_it=loaded_by_it,
         made_at=now,
+        **{"ei_from": Exposure.EiFrom.BOX} | kept,
     )
     opening = Opening.objects.create(exposure=exposure, camera=camera, opened_at=now)
     if hand_s:
         Cover.objects.create(opening=opening, covered_at=now, uncovered_at=now + timedelta(seconds=hand_s))
     move(sheet, Stage.EXPOSING)
     return exposure
+
+
+def _refuse_open_camera(camera):
+    """A camera is open once at a time, in whatever setting of its box."""
+    same_body = Q(camera=camera.body_pk) | Q(camera__body=camera.body_pk)
+    running = Opening.objects.select_related("exposure__sheet").filter(same_body, closed_at=None).first()
+    if running:
+        words = f"{camera} is already open on {running.exposure.sheet}."
+        raise Refused(words, "See its timer", "logbook:timer", running.exposure_id)
 
 
 def _refuse_wrong_sheet(loading, sheet, camera, *, again):

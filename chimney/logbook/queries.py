@@ -5,7 +5,8 @@ from dataclasses import dataclass
 
 from django.db.models import Count, Prefetch, Q
 
-from chimney.kit.models import Box, Holder, but_its_measures
+from chimney.kit.models import Box, Holder
+from chimney.kit.queries import but_its_measures
 from chimney.logbook import figures
 from chimney.logbook.models import Exposure, Loading, Opening, Sheet
 

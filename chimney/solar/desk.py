@@ -12,7 +12,7 @@ from chimney.parts import drag, svg
 from chimney.parts.scales import number
 from chimney.places import flows as places
 from chimney.places.models import Place
-from chimney.solar import figures, flows, plans, verdict
+from chimney.solar import compass, figures, flows, plans, verdict
 from chimney.solar.forms import GOALS, SunForm, say_points
 from chimney.solar.models import Record, Solargraph
 from pinhole import climate, pointing, skyline
@@ -87,7 +87,7 @@ class Desk:
     def compass(self):
         """What a compass shows for the direction, and how far it is off there and then."""
         place, day = self.seen.place, self.seen.track.days[0].astype(date)
-        off = flows.declination_deg(place, day)
+        off = compass.declination_deg(place, day)
         shown = float(pointing.compass_deg(self.seen.pointing.azimuth_deg, off))
         return f"{shown:.0f}°", f"{number(abs(off), 2)}° {'east' if off >= 0 else 'west'}"
 

@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from functools import cache, lru_cache
-from pathlib import Path
 
 import numpy as np
 from django.db.models import Q
@@ -15,23 +14,11 @@ from chimney.logbook.models import Loading, Sheet
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
 from chimney.solar.models import Event, Look, Solargraph
-from pinhole import climate, magnetic, pointing, projection, solargraph, sun
+from pinhole import climate, pointing, projection, solargraph, sun
 from pinhole.skyline import Skyline
 
 # Longer spans are sampled more coarsely, so that memory is bounded; the tracks used last are kept.
 FINE_MIN, COARSE_MIN, COARSE_FROM_DAYS, KEPT = 2, 10, 400, 4
-TABLE = Path(__file__).parent / "wmm2025.cof"
-
-
-@cache
-def model():
-    return magnetic.read_cof(TABLE.read_text())
-
-
-def declination_deg(place, day):
-    """How far east of true north a compass points there and then."""
-    year = day.year + day.timetuple().tm_yday / 365.25
-    return magnetic.declination_deg(model(), year, place.latitude_deg, place.longitude_deg, place.elevation_m)
 
 
 def standard_offset_h(place, day):
