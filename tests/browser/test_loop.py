@@ -144,6 +144,8 @@ class Loop(Stage):
             expect(page.locator("[data-when]")).to_contain_text("the clock stands")
             page.get_by_role("button", name="Uncover").click()
             expect(page.get_by_role("button", name="Cover for a moment")).to_be_visible()
+            # A key does nothing while a button has the focus.
+            page.locator("h1").click()
             page.keyboard.press("Space")
             expect(page.locator(".digits")).to_contain_text(re.compile(r"open for .* s"))
             expect(page.locator(".course", has_text="Develop")).to_contain_text("1 to develop")

@@ -133,7 +133,7 @@ class Fuzz(TestCase):
 
     def test_every_address_and_field(self):
         """Forms that pages show, spoilt; what was taken in has to be readable by every page that shows it."""
-        count, most = 0, 10_000 if LARGE else 330
+        count, most = 0, 10_000 if LARGE else 240
         while count < most:
             urls = self.pages()
             for url in self.chance.sample(urls, min(len(urls), 40)):

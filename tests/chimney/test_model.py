@@ -255,8 +255,8 @@ class Model(TestCase):
         run_state_machine_as_test(
             Thread,
             settings=settings(
-                max_examples=200 if large else 14,
-                stateful_step_count=60 if large else 24,
+                max_examples=200 if large else 10,
+                stateful_step_count=60 if large else 22,
                 deadline=None,
                 derandomize=not large,
                 phases=[Phase.generate, *([Phase.shrink] if large else [])],

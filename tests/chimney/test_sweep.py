@@ -115,8 +115,8 @@ class Sweep(TestCase):
             for zone in ZONES if LARGE else ZONES[number : number + 1]:
                 with timezone.override(zone[0]):
                     start = self.at(day, zone)
-                    for hour in range(0, 24, 1 if LARGE else 2):
-                        now = start + timedelta(hours=hour + number % 2, minutes=7)
+                    for hour in range(0, 24, 1 if LARGE else 3):
+                        now = start + timedelta(hours=hour + (0 if LARGE else number % 3), minutes=7)
                         with clock.at(now), self.subTest(now=f"{now}", zone=zone[0]):
                             self.one_hour(now, chance, plans)
 
