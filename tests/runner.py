@@ -1,8 +1,28 @@
+from datetime import UTC, datetime
+
+from django.conf import settings
 from django.test.runner import DiscoverRunner
+from django.utils import timezone
+
+from chimney.parts import clock
+
+# Every run begins on the same morning, so that no test depends on the hour at which somebody runs it.
+MORNING = datetime(2026, 6, 2, 9, tzinfo=UTC)
+LATER = MORNING - timezone.now()
+_now = clock.now
+
+
+def morning_on():
+    """The site's clock, so much earlier or later that this run began in the MORNING; moved as ever by clock.at."""
+    return clock._moved.get() or (_now() if settings.FROZEN_NOW else timezone.now() + LATER)
 
 
 class Runner(DiscoverRunner):
-    """Django's runner, with a closing line that machines read as well."""
+    """Django's runner, on a clock of its own, with a closing line that machines read as well."""
+
+    def setup_test_environment(self, **kwargs):
+        super().setup_test_environment(**kwargs)
+        clock.now = morning_on
 
     def suite_result(self, suite, result, **kwargs):
         wrong = super().suite_result(suite, result, **kwargs)

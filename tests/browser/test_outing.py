@@ -21,6 +21,7 @@ from chimney.places.models import Place
 from tests.browser.chromium import launch
 from tests.browser.stage import PHONE, Stage
 from tests.chimney.kitchen import kit
+from tests.runner import morning_on
 
 # What the console says when the network is cut on purpose.
 CUT = ("htmx:sendError", "Failed to load resource: net::ERR_INTERNET_DISCONNECTED")
@@ -149,6 +150,8 @@ class DayOut(Stage):
         self.assertGreater(exposure.given_s, 1)
 
     def use(self, phone, sheet, folder):
+        # A phone on the same morning as the site.
+        phone.clock.install(time=morning_on())
         phone.goto(f"file://{sheet}")
         phone.get_by_label("It reads").select_option(label="2 s")
         phone.get_by_role("button", name="Open for 0:10").tap()
