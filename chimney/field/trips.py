@@ -4,7 +4,7 @@ from datetime import datetime, timedelta
 
 from chimney.field.models import Outing, Shot
 from chimney.kit.models import Camera, Paper
-from chimney.ledger.once import current, verb
+from chimney.ledger.once import current, setting, verb
 from chimney.logbook.models import Exposure
 from chimney.parts import clock
 
@@ -90,7 +90,7 @@ def again(shot):
 AGAIN = ("subject", "camera", "paper", "azimuth_deg", "shade", "sheets", "bracket_stops", "bracket_by", "bands")
 
 
-@verb
+@setting
 def move(shot, starts_at):
     """To another hour."""
     shot = current(shot)

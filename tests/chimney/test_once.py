@@ -64,6 +64,20 @@ class OneForm(TestCase):
         self.assertEqual(self.offer("/expose/", "Load").send(self.browser).status_code, 302)
         self.assertEqual(Sheet.objects.count(), 2)
 
+    def test_what_is_dragged_there_and_back_and_there_again_is_moved_each_time(self):
+        place = places.keep(Place(name="home", latitude_deg=57, longitude_deg=19, zone="Europe/Stockholm"))
+        outing = Outing.objects.create(name="day", place=place, day=NOON.date(), made_at=NOON)
+        more = {"camera": self.camera, "paper": self.paper, "starts_at": NOON, "kept_at": NOON}
+        shot = Shot.objects.create(outing=outing, subject="kiln", **more)
+        page, hours = Page(self.browser.get(f"/plan/outings/{outing.pk}/").content.decode()), []
+        token = page.offers[0].data["csrfmiddlewaretoken"]
+        for x in (300, 500, 300):
+            dragged = {"dragged": f"{shot.pk} {x} 10", "csrfmiddlewaretoken": token}
+            live = self.browser.post(f"/plan/outings/{outing.pk}/move/", dragged, headers={"HX-Request": "true"})
+            self.assertEqual(live.status_code, 200)
+            hours.append(Shot.objects.get().starts_at)
+        self.assertTrue(hours[0] == hours[2] != hours[1], hours)
+
     def test_what_was_refused_can_be_sent_again(self):
         data = typed(self.camera, self.paper, side=f"{self.holder.pk}A", open="")
         busy = opened(self.camera, self.paper, self.holder, "B")
