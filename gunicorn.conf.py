@@ -1,11 +1,14 @@
-"""How the site is served: worker processes that wait for slow clients without waiting themselves."""
+"""How the site is served: worker processes that wait for slow clients without waiting
+themselves.
+"""
 
 import gc
 import os
 
 bind = os.environ.get("CHIMNEY_BIND", "127.0.0.1:8000")
-# A process computes one answer at a time: as many as there are cores, and two at least, so that one steps in for one
-# that computes for long. More of them only take the cores from each other (scripts/soak.py).
+# A process computes one answer at a time: as many as there are cores, and two at least, so that one
+# steps in for one that computes for long. More of them only take the cores from each other
+# (scripts/soak.py).
 workers = int(os.environ.get("CHIMNEY_WORKERS", max(2, min(4, os.cpu_count() or 1))))
 # Half a header or a trickling body holds a greenlet, not a thread; hundreds of them are cheap.
 worker_class = "gevent"
@@ -13,7 +16,8 @@ worker_connections = 500
 # Requests that are under way when the server is stopped are finished.
 graceful_timeout = 20
 timeout = 120
-# A connection that stays goes back to the same process, busy or not; a new one goes to whichever is free.
+# A connection that stays goes back to the same process, busy or not; a new one goes to whichever is
+# free.
 keepalive = 0
 limit_request_line = 8190
 umask = 0o077

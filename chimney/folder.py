@@ -1,4 +1,6 @@
-"""The folder of one photographer: where it is, that it is nobody else's, and what is wrong with it. No Django here."""
+"""The folder of one photographer: where it is, that it is nobody else's, and what is wrong with it.
+No Django here.
+"""
 
 import json
 import os
@@ -30,36 +32,44 @@ class Trouble:
 
 FULL = Trouble(
     f"The disc that holds {DATA} is full.",
-    "Everything kept so far is safe; what you sent last was not kept. Clocks of open holes run on from the log.",
+    "Everything kept so far is safe; what you sent last was not kept. Clocks of open "
+    "holes run on from the log.",
     "Make room on the disc, go back with the browser's arrow, and send it again.",
 )
 READ_ONLY = Trouble(
     f"Chimney may not write into {DATA}.",
     "Everything kept so far is safe and unchanged; what you sent last was not kept.",
-    "Give the folder back to the user who starts Chimney (owner and write permission), then send it again.",
+    "Give the folder back to the user who starts Chimney (owner and write permission), "
+    "then send it again.",
 )
 DAMAGED = Trouble(
     f"The database {DATABASE} is damaged, or is no database.",
-    "Nothing was written to it since that was noticed. Copies made before upgrades lie beside it: before-*.sqlite3.",
-    "Stop Chimney and copy the whole folder away first. Then put the newest sound copy in its place, or have the "
+    "Nothing was written to it since that was noticed. Copies made before upgrades lie "
+    "beside it: before-*.sqlite3.",
+    "Stop Chimney and copy the whole folder away first. Then put the newest sound copy "
+    "in its place, or have the "
     "database read out with the sqlite3 tool's .recover.",
 )
 EMPTIED = Trouble(
     f"The database {DATABASE} is gone or empty, but one was begun there before.",
-    "No new one was begun in its place, so nothing was overwritten. A write-ahead log beside it (-wal) may hold the "
+    "No new one was begun in its place, so nothing was overwritten. A write-ahead log "
+    "beside it (-wal) may hold the "
     "last work: do not delete it.",
-    "Put the database back from your copy. If you really mean to begin anew, move known.json and everything beside it "
+    "Put the database back from your copy. If you really mean to begin anew, move "
+    "known.json and everything beside it "
     "out of the folder and start Chimney again.",
 )
 BUSY = Trouble(
     "The database was busy for too long: something else holds it open for writing.",
     "Everything kept so far is safe; what you sent last was not kept.",
-    "Go back with the browser's arrow and send it again. If this stays, see what else has the database open.",
+    "Go back with the browser's arrow and send it again. If this stays, see what else "
+    "has the database open.",
 )
 UNREADY = Trouble(
     "The database was made by another version of Chimney and was not brought up to this one.",
     "Nothing in it was changed.",
-    "Stop Chimney and start it with make run or make serve, which bring it up to date and keep a copy from before.",
+    "Stop Chimney and start it with make run or make serve, which bring it up to date "
+    "and keep a copy from before.",
 )
 
 
@@ -73,11 +83,14 @@ def secret():
 
 
 def make():
-    """The folder and its secret, readable by their owner alone. Raises OSError where that cannot be."""
+    """The folder and its secret, readable by their owner alone. Raises OSError where that cannot
+    be.
+    """
     DATA.mkdir(mode=OWNER_ALONE, parents=True, exist_ok=True)
     DATA.chmod(OWNER_ALONE)
     if not SECRET.exists() or not SECRET.stat().st_size:
-        # Written whole beside its place and then moved there: a full disc leaves no half secret behind.
+        # Written whole beside its place and then moved there: a full disc leaves no half secret
+        # behind.
         fresh = DATA / f"secret.{os.getpid()}"
         with open(os.open(fresh, os.O_CREAT | os.O_TRUNC | os.O_WRONLY, OWNERS_FILE), "w") as file:
             file.write(secrets.token_urlsafe(50))
@@ -103,7 +116,9 @@ def is_emptied():
 
 
 def known():
-    """What was noted of the database when Chimney was started last: {"sheets": how many}; empty before the first."""
+    """What was noted of the database when Chimney was started last: {"sheets": how many}; empty
+    before the first.
+    """
     try:
         found = json.loads(KNOWN.read_text())
     except (OSError, ValueError):
@@ -112,10 +127,14 @@ def known():
 
 
 def remember(sheets):
-    """Note how many sheets there are; fewer than none of many is told from a database that was emptied."""
+    """Note how many sheets there are; fewer than none of many is told from a database that was
+    emptied.
+    """
     before = known().get("sheets", 0)
     emptied = not sheets and isinstance(before, int) and before > 0
-    KNOWN.write_text(json.dumps({"sheets": before, "emptied": True} if emptied else {"sheets": sheets}))
+    KNOWN.write_text(
+        json.dumps({"sheets": before, "emptied": True} if emptied else {"sheets": sheets})
+    )
     return not emptied
 
 
@@ -124,7 +143,9 @@ def is_sound():
     if not DATABASE.exists():
         return True
     try:
-        with closing(sqlite3.connect(f"{DATABASE.as_uri()}?mode=rw", uri=True, timeout=5)) as database:
+        with closing(
+            sqlite3.connect(f"{DATABASE.as_uri()}?mode=rw", uri=True, timeout=5)
+        ) as database:
             return database.execute("PRAGMA quick_check(1)").fetchone() == ("ok",)
     except sqlite3.OperationalError as error:
         return "not a database" not in str(error) and "malformed" not in str(error)
@@ -133,7 +154,9 @@ def is_sound():
 
 
 def trouble(error=None):
-    """The Trouble that the folder is in, told from an error if there is one; None if nothing is wrong with it."""
+    """The Trouble that the folder is in, told from an error if there is one; None if nothing is
+    wrong with it.
+    """
     said = str(error or "").lower()
     if is_emptied():
         return EMPTIED

@@ -1,4 +1,6 @@
-"""Everything that can be set, in one file. What differs from machine to machine comes from CHIMNEY_* variables."""
+"""Everything that can be set, in one file. What differs from machine to machine comes from
+CHIMNEY_* variables.
+"""
 
 import os
 import sys
@@ -11,8 +13,9 @@ from chimney import folder
 
 ROOT = folder.ROOT
 
-# --- what a person may set -------------------------------------------------------------------------------------
-# Where the database and the secret live; one folder a photographer (CHIMNEY_DATA).
+# --- what a person may set
+# ------------------------------------------------------------------------------------- Where the
+# database and the secret live; one folder a photographer (CHIMNEY_DATA).
 DATA = folder.DATA
 # The zone in which times are typed and shown: an IANA name, else the machine's own.
 HOME_ZONE = os.environ.get("CHIMNEY_ZONE", "")
@@ -31,14 +34,29 @@ def _machine_zone():
 TESTING = "test" in sys.argv[1:2]
 DEBUG = os.environ.get("CHIMNEY_DEBUG") == "1"
 SECRET_KEY = folder.secret()
-# This machine asking itself needs no passphrase; under any other name somebody else may be asking through it.
+# This machine asking itself needs no passphrase; under any other name somebody else may be asking
+# through it.
 LOOPBACK_HOSTS = ["127.0.0.1", "localhost", "[::1]"]
 ALLOWED_HOSTS = ["*"] if SERVE else LOOPBACK_HOSTS
 
-# --- the house: imports go down this list only ---------------------------------------------------------------
-APPS = ["hearth", "field", "solar", "lessons", "results", "darkroom", "logbook", "kit", "places", "ledger", "parts"]
+# --- the house: imports go down this list only
+# ---------------------------------------------------------------
+APPS = [
+    "hearth",
+    "field",
+    "solar",
+    "lessons",
+    "results",
+    "darkroom",
+    "logbook",
+    "kit",
+    "places",
+    "ledger",
+    "parts",
+]
 INSTALLED_APPS = [
     *(f"chimney.{app}" for app in APPS),
+    "demo",
     "django.contrib.auth",
     "django.contrib.contenttypes",
     "django.contrib.sessions",
@@ -70,7 +88,10 @@ MIDDLEWARE = [
 ]
 ROOT_URLCONF = "chimney.urls"
 WSGI_APPLICATION = "chimney.wsgi.application"
-LOADERS = ["django.template.loaders.filesystem.Loader", "django.template.loaders.app_directories.Loader"]
+LOADERS = [
+    "django.template.loaders.filesystem.Loader",
+    "django.template.loaders.app_directories.Loader",
+]
 TEMPLATES = [
     {
         "BACKEND": "django.template.backends.django.DjangoTemplates",
@@ -80,8 +101,8 @@ TEMPLATES = [
             "context_processors": [
                 "django.template.context_processors.request",
                 "django.contrib.messages.context_processors.messages",
-                "chimney.parts.dress.dress",
-                "chimney.hearth.column.column",
+                "chimney.parts.darkroom_dress.dress",
+                "chimney.hearth.navigation.navigation",
             ],
             "builtins": ["chimney.parts.templatetags.said"],
         },
@@ -89,15 +110,23 @@ TEMPLATES = [
 ]
 FORM_RENDERER = "chimney.parts.renderer.Renderer"
 
-# --- who comes in from the home network -----------------------------------------------------------------------
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+# --- who comes in from the home network
+# -----------------------------------------------------------------------
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",
+    "django.contrib.auth.backends.ModelBackend",
+]
 AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {
+        "NAME": "django.contrib.auth.password_validation.MinimumLengthValidator",
+        "OPTIONS": {"min_length": 10},
+    },
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
 LOGIN_URL = "hearth:door"
 SESSION_COOKIE_AGE = 60 * 86_400
-# Five wrong passphrases from one address, then a quarter of an hour of nothing. Headers name no address: a phone could.
+# Five wrong passphrases from one address, then a quarter of an hour of nothing. Headers name no
+# address: a phone could.
 AXES_FAILURE_LIMIT = 5
 AXES_COOLOFF_TIME = timedelta(minutes=15)
 AXES_LOCKOUT_PARAMETERS = ["ip_address"]
@@ -105,8 +134,10 @@ AXES_LOCKOUT_TEMPLATE = "hearth/locked.html"
 AXES_CLIENT_IP_CALLABLE = "chimney.parts.middleware.address"
 AXES_VERBOSE = False
 
-# --- what is kept --------------------------------------------------------------------------------------------
-# IMMEDIATE takes the write lock at once, so that two devices wait for each other instead of failing.
+# --- what is kept
+# --------------------------------------------------------------------------------------------
+# IMMEDIATE takes the write lock at once, so that two devices wait for each other instead of
+# failing.
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
@@ -123,13 +154,15 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 MESSAGE_STORAGE = "django.contrib.messages.storage.cookie.CookieStorage"
 TEST_RUNNER = "tests.runner.Runner"
 
-# --- time and words ------------------------------------------------------------------------------------------
+# --- time and words
+# ------------------------------------------------------------------------------------------
 USE_TZ = True
 TIME_ZONE = HOME_ZONE or _machine_zone()
 USE_I18N = False
 LANGUAGE_CODE = "en-gb"
 
-# --- files and headers ---------------------------------------------------------------------------------------
+# --- files and headers
+# ---------------------------------------------------------------------------------------
 STATIC_URL = "/static/"
 STATIC_ROOT = ROOT / "var" / "static"
 STATICFILES_DIRS = [ROOT / "chimney" / "static"]
@@ -153,8 +186,13 @@ CONTENT_SECURITY_POLICY = {
 }
 X_FRAME_OPTIONS = "DENY"
 SECURE_REFERRER_POLICY = "same-origin"
-# Bodies longer than these are refused before they are read: a stranger's, a form's, and one with a picture in it.
-MOST_BYTES_OF_A_STRANGER, MOST_BYTES, MOST_BYTES_WITH_PICTURE = 8 * 1024, 2 * 1024 * 1024, 84 * 1024 * 1024
+# Bodies longer than these are refused before they are read: a stranger's, a form's, and one with a
+# picture in it.
+MOST_BYTES_OF_A_STRANGER, MOST_BYTES, MOST_BYTES_WITH_PICTURE = (
+    8 * 1024,
+    2 * 1024 * 1024,
+    84 * 1024 * 1024,
+)
 CSRF_FAILURE_VIEW = "chimney.hearth.views.csrf_failure"
 LOGGING = {
     "version": 1,

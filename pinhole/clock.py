@@ -1,4 +1,6 @@
-"""What a list of opened, covered, uncovered and closed moments adds up to, in whatever order clocks wrote it."""
+"""What a list of opened, covered, uncovered and closed moments adds up to, in whatever order clocks
+wrote it.
+"""
 
 from dataclasses import dataclass
 from itertools import pairwise
@@ -6,11 +8,13 @@ from math import inf
 
 # Pairs of words that begin and end a stretch.
 OPEN, COVER = ("opened", "closed"), ("covered", "uncovered")
-# At one and the same moment an opening comes first and a closing last; covers keep the order they were written in.
+# At one and the same moment an opening comes first and a closing last; covers keep the order they
+# were written in.
 RANK = {"opened": 0, "covered": 1, "uncovered": 1, "closed": 2}
 # What may be odd about a log: a clock that was set back writes moments that are still to come.
 ODD = {
-    "order": "its moments were not written in the order of time: the clock was set, or two devices disagree",
+    "order": "its moments were not written in the order of time: the clock was set, or two "
+    "devices disagree",
     "ahead": "some of it lies later than now: the clock was set back since",
     "unopened": "something was written down before it was opened",
 }
@@ -20,7 +24,9 @@ SAME_S = 1.0
 
 @dataclass(frozen=True)
 class Tally:
-    """spans: ((from, to), ...) for which the hole was free, in order and apart; odd: keys of ODD that hold."""
+    """spans: ((from, to), ...) for which the hole was free, in order and apart; odd: keys of ODD
+    that hold.
+    """
 
     spans: tuple
     odd: tuple
@@ -33,10 +39,10 @@ class Tally:
 def tally(moments, now_s):
     """The Tally of a log; any order of any number of moments has one.
 
-    moments: (seconds on any one clock, "opened" | "covered" | "uncovered" | "closed"); now_s: the same clock's
-    reading, until which a hole that is still free counts. The hole is free where it is open and not covered; a second
-    "covered" while covered, and whatever ends a stretch that never began, change nothing. Raises ValueError for an
-    unknown word. Source: definition.
+    moments: (seconds on any one clock, "opened" | "covered" | "uncovered" | "closed"); now_s: the
+    same clock's reading, until which a hole that is still free counts. The hole is free where it is
+    open and not covered; a second "covered" while covered, and whatever ends a stretch that never
+    began, change nothing. Raises ValueError for an unknown word. Source: definition.
     """
     unknown = {word for _, word in moments} - set(RANK)
     if unknown:
@@ -59,7 +65,9 @@ def open_s(moments, now_s):
 
 
 def _stretches(ordered, words, until):
-    """[(from, to)] between a word that begins and the next that ends; one that goes on ends at `until`."""
+    """[(from, to)] between a word that begins and the next that ends; one that goes on ends at
+    `until`.
+    """
     begins, ends = words
     found, since = [], None
     for at, word in ordered:

@@ -17,7 +17,8 @@ STEPS = ((30, 1), (120, 5), (1200, 15), (math.inf, 60))
 
 
 def parse_s(text):
-    """Seconds from a time as people write it: `18`, `1/4`, `1.5 s`, `2m`, `2m30`, `2:30`, `1:02:30`, `1h 5m`.
+    """Seconds from a time as people write it: `18`, `1/4`, `1.5 s`, `2m`, `2m30`, `2:30`,
+    `1:02:30`, `1h 5m`.
 
     text: str; a decimal comma is a decimal point. Returns float [s].
     Raises ValueError with an example when the text is no time; a time of zero is read, not judged.
@@ -55,8 +56,9 @@ def _from_colons(text):
 def say(seconds):
     """The time as people say it: `0.25 s`, `1.6 s`, `55 s`, `2 min`, `2:30`, `1 h 5 min`.
 
-    seconds: float [s], at least 0. Returns str that parse_s reads back, to the second below an hour and to the
-    minute above; below 10 s one decimal, below 1 s two significant figures. A time without end is said as such.
+    seconds: float [s], at least 0. Returns str that parse_s reads back, to the second below an hour
+    and to the minute above; below 10 s one decimal, below 1 s two significant figures. A time
+    without end is said as such.
     """
     if math.isinf(seconds):
         return "no end"
@@ -73,7 +75,8 @@ def say(seconds):
 
 
 def countable_s(seconds):
-    """The nearest time a person can count: 1 s steps to 30 s, 5 s to 2 min, 15 s to 20 min, then minutes.
+    """The nearest time a person can count: 1 s steps to 30 s, 5 s to 2 min, 15 s to 20 min, then
+    minutes.
 
     seconds: float [s], above 0; a time without end stays one. Returns float [s], never below 1.
     Source: common practice.

@@ -24,8 +24,9 @@ class Estimate:
 def estimate_ei(box_ei, stops_more, *, prior_sd=1, judgement_sd=0.5):
     """The posterior of log2(EI) after some judged sheets.
 
-    box_ei [EI, above 0]: where the prior is centred; stops_more [stops], shape (n,): per sheet how many stops more
-    than box_ei gave it needed, negative for less; prior_sd, judgement_sd [stops, above 0].
+    box_ei [EI, above 0]: where the prior is centred; stops_more [stops], shape (n,): per sheet how
+    many stops more than box_ei gave it needed, negative for less; prior_sd, judgement_sd [stops,
+    above 0].
     Returns an Estimate; no sheets give the prior. Raises ValueError outside.
     Source: conjugate normal with known variance (any textbook of Bayesian statistics).
     """

@@ -1,4 +1,6 @@
-"""Where a compass points: declination from a table of spherical-harmonic coefficients that is handed in."""
+"""Where a compass points: declination from a table of spherical-harmonic coefficients that is
+handed in.
+"""
 
 from dataclasses import dataclass
 from math import asin, atan2, cos, degrees, hypot, radians, sin, sqrt
@@ -11,7 +13,9 @@ A_KM, B_KM, SPHERE_KM = 6378.137, 6356.752314245, 6371.2
 
 @dataclass(frozen=True)
 class Model:
-    """epoch [decimal year]; rows (n, m, g, h, g per year, h per year) [nT], the main field and its drift."""
+    """epoch [decimal year]; rows (n, m, g, h, g per year, h per year) [nT], the main field and its
+    drift.
+    """
 
     epoch: float
     rows: tuple
@@ -19,7 +23,8 @@ class Model:
 
 
 def read_cof(text):
-    """The Model in a coefficient file as published: a header with the epoch, a row each n and m, a closing line of 9s.
+    """The Model in a coefficient file as published: a header with the epoch, a row each n and m, a
+    closing line of 9s.
 
     Raises ValueError for anything else. Source: the format of the World Magnetic Model.
     """
@@ -38,10 +43,11 @@ def _no_rows():
 def declination_deg(model, year, latitude_deg, longitude_deg, elevation_m=0):
     """How far magnetic north lies east of true north, in degrees.
 
-    model: Model; year: decimal, clamped to the model's own span; latitude_deg [-90 to 90], longitude_deg [-180 to
-    180], elevation_m [-500 to 10 000]; scalars. Raises ValueError outside.
-    Source: the field as the gradient of a Schmidt semi-normalised spherical harmonic series (Chulliat et al., The US/UK
-    World Magnetic Model, technical report, from memory). Near the magnetic poles it means little.
+    model: Model; year: decimal, clamped to the model's own span; latitude_deg [-90 to 90],
+    longitude_deg [-180 to 180], elevation_m [-500 to 10 000]; scalars. Raises ValueError outside.
+    Source: the field as the gradient of a Schmidt semi-normalised spherical harmonic series
+    (Chulliat et al., The US/UK World Magnetic Model, technical report, from memory). Near the
+    magnetic poles it means little.
     """
     latitude = radians(float(checked("latitude_deg", latitude_deg, least=-90, most=90)))
     longitude = radians(float(checked("longitude_deg", longitude_deg, least=-180, most=180)))
@@ -73,7 +79,13 @@ def _field(model, drift, radius, latitude, longitude):
         fall = (SPHERE_KM / radius) ** (n + 2)
         wave = g * cos(m * longitude) + h * sin(m * longitude)
         north -= fall * wave * slopes[n][m]
-        east += fall * m * (g * sin(m * longitude) - h * cos(m * longitude)) * values[n][m] / max(cos(latitude), 1e-10)
+        east += (
+            fall
+            * m
+            * (g * sin(m * longitude) - h * cos(m * longitude))
+            * values[n][m]
+            / max(cos(latitude), 1e-10)
+        )
         down -= fall * (n + 1) * wave * values[n][m]
     return north, east, down
 

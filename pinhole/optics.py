@@ -1,6 +1,7 @@
-"""The geometry of a pinhole: f-number, meter factor, best diameter, field and fall-off of a flat back.
+"""The geometry of a pinhole: f-number, meter factor, best diameter, field and fall-off of a flat
+back.
 
-    wall          paper
+wall          paper
      |              |
 ---- o ----------- -+-  axis         F = focal length, hole to paper
      |<---- F ---->|                d = diameter of the hole, N = F / d
@@ -17,7 +18,9 @@ RAYLEIGH = 1.9
 
 
 def f_number(focal_mm, diameter_mm):
-    """N = F / d. focal_mm, diameter_mm [mm, above 0], broadcast. Raises ValueError outside. Source: definition."""
+    """N = F / d. focal_mm, diameter_mm [mm, above 0], broadcast. Raises ValueError outside. Source:
+    definition.
+    """
     focal = checked("focal_mm", focal_mm, above=0)
     return plain(focal / checked("diameter_mm", diameter_mm, above=0))
 
@@ -28,12 +31,15 @@ def meter_factor(f_number, meter_f_number=METER_F_NUMBER):
     f_number, meter_f_number [above 0], broadcast. Raises ValueError outside.
     Source: image illuminance goes with 1 / N^2 (ISO 2720:1974).
     """
-    ratio = checked("f_number", f_number, above=0) / checked("meter_f_number", meter_f_number, above=0)
+    ratio = checked("f_number", f_number, above=0) / checked(
+        "meter_f_number", meter_f_number, above=0
+    )
     return plain(ratio**2)
 
 
 def bellows_f_number(marked_f_number, focal_mm, extension_mm):
-    """The f-number a lens really has when it stands `extension_mm` before the paper: marked * extension / F.
+    """The f-number a lens really has when it stands `extension_mm` before the paper: marked *
+    extension / F.
 
     marked_f_number, focal_mm, extension_mm [above 0], broadcast. Raises ValueError outside.
     Source: textbook optics; the bellows factor of the time is the square of extension / F.
@@ -46,9 +52,10 @@ def bellows_f_number(marked_f_number, focal_mm, extension_mm):
 def best_diameter_mm(focal_mm, wavelength_nm=550, constant=RAYLEIGH):
     """The sharpest hole: constant * sqrt(F * wavelength), in mm.
 
-    focal_mm [mm, above 0], wavelength_nm [nm, above 0], constant [above 0; 1.9 Rayleigh, sqrt(2) Petzval], broadcast.
-    Raises ValueError outside. Source: Lord Rayleigh, On pin-hole photography, Phil. Mag. 31 (1891), from memory.
-    Holds for a subject far away.
+    focal_mm [mm, above 0], wavelength_nm [nm, above 0], constant [above 0; 1.9 Rayleigh, sqrt(2)
+    Petzval], broadcast.
+    Raises ValueError outside. Source: Lord Rayleigh, On pin-hole photography, Phil. Mag. 31 (1891),
+    from memory. Holds for a subject far away.
     """
     focal = checked("focal_mm", focal_mm, above=0)
     wavelength_mm = checked("wavelength_nm", wavelength_nm, above=0) * 1e-6
@@ -76,7 +83,8 @@ def fall_off_stops(focal_mm, off_axis_mm):
 
 
 def diameter_stops(diameter_mm, sd_mm):
-    """The standard deviation of the time, in stops, that comes from measuring the hole: 2 sd / (d ln 2).
+    """The standard deviation of the time, in stops, that comes from measuring the hole: 2 sd / (d
+    ln 2).
 
     diameter_mm [mm, above 0], sd_mm [mm, at least 0], broadcast. Raises ValueError outside.
     Source: first-order propagation through N^2; good below 10 % of d.
@@ -85,7 +93,8 @@ def diameter_stops(diameter_mm, sd_mm):
     return plain(2 * checked("sd_mm", sd_mm, least=0) / (diameter * np.log(2)))
 
 
-# Rules for the best hole, d = constant * sqrt(F lambda): name, constant, where it is from (all from memory).
+# Rules for the best hole, d = constant * sqrt(F lambda): name, constant, where it is from (all from
+# memory).
 BEST_RULES = (
     ("Rayleigh", RAYLEIGH, "Lord Rayleigh, Phil. Mag. 31 (1891), as usually quoted"),
     ("Petzval", 2**0.5, "Petzval's sqrt(2 F lambda)"),
@@ -96,9 +105,10 @@ BEST_RULES = (
 def blur_mm(focal_mm, diameter_mm, wavelength_nm=550):
     """How wide a far point of light becomes on the paper, in mm; its inverse is lines per mm.
 
-    focal_mm, diameter_mm [mm, above 0], wavelength_nm [nm, above 0], broadcast. Raises ValueError outside.
-    Source: the hole's own width and the Airy disc 2.44 lambda F / d, added in squares, a common approximation. It is
-    smallest at d = 1.56 sqrt(F lambda), between Petzval's rule and Rayleigh's.
+    focal_mm, diameter_mm [mm, above 0], wavelength_nm [nm, above 0], broadcast. Raises ValueError
+    outside.
+    Source: the hole's own width and the Airy disc 2.44 lambda F / d, added in squares, a common
+    approximation. It is smallest at d = 1.56 sqrt(F lambda), between Petzval's rule and Rayleigh's.
     """
     focal = checked("focal_mm", focal_mm, above=0)
     diameter = checked("diameter_mm", diameter_mm, above=0)
@@ -116,27 +126,33 @@ def wall_field_deg(diameter_mm, wall_mm):
 
 
 def opening_field_deg(opening_mm, depth_mm):
-    """The whole angle that a big hole of that width lets through, its rim that far before or behind the pinhole.
+    """The whole angle that a big hole of that width lets through, its rim that far before or behind
+    the pinhole.
 
-    opening_mm, depth_mm [mm, above 0], broadcast. Raises ValueError outside. Source: geometry; a plate inside the
-    box is cut on the scene's side, a plate outside on the paper's, by the same angle.
+    opening_mm, depth_mm [mm, above 0], broadcast. Raises ValueError outside. Source: geometry; a
+    plate inside the box is cut on the scene's side, a plate outside on the paper's, by the same
+    angle.
     """
     half = checked("opening_mm", opening_mm, above=0) / 2
     return plain(2 * np.degrees(np.arctan2(half, checked("depth_mm", depth_mm, above=0))))
 
 
 def sighting_dots_mm(focal_mm, size_mm, body_mm, room_mm):
-    """(back, aside): the two rear dots stand `back` behind the front dot and `aside` either side of the axis.
+    """(back, aside): the two rear dots stand `back` behind the front dot and `aside` either side of
+    the axis.
 
-        rear left .           . rear right      the line from the right rear dot through the front
+    rear left .           . rear right      the line from the right rear dot through the front
                     `.     .'                   dot is the left edge of the scene, and so on
                        `o'   front dot over the pinhole
 
-    focal_mm, size_mm (of the paper that way) [mm, above 0]; body_mm: room behind the front dot; room_mm: room either
-    side [mm, above 0]. Scalars. Raises ValueError outside. Source: similar triangles, aside / back = size / 2F, so
-    that a body longer or shorter than F serves as well.
+    focal_mm, size_mm (of the paper that way) [mm, above 0]; body_mm: room behind the front dot;
+    room_mm: room either side [mm, above 0]. Scalars. Raises ValueError outside. Source: similar
+    triangles, aside / back = size / 2F, so that a body longer or shorter than F serves as well.
     """
     slope = float(checked("size_mm", size_mm, above=0) / 2 / checked("focal_mm", focal_mm, above=0))
-    body, room = float(checked("body_mm", body_mm, above=0)), float(checked("room_mm", room_mm, above=0))
+    body, room = (
+        float(checked("body_mm", body_mm, above=0)),
+        float(checked("room_mm", room_mm, above=0)),
+    )
     back = min(body, room / slope)
     return back, back * slope

@@ -1,8 +1,12 @@
-"""A day of shots laid one after the other along the light: when each opens and closes, and what does not fit."""
+"""A day of shots laid one after the other along the light: when each opens and closes, and what
+does not fit.
+"""
 
 from dataclasses import dataclass
 
-from pinhole import dusk, light
+from pinhole import light
+from pinhole.exposure import Specification
+from pinhole.light import dusk
 from pinhole.ranges import checked
 
 # Slide in, holder turned, slide out: between two sheets in one camera (common practice).
@@ -11,20 +15,21 @@ DAY_S = 86_400.0
 
 
 @dataclass(frozen=True)
-class Sheet:
-    """One sheet wanted: f_number, ei, school; stops more than the middle; stops_less: light its subject lacks."""
+class SheetWanted:
+    """One sheet wanted: its exposure.Specification; clock_stops: so many stops of the clock more
+    than it asks for; stops_less: light its subject lacks.
+    """
 
-    f_number: float
-    ei: float
-    school: object
-    stops: float = 0.0
+    specification: Specification
+    clock_stops: float = 0.0
     stops_less: float = 0.0
 
 
 @dataclass(frozen=True)
-class Want:
-    """A shot wanted. start_s: when to begin setting up, on the clock of the light; set_up_s; lanes: one tuple of
-    Sheets for each camera, which goes through them one after the other while the other cameras do theirs.
+class ShotWanted:
+    """A shot wanted. start_s: when to begin setting up, on the clock of the light; set_up_s; lanes:
+    one tuple of SheetsWanted for each camera, which goes through them one after the other while the
+    other cameras do theirs.
     """
 
     start_s: float
@@ -33,10 +38,10 @@ class Want:
 
 
 @dataclass(frozen=True)
-class Laid:
-    """A shot in the day. begins_s, opens_s, ends_s; sheets: per lane ((opens_s, closes_s, short_stops), ...), shut when
-    full or when it is dark; waits_s: how much later it begins than wanted; beyond: whether it ends after the last point
-    of light that is known.
+class Placement:
+    """A shot in the day. begins_s, opens_s, ends_s; sheets: per lane ((opens_s, closes_s,
+    short_stops), ...), shut when full or when it is dark; waits_s: how much later it begins than
+    wanted; beyond: whether it ends after the last point of light that is known.
     """
 
     begins_s: float
@@ -47,14 +52,16 @@ class Laid:
     beyond: bool
 
 
-def lay(wants, times_s, ev100, dark_s=None):
-    """A Laid for each Want, in the order given; the photographer does one shot after another, the earliest first.
+def schedule(wants, times_s, ev100, dark_s=None):
+    """A Placement for each ShotWanted, in the order given; the photographer does one shot after
+    another, the earliest first.
 
-    wants: Wants; times_s [s, strictly increasing], ev100 [EV at ISO 100]: the light, shape (n,), as light.course;
-    dark_s: when it is dark on the same clock, a day after the last point if None.
+    wants: ShotsWanted; times_s [s, strictly increasing], ev100 [EV at ISO 100]: the light, shape
+    (n,), as light.course; dark_s: when it is dark on the same clock, a day after the last point if
+    None.
     Raises ValueError outside. Source: dusk.prospect for each exposure, from the moment it opens.
     """
-    laid, free = {}, float("-inf")
+    placed, free = {}, float("-inf")
     dark_s = times_s[-1] + DAY_S if dark_s is None else dark_s
     for place in sorted(range(len(wants)), key=lambda n: (wants[n].start_s, n)):
         want = wants[place]
@@ -62,13 +69,24 @@ def lay(wants, times_s, ev100, dark_s=None):
         opens = begins + float(checked("set_up_s", want.set_up_s, least=0))
         lanes = tuple(tuple(_lane(lane, opens, times_s, ev100, dark_s)) for lane in want.lanes)
         free = max((closes for lane in lanes for _, closes, _ in lane), default=opens)
-        laid[place] = Laid(begins, opens, free, lanes, begins - want.start_s, free > times_s[-1])
-    return tuple(laid[n] for n in range(len(wants)))
+        placed[place] = Placement(
+            begins, opens, free, lanes, begins - want.start_s, free > times_s[-1]
+        )
+    return tuple(placed[n] for n in range(len(wants)))
 
 
 def _lane(sheets, opens, times_s, ev100, dark_s):
     for sheet in sheets:
-        metered = light.metered_s(ev100 - sheet.stops_less + -sheet.stops, sheet.f_number, sheet.ei)
-        found = dusk.prospect(light.course(times_s, metered, sheet.school), opens, dark_s)
+        found = dusk.prospect(_course(sheet, times_s, ev100), opens, dark_s)
         yield opens, found.closes_s, found.short_stops
         opens = found.closes_s + CHANGE_S
+
+
+def _course(sheet, times_s, ev100):
+    """The light.Course by which a sheet wanted fills; a stop more on the clock lets it fill half as
+    fast.
+    """
+    given = sheet.specification
+    stops = sheet.stops_less + given.filter_stops + given.compensation_stops
+    metered = light.metered_s(ev100 - stops, given.f_number, given.ei)
+    return light.course(times_s, metered, given.school).scaled(2.0**-sheet.clock_stops)

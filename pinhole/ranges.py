@@ -1,4 +1,6 @@
-"""One way to refuse numbers the craft cannot use: scalars give float, arrays give float64, nan passes through."""
+"""One way to refuse numbers the craft cannot use: scalars give float, arrays give float64, nan
+passes through.
+"""
 
 import numpy as np
 
@@ -6,8 +8,10 @@ import numpy as np
 def checked(name, values, *, above=None, least=None, most=None):
     """The values as a float64 array of their own shape.
 
-    name: how the number is called in the message; above: open lower limit; least, most: closed limits.
-    Raises ValueError that names the permitted range when any element other than nan is outside or infinite.
+    name: how the number is called in the message; above: open lower limit; least, most: closed
+    limits.
+    Raises ValueError that names the permitted range when any element other than nan is outside or
+    infinite.
     """
     array = np.asarray(values, dtype=np.float64)
     outside = np.isinf(array)

@@ -1,4 +1,6 @@
-"""What moves while the hole is open: the camera and the subject, two things. Common practice throughout."""
+"""What moves while the hole is open: the camera and the subject, two things. Common practice
+throughout.
+"""
 
 from dataclasses import dataclass
 
@@ -32,8 +34,8 @@ WINDS = (
 
 @dataclass(frozen=True)
 class Risk:
-    """camera: 0 none, 1 some, 2 high; flap_share of the time the flap shakes; vanish_s: who passes within it is not
-    seen; stirs: what the wind draws as a blur.
+    """camera: 0 none, 1 some, 2 high; flap_share of the time the flap shakes; vanish_s: who passes
+    within it is not seen; stirs: what the wind draws as a blur.
     """
 
     camera: int
@@ -43,7 +45,8 @@ class Risk:
 
 
 def risk(wind, seconds, *, hand=False):
-    """The Risk of an exposure of that length [s, above 0, or inf] in a Wind; hand: whether one waits before the hole.
+    """The Risk of an exposure of that length [s, above 0, or inf] in a Wind; hand: whether one
+    waits before the hole.
 
     Raises ValueError outside. Source: common practice.
     """

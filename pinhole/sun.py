@@ -1,6 +1,7 @@
 """The sun over a place, as arrays: where it stands, and when it rises, culminates and sets.
 
-Azimuth from true north clockwise, altitude above the horizon, degrees; moments are numpy datetime64 in UTC.
+Azimuth from true north clockwise, altitude above the horizon, degrees; moments are numpy datetime64
+in UTC.
 """
 
 from dataclasses import dataclass
@@ -16,20 +17,24 @@ FIRST, LAST = np.datetime64("1900-01-01"), np.datetime64("2101-01-01")
 RISE_DEG = -0.833
 # Mean diameter of the disc (Astronomical Almanac, from memory).
 DISC_DEG = 0.533
-# Right ascension and declination bend so little that a quarter of a day is straight to a few arc seconds.
+# Right ascension and declination bend so little that a quarter of a day is straight to a few arc
+# seconds.
 GRID_DAYS = 0.25
 EARTH_M = 6_371_000.0
 PARALLAX_DEG = 8.794 / 3600
 
 
 def position(utc, latitude_deg, longitude_deg, elevation_m=0, *, refraction=False):
-    """(azimuth_deg, altitude_deg) of the sun's centre, topocentric and true unless refraction is asked for.
+    """(azimuth_deg, altitude_deg) of the sun's centre, topocentric and true unless refraction is
+    asked for.
 
-    utc: numpy datetime64 [1900 to 2100]; latitude_deg [-90 to 90], longitude_deg [-180 to 180, east positive],
-    elevation_m [-500 to 10 000]; all broadcast; NaT and nan pass through. refraction: Saemundsson's formula at
-    1010 hPa and 10 C, from a true altitude of -1 up. Returns floats for scalars, else float64 arrays.
-    Raises ValueError outside. Source: J. Meeus, Astronomical Algorithms (1991), chapter 25, low accuracy, with the
-    planetary and lunar terms of his Astronomical Formulae for Calculators, from memory; within 0.014 degrees.
+    utc: numpy datetime64 [1900 to 2100]; latitude_deg [-90 to 90], longitude_deg [-180 to 180, east
+    positive], elevation_m [-500 to 10 000]; all broadcast; NaT and nan pass through. refraction:
+    Saemundsson's formula at 1010 hPa and 10 C, from a true altitude of -1 up. Returns floats for
+    scalars, else float64 arrays.
+    Raises ValueError outside. Source: J. Meeus, Astronomical Algorithms (1991), chapter 25, low
+    accuracy, with the planetary and lunar terms of his Astronomical Formulae for Calculators, from
+    memory; within 0.014 degrees.
     """
     days = _days(utc)
     latitude = np.radians(checked("latitude_deg", latitude_deg, least=-90, most=90))
@@ -39,8 +44,12 @@ def position(utc, latitude_deg, longitude_deg, elevation_m=0, *, refraction=Fals
     hour = np.radians(_sidereal_deg(days) + longitude - ascension)
     declination = np.radians(declination)
     east = -np.cos(declination) * np.sin(hour)
-    north = np.sin(declination) * np.cos(latitude) - np.cos(declination) * np.cos(hour) * np.sin(latitude)
-    up = np.sin(declination) * np.sin(latitude) + np.cos(declination) * np.cos(hour) * np.cos(latitude)
+    north = np.sin(declination) * np.cos(latitude) - np.cos(declination) * np.cos(hour) * np.sin(
+        latitude
+    )
+    up = np.sin(declination) * np.sin(latitude) + np.cos(declination) * np.cos(hour) * np.cos(
+        latitude
+    )
     azimuth = np.degrees(np.arctan2(east, north)) % 360
     altitude = np.degrees(np.arctan2(up, np.hypot(east, north)))
     altitude = altitude - PARALLAX_DEG * (1 + height / EARTH_M) * np.cos(np.radians(altitude))
@@ -51,7 +60,8 @@ def position(utc, latitude_deg, longitude_deg, elevation_m=0, *, refraction=Fals
 
 
 def refraction_deg(altitude_deg):
-    """How much air lifts a body of that true altitude: 1.02' / tan(h + 10.3 / (h + 5.11)), 0 below -1 degree.
+    """How much air lifts a body of that true altitude: 1.02' / tan(h + 10.3 / (h + 5.11)), 0 below
+    -1 degree.
 
     altitude_deg [-90 to 90], any shape. Raises ValueError outside.
     Source: Saemundsson as given by Meeus (1991), chapter 16, at 1010 hPa and 10 C.
@@ -60,7 +70,9 @@ def refraction_deg(altitude_deg):
     with np.errstate(invalid="ignore"):
         h = np.maximum(altitude, -1.0)
         lift = 1.02 / 60 / np.tan(np.radians(h + 10.3 / (h + 5.11)))
-        return plain(np.where(np.isnan(altitude), np.nan, np.where(altitude >= -1, np.maximum(lift, 0), 0.0)))
+        return plain(
+            np.where(np.isnan(altitude), np.nan, np.where(altitude >= -1, np.maximum(lift, 0), 0.0))
+        )
 
 
 def _days(utc):
@@ -81,7 +93,9 @@ def _sidereal_deg(days):
 
 
 def _equatorial(days):
-    """Apparent right ascension (unwrapped) and declination in degrees; long spans go over a grid."""
+    """Apparent right ascension (unwrapped) and declination in degrees; long spans go over a
+    grid.
+    """
     known = days[np.isfinite(days)]
     if known.size < 64:
         return _apparent(days)
@@ -96,7 +110,8 @@ def _equatorial(days):
 
 
 def _centuries(days):
-    # Terrestrial time runs ahead of UTC by about so many seconds (Espenak and Meeus, 2005 to 2050, from memory).
+    # Terrestrial time runs ahead of UTC by about so many seconds (Espenak and Meeus, 2005 to 2050,
+    # from memory).
     years = days / 365.25
     return (days + (62.92 + 0.32217 * years + 0.005589 * years**2) / 86_400) / 36_525
 
@@ -117,7 +132,11 @@ def _longitude_deg(days):
     """Apparent ecliptic longitude."""
     t, sin, cos = _centuries(days), _sin, _cos
     anomaly = 357.52911 + 35_999.05029 * t - 0.0001537 * t**2
-    centre = (1.914602 - 0.004817 * t) * sin(anomaly) + 0.019993 * sin(2 * anomaly) + 0.000289 * sin(3 * anomaly)
+    centre = (
+        (1.914602 - 0.004817 * t) * sin(anomaly)
+        + 0.019993 * sin(2 * anomaly)
+        + 0.000289 * sin(3 * anomaly)
+    )
     since_1900 = t + 1
     planets = (
         0.00134 * cos(153.23 + 22_518.7541 * since_1900)  # Venus
@@ -138,8 +157,9 @@ def _apparent(days):
 
 @dataclass(frozen=True)
 class Day:
-    """The sun between two moments: rises_utc, sets_utc (datetime64 arrays, maybe empty); noon_utc, noon_altitude_deg,
-    noon_azimuth_deg of the upper transit (NaT, nan if there is none); always: "up", "down" or "".
+    """The sun between two moments: rises_utc, sets_utc (datetime64 arrays, maybe empty); noon_utc,
+    noon_altitude_deg, noon_azimuth_deg of the upper transit (NaT, nan if there is none); always:
+    "up", "down" or "".
     """
 
     rises_utc: np.ndarray
@@ -153,8 +173,10 @@ class Day:
 def day(start_utc, end_utc, latitude_deg, longitude_deg, elevation_m=0):
     """The Day from start to end, which the caller takes from the place's own clock.
 
-    start_utc, end_utc: datetime64, at most two days apart; the rest as position. Raises ValueError outside.
-    Source: RISE_DEG as the usual definition; sampled every minute and interpolated, good to a few seconds.
+    start_utc, end_utc: datetime64, at most two days apart; the rest as position. Raises ValueError
+    outside.
+    Source: RISE_DEG as the usual definition; sampled every minute and interpolated, good to a few
+    seconds.
     """
     start, end = (np.datetime64(moment, "s") for moment in (start_utc, end_utc))
     if not np.timedelta64(0) < end - start <= np.timedelta64(2, "D"):
@@ -167,7 +189,9 @@ def day(start_utc, end_utc, latitude_deg, longitude_deg, elevation_m=0):
     moments = times[turns] + np.round(share * 60).astype("timedelta64[s]")
     rising = above[turns + 1] > 0
     always = "" if turns.size else "up" if above[0] > 0 else "down"
-    return Day(moments[rising], moments[~rising], *_noon(times, azimuth, altitude, longitude_deg), always)
+    return Day(
+        moments[rising], moments[~rising], *_noon(times, azimuth, altitude, longitude_deg), always
+    )
 
 
 def _noon(times, azimuth, altitude, longitude_deg):
@@ -180,11 +204,16 @@ def _noon(times, azimuth, altitude, longitude_deg):
     first = at[0]
     share = -hour[first] / (hour[first + 1] - hour[first])
     nearer = first + int(share > 0.5)
-    return times[first] + np.timedelta64(round(share * 60), "s"), float(altitude[nearer]), float(azimuth[nearer])
+    return (
+        times[first] + np.timedelta64(round(share * 60), "s"),
+        float(altitude[nearer]),
+        float(azimuth[nearer]),
+    )
 
 
 def noons(days_utc, latitude_deg, longitude_deg):
-    """The upper transits that follow each of days_utc (datetime64, shape (n,)) within a day: datetime64[s], (n,).
+    """The upper transits that follow each of days_utc (datetime64, shape (n,)) within a day:
+    datetime64[s], (n,).
 
     Source: where the hour angle passes through 0, refined twice.
     """
@@ -199,9 +228,11 @@ def noons(days_utc, latitude_deg, longitude_deg):
 
 
 def seasons(year):
-    """The equinoxes and solstices of a year: March, June, September, December, datetime64[s] in UTC.
+    """The equinoxes and solstices of a year: March, June, September, December, datetime64[s] in
+    UTC.
 
-    year [1901 to 2099]. Raises ValueError outside. Source: where the apparent longitude is 0, 90, 180, 270 degrees.
+    year [1901 to 2099]. Raises ValueError outside. Source: where the apparent longitude is 0, 90,
+    180, 270 degrees.
     """
     year = int(checked("year", year, least=1901, most=2099))
     hours = np.datetime64(f"{year}-01-01", "h") + np.arange(366 * 24) * np.timedelta64(1, "h")
@@ -214,9 +245,10 @@ def seasons(year):
 
 @dataclass(frozen=True)
 class Stance:
-    """How the sun stands to a camera. side: "behind", "side" or "against"; off_deg: sun's azimuth from the camera's,
-    -180 to 180, right positive; shadow_mm: of the photographer on level ground (nan with the sun down);
-    shadow_azimuth_deg; in_field: whether it falls within the camera's field.
+    """How the sun stands to a camera. side: "behind", "side" or "against"; off_deg: sun's azimuth
+    from the camera's, -180 to 180, right positive; shadow_mm: of the photographer on level ground
+    (nan with the sun down); shadow_azimuth_deg; in_field: whether it falls within the camera's
+    field.
     """
 
     side: str
@@ -226,15 +258,27 @@ class Stance:
     in_field: bool
 
 
-def stance(sun_azimuth_deg, sun_altitude_deg, camera_azimuth_deg, field_deg, *, person_mm=1750.0, camera_mm=1000.0):
+def stance(
+    sun_azimuth_deg,
+    sun_altitude_deg,
+    camera_azimuth_deg,
+    field_deg,
+    *,
+    person_mm=1750.0,
+    camera_mm=1000.0,
+):
     """The Stance of the sun to a camera with a photographer beside it.
 
-    sun_azimuth_deg, camera_azimuth_deg [any], sun_altitude_deg [-90 to 90], field_deg [above 0, at most 360]: whole
-    angle across; person_mm, camera_mm: heights [above 0]. Scalars. Raises ValueError outside.
-    Source: geometry; beyond 120 degrees off counts as behind, within 60 as against (common practice). The shadow
-    shows where it lies ahead and reaches further than the camera sees down to the ground, about a camera's height.
+    sun_azimuth_deg, camera_azimuth_deg [any], sun_altitude_deg [-90 to 90], field_deg [above 0, at
+    most 360]: whole angle across; person_mm, camera_mm: heights [above 0]. Scalars. Raises
+    ValueError outside.
+    Source: geometry; beyond 120 degrees off counts as behind, within 60 as against (common
+    practice). The shadow shows where it lies ahead and reaches further than the camera sees down to
+    the ground, about a camera's height.
     """
-    off = (float(checked("sun_azimuth_deg", sun_azimuth_deg)) - float(camera_azimuth_deg) + 180) % 360 - 180
+    off = (
+        float(checked("sun_azimuth_deg", sun_azimuth_deg)) - float(camera_azimuth_deg) + 180
+    ) % 360 - 180
     altitude = float(checked("sun_altitude_deg", sun_altitude_deg, least=-90, most=90))
     half = float(checked("field_deg", field_deg, above=0, most=360)) / 2
     side = "behind" if abs(off) > 120 else "against" if abs(off) < 60 else "side"

@@ -1,15 +1,18 @@
-"""From how a finished sheet looks to how much more light it needed, in the sense right for its medium.
+"""From how a finished sheet looks to how much more light it needed, in the sense right for its
+medium.
 
-A negative too dark had too much light; a direct positive or a reversal too dark had too little (common practice:
-people mix this up).
+A negative too dark had too much light; a direct positive or a reversal too dark had too little
+(common practice: people mix this up).
 """
 
 from dataclasses import dataclass
 
-# What more light does to the finished sheet: +1 makes it darker, -1 paler. A solargraph's paper prints out dark.
+# What more light does to the finished sheet: +1 makes it darker, -1 paler. A solargraph's paper
+# prints out dark.
 DARKENS = {"negative": 1, "film": 1, "positive": -1, "reversal": -1, "solargraph": 1}
 
-# How a sheet looks, darkest last: code, words, how many stops of light away from right. Common practice.
+# How a sheet looks, darkest last: code, words, how many stops of light away from right. Common
+# practice.
 LOOKS = (
     ("far_pale", "far too pale", -2.0),
     ("pale", "too pale", -1.0),
@@ -22,7 +25,7 @@ LOOKS = (
 
 
 @dataclass(frozen=True)
-class Look:
+class Appearance:
     """code, words; stops_more: how many stops more light such a sheet needed, negative for less."""
 
     code: str
@@ -33,11 +36,12 @@ class Look:
 def looks(medium):
     """Every Look of a medium, from palest to darkest.
 
-    medium: "negative", "film", "positive", "reversal" or "solargraph". Raises ValueError for another.
+    medium: "negative", "film", "positive", "reversal" or "solargraph". Raises ValueError for
+    another.
     """
     if medium not in DARKENS:
         raise ValueError(f"medium must be one of {', '.join(DARKENS)}")
-    return tuple(Look(code, words, -DARKENS[medium] * away) for code, words, away in LOOKS)
+    return tuple(Appearance(code, words, -DARKENS[medium] * away) for code, words, away in LOOKS)
 
 
 def sense(medium, stops_more):

@@ -1,6 +1,7 @@
 """Milliseconds and ratios: the sum and the Hearth against an empty Django page, all in this run.
 
-The empty page goes through the same middleware and renders an empty template, so that a ratio says what Chimney adds.
+The empty page goes through the same middleware and renders an empty template, so that a ratio says
+what Chimney adds.
 """
 
 import os
@@ -26,7 +27,9 @@ def main():
         import django
         from django.conf import settings
 
-        settings.STORAGES["staticfiles"]["BACKEND"] = "django.contrib.staticfiles.storage.StaticFilesStorage"
+        settings.STORAGES["staticfiles"]["BACKEND"] = (
+            "django.contrib.staticfiles.storage.StaticFilesStorage"
+        )
         django.setup()
         _measure()
 
@@ -39,8 +42,8 @@ def _measure():
     from django.urls import path
 
     from chimney import urls
-    from chimney.hearth import demo
     from chimney.logbook.models import Sheet
+    from demo import year as demo
 
     empty = engines["django"].from_string("")
     urls.urlpatterns.append(path("empty/", lambda request: HttpResponse(empty.render({}, request))))
@@ -49,11 +52,21 @@ def _measure():
     client = Client(headers={"host": "localhost"})
     live = {"headers": {"hx-request": "true"}}
     sheets = Sheet.objects.count()
-    rows = [("empty Django page", "/empty/", {}), ("one sum, form to fragment", "/plan/?seconds=4&kind=seconds", live)]
-    rows += [(f"the Hearth with {sheets} sheets", "/", {}), (f"the sheets list with {sheets}", "/sheets/", {})]
+    rows = [
+        ("empty Django page", "/empty/", {}),
+        ("one sum, form to fragment", "/plan/?seconds=4&kind=seconds", live),
+    ]
+    rows += [
+        (f"the Hearth with {sheets} sheets", "/", {}),
+        (f"the sheets list with {sheets}", "/sheets/", {}),
+    ]
     found = _time(client, rows)
     _many(sheets)
-    rows = [rows[0], (f"the Hearth with {MANY} sheets", "/", {}), (f"the sheets list with {MANY}", "/sheets/", {})]
+    rows = [
+        rows[0],
+        (f"the Hearth with {MANY} sheets", "/", {}),
+        (f"the sheets list with {MANY}", "/sheets/", {}),
+    ]
     rows += [
         (f"one sum with {MANY} sheets", "/plan/?seconds=4&kind=seconds", live),
         (f"Learn with {MANY} sheets", "/learn/", {}),
@@ -87,11 +100,15 @@ def _day(client, base):
         taken.append((time.perf_counter() - start) * 1000)
         assert answer.status_code == 200, answer.status_code
     ms = statistics.median(taken)
-    print(f"{'a day of 20 shots after a drag':<36} {ms:8.2f} ms   {ms / base:7.1f} x the empty page")
+    print(
+        f"{'a day of 20 shots after a drag':<36} {ms:8.2f} ms   {ms / base:7.1f} x the empty page"
+    )
 
 
 def _sun(client):
-    """A full year at 2-minute steps from nothing, and re-planned after a drag, against one plain call of pvlib."""
+    """A full year at 2-minute steps from nothing, and re-planned after a drag, against one plain
+    call of pvlib.
+    """
     import datetime
 
     import numpy as np
@@ -99,12 +116,14 @@ def _sun(client):
     from pvlib.solarposition import spa_python
 
     from chimney.places.models import Place
-    from chimney.solar import flows
+    from chimney.solar import craft as flows
     from pinhole import solargraph
     from pinhole.projection import CanBack, Pointing
 
     year = datetime.date(2026, 1, 1), datetime.date(2026, 12, 31)
-    utc = np.arange(np.datetime64("2026-01-01"), np.datetime64("2027-01-01"), np.timedelta64(2, "m"))
+    utc = np.arange(
+        np.datetime64("2026-01-01"), np.datetime64("2027-01-01"), np.timedelta64(2, "m")
+    )
     can, seen = CanBack(66, 177.8, 120), solargraph.track(57.1, 19.6, *year, utc_offset_h=1)
     place = Place.objects.get(name="Rauholm")
     address = f"/plan/sun/?place={place.pk}&first_day={year[0]}&last_day={year[1]}&azimuth_deg=180"
@@ -114,9 +133,16 @@ def _sun(client):
         "a year's survey from nothing": lambda: solargraph.survey(
             57.1, 19.6, can, Pointing(180, 14), *year, utc_offset_h=1
         ),
-        "the same after a drag": lambda: solargraph.summed(solargraph.look(seen, can, Pointing(181, 14))),
-        "a drag, form to both drawings": lambda: client.get(f"{address}&tilt_deg=14", headers={"hx-request": "true"}),
-        "the planner's page from nothing": lambda: (flows._track.cache_clear(), client.get(f"{address}&tilt_deg=14")),
+        "the same after a drag": lambda: solargraph.summed(
+            solargraph.trails(seen, can, Pointing(181, 14))
+        ),
+        "a drag, form to both drawings": lambda: client.get(
+            f"{address}&tilt_deg=14", headers={"hx-request": "true"}
+        ),
+        "the planner's page from nothing": lambda: (
+            flows._track.cache_clear(),
+            client.get(f"{address}&tilt_deg=14"),
+        ),
     }
     base = None
     for name, call in calls.items():
@@ -132,11 +158,13 @@ def _sun(client):
 
 
 def _hole():
-    """A pinhole found and measured in 20 megapixels, against one plain threshold of the same picture."""
+    """A pinhole found and measured in 20 megapixels, against one plain threshold of the same
+    picture.
+    """
     import cv2
     import numpy as np
 
-    from pinhole import hole
+    from pinhole import imaging as hole
 
     picture = np.full((4000, 5000), 40, np.uint8)
     cv2.circle(picture, (2600, 1700), 20, 210, -1, cv2.LINE_AA)
@@ -145,7 +173,10 @@ def _hole():
     for _ in range(9):
         for name, call in zip(
             taken,
-            (lambda: cv2.threshold(picture, 0, 255, cv2.THRESH_OTSU), lambda: hole.measure(picture, 25.4 / 2400)),
+            (
+                lambda: cv2.threshold(picture, 0, 255, cv2.THRESH_OTSU),
+                lambda: hole.measure(picture, 25.4 / 2400),
+            ),
             strict=True,
         ):
             start = time.perf_counter()
@@ -179,12 +210,24 @@ def _many(sheets):
 
     read = list(Sheet.objects.filter(stage="read").prefetch_related("exposures__openings"))
     parts = {Development: "development", Verdict: "verdict", Evidence: "evidence"}
-    kept = {sheet.pk: {model: getattr(sheet, name, None) for model, name in parts.items()} for sheet in read}
+    kept = {
+        sheet.pk: {model: getattr(sheet, name, None) for model, name in parts.items()}
+        for sheet in read
+    }
     made = []
     for number in range(MANY - sheets):
         like = read[number % len(read)]
         made.append(
-            (like, Sheet(code=f"B-{number}", paper=like.paper, size=like.size, stage="read", cut_at=timezone.now()))
+            (
+                like,
+                Sheet(
+                    code=f"B-{number}",
+                    paper=like.paper,
+                    size=like.size,
+                    stage="read",
+                    cut_at=timezone.now(),
+                ),
+            )
         )
     Sheet.objects.bulk_create([sheet for _, sheet in made], batch_size=2000)
     exposures, openings, hung = [], [], {model: [] for model in parts}
@@ -203,7 +246,9 @@ def _many(sheets):
 
 def _copy(row, **changed):
     fields = {
-        field.attname: getattr(row, field.attname) for field in row._meta.concrete_fields if not field.primary_key
+        field.attname: getattr(row, field.attname)
+        for field in row._meta.concrete_fields
+        if not field.primary_key
     }
     for name in changed:
         fields.pop(f"{name}_id", None)

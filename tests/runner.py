@@ -6,14 +6,17 @@ from django.utils import timezone
 
 from chimney.parts import clock
 
-# Every run begins on the same morning, so that no test depends on the hour at which somebody runs it.
+# Every run begins on the same morning, so that no test depends on the hour at which somebody runs
+# it.
 MORNING = datetime(2026, 6, 2, 9, tzinfo=UTC)
 LATER = MORNING - timezone.now()
 _now = clock.now
 
 
 def morning_on():
-    """The site's clock, so much earlier or later that this run began in the MORNING; moved as ever by clock.at."""
+    """The site's clock, so much earlier or later that this run began in the MORNING; moved as ever
+    by clock.at.
+    """
     return clock._moved.get() or (_now() if settings.FROZEN_NOW else timezone.now() + LATER)
 
 
@@ -27,7 +30,12 @@ class Runner(DiscoverRunner):
     def suite_result(self, suite, result, **kwargs):
         wrong = super().suite_result(suite, result, **kwargs)
         # A test may fail in many of its parts, and is still one test.
-        failed = len({getattr(test, "test_case", test).id() for test, _ in [*result.failures, *result.errors]})
+        failed = len(
+            {
+                getattr(test, "test_case", test).id()
+                for test, _ in [*result.failures, *result.errors]
+            }
+        )
         failed = max(failed, int(wrong > 0))
         passed = max(0, result.testsRun - failed - len(result.skipped))
         print(f"{passed} passed, {failed} failed, {len(result.skipped)} skipped", flush=True)

@@ -5,16 +5,13 @@ from chimney.ledger.once import current, verb
 from chimney.logbook import corrections
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Sheet
-from chimney.parts import clock
 
 
 @verb
 def develop(sheets, developer, *, parts, seconds, temperature_c=None, remarks=""):
     """Log one run over several sheets, each leaving its holder; all or none."""
-    now = clock.now()
     for sheet in sheets:
         logbook.move(sheet, Sheet.Stage.DEVELOPED)
-        sheet.loadings.filter(unloaded_at=None).update(unloaded_at=now)
         Development.objects.create(
             sheet=sheet,
             developer=developer,
@@ -22,14 +19,17 @@ def develop(sheets, developer, *, parts, seconds, temperature_c=None, remarks=""
             seconds=seconds,
             temperature_c=temperature_c,
             remarks=remarks,
-            developed_at=now,
+            developed_at=corrections.leave(sheet),
         )
 
 
 @verb
 def take_back(development):
-    """It was never developed: it waits again, where it lay before."""
+    """It was never developed: it waits again, where it lay before, as what its log says by now."""
     development = current(development, Development.objects.select_related("sheet"))
-    logbook.move(development.sheet, Sheet.Stage.EXPOSED)
-    corrections.lay_back(development.sheet, development.developed_at)
+    sheet = development.sheet
+    logbook.move(sheet, Sheet.Stage.EXPOSED)
+    corrections.lay_back(sheet, development.developed_at)
     development.delete()
+    # A slip may have been written down meanwhile.
+    logbook.settle(sheet)

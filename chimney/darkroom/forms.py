@@ -18,7 +18,9 @@ class RunForm(forms.Form):
             "invalid_choice": "Sheet %(value)s is not waiting to be developed.",
         },
     )
-    developer = forms.ModelChoiceField(Developer.objects.none(), empty_label=None, label="Developer")
+    developer = forms.ModelChoiceField(
+        Developer.objects.none(), empty_label=None, label="Developer"
+    )
     parts = NumberField(
         label="Dilution 1 +",
         least=0.1,

@@ -1,4 +1,6 @@
-"""What happened to a sheet in the dark: the part that nobody logs and that explains uneven results."""
+"""What happened to a sheet in the dark: the part that nobody logs and that explains uneven
+results.
+"""
 
 from django.db import models
 

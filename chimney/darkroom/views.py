@@ -19,9 +19,15 @@ def run(request):
         given = form.cleaned_data
         sheets = list(given.pop("sheets"))
         flows.develop(sheets, given.pop("developer"), **given)
-        messages.success(request, f"{', '.join(map(str, sheets))} logged. Fix, wash and dry, then read.")
+        messages.success(
+            request, f"{', '.join(map(str, sheets))} logged. Fix, wash and dry, then read."
+        )
         return redirect("darkroom:run")
-    ticked = set(form.data.getlist("sheets")) if form.is_bound else {str(sheet.pk) for sheet in form.initial["sheets"]}
+    ticked = (
+        set(form.data.getlist("sheets"))
+        if form.is_bound
+        else {str(sheet.pk) for sheet in form.initial["sheets"]}
+    )
     page = {
         "form": form,
         "waiting": [(sheet, str(sheet.pk) in ticked) for sheet in waiting],
@@ -32,18 +38,36 @@ def run(request):
 
 
 def _usual(request, waiting):
-    """The intended developer of the first sheet with all meant for the same, else the developer used last."""
+    """The intended developer of the first sheet with all meant for the same, else the developer
+    used last.
+    """
     wanted = [sheet for sheet in waiting if sheet.code == request.GET.get("sheet")] or waiting
     meant = {sheet: sheet.last_exposure.developer_id for sheet in wanted if sheet.last_exposure}
     intended = next(iter(meant.values()), None)
     wanted = [sheet for sheet in wanted if meant.get(sheet) == intended]
-    last = Development.objects.filter(developer=intended).first() if intended else Development.objects.first()
+    last = (
+        Development.objects.filter(developer=intended).first()
+        if intended
+        else Development.objects.first()
+    )
     if last:
-        return {"sheets": wanted, "developer": last.developer_id, "parts": last.parts, "seconds": last.seconds}
-    developer = Developer.objects.in_use().filter(pk=intended).first() or Developer.objects.in_use().first()
+        return {
+            "sheets": wanted,
+            "developer": last.developer_id,
+            "parts": last.parts,
+            "seconds": last.seconds,
+        }
+    developer = (
+        Developer.objects.in_use().filter(pk=intended).first() or Developer.objects.in_use().first()
+    )
     if developer is None:
         return {"sheets": wanted}
-    return {"sheets": wanted, "developer": developer.pk, "parts": developer.parts, "seconds": developer.usual_s}
+    return {
+        "sheets": wanted,
+        "developer": developer.pk,
+        "parts": developer.parts,
+        "seconds": developer.usual_s,
+    }
 
 
 def of_sheet(request, code):

@@ -5,7 +5,7 @@ class FieldConfig(AppConfig):
     name = "chimney.field"
 
     def ready(self):
-        from chimney.field import flows
+        from chimney.field.plan import flows
         from chimney.logbook.signals import slipped, unmade
 
         unmade.connect(lambda sender, exposure, **kwargs: flows.untake(exposure), weak=False)

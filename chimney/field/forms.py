@@ -20,7 +20,10 @@ class PlanForm(ReadingForm):
     camera = forms.ModelChoiceField(Camera.objects.in_use(), empty_label=None, label="Camera")
     paper = forms.ModelChoiceField(Paper.objects.timed(), empty_label=None, label="Paper")
     developer = forms.ModelChoiceField(
-        Developer.objects.in_use(), required=False, empty_label="not decided", label="Developer in mind"
+        Developer.objects.in_use(),
+        required=False,
+        empty_label="not decided",
+        label="Developer in mind",
     )
     darkest = forms.CharField(label="Darkest part", max_length=20, required=False)
     brightest = forms.CharField(label="Brightest part", max_length=20, required=False)
@@ -28,7 +31,9 @@ class PlanForm(ReadingForm):
     felt_s = DurationField(label="By feeling instead", least_s=0.5, required=False)
     azimuth_deg = BearingField(label="Camera looks", required=False)
     ei_from = forms.ChoiceField(label="Rated by", choices=Exposure.EiFrom, widget=forms.RadioSelect)
-    ei = NumberField(label="EI", least=0.05, most=3200, noun="The EI", prefixes=("ei",), required=False)
+    ei = NumberField(
+        label="EI", least=0.05, most=3200, noun="The EI", prefixes=("ei",), required=False
+    )
     filter_stops = StopsField(label="Filter takes", most=10, signed=False, required=False)
     compensation_stops = StopsField(label="Give more or less", most=5, required=False)
     school = forms.ChoiceField(label="Reciprocity", required=False)
@@ -36,7 +41,9 @@ class PlanForm(ReadingForm):
     bracket_stops = StopsField(label="apart", most=4, signed=False, required=False)
     bracket_by = forms.ChoiceField(label="counted in", choices=Shot.By, required=False)
     bands = WholeField(label="bands", least=2, most=12, noun="The number of bands", required=False)
-    hand_s = forms.ChoiceField(label="Hand before the hole at opening", choices=HANDS, required=False)
+    hand_s = forms.ChoiceField(
+        label="Hand before the hole at opening", choices=HANDS, required=False
+    )
     reckon = forms.BooleanField(label="Reckon with the light changing meanwhile", required=False)
     side = forms.ChoiceField(label="Sheet", required=False)
     again = forms.BooleanField(label="Expose it a second time on purpose", required=False)
@@ -53,7 +60,11 @@ class PlanForm(ReadingForm):
 
     def clean(self):
         given = super().clean()
-        if given.get("ei_from") == Exposure.EiFrom.TYPED and given.get("ei") is None and "ei" not in self.errors:
+        if (
+            given.get("ei_from") == Exposure.EiFrom.TYPED
+            and given.get("ei") is None
+            and "ei" not in self.errors
+        ):
             self.add_error("ei", forms.ValidationError("Type the EI.", code="required"))
         paper = given.get("paper")
         if paper and given.get("school") not in paper.schools:
@@ -66,7 +77,9 @@ class PlanForm(ReadingForm):
         return given
 
     def _clean_ends(self, given):
-        """Darkest and brightest are read as the chosen form is; both together stand for the middle."""
+        """Darkest and brightest are read as the chosen form is; both together stand for the
+        middle.
+        """
         kind = given.get("kind")
         first = FIELDS_OF.get(kind, ("",))[0]
         for end in ("darkest", "brightest"):
@@ -89,7 +102,9 @@ class PlanForm(ReadingForm):
 
 
 class OutingForm(forms.ModelForm):
-    day = forms.DateField(label="Day", widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"))
+    day = forms.DateField(
+        label="Day", widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")
+    )
     place = forms.ModelChoiceField(Place.objects.all(), empty_label=None, label="Place")
 
     class Meta:
@@ -107,10 +122,16 @@ class OutingForm(forms.ModelForm):
 class ShotForm(forms.ModelForm):
     """A shot wanted on an outing: where the camera looks, when, and on how many sheets."""
 
-    time = forms.TimeField(label="From", widget=forms.TimeInput(attrs={"type": "time"}, format="%H:%M"))
+    time = forms.TimeField(
+        label="From", widget=forms.TimeInput(attrs={"type": "time"}, format="%H:%M")
+    )
     set_up_s = DurationField(label="Setting up", least_s=0, most_s=6 * 3600, required=False)
-    azimuth_deg = BearingField(label="Camera looks", required=False, help_text="Degrees from true north, or NW.")
-    camera = forms.ModelChoiceField(Camera.objects.in_use(), empty_label=None, label="Camera and setting")
+    azimuth_deg = BearingField(
+        label="Camera looks", required=False, help_text="Degrees from true north, or NW."
+    )
+    camera = forms.ModelChoiceField(
+        Camera.objects.in_use(), empty_label=None, label="Camera and setting"
+    )
     paper = forms.ModelChoiceField(Paper.objects.developed(), empty_label=None, label="Paper")
     bracket_stops = StopsField(label="Bracket: stops apart", most=4, signed=False, required=False)
     view = forms.ModelChoiceField(
@@ -120,14 +141,31 @@ class ShotForm(forms.ModelForm):
         Camera.objects.in_use(), required=False, empty_label="no pair", label="Beside it, camera"
     )
     pair_paper = forms.ModelChoiceField(
-        Paper.objects.developed(), required=False, empty_label="no pair", label="Beside it, paper or film"
+        Paper.objects.developed(),
+        required=False,
+        empty_label="no pair",
+        label="Beside it, paper or film",
     )
 
     class Meta:
         model = Shot
-        fields = ["subject", "view", "time", "set_up_s", "camera", "paper", "azimuth_deg", "shade", "sheets"]
+        fields = [
+            "subject",
+            "view",
+            "time",
+            "set_up_s",
+            "camera",
+            "paper",
+            "azimuth_deg",
+            "shade",
+            "sheets",
+        ]
         fields += ["bracket_stops", "bracket_by"]
-        labels = {"shade": "The subject lies in open shade", "sheets": "Sheets", "bracket_by": "counted in"}
+        labels = {
+            "shade": "The subject lies in open shade",
+            "sheets": "Sheets",
+            "bracket_by": "counted in",
+        }
 
     def __init__(self, *args, outing, **kwargs):
         super().__init__(*args, **kwargs)
@@ -140,7 +178,9 @@ class ShotForm(forms.ModelForm):
         view = given.get("view")
         if view:
             given["subject"] = given.get("subject") or view.subject
-            given["azimuth_deg"] = view.azimuth_deg if given.get("azimuth_deg") is None else given["azimuth_deg"]
+            given["azimuth_deg"] = (
+                view.azimuth_deg if given.get("azimuth_deg") is None else given["azimuth_deg"]
+            )
         if not given.get("subject"):
             self.add_error("subject", forms.ValidationError("Name the subject.", code="required"))
         given["set_up_s"] = 300.0 if given.get("set_up_s") is None else given["set_up_s"]
@@ -155,7 +195,10 @@ class PocketForm(forms.Form):
 
     file = forms.FileField(label="The file it gave back", required=False)
     text = forms.CharField(
-        label="or its text", widget=forms.Textarea(attrs={"rows": 4}), required=False, max_length=500_000
+        label="or its text",
+        widget=forms.Textarea(attrs={"rows": 4}),
+        required=False,
+        max_length=500_000,
     )
 
     def clean(self):

@@ -2,7 +2,7 @@
 
 from django.db import models
 
-from chimney.kit.models import Camera, Paper
+from chimney.kit.models import Camera, Developer, Paper
 from chimney.ledger.models import Droppable
 from chimney.logbook.models import Exposure
 from chimney.places.models import Place, View
@@ -15,8 +15,12 @@ class Outing(Droppable):
     name = models.CharField(max_length=80)
     place = models.ForeignKey(Place, models.PROTECT, related_name="outings")
     day = models.DateField()
-    sky = models.CharField(max_length=10, choices=[(sky.name, sky.words) for sky in light.SKIES], default="haze")
-    wind = models.CharField(max_length=10, choices=[(wind.code, wind.words) for wind in shake.WINDS], default="still")
+    sky = models.CharField(
+        max_length=10, choices=[(sky.name, sky.words) for sky in light.SKIES], default="haze"
+    )
+    wind = models.CharField(
+        max_length=10, choices=[(wind.code, wind.words) for wind in shake.WINDS], default="still"
+    )
     note = models.CharField(max_length=300, blank=True)
     made_at = models.DateTimeField()
 
@@ -33,7 +37,13 @@ class Outing(Droppable):
 
 
 class Shot(Droppable):
-    """A plan kept for later, `typed` as it stood in its form; on an outing it has an hour and a direction."""
+    """What is to be exposed: camera, paper and how it is rated, school, filter, compensation and
+    sheets, which every page that tells a time for it reads; on an outing it has an hour and a
+    direction.
+
+    reading: what the meter said, as it was typed, by the names of the reading's fields; empty while
+    nothing was metered.
+    """
 
     class Sheets(models.TextChoices):
         SINGLE = "single", "one sheet"
@@ -51,7 +61,20 @@ class Shot(Droppable):
     subject = models.CharField(max_length=120)
     camera = models.ForeignKey(Camera, models.CASCADE)
     paper = models.ForeignKey(Paper, models.CASCADE)
-    typed = models.JSONField(default=dict)
+    # Empty: the one that the paper went into last.
+    developer = models.ForeignKey(Developer, models.SET_NULL, null=True, blank=True)
+    # Empty: the paper's own.
+    school = models.CharField(max_length=10, choices=Paper.School, blank=True)
+    ei_from = models.CharField(
+        max_length=10, choices=Exposure.EiFrom, default=Exposure.EiFrom.LEARNED
+    )
+    ei = models.FloatField(null=True, blank=True)
+    filter_stops = models.FloatField(default=0.0)
+    compensation_stops = models.FloatField(default=0.0)
+    hand_s = models.PositiveSmallIntegerField(default=0)
+    reckon = models.BooleanField(default=True)
+    note = models.CharField(max_length=300, blank=True)
+    reading = models.JSONField(default=dict, blank=True)
     starts_at = models.DateTimeField(null=True, blank=True)
     set_up_s = models.FloatField(default=300.0)
     azimuth_deg = models.FloatField(null=True, blank=True)
@@ -78,7 +101,11 @@ class Shot(Droppable):
     @property
     def steps_made(self):
         """Which of its sheets are exposed; one whose slide was never pulled is still to do."""
-        return {taken.step for taken in self.taken.all() if taken.exposure.slip != Exposure.Slip.SLIDE_IN}
+        return {
+            taken.step
+            for taken in self.taken.all()
+            if taken.exposure.slip != Exposure.Slip.SLIDE_IN
+        }
 
     @classmethod
     def gone_for_good(cls, rows):
@@ -87,9 +114,10 @@ class Shot(Droppable):
 
 
 class Taken(models.Model):
-    """One exposure made of a shot: the how manieth of its sheets, and the bands if it was a test strip.
+    """One exposure made of a shot: the how manieth of its sheets, and the bands if it was a test
+    strip.
 
-    made_shot, typed_before: what opening the hole did to the shot, so that it can be taken back.
+    made_shot, shot_before: what opening the hole did to the shot, so that it can be taken back.
     """
 
     shot = models.ForeignKey(Shot, models.CASCADE, related_name="taken")
@@ -98,7 +126,7 @@ class Taken(models.Model):
     bands = models.JSONField(default=list, blank=True)
     step = models.PositiveSmallIntegerField(default=0)
     made_shot = models.BooleanField(default=False)
-    typed_before = models.JSONField(null=True, blank=True)
+    shot_before = models.JSONField(null=True, blank=True)
 
     class Meta:
         ordering = ["pk"]

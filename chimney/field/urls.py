@@ -1,11 +1,13 @@
 from django.urls import path
 
-from chimney.field import outings, views
+from chimney.field.outing import views as outings
+from chimney.field.plan import views as plans
+from chimney.field.pocket import views as pockets
 
 app_name = "field"
 urlpatterns = [
-    path("", views.plan, name="plan"),
-    path("card/<row:pk>.pdf", views.card, name="card"),
+    path("", plans.plan, name="plan"),
+    path("card/<row:pk>.pdf", plans.card, name="card"),
     path("outings/", outings.outings, name="outings"),
     path("outings/new/", outings.new, name="new_outing"),
     path("outings/<row:pk>/", outings.outing, name="outing"),
@@ -20,11 +22,11 @@ urlpatterns = [
     path("outings/<row:pk>/packing/", outings.pack, name="packing"),
     path("outings/<row:pk>/notebook/", outings.notebook, name="notebook"),
     path("outings/<row:pk>/outing.ics", outings.ics, name="ics"),
-    path("outings/<row:pk>/pocket.html", outings.pocket_sheet, name="pocket"),
-    path("outings/<row:pk>/pocket/", outings.bring_back, name="pocket_back"),
-    path("beside/<row:pk>/", views.beside, name="beside"),
-    path("of/<str:code>/", views.of_sheet, name="of_sheet"),
-    path("<row:pk>/", views.plan, name="kept"),
-    path("<row:pk>/drop/", views.drop, name="drop"),
+    path("outings/<row:pk>/pocket.html", pockets.pocket_sheet, name="pocket"),
+    path("outings/<row:pk>/pocket/", pockets.bring_back, name="pocket_back"),
+    path("beside/<row:pk>/", plans.beside, name="beside"),
+    path("of/<str:code>/", plans.of_sheet, name="of_sheet"),
+    path("<row:pk>/", plans.plan, name="kept"),
+    path("<row:pk>/drop/", plans.drop, name="drop"),
     path("<row:pk>/undrop/", outings.undrop_shot, name="undrop_shot"),
 ]

@@ -9,7 +9,9 @@ NAME = "photographer"
 
 class DoorForm(forms.Form):
     passphrase = forms.CharField(
-        label="Passphrase", widget=forms.PasswordInput(attrs={"autocomplete": "current-password"}), strip=False
+        label="Passphrase",
+        widget=forms.PasswordInput(attrs={"autocomplete": "current-password"}),
+        strip=False,
     )
 
     def __init__(self, *args, request, **kwargs):
@@ -17,9 +19,13 @@ class DoorForm(forms.Form):
         self.request, self.user = request, None
 
     def clean_passphrase(self):
-        self.user = authenticate(self.request, username=NAME, password=self.cleaned_data["passphrase"])
+        self.user = authenticate(
+            self.request, username=NAME, password=self.cleaned_data["passphrase"]
+        )
         if self.user is None:
-            raise ValidationError("That is not it. After five tries the door stays shut for a quarter of an hour.")
+            raise ValidationError(
+                "That is not it. After five tries the door stays shut for a quarter of an hour."
+            )
         return ""
 
 

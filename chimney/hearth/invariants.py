@@ -1,4 +1,6 @@
-"""What must hold between sheets, loadings, exposures, developments, verdicts, shots and cans, whatever was tapped."""
+"""What must hold between sheets, loadings, exposures, developments, verdicts, shots and cans,
+whatever was tapped.
+"""
 
 from collections import Counter
 from math import isfinite
@@ -24,7 +26,9 @@ def broken():
 
 
 def _sheets():
-    developed, judged = (set(model.objects.values_list("sheet", flat=True)) for model in (Development, Verdict))
+    developed, judged = (
+        set(model.objects.values_list("sheet", flat=True)) for model in (Development, Verdict)
+    )
     cans = set(Solargraph.everything.exclude(sheet=None).values_list("sheet", flat=True))
     for sheet in Sheet.objects.prefetch_related("loadings", "exposures__openings"):
         exposures = list(sheet.exposures.all())
@@ -44,20 +48,22 @@ def _sheets():
         yield from _unlike(sheet, facts)
 
 
-# What each stage asks for: True must hold, False must not, what is not named may be either way.
-UNTOUCHED = {"running": False, "exposed": False, "developed": False, "judged": False, "can": False}
+# What each stage asks for beside where the sheet lies: True must hold, False must not, what is not
+# named may be either way.
+NOT_YET = {"running": False, "developed": False, "judged": False, "can": False}
+UNTOUCHED = NOT_YET | {"exposed": False}
 ASKED = {
-    Stage.BOXED: UNTOUCHED | {"lies": False},
-    Stage.LOADED: UNTOUCHED | {"lies": True},
-    Stage.EXPOSING: {"running": True, "lies": True, "developed": False, "judged": False, "can": False},
-    Stage.EXPOSED: UNTOUCHED | {"exposed": True, "fogged": False},
-    Stage.DEVELOPED: {"running": False, "lies": False, "developed": True, "judged": False, "can": False},
-    Stage.READ: {"running": False, "lies": False, "developed": True, "judged": True, "can": False},
+    Stage.BOXED: UNTOUCHED,
+    Stage.LOADED: UNTOUCHED,
+    Stage.EXPOSING: NOT_YET | {"running": True},
+    Stage.EXPOSED: NOT_YET | {"exposed": True, "fogged": False},
+    Stage.DEVELOPED: NOT_YET | {"developed": True},
+    Stage.READ: NOT_YET | {"developed": True, "judged": True},
     Stage.SPOILED: {"running": False},
     Stage.LOST: {"running": False},
-    Stage.OUT: UNTOUCHED | {"lies": True, "can": True},
+    Stage.OUT: UNTOUCHED | {"can": True},
     Stage.HOME: UNTOUCHED | {"can": True},
-    Stage.SCANNED: UNTOUCHED | {"lies": False, "can": True},
+    Stage.SCANNED: UNTOUCHED | {"can": True},
 }
 
 
@@ -78,7 +84,10 @@ def _exposures():
             continue
         counted = opening.open_s(opening.closed_at or now)
         if (exposure.given_s is None) != (opening.closed_at is None):
-            yield f"{exposure} is {'shut' if opening.closed_at else 'open'} and was given {exposure.given_s}"
+            yield (
+                f"{exposure} is {'shut' if opening.closed_at else 'open'} and was given "
+                f"{exposure.given_s}"
+            )
         elif opening.closed_at and abs(exposure.given_s - counted) > 0.01:
             yield f"{exposure} was given {exposure.given_s} s, and its log adds up to {counted} s"
         if not isfinite(exposure.planned_s) or not isfinite(exposure.effective_s or 0.0):
@@ -101,7 +110,10 @@ def _cameras():
 def _shots():
     for shot in Shot.everything.prefetch_related("taken__exposure"):
         if shot.done != (len(shot.steps_made) >= shot.wanted):
-            yield f"{shot} is {'' if shot.done else 'not '}done with {len(shot.steps_made)} of {shot.wanted} sheets"
+            yield (
+                f"{shot} is {'' if shot.done else 'not '}done with {len(shot.steps_made)} of "
+                f"{shot.wanted} sheets"
+            )
 
 
 def _cans():

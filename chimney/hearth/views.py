@@ -12,7 +12,7 @@ from django.views.decorators.http import require_POST
 
 from chimney import folder
 from chimney.field.models import Outing, Shot
-from chimney.hearth import finding
+from chimney.hearth import wording
 from chimney.hearth.door import DoorForm
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.kit.queries import but_its_measures
@@ -21,12 +21,11 @@ from chimney.ledger.models import Device
 from chimney.lessons import queries as lessons
 from chimney.logbook import queries
 from chimney.logbook.models import Sheet
-from chimney.logbook.timer import Timer
-from chimney.parts import clock
-from chimney.parts import dress as wardrobe
+from chimney.logbook.page import Timer
+from chimney.parts import clock, darkroom_dress
 from chimney.parts.middleware import troubled
 from chimney.places import flows as places
-from chimney.solar import queries as cans
+from chimney.solar.cans import queries as cans
 
 SHOWN = 3
 
@@ -37,7 +36,7 @@ def hearth(request):
     timers = [Timer.of(exposure, now) for exposure in queries.running()]
     counts, home = queries.counts(), places.home()
     page = {
-        "finding": finding.headline(len(timers), counts, _due(counts)),
+        "finding": wording.headline(len(timers), counts, _due(counts)),
         "today": timezone.localtime(now),
         "timers": timers,
         "to_develop": queries.waiting(Sheet.Stage.EXPOSED)[:SHOWN],
@@ -47,8 +46,10 @@ def hearth(request):
         "kept": _kept()[:SHOWN],
         "home": home,
         "sun": home and places.sun_day(home, places.today(home)),
-        "outing": Outing.objects.filter(day__gte=timezone.localdate(now)).select_related("place").last(),
-        "first_step": None if Sheet.objects.exists() else finding.first_step(_owned()),
+        "outing": Outing.objects.filter(day__gte=timezone.localdate(now))
+        .select_related("place")
+        .last(),
+        "first_step": None if Sheet.objects.exists() else wording.first_step(_owned()),
     }
     return render(request, "hearth/hearth.html", page)
 
@@ -65,7 +66,10 @@ def _due(counts):
 
 
 def _owned():
-    return {model.__name__.lower(): model.objects.in_use().exists() for model in (Camera, Paper, Developer, Holder)}
+    return {
+        model.__name__.lower(): model.objects.in_use().exists()
+        for model in (Camera, Paper, Developer, Holder)
+    }
 
 
 def keys(request):
@@ -84,7 +88,7 @@ def dress(request):
     if not url_has_allowed_host_and_scheme(back, allowed_hosts=None):
         back = reverse("hearth:hearth")
     response = HttpResponseRedirect(back)
-    wardrobe.change(request, response)
+    darkroom_dress.change(request, response)
     return response
 
 
@@ -95,17 +99,25 @@ def not_found(request, exception):
 def bad_request(request, exception):
     """What no browser sends; nothing was read of it."""
     return HttpResponse(
-        render_to_string("hearth/broken.html", {"dress": wardrobe.worn(request), "status": 400}), status=400
+        render_to_string(
+            "hearth/broken.html", {"dress": darkroom_dress.worn(request), "status": 400}
+        ),
+        status=400,
     )
 
 
 def server_error(request):
-    """What is wrong with the folder if that is it, else that something broke; no page here asks the database."""
+    """What is wrong with the folder if that is it, else that something broke; no page here asks the
+    database.
+    """
     trouble = folder.trouble(sys.exc_info()[1])
     if trouble:
         return troubled(request, trouble)
     return HttpResponse(
-        render_to_string("hearth/broken.html", {"dress": wardrobe.worn(request), "status": 500}), status=500
+        render_to_string(
+            "hearth/broken.html", {"dress": darkroom_dress.worn(request), "status": 500}
+        ),
+        status=500,
     )
 
 
@@ -127,7 +139,9 @@ def door(request):
 
 def devices_page(request):
     """Which devices were let in, and this one among them."""
-    found = [(device, device.session_key == request.session.session_key) for device in devices.known()]
+    found = [
+        (device, device.session_key == request.session.session_key) for device in devices.known()
+    ]
     return render(request, "hearth/devices.html", {"devices": found})
 
 

@@ -2,7 +2,7 @@
 
 from django.utils import timezone
 
-from chimney.kit import papers
+from chimney.kit.catalogue import papers
 from chimney.kit.models import Camera, Holder, Observation, Paper
 from chimney.ledger.once import current, verb
 from chimney.parts import clock
@@ -10,7 +10,9 @@ from chimney.parts import clock
 
 @verb
 def keep(thing):
-    """Keep a thing of the shelf. Raises ValidationError where its name was taken meanwhile, as its form would."""
+    """Keep a thing of the shelf. Raises ValidationError where its name was taken meanwhile, as its
+    form would.
+    """
     thing.validate_constraints()
     thing.save()
     return thing
@@ -18,13 +20,17 @@ def keep(thing):
 
 @verb
 def keep_camera(camera, *, loads_directly):
-    """Keep a camera, and a back of its own when its paper goes straight in; other settings share their body's."""
+    """Keep a camera, and a back of its own when its paper goes straight in; other settings share
+    their body's.
+    """
     keep(camera)
     if camera.body_id:
         return camera
     back = Holder.objects.filter(camera=camera).first()
     if loads_directly and back is None:
-        Holder.objects.create(name=_free_name(f"{camera.name}'s back"), size=camera.size, camera=camera)
+        Holder.objects.create(
+            name=_free_name(f"{camera.name}'s back"), size=camera.size, camera=camera
+        )
     elif loads_directly:
         Holder.objects.filter(pk=back.pk).update(size=camera.size, retired_at=None)
     elif back is not None:
@@ -45,9 +51,14 @@ def take_starter_papers():
     """The generic papers that are not on the shelf yet; returns how many were added."""
     owned = {name.lower() for name in Paper.objects.values_list("name", flat=True)}
     fields = ("name", "kind", "base", "box_ei", "sees", "contrast", "school", "table", "note")
-    fresh = [dict(zip(fields, row, strict=True)) for row in papers.STARTER if row[0].lower() not in owned]
+    fresh = [
+        dict(zip(fields, row, strict=True)) for row in papers.STARTER if row[0].lower() not in owned
+    ]
     for row in fresh:
-        table, range_stops = [list(point) for point in row["table"]], papers.RANGE_STOPS[row["kind"]]
+        table, range_stops = (
+            [list(point) for point in row["table"]],
+            papers.RANGE_STOPS[row["kind"]],
+        )
         Paper.objects.create(**row | {"table": table, "range_stops": range_stops})
     return len(fresh)
 
@@ -55,9 +66,9 @@ def take_starter_papers():
 @verb
 def observe(camera, kind, words=""):
     """Write down what the camera did; the same words of the same kind are written once."""
-    return Observation.objects.get_or_create(camera=camera, kind=kind, words=words, defaults={"seen_at": clock.now()})[
-        0
-    ]
+    return Observation.objects.get_or_create(
+        camera=camera, kind=kind, words=words, defaults={"seen_at": clock.now()}
+    )[0]
 
 
 @verb
@@ -77,7 +88,9 @@ def mend(observation, *, mended=True):
 def _free_name(name):
     taken = {taken.lower() for taken in Holder.objects.values_list("name", flat=True)}
     return next(
-        free for free in (name, *(f"{name} {number}" for number in range(2, 10_000))) if free.lower() not in taken
+        free
+        for free in (name, *(f"{name} {number}" for number in range(2, 10_000)))
+        if free.lower() not in taken
     )
 
 

@@ -1,18 +1,21 @@
 from django.urls import path
 
 from chimney.kit import views
+from chimney.kit.hole import views as hole
+from chimney.kit.needs import views as needs
+from chimney.kit.room import views as room
 
 app_name = "kit"
 urlpatterns = [
     path("", views.shelf, name="shelf"),
-    path("needs/", views.needs, name="needs"),
-    path("room/", views.room, name="room"),
+    path("needs/", needs.needs, name="needs"),
+    path("room/", room.room, name="room"),
     path("papers/starter/", views.starter, name="starter"),
     path("can/", views.can, name="can"),
     path("camera/<row:pk>/label.pdf", views.label, name="label"),
-    path("camera/<row:pk>/hole/", views.hole, name="hole"),
-    path("camera/<row:pk>/hole/outline/", views.outline, name="outline"),
-    path("camera/<row:pk>/hole/keep/", views.hole_keep, name="hole_keep"),
+    path("camera/<row:pk>/hole/", hole.hole, name="hole"),
+    path("camera/<row:pk>/hole/outline/", hole.outline, name="outline"),
+    path("camera/<row:pk>/hole/keep/", hole.hole_keep, name="hole_keep"),
     path("camera/<row:pk>/observe/", views.observe, name="observe"),
     path("observed/<row:pk>/mend/", views.mend, name="mend"),
     path("camera/<row:pk>/dots.pdf", views.dots, name="dots"),

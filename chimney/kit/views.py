@@ -2,22 +2,27 @@ from dataclasses import dataclass
 
 from django.contrib import messages
 from django.core.exceptions import ValidationError
-from django.http import Http404, HttpResponse
+from django.http import Http404
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
-from django.utils.html import escape
 from django.views.decorators.http import require_POST
 
 from chimney.kit import figures, flows, prints
-from chimney.kit import needs as least
-from chimney.kit import room as rooms
-from chimney.kit.camera_forms import CameraForm, CanForm
-from chimney.kit.failings import PROTOCOL
-from chimney.kit.forms import BoxForm, DeveloperForm, HolderForm, MeterForm, ObservationForm, PaperForm, PersonForm
-from chimney.kit.hole_forms import CountForm, HoleForm, MeasuredForm, OutlineForm
+from chimney.kit.catalogue.failings import PROTOCOL
+from chimney.kit.forms.cameras import CameraForm
+from chimney.kit.forms.cans import CanForm
+from chimney.kit.forms.things import (
+    BoxForm,
+    DeveloperForm,
+    HolderForm,
+    MeterForm,
+    ObservationForm,
+    PaperForm,
+    PersonForm,
+)
 from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Observation, Paper, Person
-from chimney.kit.study import study
-from chimney.parts import fragments, pdf
+from chimney.kit.page import study
+from chimney.parts import pdf
 from chimney.parts.refusal import Refused
 
 
@@ -75,8 +80,12 @@ def edit(request, kind, pk):
 
 def _admit(request, kind, thing):
     if request.htmx and kind.model is Camera and request.method == "GET":
-        return render(request, "kit/_study.html", {"study": CameraForm(request.GET, instance=thing).study()})
-    form = kind.form(request.POST or None, instance=thing, initial=None if thing else _start(request))
+        return render(
+            request, "kit/_study.html", {"study": CameraForm(request.GET, instance=thing).study()}
+        )
+    form = kind.form(
+        request.POST or None, instance=thing, initial=None if thing else _start(request)
+    )
     if request.method == "POST" and form.is_valid() and _keep(form):
         messages.success(request, f"{form.instance} is on the shelf.")
         return redirect(_next(request))
@@ -89,7 +98,10 @@ def _thing(request, kind, thing, form, *, observed=None, status=200):
     """The page of a thing; a kept camera with its study and its log."""
     page = {"form": form, "kind": kind, "thing": thing}
     if isinstance(thing, Camera):
-        page |= {"study": study(thing) if not form.is_bound else None, "log": thing.observations.all()[:30]}
+        page |= {
+            "study": study(thing) if not form.is_bound else None,
+            "log": thing.observations.all()[:30],
+        }
         page |= {"observed": observed or ObservationForm(), "protocol": PROTOCOL}
     return render(request, "kit/thing.html", page, status=status)
 
@@ -101,14 +113,22 @@ def _start(request):
     if camera is None:
         return request.GET.dict()
     start = CameraForm(instance=camera).initial
-    return start | {"body": camera.body_pk, "name": f"{camera.name}, other setting", "loads_directly": False}
+    return start | {
+        "body": camera.body_pk,
+        "name": f"{camera.name}, other setting",
+        "loads_directly": False,
+    }
 
 
 def _keep(form):
-    """The thing of a valid form, or None with the message where somebody took its name meanwhile."""
+    """The thing of a valid form, or None with the message where somebody took its name
+    meanwhile.
+    """
     try:
         if isinstance(form, CameraForm):
-            return flows.keep_camera(form.save(commit=False), loads_directly=form.cleaned_data["loads_directly"])
+            return flows.keep_camera(
+                form.save(commit=False), loads_directly=form.cleaned_data["loads_directly"]
+            )
         return flows.keep(form.save(commit=False))
     except ValidationError as error:
         form.add_error("name", error.messages[0])
@@ -120,73 +140,13 @@ def _next(request):
 
 
 def can(request):
-    """Does this sheet fit into that can, and what will it see? The same state stands in the address."""
+    """Does this sheet fit into that can, and what will it see? The same state stands in the
+    address.
+    """
     form = CanForm(request.GET or None)
     ways = form.ways() if form.is_bound else []
     page = {"form": form, "ways": [(way, figures.unrolled(form.cleaned_data, way)) for way in ways]}
     return render(request, "kit/_can.html" if request.htmx else "kit/can.html", page)
-
-
-def hole(request, pk):
-    """Measure the pinhole in a picture; nothing is kept until it is said."""
-    camera = get_object_or_404(Camera, pk=pk)
-    if "divisions" in request.GET:
-        return _counted(request, camera)
-    form = HoleForm(request.POST or None, request.FILES or None)
-    found = form.found if form.is_bound and form.is_valid() else None
-    measured = _measured(found) if found else None
-    page = {"camera": camera, "form": form, "found": found, "measured": measured, "count": CountForm()}
-    return render(request, "kit/hole.html", page, status=422 if form.errors else 200)
-
-
-def _measured(found):
-    return MeasuredForm(
-        initial={"diameter_mm": f"{found.hole.area_mm:.4g}", "diameter_sd_mm": f"{found.hole.sd_mm:.2g}"}
-    )
-
-
-def outline(request, pk):
-    """The edge corrected by hand, as a fragment: what the points amount to."""
-    camera = get_object_or_404(Camera, pk=pk)
-    form = OutlineForm(request.GET)
-    if not form.is_valid():
-        words = " ".join(error for errors in form.errors.values() for error in errors)
-        return HttpResponse(f'<p class="field-error">{escape(words)}</p>', status=422)
-    page = {"camera": camera, "found": form.found, "measured": _measured(form.found)}
-    return fragments.answer(request, "kit/_hole_found.html", page, f"The hole of {camera}")
-
-
-def _counted(request, camera):
-    count = CountForm(request.GET)
-    measured = MeasuredForm(initial=count.measured()) if count.is_valid() else None
-    page = {"camera": camera, "form": HoleForm(), "measured": measured, "count": count}
-    return render(request, "kit/hole.html", page, status=422 if count.errors else 200)
-
-
-@require_POST
-def hole_keep(request, pk):
-    camera = get_object_or_404(Camera, pk=pk)
-    measured = MeasuredForm(request.POST)
-    if not measured.is_valid():
-        page = {"camera": camera, "form": HoleForm(), "measured": measured, "count": CountForm()}
-        return render(request, "kit/hole.html", page, status=422)
-    flows.keep_measured(camera, **measured.cleaned_data)
-    messages.success(request, f"{camera} is f/{camera.f_number:.0f} as measured today.")
-    return redirect("kit:edit", "camera", pk)
-
-
-def needs(request):
-    """What a start takes, for a sheet, a place and the prices typed; the state stands in the address."""
-    form = least.NeedsForm(least.NeedsForm.START | request.GET.dict())
-    page = {"form": form, "offers": least.offers(form.cleaned_data) if form.is_valid() else []}
-    return render(request, "kit/_needs.html" if request.htmx else "kit/needs.html", page)
-
-
-def room(request):
-    """What a room with a hole in its window shows; the state stands in the address."""
-    form = rooms.RoomForm(rooms.RoomForm.START | request.GET.dict())
-    page = {"form": form, "answer": rooms.work_out(form.cleaned_data) if form.is_valid() else None}
-    return render(request, "kit/_room.html" if request.htmx else "kit/room.html", page | {"black_out": rooms.BLACK_OUT})
 
 
 @require_POST
@@ -194,7 +154,9 @@ def observe(request, pk):
     camera = get_object_or_404(Camera, pk=pk)
     form = ObservationForm(request.POST)
     if not form.is_valid():
-        return _thing(request, KINDS["camera"], camera, CameraForm(instance=camera), observed=form, status=422)
+        return _thing(
+            request, KINDS["camera"], camera, CameraForm(instance=camera), observed=form, status=422
+        )
     seen = flows.observe(camera, form.cleaned_data["kind"], form.cleaned_data["words"])
     messages.success(request, f"{seen}.")
     return redirect("kit:edit", "camera", pk)
@@ -210,7 +172,10 @@ def mend(request, pk):
 @require_POST
 def starter(request):
     added = flows.take_starter_papers()
-    messages.success(request, f"{added} papers are on the shelf. Their EIs only start: yours come from your sheets.")
+    messages.success(
+        request,
+        f"{added} papers are on the shelf. Their EIs only start: yours come from your sheets.",
+    )
     return redirect("kit:shelf")
 
 
@@ -224,7 +189,11 @@ def dots(request, pk):
     templates = prints.dots(camera)
     if templates is None:
         raise Refused(
-            f"{camera} sees too wide to be sighted along dots on its lid.", f"See {camera}", "kit:edit", "camera", pk
+            f"{camera} sees too wide to be sighted along dots on its lid.",
+            f"See {camera}",
+            "kit:edit",
+            "camera",
+            pk,
         )
     return pdf.answer(templates, f"Sighting dots of {camera}", f"dots-{camera.pk}")
 
@@ -233,7 +202,9 @@ def dots(request, pk):
 def retire(request, kind, pk):
     thing = get_object_or_404(_kind(kind).model, pk=pk)
     flows.retire(thing)
-    messages.success(request, f"{thing} is retired. What was made with it stays; it can be taken back below.")
+    messages.success(
+        request, f"{thing} is retired. What was made with it stays; it can be taken back below."
+    )
     return redirect("kit:shelf")
 
 

@@ -1,4 +1,6 @@
-"""Devices that were let in with the passphrase: written down at the door, put out by whoever is in."""
+"""Devices that were let in with the passphrase: written down at the door, put out by whoever
+is in.
+"""
 
 from datetime import timedelta
 
@@ -25,7 +27,12 @@ def kind(request):
 def let_in(request):
     """Write down the device of this session."""
     now, where = clock.now(), address(request)
-    given = {"name": f"a {kind(request)} at {where}", "address": where, "came_at": now, "seen_at": now}
+    given = {
+        "name": f"a {kind(request)} at {where}",
+        "address": where,
+        "came_at": now,
+        "seen_at": now,
+    }
     Device.objects.update_or_create(session_key=request.session.session_key, defaults=given)
 
 
@@ -36,7 +43,9 @@ def known():
 
 
 def seen(request):
-    """Note now and then that the device is still about; one let in before devices were written down is written now."""
+    """Note now and then that the device is still about; one let in before devices were written down
+    is written now.
+    """
     device = Device.objects.filter(session_key=request.session.session_key).first()
     if device is None:
         let_in(request)

@@ -1,4 +1,6 @@
-"""One form is answered once, whoever sends it twice; a tap is acknowledged in a way that its sender can tell."""
+"""One form is answered once, whoever sends it twice; a tap is acknowledged in a way that its sender
+can tell.
+"""
 
 import hashlib
 
@@ -15,16 +17,24 @@ TOKEN = "csrfmiddlewaretoken"
 # What a tap that was kept in the browser carries: its own identity.
 TAP = "tap"
 AGAIN = "That was done already, so nothing was done twice."
-AT_ONCE = Refused("Somebody else wrote the same thing at the same moment.", "See how it stands now", "hearth:hearth")
+AT_ONCE = Refused(
+    "Somebody else wrote the same thing at the same moment.",
+    "See how it stands now",
+    "hearth:hearth",
+)
 
 
 def is_tap(request):
-    """Whether a script sent this from what it kept, and wants an acknowledgement instead of a page."""
+    """Whether a script sent this from what it kept, and wants an acknowledgement instead of a
+    page.
+    """
     return request.headers.get("X-Requested-With") == TAP
 
 
 class Once:
-    """Gives each form that is posted its identity, and answers the second of the same with what became of the first."""
+    """Gives each form that is posted its identity, and answers the second of the same with what
+    became of the first.
+    """
 
     def __init__(self, get_response):
         self.get_response = get_response
@@ -36,10 +46,15 @@ class Once:
             response = self.get_response(request)
             if asked.claimed and response.status_code == 302:
                 once.led_to(asked.key, response["Location"])
-            elif response.status_code in (409, 422) and (known := once.known(asked.key)) is not None:
-                # Its twin was taken in while this one was looked at, and so it found the world changed.
+            elif (
+                response.status_code in (409, 422) and (known := once.known(asked.key)) is not None
+            ):
+                # Its twin was taken in while this one was looked at, and so it found the world
+                # changed.
                 return _already(request, known)
-        return _acknowledged(response) if is_tap(request) and response.status_code < 400 else response
+        return (
+            _acknowledged(response) if is_tap(request) and response.status_code < 400 else response
+        )
 
     def process_exception(self, request, error):
         if isinstance(error, once.AlreadyDone):
@@ -66,7 +81,9 @@ class Seen:
 
 
 def _identity(request):
-    """What tells one form from another: its own mark, else its token with where it went and what stood in it."""
+    """What tells one form from another: its own mark, else its token with where it went and what
+    stood in it.
+    """
     if request.method != "POST":
         return ""
     if request.POST.get(TAP):

@@ -1,4 +1,6 @@
-"""What was asked once, which devices were let in, and what was dropped but can still be taken back."""
+"""What was asked once, which devices were let in, and what was dropped but can still be taken
+back.
+"""
 
 from datetime import timedelta
 
@@ -8,7 +10,9 @@ from chimney.parts import clock
 
 
 class Receipt(models.Model):
-    """A form or tap that was taken in, so that the same one again does nothing; led_to: where its answer led."""
+    """A form or tap that was taken in, so that the same one again does nothing; led_to: where its
+    answer led.
+    """
 
     key = models.CharField(max_length=64, primary_key=True)
     led_to = models.CharField(max_length=500, blank=True)
@@ -42,7 +46,9 @@ class Kept(models.Manager):
 
 
 class Droppable(models.Model):
-    """Dropped things leave every list at once and the database a day later, so that dropping can be undone."""
+    """Dropped things leave every list at once and the database a day later, so that dropping can be
+    undone.
+    """
 
     LONGEST = timedelta(days=1)
 
@@ -57,7 +63,9 @@ class Droppable(models.Model):
         """Off every list; what was dropped more than a day ago goes for good."""
         self.dropped_at = at or clock.now()
         self.save(update_fields=["dropped_at"])
-        self.gone_for_good(type(self).everything.filter(dropped_at__lt=clock.now() - self.LONGEST)).delete()
+        self.gone_for_good(
+            type(self).everything.filter(dropped_at__lt=clock.now() - self.LONGEST)
+        ).delete()
 
     @classmethod
     def gone_for_good(cls, rows):

@@ -1,4 +1,6 @@
-"""A verb changes the world: in one transaction, from what is there now, and once for each form that asks for it."""
+"""A verb changes the world: in one transaction, from what is there now, and once for each form that
+asks for it.
+"""
 
 from contextlib import contextmanager
 from contextvars import ContextVar
@@ -18,7 +20,9 @@ _asked = ContextVar("what is asked for", default=None)
 
 @dataclass
 class Asked:
-    """key: the identity of the form or tap that is being answered; claimed: whether a verb has taken it."""
+    """key: the identity of the form or tap that is being answered; claimed: whether a verb has
+    taken it.
+    """
 
     key: str
     claimed: bool = False
@@ -44,7 +48,9 @@ def asking(key):
 
 
 def verb(flow):
-    """One transaction, the write lock from its start and the request's receipt in it; AlreadyDone if that is there."""
+    """One transaction, the write lock from its start and the request's receipt in it; AlreadyDone
+    if that is there.
+    """
 
     @wraps(flow)
     def in_one_transaction(*args, **kwargs):
@@ -64,8 +70,8 @@ def verb(flow):
 
 
 def setting(flow):
-    """A verb that puts something where it is told, so that doing it twice is doing it once: it leaves no receipt, and
-    what goes there, elsewhere and back again is moved three times.
+    """A verb that puts something where it is told, so that doing it twice is doing it once: it
+    leaves no receipt, and what goes there, elsewhere and back again is moved three times.
     """
     return transaction.atomic(flow)
 
@@ -80,7 +86,9 @@ def _claim(asked):
 
 
 def known(key):
-    """Where the answer to this very form led, "" if that is not known; None if it was never taken in."""
+    """Where the answer to this very form led, "" if that is not known; None if it was never taken
+    in.
+    """
     found = Receipt.objects.filter(pk=key).first() if key else None
     return found and found.led_to
 
@@ -91,12 +99,15 @@ def led_to(key, address):
 
 
 def current(thing, rows=None):
-    """The thing as it is now, inside the transaction that changes it; rows: a queryset that brings along what is read.
+    """The thing as it is now, inside the transaction that changes it; rows: a queryset that brings
+    along what is read.
 
     Raises Refused when it is gone.
     """
     rows = type(thing)._default_manager.all() if rows is None else rows
     found = rows.filter(pk=thing.pk).first()
     if found is None:
-        raise Refused(f"{thing} was dropped or taken back meanwhile.", "To the Hearth", "hearth:hearth")
+        raise Refused(
+            f"{thing} was dropped or taken back meanwhile.", "To the Hearth", "hearth:hearth"
+        )
     return found

@@ -11,6 +11,12 @@ class LessonsConfig(AppConfig):
         from chimney.logbook.signals import slipped
         from chimney.results.signals import judged
 
-        slipped.connect(lambda sender, exposure, **kwargs: flows.learn_from(exposure.sheet), weak=False)
-        judged.connect(lambda sender, sheet, **kwargs: flows.learn_from(sheet), weak=False, dispatch_uid="learn")
+        slipped.connect(
+            lambda sender, exposure, **kwargs: flows.learn_from(exposure.sheet), weak=False
+        )
+        judged.connect(
+            lambda sender, sheet, **kwargs: flows.learn_from(sheet),
+            weak=False,
+            dispatch_uid="learn",
+        )
         post_save.connect(flows.paper_saved, sender=Paper, dispatch_uid="starting EI")

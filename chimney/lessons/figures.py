@@ -1,4 +1,6 @@
-"""A lesson drawn: what each sheet says, the range that follows, and the EI the paper started from."""
+"""A lesson drawn: what each sheet says, the range that follows, and the EI the paper started
+from.
+"""
 
 import math
 
@@ -37,7 +39,8 @@ def course_of(lesson, evidence):
     ]
     words = (
         f"{lesson.sheets} counted, {len(evidence)} drawn; EI {number(lesson.ei, 2)}, "
-        f"between {number(lesson.low, 2)} and {number(lesson.high, 2)}; started from {number(lesson.paper.box_ei)}"
+        f"between {number(lesson.low, 2)} and {number(lesson.high, 2)}; started from "
+        f"{number(lesson.paper.box_ei)}"
     )
     return svg.Drawing(f"{lesson.paper} over time", words, WIDTH, HEIGHT, tuple(shapes), "lesson")
 

@@ -10,7 +10,9 @@ from pinhole.exposure import nearest_speed
 
 
 class Evidence(models.Model):
-    """The EI at which one judged sheet would have come out right; with a reason it is shown but not counted."""
+    """The EI at which one judged sheet would have come out right; with a reason it is shown but not
+    counted.
+    """
 
     sheet = models.OneToOneField(Sheet, models.CASCADE, related_name="evidence")
     paper = models.ForeignKey(Paper, models.CASCADE)
@@ -21,7 +23,9 @@ class Evidence(models.Model):
 
     class Meta:
         ordering = ["-exposed_at", "-pk"]
-        indexes = [models.Index(fields=["paper", "developer", "-exposed_at"], name="evidence_of_pair")]
+        indexes = [
+            models.Index(fields=["paper", "developer", "-exposed_at"], name="evidence_of_pair")
+        ]
 
     def __str__(self):
         return f"{self.sheet}: EI {self.ei:.1f}"
@@ -32,7 +36,9 @@ class Evidence(models.Model):
 
 
 class Lesson(models.Model):
-    """The personal EI of a paper in a developer, or of the paper in all of them where developer is empty."""
+    """The personal EI of a paper in a developer, or of the paper in all of them where developer is
+    empty.
+    """
 
     class Standing(models.TextChoices):
         NEW = "new", "new"
@@ -54,7 +60,9 @@ class Lesson(models.Model):
         ordering = ["-learned_at", "-pk"]
         constraints = [
             models.UniqueConstraint(fields=["paper", "developer"], name="one_lesson_a_pair"),
-            models.UniqueConstraint(fields=["paper"], condition=Q(developer=None), name="one_pooled_lesson_a_paper"),
+            models.UniqueConstraint(
+                fields=["paper"], condition=Q(developer=None), name="one_pooled_lesson_a_paper"
+            ),
         ]
 
     def __str__(self):

@@ -1,12 +1,17 @@
-"""What the Learn pages read."""
+"""What the Learn pages read, and the EI that a plan is proposed."""
 
 from collections import defaultdict
+from dataclasses import dataclass
 
-from django.db.models import F, Window
+from django.db.models import F, Max, Window
 from django.db.models.functions import RowNumber
 
+from chimney.darkroom.models import Development
 from chimney.lessons import figures
 from chimney.lessons.models import Evidence, Lesson
+from chimney.logbook.models import Exposure
+from chimney.parts.scales import number
+from pinhole import exposure as craft
 
 # A drawing shows this many of the newest sheets; the estimate counts all.
 DRAWN = 40
@@ -24,12 +29,16 @@ def lessons():
     baths = defaultdict(int)
     for lesson in found:
         baths[lesson.paper_id] += bool(lesson.developer_id)
-    return pairs, [lesson for lesson in found if not lesson.developer_id and baths[lesson.paper_id] > 1]
+    return pairs, [
+        lesson for lesson in found if not lesson.developer_id and baths[lesson.paper_id] > 1
+    ]
 
 
 def _newest_by_pair():
     numbered = Evidence.objects.annotate(
-        place=Window(RowNumber(), partition_by=["paper", "developer"], order_by=F("exposed_at").desc())
+        place=Window(
+            RowNumber(), partition_by=["paper", "developer"], order_by=F("exposed_at").desc()
+        )
     ).filter(place__lte=DRAWN)
     by_pair = defaultdict(list)
     for evidence in numbered:
@@ -54,3 +63,95 @@ def behind(lesson):
     return found.select_related("sheet__paper", "sheet__verdict", "developer").prefetch_related(
         "sheet__exposures__camera"
     )
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """The EI to plan with: ei, how sure [stops], where it is from and why."""
+
+    ei: float
+    sd_stops: float
+    ei_from: str
+    why: str
+    lesson: Lesson | None = None
+
+
+def box(paper):
+    why = f"Starting EI of {paper}; nothing of yours is in it."
+    return Proposal(paper.box_ei, craft.EI_SD_STOPS, Exposure.EiFrom.BOX, why)
+
+
+def propose(paper, developer):
+    """What the log proposes for the pair, else for the paper in any developer, else None."""
+    developer_id = developer and developer.pk
+    found = Lesson.objects.filter(paper=paper).select_related("developer", "paper")
+    return Ratings({(one.paper_id, one.developer_id): one for one in found}, {}).learned(
+        paper, developer_id
+    )
+
+
+def choose(ei_from, typed_ei, learned, box):
+    """The Proposal that was chosen: the EI typed, the learned one if there is one, else the
+    box's.
+    """
+    if ei_from == Exposure.EiFrom.TYPED and typed_ei:
+        return Proposal(typed_ei, craft.EI_SD_STOPS, Exposure.EiFrom.TYPED, "Typed for this sheet.")
+    return learned if learned and ei_from == Exposure.EiFrom.LEARNED else box
+
+
+@dataclass(frozen=True)
+class Ratings:
+    """lessons: {(paper's pk, developer's or None): Lesson}; usual: {paper's pk: the developer it
+    went into last}.
+    """
+
+    lessons: dict
+    usual: dict
+
+    def learned(self, paper, developer_id):
+        """The Proposal of the pair, else of the paper in any developer, else None."""
+        pair = self.lessons.get((paper.pk, developer_id)) if developer_id else None
+        return _from_lesson(pair or self.lessons.get((paper.pk, None)))
+
+    def offered(self, paper, developer_id=None):
+        """(learned or None, box): what a plan for that paper would be offered, in its usual
+        developer by default.
+        """
+        return self.learned(paper, developer_id or self.usual.get(paper.pk)), box(paper)
+
+    def best(self, paper):
+        """The Proposal that a plan for that paper would start from."""
+        learned, of_box = self.offered(paper)
+        return learned or of_box
+
+
+def ratings():
+    """The Ratings of every paper, in two queries."""
+    newest = (
+        Development.objects.order_by()
+        .values("sheet__paper")
+        .annotate(last=Max("pk"))
+        .values("last")
+    )
+    usual = dict(Development.objects.filter(pk__in=newest).values_list("sheet__paper", "developer"))
+    found = Lesson.objects.select_related("paper", "developer")
+    return Ratings({(one.paper_id, one.developer_id): one for one in found}, usual)
+
+
+def _from_lesson(lesson):
+    if lesson is None or lesson.standing == Lesson.Standing.DECLINED:
+        return None
+    bath = f"in {lesson.developer}" if lesson.developer else "in all your developers"
+    sheets = "1 sheet of yours" if lesson.sheets == 1 else f"{lesson.sheets} sheets of yours"
+    why = f"{sheets} {bath}: EI between {number(lesson.low, 2)} and {number(lesson.high, 2)}."
+    return Proposal(lesson.speed, lesson.sd_log2, Exposure.EiFrom.LEARNED, why, lesson)
+
+
+def usual_developer_id(paper):
+    """The developer that the paper went into last."""
+    last = (
+        Development.objects.filter(sheet__paper=paper)
+        .order_by("-pk")
+        .values_list("developer", flat=True)
+    )
+    return last.first()

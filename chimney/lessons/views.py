@@ -12,7 +12,9 @@ from chimney.parts import fragments
 def learned(request):
     pairs, pooled = queries.lessons()
     differ = sum(lesson.speed != lesson.paper.box_ei for lesson, _ in pairs)
-    return render(request, "lessons/learned.html", {"pairs": pairs, "pooled": pooled, "differ": differ})
+    return render(
+        request, "lessons/learned.html", {"pairs": pairs, "pooled": pooled, "differ": differ}
+    )
 
 
 def lesson(request, pk):
@@ -30,15 +32,27 @@ def lesson(request, pk):
 def of_paper(request, pk):
     """The personal EIs of a paper as a fragment for its page."""
     paper = get_object_or_404(Paper, pk=pk)
-    found = Lesson.objects.filter(paper=paper).exclude(developer=None).select_related("paper", "developer")
-    return fragments.answer(request, "lessons/_of_paper.html", {"lessons": found}, f"Your EI for {paper}")
+    found = (
+        Lesson.objects.filter(paper=paper)
+        .exclude(developer=None)
+        .select_related("paper", "developer")
+    )
+    return fragments.answer(
+        request, "lessons/_of_paper.html", {"lessons": found}, f"Your EI for {paper}"
+    )
 
 
 @require_POST
 def answer(request, pk):
     found = get_object_or_404(Lesson.objects.select_related("paper", "developer"), pk=pk)
-    standing = Lesson.Standing.KEPT if request.POST.get("standing") == "kept" else Lesson.Standing.DECLINED
+    standing = (
+        Lesson.Standing.KEPT if request.POST.get("standing") == "kept" else Lesson.Standing.DECLINED
+    )
     flows.answer(found, standing)
-    words = "Plans propose it." if standing == Lesson.Standing.KEPT else "Plans start from the box EI until it moves."
+    words = (
+        "Plans propose it."
+        if standing == Lesson.Standing.KEPT
+        else "Plans start from the box EI until it moves."
+    )
     messages.success(request, f"{found.paper}: {words}")
     return redirect("lessons:learned")

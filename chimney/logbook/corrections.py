@@ -1,13 +1,18 @@
-"""What was mis-tapped or slipped, and putting it right: after each of these the world is as it would have been."""
+"""What was mis-tapped or slipped, and putting it right: after each of these the world is as it
+would have been.
+"""
+
+from datetime import timedelta
 
 from django.db.models import Q
 
 from chimney.ledger.once import current, verb
 from chimney.logbook import queries
-from chimney.logbook.flows import BY_ITS_LOG, Stage, close_hole, move, settle
+from chimney.logbook.flows import close_hole, move, settle
 from chimney.logbook.models import Exposure, Loading, Opening
 from chimney.logbook.shutter import running
 from chimney.logbook.signals import slipped, unmade
+from chimney.logbook.stages import RULES, Stage
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
 
@@ -16,9 +21,14 @@ ELSEWHERE = {Stage.LOADED: Stage.BOXED, Stage.OUT: Stage.HOME}
 
 
 def stays_shut(exposure):
-    """The Refused that keeps a shut hole shut: what happened since; None if its close can still be taken back."""
+    """The Refused that keeps a shut hole shut: what happened since; None if its close can still be
+    taken back.
+    """
     sheet = exposure.sheet
-    see, timer = ("See it", "logbook:sheet", sheet.code), ("See the timer", "logbook:timer", exposure.pk)
+    see, timer = (
+        ("See it", "logbook:sheet", sheet.code),
+        ("See the timer", "logbook:timer", exposure.pk),
+    )
     if exposure.loading is None or exposure.loading.unloaded_at:
         return Refused(f"{sheet} was taken out since.", *see)
     if sheet.exposures.order_by("-pk").first() != exposure:
@@ -29,7 +39,11 @@ def stays_shut(exposure):
         return Refused("The slide is back in, so the hole cannot still be open.", *timer)
     body = exposure.camera.body_pk
     if Opening.objects.filter(Q(camera=body) | Q(camera__body=body), closed_at=None).exists():
-        return Refused(f"{exposure.camera} has been opened on another sheet since.", "See the bag", "logbook:bag")
+        return Refused(
+            f"{exposure.camera} has been opened on another sheet since.",
+            "See the bag",
+            "logbook:bag",
+        )
     return None
 
 
@@ -47,7 +61,9 @@ def reopen(exposure):
 
 @verb
 def take_back(exposure):
-    """Undo a mis-tapped opening: the hole was never opened, the sheet is as it was; True if its side is empty again."""
+    """Undo a mis-tapped opening: the hole was never opened, the sheet is as it was; True if its
+    side is empty again.
+    """
     exposure = current(exposure, Exposure.objects.select_related("sheet", "camera"))
     running(exposure)
     sheet, fresh = exposure.sheet, exposure.loaded_by_it
@@ -75,14 +91,17 @@ def slide_back(exposure, *, back=True):
 
 @verb
 def log_slip(exposure, slip):
-    """A forgotten slide: never pulled, and that exposure made nothing; not back in, and the sheet is spoiled.
+    """A forgotten slide: never pulled, and that exposure made nothing; not back in, and the sheet
+    is spoiled.
 
-    It is written at any time. A sheet that is open again, developed or read stays where it is; what was learned from
-    it is learned anew.
+    It is written at any time. A sheet that is open again, developed or read stays where it is; what
+    was learned from it is learned anew.
     """
     exposure = current(exposure, Exposure.objects.select_related("sheet", "camera"))
     if slip not in (Exposure.Slip.SLIDE_IN, Exposure.Slip.SLIDE_OUT):
-        raise Refused("Choose what happened to the slide.", "See the timer", "logbook:timer", exposure.pk)
+        raise Refused(
+            "Choose what happened to the slide.", "See the timer", "logbook:timer", exposure.pk
+        )
     if Opening.objects.filter(exposure=exposure, closed_at=None).exists():
         close_hole(exposure)
     _write_slip(exposure, slip)
@@ -91,32 +110,51 @@ def log_slip(exposure, slip):
 @verb
 def undo_slip(exposure):
     """It did not slip after all."""
-    _write_slip(current(exposure, Exposure.objects.select_related("sheet", "camera")), Exposure.Slip.NONE)
+    _write_slip(
+        current(exposure, Exposure.objects.select_related("sheet", "camera")), Exposure.Slip.NONE
+    )
 
 
 def _write_slip(exposure, slip):
     Exposure.objects.filter(pk=exposure.pk).update(slip=slip)
     sheet = current(exposure.sheet)
-    if sheet.stage in BY_ITS_LOG and not sheet.was:
+    if RULES[sheet.stage].by_its_log and not sheet.was:
         settle(sheet)
     slipped.send(Exposure, exposure=exposure)
 
 
 @verb
 def give_up(sheet, stage):
-    """Spoiled or lost: it leaves its holder and waits for nothing; what it was is kept, so that this can be undone."""
+    """Spoiled or lost: it leaves its holder and waits for nothing; what it was is kept, so that
+    this can be undone.
+    """
     sheet = current(sheet)
-    was, now = sheet.stage, clock.now()
+    was = sheet.stage
     move(sheet, stage)
-    sheet.was, sheet.given_up_at = was, now
+    sheet.was, sheet.given_up_at = was, leave(sheet)
     sheet.save(update_fields=["was", "given_up_at"])
+
+
+def leave(sheet):
+    """Take a sheet out of the side in which it lies, if any; the moment, which `lay_back` knows
+    this by.
+    """
+    now = clock.now()
+    while sheet.loadings.filter(unloaded_at=now).exists():
+        now += timedelta(microseconds=1)
     sheet.loadings.filter(unloaded_at=None).update(unloaded_at=now)
+    return now
 
 
 def lay_back(sheet, moment):
-    """Put a sheet back into the side that it left at that moment; False if it left none, or another lies there now."""
+    """Put a sheet back into the side that it left at that moment; False if it left none, or another
+    lies there now.
+    """
     lay = sheet.loadings.filter(unloaded_at=moment).first()
-    if lay is None or Loading.objects.filter(holder=lay.holder_id, side=lay.side, unloaded_at=None).exists():
+    if (
+        lay is None
+        or Loading.objects.filter(holder=lay.holder_id, side=lay.side, unloaded_at=None).exists()
+    ):
         return False
     Loading.objects.filter(pk=lay.pk).update(unloaded_at=None)
     return True
@@ -124,14 +162,17 @@ def lay_back(sheet, moment):
 
 @verb
 def restore(sheet):
-    """It was not spoiled or lost after all: back to what it was, and into its side if that is free."""
+    """It was not spoiled or lost after all: back to what it was, and into its side if that is
+    free.
+    """
     sheet = current(sheet)
     if not sheet.was:
         raise Refused(f"{sheet} was not given up.", f"See {sheet}", "logbook:sheet", sheet.code)
     was = Stage(sheet.was)
-    move(sheet, was if lay_back(sheet, sheet.given_up_at) else ELSEWHERE.get(was, was))
+    lies_again = RULES[was].lies is not False and lay_back(sheet, sheet.given_up_at)
+    move(sheet, was if lies_again else ELSEWHERE.get(was, was))
     sheet.was, sheet.given_up_at = "", None
     sheet.save(update_fields=["was", "given_up_at"])
-    if sheet.stage in BY_ITS_LOG:
+    if RULES[sheet.stage].by_its_log:
         # What slipped may have been written down meanwhile.
         settle(sheet)

@@ -7,53 +7,34 @@ from django.db.models import Q
 
 from chimney.kit.models import Camera, Paper
 from chimney.ledger.once import current, verb
-from chimney.logbook import changing, queries
+from chimney.logbook import craft, queries
 from chimney.logbook.models import Cover, Exposure, Loading, Opening, Sheet
 from chimney.logbook.shutter import not_before, running
+from chimney.logbook.stages import RULES, Stage
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
-
-Stage = Sheet.Stage
-
-# What was given up comes back to whatever it was.
-GIVEN_UP = {Stage.SPOILED, Stage.LOST}
-# From which stages a sheet may come to each stage.
-MOVES = {
-    # From exposed when the slide was never pulled, and the sheet was taken out before that was noticed.
-    Stage.BOXED: {Stage.LOADED, Stage.EXPOSED, *GIVEN_UP},
-    # From out when a can was never put out after all.
-    Stage.LOADED: {Stage.BOXED, Stage.EXPOSING, Stage.EXPOSED, Stage.OUT, *GIVEN_UP},
-    Stage.EXPOSING: {Stage.LOADED, Stage.EXPOSED},  # from exposed to undo a close, or for a second time on purpose
-    # From the box or a side when a slip was taken back: it was exposed after all.
-    Stage.EXPOSED: {Stage.EXPOSING, Stage.DEVELOPED, Stage.BOXED, Stage.LOADED, *GIVEN_UP},
-    Stage.DEVELOPED: {Stage.EXPOSED, Stage.READ, *GIVEN_UP},
-    Stage.READ: {Stage.DEVELOPED, *GIVEN_UP},
-    # A solargraph goes out, comes home and is scanned; no way leads from there into a developer.
-    Stage.OUT: {Stage.LOADED, Stage.HOME, *GIVEN_UP},
-    Stage.HOME: {Stage.OUT, Stage.SCANNED, *GIVEN_UP},
-    Stage.SCANNED: {Stage.HOME, *GIVEN_UP},
-    Stage.SPOILED: set(Stage) - {Stage.EXPOSING, *GIVEN_UP},
-    Stage.LOST: set(Stage) - {Stage.EXPOSING, *GIVEN_UP},
-}
-
-# Stages in which the log of exposures alone says what a sheet is.
-BY_ITS_LOG = (Stage.BOXED, Stage.LOADED, Stage.EXPOSED, Stage.SPOILED)
+from pinhole import exposure as exposures
 
 
 def move(sheet, stage):
     """Write the stage, read anew inside the transaction, or say why not and where to go."""
     sheet.refresh_from_db(fields=["stage"])
-    if sheet.stage not in MOVES[stage]:
+    if sheet.stage not in RULES[stage].comes_from:
         now, wanted = Stage(sheet.stage).label, Stage(stage).label
         raise Refused(
-            f"{sheet.code} is {now}, so it cannot become {wanted}.", f"See {sheet.code}", "logbook:sheet", sheet.code
+            f"{sheet.code} is {now}, so it cannot become {wanted}.",
+            f"See {sheet.code}",
+            "logbook:sheet",
+            sheet.code,
         )
     sheet.stage = stage
     sheet.save(update_fields=["stage"])
 
 
 def settle(sheet):
-    """Put a sheet at the stage that its exposures and its place say; a room further on keeps it where it is."""
+    """Put a sheet at the stage that its exposures and its place say; a room further on keeps it
+    where it is.
+    """
     real = sheet.exposures.exclude(slip=Exposure.Slip.SLIDE_IN)
     if real.filter(openings__closed_at=None).exists():
         return
@@ -80,8 +61,14 @@ def next_code():
 
 @verb
 def load(paper, holder, side, code="", person=None):
-    """Put a sheet into a side, a fresh one unless the code is that of one put back unexposed; returns its Loading."""
-    there = Loading.objects.select_related("sheet", "holder").filter(holder=holder, side=side, unloaded_at=None).first()
+    """Put a sheet into a side, a fresh one unless the code is that of one put back unexposed;
+    returns its Loading.
+    """
+    there = (
+        Loading.objects.select_related("sheet", "holder")
+        .filter(holder=holder, side=side, unloaded_at=None)
+        .first()
+    )
     if there:
         where = f"{there.where[0].upper()}{there.where[1:]}"
         raise Refused(f"{where} already holds {there.sheet}.", "Unload it first", "logbook:bag")
@@ -91,12 +78,19 @@ def load(paper, holder, side, code="", person=None):
 
 
 def _sheet_for(paper, size, code, person):
-    """The sheet with that code if it went back into the box unexposed, else a fresh one from the oldest box."""
+    """The sheet with that code if it went back into the box unexposed, else a fresh one from the
+    oldest box.
+    """
     known = Sheet.objects.filter(code__iexact=code).first() if code else None
     if known and (known.stage, known.paper_id, known.size) == (Stage.BOXED, paper.pk, size):
         return known
     if known:
-        raise Refused(f"{known} is already pencilled on another sheet.", f"See {known}", "logbook:sheet", known.code)
+        raise Refused(
+            f"{known} is already pencilled on another sheet.",
+            f"See {known}",
+            "logbook:sheet",
+            known.code,
+        )
     box = queries.box_for(paper, size)
     return Sheet.objects.create(
         code=code or next_code(), paper=paper, size=size, box=box, person=person, cut_at=clock.now()
@@ -105,14 +99,18 @@ def _sheet_for(paper, size, code, person):
 
 @verb
 def load_all(paper, sides, first_code="", person=None):
-    """Load fresh sheets into several (holder, side), their codes running on from the first; all or none."""
+    """Load fresh sheets into several (holder, side), their codes running on from the first; all or
+    none.
+    """
     loadings = [load(paper, *sides[0], first_code, person)]
     return loadings + [load(paper, holder, side, person=person) for holder, side in sides[1:]]
 
 
 @verb
 def unload(loading):
-    """Take the sheet out: unexposed it goes back to the box, exposed to the packet to develop; returns the Loading."""
+    """Take the sheet out: unexposed it goes back to the box, exposed to the packet to develop;
+    returns the Loading.
+    """
     loading = current(loading, Loading.objects.select_related("sheet", "holder"))
     sheet = loading.sheet
     if loading.unloaded_at:
@@ -121,7 +119,9 @@ def unload(loading):
         raise _still_open(sheet)
     if sheet.in_a_can or sheet.stage == Stage.LOST:
         words = Stage(sheet.stage).label
-        raise Refused(f"{sheet.code} is {words}: its can is the place to go on.", "See the cans", "solar:cans")
+        raise Refused(
+            f"{sheet.code} is {words}: its can is the place to go on.", "See the cans", "solar:cans"
+        )
     if sheet.stage == Stage.LOADED:
         move(sheet, Stage.BOXED)
     loading.unloaded_at = clock.now()
@@ -130,12 +130,15 @@ def unload(loading):
 
 
 @verb
-def open_hole(loading, camera, done, *, again=False, planned_s=None, forecast=(), hand_s=0, **kept):
-    """Start an exposure of the loaded sheet by a worked-out Sum; returns it with its running opening.
+def open_hole(
+    loading, camera, calculation, *, again=False, planned_s=None, forecast=(), hand_s=0, **kept
+):
+    """Start an exposure of the loaded sheet by a Calculation; returns it with its running opening.
 
-    again: a sheet that is exposed already is meant to be exposed once more; planned_s: the time to give, that of the
-    sum if None; forecast: [(seconds after the hole is free, metered seconds)]; hand_s: how long a hand stays before
-    the hole after the flap is up; kept: what else an Exposure keeps, as its fields are called.
+    again: a sheet that is exposed already is meant to be exposed once more; planned_s: the time to
+    give, that of the calculation if None; forecast: [(seconds after the hole is free, metered
+    seconds)]; hand_s: how long a hand stays before the hole after the flap is up; kept: what else
+    an Exposure keeps, as its fields are called.
     """
     camera = current(camera, Camera.objects.all())
     loading = current(loading, Loading.objects.select_related("sheet__paper", "holder__camera"))
@@ -146,8 +149,8 @@ def open_hole(loading, camera, done, *, again=False, planned_s=None, forecast=()
         sheet=sheet,
         camera=camera,
         loading=loading,
-        sum=done.as_data(),
-        planned_s=planned_s or done.seconds,
+        calculation_data=exposures.to_data(calculation),
+        planned_s=planned_s or calculation.seconds,
         forecast=[[float(after), float(metered)] for after, metered in forecast],
         hand_s=hand_s,
         made_at=now,
@@ -155,7 +158,9 @@ def open_hole(loading, camera, done, *, again=False, planned_s=None, forecast=()
     )
     opening = Opening.objects.create(exposure=exposure, camera=camera, opened_at=now)
     if hand_s:
-        Cover.objects.create(opening=opening, covered_at=now, uncovered_at=now + timedelta(seconds=hand_s))
+        Cover.objects.create(
+            opening=opening, covered_at=now, uncovered_at=now + timedelta(seconds=hand_s)
+        )
     move(sheet, Stage.EXPOSING)
     return exposure
 
@@ -163,7 +168,9 @@ def open_hole(loading, camera, done, *, again=False, planned_s=None, forecast=()
 def _refuse_open_camera(camera):
     """A camera is open once at a time, in whatever setting of its box."""
     same_body = Q(camera=camera.body_pk) | Q(camera__body=camera.body_pk)
-    running = Opening.objects.select_related("exposure__sheet").filter(same_body, closed_at=None).first()
+    running = (
+        Opening.objects.select_related("exposure__sheet").filter(same_body, closed_at=None).first()
+    )
     if running:
         words = f"{camera} is already open on {running.exposure.sheet}."
         raise Refused(words, "See its timer", "logbook:timer", running.exposure_id)
@@ -177,25 +184,34 @@ def _refuse_wrong_sheet(loading, sheet, camera, *, again):
         raise _still_open(sheet)
     if sheet.paper.kind == Paper.Kind.SOLARGRAPH:
         raise Refused(
-            f"{sheet.code} is {sheet.paper}: it is put out for days and not timed.", "See the bag", "logbook:bag"
+            f"{sheet.code} is {sheet.paper}: it is put out for days and not timed.",
+            "See the bag",
+            "logbook:bag",
         )
     if sheet.stage != Stage.LOADED and not (again and sheet.stage == Stage.EXPOSED):
         raise Refused(
-            f"{sheet.code} in {where} is already exposed: a second time would be a double exposure.",
+            f"{sheet.code} in {where} is already exposed: a second time would be a "
+            "double exposure.",
             "Unload it or choose another side",
             "logbook:bag",
         )
     if loading.holder.size != camera.size:
         raise Refused(
-            f"{sheet.code} is {loading.holder.size}, {camera} takes {camera.size}.", "Load another", "logbook:bag"
+            f"{sheet.code} is {loading.holder.size}, {camera} takes {camera.size}.",
+            "Load another",
+            "logbook:bag",
         )
     if loading.holder.camera_id not in (None, camera.body_pk):
-        raise Refused(f"{sheet.code} lies in {loading.holder}, not in {camera}.", "See the bag", "logbook:bag")
+        raise Refused(
+            f"{sheet.code} lies in {loading.holder}, not in {camera}.", "See the bag", "logbook:bag"
+        )
 
 
 def _still_open(sheet):
     exposure = sheet.exposures.order_by("-pk").first()
-    return Refused(f"{sheet.code} is being exposed right now.", "See its timer", "logbook:timer", exposure.pk)
+    return Refused(
+        f"{sheet.code} is being exposed right now.", "See its timer", "logbook:timer", exposure.pk
+    )
 
 
 @verb
@@ -206,7 +222,7 @@ def close_hole(exposure):
     opening.save(update_fields=["closed_at"])
     fresh = queries.whole(Exposure.objects).get(pk=exposure.pk)
     fresh.given_s = fresh.opening.open_s(opening.closed_at)
-    fresh.worth_s = changing.worth_s(fresh, opening.closed_at)
+    fresh.worth_s = craft.worth_s(fresh, opening.closed_at)
     fresh.save(update_fields=["given_s", "worth_s"])
     move(fresh.sheet, Stage.EXPOSED)
     settle(fresh.sheet)

@@ -9,7 +9,9 @@ from chimney.parts.readings import ReadingForm
 class LoadForm(forms.Form):
     paper = forms.ModelChoiceField(Paper.objects.in_use(), empty_label=None, label="Paper")
     sides = forms.MultipleChoiceField(
-        label="Into", widget=forms.CheckboxSelectMultiple, error_messages={"required": "Tick at least one side."}
+        label="Into",
+        widget=forms.CheckboxSelectMultiple,
+        error_messages={"required": "Tick at least one side."},
     )
     code = forms.RegexField(
         r"^[\w][\w .-]*$",
@@ -18,15 +20,21 @@ class LoadForm(forms.Form):
         error_messages={"invalid": "A code is letters, figures, dots and hyphens, like R-117."},
     )
 
-    person = forms.ModelChoiceField(Person.objects.in_use(), required=False, empty_label="mine", label="Whose")
+    person = forms.ModelChoiceField(
+        Person.objects.in_use(), required=False, empty_label="mine", label="Whose"
+    )
 
     def __init__(self, *args, sides=None, **kwargs):
         super().__init__(*args, **kwargs)
         self.sides = {side.key: side for side in (queries.sides() if sides is None else sides)}
         self.fields["sides"].choices = [
-            (key, f"{side.words} ({side.holder.size})") for key, side in self.sides.items() if side.state == "empty"
+            (key, f"{side.words} ({side.holder.size})")
+            for key, side in self.sides.items()
+            if side.state == "empty"
         ]
-        self.fields["sides"].error_messages["invalid_choice"] = "That side is not empty: unload it first."
+        self.fields["sides"].error_messages["invalid_choice"] = (
+            "That side is not empty: unload it first."
+        )
         if not self.fields["person"].queryset.exists():
             del self.fields["person"]
         self.initial.setdefault("code", flows.next_code())
@@ -40,9 +48,14 @@ class LoadForm(forms.Form):
 
     def load(self):
         """The Loadings of the ticked sides."""
-        sides = [(self.sides[key].holder, self.sides[key].letter) for key in self.cleaned_data["sides"]]
+        sides = [
+            (self.sides[key].holder, self.sides[key].letter) for key in self.cleaned_data["sides"]
+        ]
         return flows.load_all(
-            self.cleaned_data["paper"], sides, self.cleaned_data["code"], self.cleaned_data.get("person")
+            self.cleaned_data["paper"],
+            sides,
+            self.cleaned_data["code"],
+            self.cleaned_data.get("person"),
         )
 
 
@@ -51,7 +64,7 @@ class RereadForm(ReadingForm):
 
     @classmethod
     def start(cls, exposure):
-        reading = exposure.done.reading
+        reading = exposure.calculation.reading
         shared = {"kind": reading.kind, "ev_iso": 100.0, "sky": "sun", "height": "high"}
         if reading.kind != "seconds":
             return shared | {"meter_f": 128.0, "meter_iso": 6.0}
@@ -59,8 +72,12 @@ class RereadForm(ReadingForm):
 
 
 class SlipForm(forms.Form):
-    slip = forms.ChoiceField(choices=[choice for choice in Exposure.Slip.choices if choice[0]], label="The dark slide")
+    slip = forms.ChoiceField(
+        choices=[choice for choice in Exposure.Slip.choices if choice[0]], label="The dark slide"
+    )
 
 
 class GiveUpForm(forms.Form):
-    stage = forms.ChoiceField(choices=[("spoiled", "spoiled"), ("lost", "lost")], label="This sheet is")
+    stage = forms.ChoiceField(
+        choices=[("spoiled", "spoiled"), ("lost", "lost")], label="This sheet is"
+    )

@@ -6,32 +6,26 @@ from django.db import models
 from django.db.models import F, Q
 
 from chimney.kit.models import LETTERS, Box, Camera, Developer, Holder, Paper, Person
+from chimney.logbook.stages import RULES, Stage
 from pinhole import clock as craft_clock
 from pinhole import exposure as craft
 
 
 class Sheet(models.Model):
-    """One sheet of paper, known by the code pencilled on its back. Its stage is written by logbook.flows alone."""
+    """One sheet of paper, known by the code pencilled on its back. Its stage is written by
+    logbook.flows alone.
+    """
 
-    class Stage(models.TextChoices):
-        BOXED = "boxed", "in the box"
-        LOADED = "loaded", "loaded"
-        EXPOSING = "exposing", "exposing"
-        EXPOSED = "exposed", "to develop"
-        DEVELOPED = "developed", "to read"
-        READ = "read", "read"
-        SPOILED = "spoiled", "spoiled"
-        LOST = "lost", "lost"
-        OUT = "out", "out in the sun"
-        HOME = "home", "to scan"
-        SCANNED = "scanned", "scanned"
+    Stage = Stage
 
     code = models.CharField(max_length=20, unique=True)
     paper = models.ForeignKey(Paper, models.PROTECT)
     size = models.CharField(max_length=20)
     stage = models.CharField(max_length=10, choices=Stage, default=Stage.BOXED)
     box = models.ForeignKey(Box, models.SET_NULL, null=True, blank=True, related_name="cut")
-    person = models.ForeignKey(Person, models.SET_NULL, null=True, blank=True, related_name="sheets")
+    person = models.ForeignKey(
+        Person, models.SET_NULL, null=True, blank=True, related_name="sheets"
+    )
     note = models.CharField(max_length=300, blank=True)
     cut_at = models.DateTimeField()
     # What it was, and when, before it was given up as spoiled or lost.
@@ -52,12 +46,14 @@ class Sheet(models.Model):
 
     @property
     def open_loading(self):
-        return next((loading for loading in self.loadings.all() if loading.unloaded_at is None), None)
+        return next(
+            (loading for loading in self.loadings.all() if loading.unloaded_at is None), None
+        )
 
     @property
     def in_a_can(self):
         """Whether it is, or was, a solargraph: put out, never timed and never developed."""
-        return self.stage in (self.Stage.OUT, self.Stage.HOME, self.Stage.SCANNED)
+        return RULES[self.stage].in_a_can
 
 
 class Loading(models.Model):
@@ -72,9 +68,13 @@ class Loading(models.Model):
     class Meta:
         constraints = [
             models.UniqueConstraint(
-                fields=["holder", "side"], condition=Q(unloaded_at=None), name="one_open_loading_a_side"
+                fields=["holder", "side"],
+                condition=Q(unloaded_at=None),
+                name="one_open_loading_a_side",
             ),
-            models.UniqueConstraint(fields=["sheet"], condition=Q(unloaded_at=None), name="a_sheet_lies_in_one_side"),
+            models.UniqueConstraint(
+                fields=["sheet"], condition=Q(unloaded_at=None), name="a_sheet_lies_in_one_side"
+            ),
         ]
 
     def __str__(self):
@@ -86,7 +86,9 @@ class Loading(models.Model):
 
 
 class Exposure(models.Model):
-    """One exposure of a sheet, with every number of its sum kept, so that editing the kit never changes the past."""
+    """One exposure of a sheet, with every number of its calculation kept, so that editing the kit
+    never changes the past.
+    """
 
     class Slip(models.TextChoices):
         NONE = "", "nothing slipped"
@@ -103,11 +105,13 @@ class Exposure(models.Model):
     loading = models.ForeignKey(Loading, models.SET_NULL, null=True, related_name="exposures")
     developer = models.ForeignKey(Developer, models.SET_NULL, null=True, blank=True)
     subject = models.CharField(max_length=120, blank=True)
-    sum = models.JSONField()
+    # Its calculation as plain data, read by `calculation`.
+    calculation_data = models.JSONField()
     ei_from = models.CharField(max_length=10, choices=EiFrom)
     planned_s = models.FloatField()
     given_s = models.FloatField(null=True, blank=True)
-    # What changing light made of that, in seconds of the light it was opened in; empty where light stood still.
+    # What changing light made of that, in seconds of the light it was opened in; empty where light
+    # stood still.
     worth_s = models.FloatField(null=True, blank=True)
     # Light expected while it is open: [[seconds after opening, metered seconds], ...].
     forecast = models.JSONField(default=list, blank=True)
@@ -129,9 +133,9 @@ class Exposure(models.Model):
         return f"{self.sheet} in {self.camera}"
 
     @property
-    def done(self):
-        """The sum as it was then."""
-        return craft.from_data(self.sum)
+    def calculation(self):
+        """The calculation as it was then."""
+        return craft.from_data(self.calculation_data)
 
     @property
     def effective_s(self):
@@ -157,7 +161,9 @@ class Exposure(models.Model):
 
 
 class Opening(models.Model):
-    """The hole of a camera free, from the flap up to the flap down. A covered hole is still an opening."""
+    """The hole of a camera free, from the flap up to the flap down. A covered hole is still an
+    opening.
+    """
 
     exposure = models.ForeignKey(Exposure, models.CASCADE, related_name="openings")
     camera = models.ForeignKey(Camera, models.PROTECT)
@@ -171,7 +177,8 @@ class Opening(models.Model):
             ),
             models.UniqueConstraint(fields=["exposure"], name="one_opening_an_exposure"),
             models.CheckConstraint(
-                condition=Q(closed_at=None) | Q(closed_at__gte=F("opened_at")), name="closed_after_opened"
+                condition=Q(closed_at=None) | Q(closed_at__gte=F("opened_at")),
+                name="closed_after_opened",
             ),
         ]
 
@@ -184,7 +191,9 @@ class Opening(models.Model):
 
     def free_from(self, now):
         """When the hand before the hole goes away, if that is still to come."""
-        covers = [c for c in self.covers.all() if c.uncovered_at and c.covered_at <= now < c.uncovered_at]
+        covers = [
+            c for c in self.covers.all() if c.uncovered_at and c.covered_at <= now < c.uncovered_at
+        ]
         coming = [cover.uncovered_at for cover in covers]
         return min(coming, default=None) if not self.covered else None
 
@@ -216,12 +225,16 @@ class Cover(models.Model):
 
     class Meta:
         constraints = [
-            models.UniqueConstraint(fields=["opening"], condition=Q(uncovered_at=None), name="covered_once_at_a_time"),
+            models.UniqueConstraint(
+                fields=["opening"], condition=Q(uncovered_at=None), name="covered_once_at_a_time"
+            ),
         ]
 
 
 class Reread(models.Model):
-    """A second reading while the hole is open: what the sheet would be metered at by then, and what that moved."""
+    """A second reading while the hole is open: what the sheet would be metered at by then, and what
+    that moved.
+    """
 
     exposure = models.ForeignKey(Exposure, models.CASCADE, related_name="rereads")
     at = models.DateTimeField()

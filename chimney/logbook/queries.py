@@ -9,14 +9,14 @@ from chimney.kit.models import Box, Holder
 from chimney.kit.queries import but_its_measures
 from chimney.logbook import figures
 from chimney.logbook.models import Exposure, Loading, Opening, Sheet
-
-# A sheet in a can is the can's business, be it out, home for its scan, or not found again.
-STATES = {None: "empty", "loaded": "loaded", "exposing": "exposing", "out": "out", "home": "out", "lost": "out"}
+from chimney.logbook.stages import RULES, which
 
 
 @dataclass(frozen=True)
 class Side:
-    """One side of a holder as it is in the bag: state is "empty", "loaded", "exposing", "exposed" or "out"."""
+    """One side of a holder as it is in the bag: state is "empty", "loaded", "exposing", "exposed"
+    or "out".
+    """
 
     holder: Holder
     letter: str
@@ -24,7 +24,7 @@ class Side:
 
     @property
     def state(self):
-        return STATES.get(self.loading and self.loading.sheet.stage, "exposed")
+        return RULES[self.loading.sheet.stage].side if self.loading else "empty"
 
     @property
     def key(self):
@@ -41,15 +41,21 @@ class Side:
 
 def with_thread(sheets):
     """Sheets with all that a strip shows: paper, exposures with camera, where it lies."""
-    loadings = Loading.objects.select_related("holder__camera").defer(*but_its_measures("holder__camera"))
+    loadings = Loading.objects.select_related("holder__camera").defer(
+        *but_its_measures("holder__camera")
+    )
     return sheets.select_related("paper", "person").prefetch_related(
         Prefetch("exposures", _brief()), Prefetch("loadings", loadings)
     )
 
 
 def _brief():
-    """Exposures for a list with their cameras' names, without the long numbers of their sums."""
-    return Exposure.objects.select_related("camera").defer("sum", "forecast", *but_its_measures("camera"))
+    """Exposures for a list with their cameras' names, without the long numbers of their
+    calculations.
+    """
+    return Exposure.objects.select_related("camera").defer(
+        "calculation_data", "forecast", *but_its_measures("camera")
+    )
 
 
 def waiting(stage):
@@ -70,13 +76,19 @@ def whole(exposures):
 
 
 def bag():
-    """Every holder in use or not yet empty, with its sides and the exposures of what lies in them."""
+    """Every holder in use or not yet empty, with its sides and the exposures of what lies in
+    them.
+    """
     return _sides_of(Loading.objects.prefetch_related(Prefetch("sheet__exposures", _brief())))
 
 
 def _sides_of(loadings):
-    """[(holder, [Side])] of holders in use or not yet empty; loadings: with what is read of their sheets."""
-    lying = loadings.filter(unloaded_at=None).select_related("sheet__paper", "sheet__person", "holder__camera")
+    """[(holder, [Side])] of holders in use or not yet empty; loadings: with what is read of their
+    sheets.
+    """
+    lying = loadings.filter(unloaded_at=None).select_related(
+        "sheet__paper", "sheet__person", "holder__camera"
+    )
     lying = lying.defer(*but_its_measures("holder__camera"))
     full = Loading.objects.filter(unloaded_at=None).values("holder")
     holders = Holder.objects.filter(Q(retired_at=None) | Q(pk__in=full)).select_related("camera")
@@ -100,26 +112,39 @@ def packet():
     found = defaultdict(list)
     exposures = _brief().select_related("developer")
     waits = Sheet.objects.filter(stage=Sheet.Stage.EXPOSED).select_related("paper", "person")
-    for sheet in waits.prefetch_related(Prefetch("exposures", exposures), "loadings__holder__camera").order_by("code"):
+    for sheet in waits.prefetch_related(
+        Prefetch("exposures", exposures), "loadings__holder__camera"
+    ).order_by("code"):
         found[sheet.person].append(sheet)
     return sorted(found.items(), key=lambda pair: pair[0].name if pair[0] else "")
 
 
 def stock():
     """[(box, sheets left)] of boxes in use, the oldest opened first."""
-    boxes = Box.objects.in_use().select_related("paper").annotate(taken=Count("cut", ~Q(cut__stage="boxed")))
+    boxes = (
+        Box.objects.in_use()
+        .select_related("paper")
+        .annotate(taken=Count("cut", ~Q(cut__stage="boxed")))
+    )
     return [(box, box.pieces - box.taken) for box in boxes.order_by("opened_on", "pk")]
 
 
 def box_for(paper, size):
-    """The box that a sheet of this paper and size is taken from: the oldest that still has one, or None."""
-    fitting = (box for box, left in stock() if left > 0 and box.paper_id == paper.pk and box.piece == size)
+    """The box that a sheet of this paper and size is taken from: the oldest that still has one, or
+    None.
+    """
+    fitting = (
+        box for box, left in stock() if left > 0 and box.paper_id == paper.pk and box.piece == size
+    )
     return next(fitting, None)
 
 
 def counts():
-    """How many sheets wait at each stage that waits; sheets that are done are not counted, however many."""
-    stages = [Sheet.Stage.LOADED, Sheet.Stage.EXPOSING, Sheet.Stage.EXPOSED, Sheet.Stage.DEVELOPED]
-    stages += [Sheet.Stage.OUT, Sheet.Stage.HOME]
-    found = Sheet.objects.filter(stage__in=stages).order_by().values_list("stage").annotate(Count("pk"))
+    """How many sheets wait at each stage that waits; sheets that are done are not counted, however
+    many.
+    """
+    stages = which("waits")
+    found = (
+        Sheet.objects.filter(stage__in=stages).order_by().values_list("stage").annotate(Count("pk"))
+    )
     return dict.fromkeys(stages, 0) | dict(found)

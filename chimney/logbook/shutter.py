@@ -1,13 +1,15 @@
-"""What is done to an open hole: covered, uncovered, and the light read again. No stage of a sheet moves here."""
+"""What is done to an open hole: covered, uncovered, and the light read again. No stage of a sheet
+moves here.
+"""
 
 import math
 
 from chimney.ledger.once import verb
-from chimney.logbook import changing, queries
+from chimney.logbook import craft, queries
 from chimney.logbook.models import Cover, Exposure, Opening, Reread
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
-from pinhole import exposure as craft
+from pinhole import exposure as exposures
 
 
 def running(exposure):
@@ -15,7 +17,10 @@ def running(exposure):
     opening = Opening.objects.filter(exposure=exposure, closed_at=None).first()
     if opening is None:
         raise Refused(
-            f"The hole of {exposure.camera} is shut on {exposure.sheet}.", "See the timer", "logbook:timer", exposure.pk
+            f"The hole of {exposure.camera} is shut on {exposure.sheet}.",
+            "See the timer",
+            "logbook:timer",
+            exposure.pk,
         )
     return opening
 
@@ -26,7 +31,9 @@ def not_before(opening, moment):
     for cover in opening.covers.all():
         # The hand at the opening goes away when it goes away, even if the hole is shut before.
         hand = cover.covered_at == opening.opened_at
-        known += [cover.covered_at] + ([cover.uncovered_at] if cover.uncovered_at and not hand else [])
+        known += [cover.covered_at] + (
+            [cover.uncovered_at] if cover.uncovered_at and not hand else []
+        )
     return max(moment, *known)
 
 
@@ -39,22 +46,24 @@ def reread(exposure, reading, *, at=None):
     opening = running(exposure)
     now = at or not_before(opening, clock.now())
     fresh = queries.whole(Exposure.objects).get(pk=exposure.pk)
-    again = craft.read_again(fresh.done, reading)
-    before = changing.progress(fresh, now)
-    expected_s = 1 / float(changing.metered_course(fresh).rate(now.timestamp()))
+    again = exposures.recalculate(fresh.calculation, reading=reading)
+    before = craft.progress(fresh, now)
+    expected_s = craft.metered_s(fresh, now)
     found = Reread(exposure=fresh, at=now, said=reading.said, metered_s=again.metered_s, stops=0.0)
-    after = changing.progress(fresh, now, [*fresh.rereads.all(), found])
+    after = craft.progress(fresh, now, [*fresh.rereads.all(), found])
     found.stops = math.log2(expected_s / again.metered_s)
     moved_s = after.left_s - before.left_s
     # Moved by more than a day, no end is in sight.
-    found.moved_s = moved_s if abs(moved_s) <= craft.LONGEST_S else None
+    found.moved_s = moved_s if abs(moved_s) <= exposures.LONGEST_S else None
     found.save()
     return found
 
 
 @verb
 def cover(exposure):
-    """A hand before the hole: the clock stands. Twice is once, and a hand that is there already stays."""
+    """A hand before the hole: the clock stands. Twice is once, and a hand that is there already
+    stays.
+    """
     opening = running(exposure)
     now = not_before(opening, clock.now())
     stays = opening.covers.filter(uncovered_at__gt=now).update(uncovered_at=None)
@@ -66,7 +75,9 @@ def cover(exposure):
 def cover_then(exposure, covers):
     """Write down covers told afterwards: [(covered, uncovered)] in order."""
     opening = running(exposure)
-    Cover.objects.bulk_create(Cover(opening=opening, covered_at=a, uncovered_at=b) for a, b in covers)
+    Cover.objects.bulk_create(
+        Cover(opening=opening, covered_at=a, uncovered_at=b) for a, b in covers
+    )
 
 
 @verb

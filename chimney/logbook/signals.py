@@ -1,4 +1,6 @@
-"""Said by the log so that rooms above can follow: they undo what they wrote down of an exposure, and learn anew."""
+"""Said by the log so that rooms above can follow: they undo what they wrote down of an exposure,
+and learn anew.
+"""
 
 from django.dispatch import Signal
 

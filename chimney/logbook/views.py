@@ -10,7 +10,7 @@ from chimney.kit.models import Paper
 from chimney.logbook import corrections, flows, queries, shutter
 from chimney.logbook.forms import GiveUpForm, LoadForm, RereadForm, SlipForm
 from chimney.logbook.models import Exposure, Loading, Sheet
-from chimney.logbook.timer import Timer
+from chimney.logbook.page import Timer
 from chimney.parts import clock, fragments, readings
 
 
@@ -18,13 +18,17 @@ def bag(request):
     """What is in the bag right now, what burns, and loading one more sheet."""
     holders = queries.bag()
     sides = [side for _, found in holders for side in found]
-    form = LoadForm(request.POST or None, sides=sides, initial=_usual_load(sides, _put_back(request)))
+    form = LoadForm(
+        request.POST or None, sides=sides, initial=_usual_load(sides, _put_back(request))
+    )
     if request.method == "POST" and form.is_valid():
         lie = "; ".join(f"{loading.sheet} in {loading.where}" for loading in form.load())
         messages.success(request, f"Pencil on the backs, top edge: {lie}.")
         return redirect("logbook:bag")
     page = {
-        "holders": [(one, found) for one, found in holders if any(side.state != "out" for side in found)],
+        "holders": [
+            (one, found) for one, found in holders if any(side.state != "out" for side in found)
+        ],
         "form": form,
         "timers": [Timer.of(exposure, clock.now()) for exposure in queries.running()],
         "put_back": Sheet.objects.filter(stage=Sheet.Stage.BOXED).select_related("paper")[:12],
@@ -53,20 +57,32 @@ def _usual_load(sides, put_back):
 
 def stock(request):
     """What is left in each box, as a fragment for the shelf."""
-    return fragments.answer(request, "logbook/_stock.html", {"stock": queries.stock()}, "Boxes of paper")
+    return fragments.answer(
+        request, "logbook/_stock.html", {"stock": queries.stock()}, "Boxes of paper"
+    )
 
 
 def packet(request):
-    """What is exposed and waits for the developer, whose it is: the list that goes with the packet to the next day."""
+    """What is exposed and waits for the developer, whose it is: the list that goes with the packet
+    to the next day.
+    """
     people = queries.packet()
-    page = {"people": people, "count": sum(len(sheets) for _, sheets in people), "today": clock.now()}
+    page = {
+        "people": people,
+        "count": sum(len(sheets) for _, sheets in people),
+        "today": clock.now(),
+    }
     return render(request, "logbook/packet.html", page)
 
 
 @require_POST
 def unload(request, pk):
     loading = flows.unload(get_object_or_404(Loading.objects.select_related("sheet"), pk=pk))
-    words = "back in the box, unexposed" if loading.sheet.stage == Sheet.Stage.BOXED else "in the packet to develop"
+    words = (
+        "back in the box, unexposed"
+        if loading.sheet.stage == Sheet.Stage.BOXED
+        else "in the packet to develop"
+    )
     messages.success(request, f"{loading.sheet} is {words}.")
     return redirect("logbook:bag")
 
@@ -78,10 +94,14 @@ def _exposure(pk):
 def timer(request, pk):
     exposure = _exposure(pk)
     page = {"timer": Timer.of(exposure, clock.now()), "exposure": exposure, "slip_form": SlipForm()}
-    page["can_reopen"] = page["timer"].state == "closed" and corrections.stays_shut(exposure) is None
+    page["can_reopen"] = (
+        page["timer"].state == "closed" and corrections.stays_shut(exposure) is None
+    )
     if request.htmx and not request.htmx.boosted:
         return render(request, "logbook/_timer_live.html", page)
-    others = [Timer.of(other, clock.now()) for other in queries.running() if other.pk != exposure.pk]
+    others = [
+        Timer.of(other, clock.now()) for other in queries.running() if other.pk != exposure.pk
+    ]
     return render(request, "logbook/timer.html", page | {"others": others})
 
 
@@ -109,7 +129,9 @@ LONGEST_WAIT_S = 48 * 3600
 
 
 def _tapped_at(request):
-    """When the tap was made: a device without network says how long ago, on a clock of its own that cannot jump."""
+    """When the tap was made: a device without network says how long ago, on a clock of its own that
+    cannot jump.
+    """
     text = request.POST.get("ago_ms", "")
     ago_s = int(text) / 1000 if text.isascii() and text.isdecimal() and len(text) < 12 else 0
     return clock.now() - timedelta(seconds=min(ago_s, LONGEST_WAIT_S))
@@ -131,7 +153,11 @@ def reread(request, pk):
 def take_back(request, pk):
     exposure = _exposure(pk)
     empty = corrections.take_back(exposure)
-    now = f"{exposure.loading.where} is empty again" if empty else f"{exposure.sheet} is loaded as before"
+    now = (
+        f"{exposure.loading.where} is empty again"
+        if empty
+        else f"{exposure.sheet} is loaded as before"
+    )
     messages.success(request, f"The hole was never opened: {now}.")
     return redirect("logbook:bag")
 
@@ -153,9 +179,9 @@ def sheets(request):
             Q(code__icontains=wanted)
             | Q(paper__name__icontains=wanted)
             | Q(
-                pk__in=Exposure.objects.filter(Q(subject__icontains=wanted) | Q(camera__name__icontains=wanted)).values(
-                    "sheet"
-                )
+                pk__in=Exposure.objects.filter(
+                    Q(subject__icontains=wanted) | Q(camera__name__icontains=wanted)
+                ).values("sheet")
             )
         )
     page = Paginator(queries.with_thread(found), 25).get_page(request.GET.get("page"))
@@ -167,7 +193,11 @@ def sheet(request, code):
     found = get_object_or_404(queries.with_thread(Sheet.objects), code=code)
     exposures = queries.whole(found.exposures)
     timers = [Timer.of(exposure, clock.now()) for exposure in exposures]
-    return render(request, "logbook/sheet.html", {"sheet": found, "timers": timers, "give_up_form": GiveUpForm()})
+    return render(
+        request,
+        "logbook/sheet.html",
+        {"sheet": found, "timers": timers, "give_up_form": GiveUpForm()},
+    )
 
 
 @require_POST

@@ -1,8 +1,12 @@
-"""What a handle in a drawing says when it is dragged: its name and where to, in the drawing's own units."""
+"""What a handle in a drawing says when it is dragged: its name and where to, in the drawing's own
+units.
+"""
 
 import re
 
-DRAG = re.compile(r"([a-z]{0,10}\d{0,18}) (-?\d{1,6}(?:\.\d{1,6})?) (-?\d{1,6}(?:\.\d{1,6})?)( moving)?", re.ASCII)
+DRAG = re.compile(
+    r"([a-z]{0,10}\d{0,18}) (-?\d{1,6}(?:\.\d{1,6})?) (-?\d{1,6}(?:\.\d{1,6})?)( moving)?", re.ASCII
+)
 
 
 def read(text):

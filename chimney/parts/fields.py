@@ -15,7 +15,9 @@ class RowsField(forms.ModelMultipleChoiceField):
         for pk in value if isinstance(value, list | tuple) else ():
             if len(str(pk)) > 18:
                 message = self.error_messages["invalid_choice"]
-                raise forms.ValidationError(message, code="invalid_choice", params={"value": str(pk)[:20]})
+                raise forms.ValidationError(
+                    message, code="invalid_choice", params={"value": str(pk)[:20]}
+                )
         return super()._check_values(value)
 
 
@@ -41,7 +43,9 @@ class TypedField(forms.CharField):
 
 
 class NumberField(TypedField):
-    """A number between two limits; `noun` starts the message that names them, prefixes like f/ are dropped."""
+    """A number between two limits; `noun` starts the message that names them, prefixes like f/ are
+    dropped.
+    """
 
     def __init__(self, *, least, most, noun, unit="", prefixes=(), **kwargs):
         super().__init__(unit=unit, **kwargs)
@@ -90,7 +94,8 @@ class DurationField(TypedField):
             raise ValueError(f"A time must be above 0, {durations.EXAMPLES}.")
         if seconds > self.most_s:
             raise ValueError(
-                f"More than {durations.say(self.most_s)}: a paper left out that long is a solargraph's business."
+                f"More than {durations.say(self.most_s)}: a paper left out that long is "
+                "a solargraph's business."
                 if self.most_s == 86400
                 else f"A time must be at most {durations.say(self.most_s)}."
             )

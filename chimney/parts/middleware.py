@@ -9,7 +9,7 @@ from django.urls import Resolver404, resolve
 from django.utils.cache import patch_vary_headers
 
 from chimney import folder
-from chimney.parts.dress import worn
+from chimney.parts.darkroom_dress import worn
 
 
 class VaryOnHtmx:
@@ -30,7 +30,9 @@ def address(request):
 
 
 class NothingBegun:
-    """Where the database is gone that held sheets before, no page opens, and so makes, an empty one in its place."""
+    """Where the database is gone that held sheets before, no page opens, and so makes, an empty one
+    in its place.
+    """
 
     def __init__(self, get_response):
         self.get_response = get_response
@@ -42,13 +44,16 @@ class NothingBegun:
 
 
 def troubled(request, trouble):
-    """The one page that says what is wrong, what is safe and what to do; it asks nothing of the database."""
+    """The one page that says what is wrong, what is safe and what to do; it asks nothing of the
+    database.
+    """
     page = render_to_string("hearth/trouble.html", {"trouble": trouble, "dress": worn(request)})
     return HttpResponse(page, status=503, headers={"Retry-After": "60"})
 
 
 class Door:
-    """This machine comes in freely; anybody else by the passphrase, and only where the server was told to let them.
+    """This machine comes in freely; anybody else by the passphrase, and only where the server was
+    told to let them.
 
     A body that is too long for who asks is refused before a byte of it is read.
     """
@@ -59,11 +64,15 @@ class Door:
     def __call__(self, request):
         request.let_in = _at_home(request) or (settings.SERVE and request.user.is_authenticated)
         if _is_too_long(request):
-            return HttpResponse("That is more than is taken in here.", status=413, headers={"Connection": "close"})
+            return HttpResponse(
+                "That is more than is taken in here.", status=413, headers={"Connection": "close"}
+            )
         if request.let_in or (settings.SERVE and _is_door(request)):
             return self.get_response(request)
         if not settings.SERVE:
-            return HttpResponse("Chimney answers this machine alone: start it with make serve.", status=403)
+            return HttpResponse(
+                "Chimney answers this machine alone: start it with make serve.", status=403
+            )
         return redirect(settings.LOGIN_URL)
 
 

@@ -11,7 +11,8 @@ from reportlab.pdfgen.canvas import Canvas
 
 A4_MM = (210.0, 297.0)
 FONTS = {"regular": "source-sans-3-regular.ttf", "bold": "source-sans-3-bold.ttf"}
-# How a class looks in print: line width and text height in mm, fill as a grey from black 0 to white 1.
+# How a class looks in print: line width and text height in mm, fill as a grey from black 0 to white
+# 1.
 LINES = {"fine": 0.15, "thick": 0.6}
 TEXTS = {"huge": 7.0, "big": 5.0, "small": 2.6}
 FILLS = {"dot": 0.0, "shade": 0.92}
@@ -19,9 +20,13 @@ LINE_MM, TEXT_MM = 0.25, 3.4
 
 
 def pages(drawings, title):
-    """The PDF of Drawings in mm, each centred on an A4 page of its own; landscape where it is wider than high."""
+    """The PDF of Drawings in mm, each centred on an A4 page of its own; landscape where it is wider
+    than high.
+    """
     for name, file in FONTS.items():
-        pdfmetrics.registerFont(TTFont(name, settings.ROOT / "chimney" / "static" / "vendor" / file))
+        pdfmetrics.registerFont(
+            TTFont(name, settings.ROOT / "chimney" / "static" / "vendor" / file)
+        )
     out = BytesIO()
     canvas = Canvas(out, invariant=1)
     canvas.setTitle(title)
@@ -61,11 +66,15 @@ def _line(canvas, shape, given, at, filled):
 
 def _rect(canvas, shape, given, at, filled):
     x, y = at(given["x"], given["y"] + given["height"])
-    canvas.rect(x, y, given["width"] * mm, given["height"] * mm, stroke=int(not filled), fill=int(filled))
+    canvas.rect(
+        x, y, given["width"] * mm, given["height"] * mm, stroke=int(not filled), fill=int(filled)
+    )
 
 
 def _circle(canvas, shape, given, at, filled):
-    canvas.circle(*at(given["cx"], given["cy"]), given["r"] * mm, stroke=int(not filled), fill=int(filled))
+    canvas.circle(
+        *at(given["cx"], given["cy"]), given["r"] * mm, stroke=int(not filled), fill=int(filled)
+    )
 
 
 def _text(canvas, shape, given, at, filled):

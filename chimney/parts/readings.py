@@ -1,4 +1,6 @@
-"""A reading of the light as people take it, in any of four forms, alone or as darkest and brightest of a scene."""
+"""A reading of the light as people take it, in any of four forms, alone or as darkest and brightest
+of a scene.
+"""
 
 from dataclasses import replace
 
@@ -20,17 +22,29 @@ FIELDS_OF = {
 
 
 class ReadingForm(forms.Form):
-    """What the meter says. Only the chosen form counts; what stands in the others is kept and not judged."""
+    """What the meter says. Only the chosen form counts; what stands in the others is kept and not
+    judged.
+    """
 
-    kind = forms.ChoiceField(label="What does the meter say?", choices=KINDS, widget=forms.RadioSelect)
+    kind = forms.ChoiceField(
+        label="What does the meter say?", choices=KINDS, widget=forms.RadioSelect
+    )
     seconds = DurationField(label="reads", least_s=1 / 16000)
-    meter_f = NumberField(label="at f/", least=0.7, most=1000, noun="The meter's f-number", prefixes=("f/", "f"))
-    meter_iso = NumberField(label="set to ISO", least=0.1, most=102400, noun="The ISO", prefixes=("iso",))
+    meter_f = NumberField(
+        label="at f/", least=0.7, most=1000, noun="The meter's f-number", prefixes=("f/", "f")
+    )
+    meter_iso = NumberField(
+        label="set to ISO", least=0.1, most=102400, noun="The ISO", prefixes=("iso",)
+    )
     ev = NumberField(label="EV", least=-10, most=24, noun="The EV", prefixes=("ev",))
-    ev_iso = NumberField(label="set to ISO", least=0.1, most=102400, noun="The ISO", prefixes=("iso",))
+    ev_iso = NumberField(
+        label="set to ISO", least=0.1, most=102400, noun="The ISO", prefixes=("iso",)
+    )
     lux = NumberField(label="lux", least=0.001, most=200_000, noun="The light", unit="lx")
     sky = forms.ChoiceField(label="The sky", choices=[(sky.name, sky.words) for sky in light.SKIES])
-    height = forms.ChoiceField(label="The sun", choices=[(height.name, height.words) for height in light.HEIGHTS])
+    height = forms.ChoiceField(
+        label="The sun", choices=[(height.name, height.words) for height in light.HEIGHTS]
+    )
 
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)
@@ -60,14 +74,26 @@ def read_one(given, value=None):
     kind = given["kind"]
     if kind == "ev":
         ev = given["ev"] if value is None else value
-        return exposure.read_ev(ev, given["ev_iso"], f"EV {number(ev)} at ISO {number(given['ev_iso'])}")
+        return exposure.read_ev(
+            ev, given["ev_iso"], f"EV {number(ev)} at ISO {number(given['ev_iso'])}"
+        )
     if kind == "lux":
         lux = given["lux"] if value is None else value
         return exposure.read_lux(lux, f"{number(lux)} lux")
     if kind == "sky":
         sky, height = SKIES[given["sky"]], HEIGHTS[given["height"]]
-        return exposure.read_sky(sky, height, f"{sky.words.partition(',')[0]}, {height.words.partition(',')[0]}")
-    seconds, meter_f, iso = given["seconds"] if value is None else value, given["meter_f"], given["meter_iso"]
+        return exposure.read_sky(
+            sky, height, f"{sky.words.partition(',')[0]}, {height.words.partition(',')[0]}"
+        )
+    seconds, meter_f, iso = (
+        given["seconds"] if value is None else value,
+        given["meter_f"],
+        given["meter_iso"],
+    )
     return exposure.Reading(
-        "seconds", f"{number(seconds)} s at f/{number(meter_f)}, ISO {number(iso)}", seconds, meter_f, iso
+        "seconds",
+        f"{number(seconds)} s at f/{number(meter_f)}, ISO {number(iso)}",
+        seconds,
+        meter_f,
+        iso,
     )

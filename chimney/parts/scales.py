@@ -21,7 +21,12 @@ def number(value, figures=3):
     return text.rstrip("0").rstrip(".") if "." in text else text
 
 
-SMALL = {0: "no stop", 1 / 4: "a quarter of a stop", 1 / 3: "a third of a stop", 1 / 2: "half a stop"}
+SMALL = {
+    0: "no stop",
+    1 / 4: "a quarter of a stop",
+    1 / 3: "a third of a stop",
+    1 / 2: "half a stop",
+}
 SMALL |= {2 / 3: "two thirds of a stop", 3 / 4: "three quarters of a stop"}
 
 
@@ -60,7 +65,24 @@ def parse_stops(text):
     return -size if sign == "-" else size
 
 
-POINTS = ["N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW"]
+POINTS = [
+    "N",
+    "NNE",
+    "NE",
+    "ENE",
+    "E",
+    "ESE",
+    "SE",
+    "SSE",
+    "S",
+    "SSW",
+    "SW",
+    "WSW",
+    "W",
+    "WNW",
+    "NW",
+    "NNW",
+]
 
 
 def compass(azimuth_deg):

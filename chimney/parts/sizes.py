@@ -1,9 +1,13 @@
-"""Sheet sizes in inches and centimetres, round ones too: nominal, as cut, and what the rails leave visible."""
+"""Sheet sizes in inches and centimetres, round ones too: nominal, as cut, and what the rails leave
+visible.
+"""
 
 import re
 
 MM = {"mm": 1.0, "cm": 10.0, "in": 25.4, '"': 25.4}
-SIZE = re.compile(r'(\d+(?:\.\d+)?)\s*(?:x|×|by|\*)\s*(\d+(?:\.\d+)?)\s*(mm|cm|in(?:ch(?:es)?)?|")?')
+SIZE = re.compile(
+    r'(\d+(?:\.\d+)?)\s*(?:x|×|by|\*)\s*(\d+(?:\.\d+)?)\s*(mm|cm|in(?:ch(?:es)?)?|")?'
+)
 ROUND = re.compile(r'(?:round|ø|diameter)\s*(\d+(?:\.\d+)?)\s*(mm|cm|in(?:ch(?:es)?)?|")?')
 # Nominal sizes people name, short side first [mm].
 NAMED = {
@@ -17,7 +21,8 @@ NAMED = {
     "24x30 cm": (240, 300),
     "11x14 in": (279.4, 355.6),
 }
-# Paper sold for 4x5 in holders is smaller than its name (common practice); others lose about this much.
+# Paper sold for 4x5 in holders is smaller than its name (common practice); others lose about this
+# much.
 CUT = {"4x5 in": (99.6, 125.0)}
 CUT_LESS_MM = 2.0
 RAIL_MM = 3.0
@@ -25,7 +30,9 @@ LEAST_MM, MOST_MM = 10, 2000
 
 
 def parse(text):
-    """(width_mm, height_mm) from `4x5 in`, `102x127`, `13x18 cm`. Raises ValueError with an example."""
+    """(width_mm, height_mm) from `4x5 in`, `102x127`, `13x18 cm`. Raises ValueError with an
+    example.
+    """
     bare = text.strip().lower().replace(",", ".")
     round_one, match = ROUND.fullmatch(bare), SIZE.fullmatch(bare)
     if round_one:
@@ -48,7 +55,9 @@ def is_round(text):
 
 
 def named(text):
-    """The nominal name of a typed size: `102x127` is a 4x5 in, `ø12 cm` is round 120 mm. Raises ValueError."""
+    """The nominal name of a typed size: `102x127` is a 4x5 in, `ø12 cm` is round 120 mm. Raises
+    ValueError.
+    """
     size = parse(text)
     return f"round {size[0]:g} mm" if is_round(text) else nominal(*size)
 
@@ -62,7 +71,9 @@ def both(name):
 
 
 def pieces(sheet_name, piece_name):
-    """How many pieces are cut out of a sheet by straight cuts, all one way round; an edge may be 1 mm short."""
+    """How many pieces are cut out of a sheet by straight cuts, all one way round; an edge may be 1
+    mm short.
+    """
     wide, high = NAMED.get(sheet_name) or parse(sheet_name)
     a, b = NAMED.get(piece_name) or parse(piece_name)
     return max(int((wide + 1) // w) * int((high + 1) // h) for w, h in ((a, b), (b, a)))

@@ -2,7 +2,9 @@ from whitenoise.storage import CompressedManifestStaticFilesStorage
 
 
 class Hashed(CompressedManifestStaticFilesStorage):
-    """Names with their sum in them; where none were collected, as on a full disc, the plain ones: pages still open."""
+    """Names with their sum in them; where none were collected, as on a full disc, the plain ones:
+    pages still open.
+    """
 
     manifest_strict = False
 

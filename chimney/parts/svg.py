@@ -1,4 +1,6 @@
-"""Drawings as SVG, made of shapes in mm or px. Colours come from classes, so that dress and print can change them."""
+"""Drawings as SVG, made of shapes in mm or px. Colours come from classes, so that dress and print
+can change them.
+"""
 
 from dataclasses import dataclass, field
 from functools import cache
@@ -22,7 +24,9 @@ class Shape:
 
 @dataclass(frozen=True)
 class Drawing:
-    """Shapes in a box of width x height; name and words are its text alternative and carry the same numbers."""
+    """Shapes in a box of width x height; name and words are its text alternative and carry the same
+    numbers.
+    """
 
     name: str
     words: str
@@ -42,7 +46,10 @@ class Drawing:
         return self._markup({"hx_swap_oob": "true"})
 
     def _markup(self, more):
-        box = {"viewBox": f"0 0 {_short(self.width)} {_short(self.height)}", "class": f"drawing {self.css}".strip()}
+        box = {
+            "viewBox": f"0 0 {_short(self.width)} {_short(self.height)}",
+            "class": f"drawing {self.css}".strip(),
+        }
         said = {"id": self.id, "role": "img", "aria_label": f"{self.name}: {self.words}"} | more
         inner = "".join(shape.markup() for shape in self.shapes)
         return mark_safe(f"<svg{_attributes(box | said)}>{inner}</svg>")
@@ -50,7 +57,9 @@ class Drawing:
 
 @dataclass(frozen=True)
 class Handle:
-    """A thing to drag: name, place, what a reader hears, shapes about (0, 0); axis: "x" or "y" to keep to one."""
+    """A thing to drag: name, place, what a reader hears, shapes about (0, 0); axis: "x" or "y" to
+    keep to one.
+    """
 
     name: str
     x: float
@@ -61,19 +70,34 @@ class Handle:
     step: float = 2.0
 
     def markup(self):
-        place = {"transform": f"translate({_short(self.x)} {_short(self.y)})", "class": "handle", "tabindex": 0}
-        told = {"role": "button", "aria_label": self.words, "data_handle": self.name, "data_axis": self.axis}
+        place = {
+            "transform": f"translate({_short(self.x)} {_short(self.y)})",
+            "class": "handle",
+            "tabindex": 0,
+        }
+        told = {
+            "role": "button",
+            "aria_label": self.words,
+            "data_handle": self.name,
+            "data_axis": self.axis,
+        }
         where = {"data_x": self.x, "data_y": self.y, "data_step": self.step}
         inner = "".join(shape.markup() for shape in self.shapes)
         return f"<g{_attributes(place | told | where)}>{inner}</g>"
 
 
 def handles(over, form, grips, *, live=False):
-    """The Handles of a Drawing as a sheet of glass over it; `form` is the id of the form they speak to."""
+    """The Handles of a Drawing as a sheet of glass over it; `form` is the id of the form they speak
+    to.
+    """
     box = {"viewBox": f"0 0 {_short(over.width)} {_short(over.height)}", "class": "drawing handles"}
     told = {"id": f"{form}-handles", "data_handles": "on", "data_form": form, "role": "group"}
-    told |= {"aria_label": f"{over.name}: drag, or use the arrow keys"} | ({"hx_swap_oob": "true"} if live else {})
-    return mark_safe(f"<svg{_attributes(box | told)}>{''.join(grip.markup() for grip in grips)}</svg>")
+    told |= {"aria_label": f"{over.name}: drag, or use the arrow keys"} | (
+        {"hx_swap_oob": "true"} if live else {}
+    )
+    return mark_safe(
+        f"<svg{_attributes(box | told)}>{''.join(grip.markup() for grip in grips)}</svg>"
+    )
 
 
 def line(x1, y1, x2, y2, css=""):
@@ -101,7 +125,9 @@ def text(x, y, words, css="", anchor="start"):
 
 
 def _attributes(values):
-    """Markup of attributes; an empty one is left out. Numbers need no escaping, and most attributes are numbers."""
+    """Markup of attributes; an empty one is left out. Numbers need no escaping, and most attributes
+    are numbers.
+    """
     found = []
     for key, value in values.items():
         if value != "":

@@ -20,7 +20,9 @@ def height_of_day(sun_day):
         return LEFT + seconds / seen.times_s[-1] * (WIDTH - LEFT - RIGHT)
 
     def y(altitude):
-        return BASE - max(altitude, -12.0) / (top + 12) * (BASE - TOP) - 12 / (top + 12) * (BASE - TOP)
+        return (
+            BASE - max(altitude, -12.0) / (top + 12) * (BASE - TOP) - 12 / (top + 12) * (BASE - TOP)
+        )
 
     level = y(0)
     path = [(x(s), y(a)) for s, a in zip(seen.times_s, seen.altitude_deg, strict=True) if a > -12]

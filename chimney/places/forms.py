@@ -21,11 +21,17 @@ class AngleField(NumberField):
         bare = re.sub(r"[°'′\"″]", " ", text.upper().replace(",", ".").replace("−", "-")).strip()
         sense = -1 if bare.endswith(self.negative) or bare.startswith(self.negative) else 1
         parts = bare.strip(f"{self.positive}{self.negative} ").split()
-        if len(parts) > 1 and len(parts) <= 3 and all(re.fullmatch(r"\d{1,3}(\.\d+)?", part) for part in parts):
+        if (
+            len(parts) > 1
+            and len(parts) <= 3
+            and all(re.fullmatch(r"\d{1,3}(\.\d+)?", part) for part in parts)
+        ):
             bare = str(sum(float(part) / 60**n for n, part in enumerate(parts)))
         else:
             bare = " ".join(parts)
-        return super().read(f"{sense * float(bare)}" if re.fullmatch(r"-?\d+(\.\d+)?", bare) else bare)
+        return super().read(
+            f"{sense * float(bare)}" if re.fullmatch(r"-?\d+(\.\d+)?", bare) else bare
+        )
 
 
 class BearingField(NumberField):
@@ -65,8 +71,12 @@ class PlaceForm(forms.ModelForm):
         noun="The longitude",
         help_text="19.6 E or 19 36 E; W is west.",
     )
-    elevation_m = NumberField(label="Elevation", unit="m", least=-450, most=9000, noun="The elevation", required=False)
-    zone = ZoneField(label="Time zone", required=False, help_text="Left empty: that of the coordinates.")
+    elevation_m = NumberField(
+        label="Elevation", unit="m", least=-450, most=9000, noun="The elevation", required=False
+    )
+    zone = ZoneField(
+        label="Time zone", required=False, help_text="Left empty: that of the coordinates."
+    )
 
     class Meta:
         model = Place
@@ -95,9 +105,14 @@ class PlaceForm(forms.ModelForm):
 
 
 class ViewForm(forms.ModelForm):
-    azimuth_deg = BearingField(label="Looking", required=False, help_text="Degrees from true north, or NW.")
+    azimuth_deg = BearingField(
+        label="Looking", required=False, help_text="Degrees from true north, or NW."
+    )
 
     class Meta:
         model = View
         fields = ["subject", "azimuth_deg", "when", "access"]
-        labels = {"when": "Time of year and hour", "access": "How one gets there, and whose land it is"}
+        labels = {
+            "when": "Time of year and hour",
+            "access": "How one gets there, and whose land it is",
+        }

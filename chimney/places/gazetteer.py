@@ -13,7 +13,7 @@ MOST = 8
 
 
 @dataclass(frozen=True)
-class Found:
+class Town:
     name: str
     country: str
     latitude_deg: float
@@ -22,14 +22,19 @@ class Found:
 
 
 def find(words):
-    """Up to MOST places whose name begins with the words, then those that contain them; the largest first."""
+    """Up to MOST places whose name begins with the words, then those that contain them; the largest
+    first.
+    """
     wanted = _folded(words)
     if len(wanted) < 2:
         return []
     begins = [row for row in _table() if row[0].startswith(wanted)][:MOST]
     inside = (row for row in _table() if wanted in row[0] and not row[0].startswith(wanted))
     found = begins + [row for row, _ in zip(inside, range(MOST - len(begins)), strict=False)]
-    return [Found(name, country, float(lat), float(lon), zone) for _, name, country, lat, lon, zone in found]
+    return [
+        Town(name, country, float(lat), float(lon), zone)
+        for _, name, country, lat, lon, zone in found
+    ]
 
 
 def zone_at(latitude_deg, longitude_deg):

@@ -19,7 +19,8 @@ class Place(models.Model):
     zone = models.CharField(max_length=60)
     home = models.BooleanField(default=False)
     note = models.TextField(blank=True, max_length=2000)
-    # The usual skyline there, which every can begins with: [[direction, height], ...] bare and in leaf.
+    # The usual skyline there, which every can begins with: [[direction, height], ...] bare and in
+    # leaf.
     horizon = models.JSONField(default=list, blank=True)
     leaf = models.JSONField(default=list, blank=True)
 
@@ -37,12 +38,17 @@ class Place(models.Model):
     @property
     def words(self):
         """ "57.10 N, 19.60 E"."""
-        north, east = "N" if self.latitude_deg >= 0 else "S", "E" if self.longitude_deg >= 0 else "W"
+        north, east = (
+            "N" if self.latitude_deg >= 0 else "S",
+            "E" if self.longitude_deg >= 0 else "W",
+        )
         return f"{abs(self.latitude_deg):.2f} {north}, {abs(self.longitude_deg):.2f} {east}"
 
 
 class View(Droppable):
-    """A view to repeat: where one stands, which way one looks, when, and whether one still gets there."""
+    """A view to repeat: where one stands, which way one looks, when, and whether one still gets
+    there.
+    """
 
     place = models.ForeignKey(Place, models.CASCADE, related_name="views")
     subject = models.CharField(max_length=120)
@@ -62,4 +68,6 @@ def known_zone(name):
     try:
         ZoneInfo(name)
     except (KeyError, ValueError, OSError) as error:
-        raise ValidationError("That is no IANA time zone: write it like Europe/Stockholm.") from error
+        raise ValidationError(
+            "That is no IANA time zone: write it like Europe/Stockholm."
+        ) from error

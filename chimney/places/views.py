@@ -14,7 +14,9 @@ def places(request):
     """Every place with its sun today, and the views one comes back to."""
     found = Place.objects.prefetch_related("views")
     return render(
-        request, "places/places.html", {"places": [(one, flows.sun_day(one, flows.today(one))) for one in found]}
+        request,
+        "places/places.html",
+        {"places": [(one, flows.sun_day(one, flows.today(one))) for one in found]},
     )
 
 
@@ -22,8 +24,14 @@ def place(request, pk=None):
     """A place: found by name, or typed; its sun on any day."""
     kept = get_object_or_404(Place, pk=pk) if pk else None
     if request.htmx and "find" in request.GET:
-        return render(request, "places/_found.html", {"found": gazetteer.find(request.GET["find"]), "asked": True})
-    form = PlaceForm(request.POST or None, instance=kept, initial=None if kept else request.GET.dict())
+        return render(
+            request,
+            "places/_found.html",
+            {"found": gazetteer.find(request.GET["find"]), "asked": True},
+        )
+    form = PlaceForm(
+        request.POST or None, instance=kept, initial=None if kept else request.GET.dict()
+    )
     saved = _kept(form) if request.method == "POST" and form.is_valid() else None
     if saved:
         messages.success(request, f"{saved} is kept, on the clock of {saved.zone}.")
@@ -32,16 +40,26 @@ def place(request, pk=None):
     kept = kept and Place.objects.filter(pk=pk).first()
     page = {"form": form, "place": kept, "view_form": ViewForm()}
     if "find" in request.GET:
-        page |= {"found": gazetteer.find(request.GET["find"]), "asked": True, "find": request.GET["find"]}
+        page |= {
+            "found": gazetteer.find(request.GET["find"]),
+            "asked": True,
+            "find": request.GET["find"],
+        }
     if kept:
         day = _day(request.GET.get("day")) or flows.today(kept)
         sun_day = flows.sun_day(kept, day)
-        page |= {"hours": flows.hours(kept, day), "sun_day": sun_day, "drawing": figures.height_of_day(sun_day)}
+        page |= {
+            "hours": flows.hours(kept, day),
+            "sun_day": sun_day,
+            "drawing": figures.height_of_day(sun_day),
+        }
     return render(request, "places/place.html", page, status=422 if form.errors else 200)
 
 
 def _kept(form):
-    """The place of a valid form, or None with the message where somebody took its name meanwhile."""
+    """The place of a valid form, or None with the message where somebody took its name
+    meanwhile.
+    """
     try:
         return flows.keep(form.save(commit=False))
     except ValidationError as error:
@@ -50,7 +68,9 @@ def _kept(form):
 
 
 def _day(text):
-    """A day typed into the address, within the years that the sun is known for; None for anything else."""
+    """A day typed into the address, within the years that the sun is known for; None for anything
+    else.
+    """
     try:
         found = parse_date(text or "")
     except ValueError:

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class Fault:
-    """misleads: the sheet's density says nothing about the exposure, so it teaches no EI; failing: what it says of the
-    camera, by the code of kit.failings.
+    """misleads: the sheet's density says nothing about the exposure, so it teaches no EI; failing:
+    what it says of the camera, by the code of kit.catalogue.failings.
     """
 
     code: str
@@ -27,10 +27,22 @@ FAULTS = (
         "leak",
     ),
     Fault(
-        "fog", "fog all over", "safelight too near or too long, or old paper", "coin test under your red light", True
+        "fog",
+        "fog all over",
+        "safelight too near or too long, or old paper",
+        "coin test under your red light",
+        True,
     ),
-    Fault("double", "double image", "the side was exposed twice", "turn the slide after each exposure", True),
-    Fault("stain", "stain", "tired or staining developer, short stop", "fresh bath, full stop bath"),
+    Fault(
+        "double",
+        "double image",
+        "the side was exposed twice",
+        "turn the slide after each exposure",
+        True,
+    ),
+    Fault(
+        "stain", "stain", "tired or staining developer, short stop", "fresh bath, full stop bath"
+    ),
     Fault(
         "uneven",
         "uneven development",
@@ -38,9 +50,18 @@ FAULTS = (
         "slide in at once, rock from the start",
     ),
     Fault(
-        "shake", "shake", "wind, or the shutter", "hand before the hole at opening; shelter the camera", failing="shake"
+        "shake",
+        "shake",
+        "wind, or the shutter",
+        "hand before the hole at opening; shelter the camera",
+        failing="shake",
     ),
-    Fault("moved", "the subject moved", "wind in leaves, people", "a calmer subject or a brighter hour"),
+    Fault(
+        "moved",
+        "the subject moved",
+        "wind in leaves, people",
+        "a calmer subject or a brighter hour",
+    ),
     Fault(
         "corners",
         "dark corners",
@@ -49,7 +70,11 @@ FAULTS = (
         failing="burr",
     ),
     Fault(
-        "flare", "flare or halo", "sun on the hole, shiny inside", "shade the hole; matt black inside", failing="shiny"
+        "flare",
+        "flare or halo",
+        "sun on the hole, shiny inside",
+        "shade the hole; matt black inside",
+        failing="shiny",
     ),
     Fault("finger", "finger marks", "wet or oily hands", "wash and dry, hold the edges"),
     Fault(

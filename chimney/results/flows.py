@@ -16,10 +16,19 @@ def judge(sheet, *, stops_more, faults=(), remarks="", left_out=False):
     sheet = current(sheet, Sheet.objects.select_related("paper"))
     if sheet.stage != Sheet.Stage.READ:
         if sheet.stage == Sheet.Stage.EXPOSED:
-            raise Refused(f"{sheet} has not been developed yet.", "Log its development", "darkroom:run")
+            raise Refused(
+                f"{sheet} has not been developed yet.", "Log its development", "darkroom:run"
+            )
         logbook.move(sheet, Sheet.Stage.READ)
-    given = {"stops_more": stops_more, "faults": list(faults), "remarks": remarks, "left_out": left_out}
-    verdict, _ = Verdict.objects.update_or_create(sheet=sheet, defaults={**given, "judged_at": clock.now()})
+    given = {
+        "stops_more": stops_more,
+        "faults": list(faults),
+        "remarks": remarks,
+        "left_out": left_out,
+    }
+    verdict, _ = Verdict.objects.update_or_create(
+        sheet=sheet, defaults={**given, "judged_at": clock.now()}
+    )
     _tell_the_camera(sheet, verdict)
     judged.send(Verdict, sheet=sheet)
     return verdict

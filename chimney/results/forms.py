@@ -10,7 +10,10 @@ class VerdictForm(forms.Form):
 
     look = forms.ChoiceField(label="The sheet is", widget=forms.RadioSelect, required=False)
     stops_more = StopsField(
-        label="or typed: stops more light it needed", most=6, required=False, help_text="Negative when it needed less."
+        label="or typed: stops more light it needed",
+        most=6,
+        required=False,
+        help_text="Negative when it needed less.",
     )
     faults = forms.MultipleChoiceField(
         label="Faults",
@@ -39,6 +42,12 @@ class VerdictForm(forms.Form):
     def start(cls, verdict):
         """Initial values from a verdict given before."""
         looks = verdicts.looks(verdict.sheet.paper.kind)
-        look = next((look.code for look in looks if abs(look.stops_more - verdict.stops_more) < 1e-9), "")
-        shared = {"faults": verdict.faults, "remarks": verdict.remarks, "left_out": verdict.left_out}
+        look = next(
+            (look.code for look in looks if abs(look.stops_more - verdict.stops_more) < 1e-9), ""
+        )
+        shared = {
+            "faults": verdict.faults,
+            "remarks": verdict.remarks,
+            "left_out": verdict.left_out,
+        }
         return shared | ({"look": look} if look else {"stops_more": verdict.stops_more})

@@ -8,7 +8,9 @@ from pinhole import verdicts
 
 
 class Verdict(models.Model):
-    """How many stops more light the sheet needed, in whatever words; faults ticked; counted: whether it teaches."""
+    """How many stops more light the sheet needed, in whatever words; faults ticked; counted:
+    whether it teaches.
+    """
 
     sheet = models.OneToOneField(Sheet, models.CASCADE, related_name="verdict")
     stops_more = models.FloatField()

@@ -6,20 +6,25 @@ from django.views.decorators.http import require_POST
 from chimney.darkroom.models import Development
 from chimney.logbook import queries
 from chimney.logbook.models import Sheet
-from chimney.logbook.timer import Timer
+from chimney.logbook.page import Timer
 from chimney.parts import clock, fragments
 from chimney.parts.refusal import Refused
-from chimney.results import figures, flows, words
+from chimney.results import figures, flows, wording
 from chimney.results.forms import VerdictForm
 from chimney.results.models import Verdict
 
 
 def waiting(request):
     """Sheets that nobody has judged, and the verdicts given last."""
-    recent = Verdict.objects.select_related("sheet__paper").prefetch_related("sheet__exposures__camera")[:8]
+    recent = Verdict.objects.select_related("sheet__paper").prefetch_related(
+        "sheet__exposures__camera"
+    )[:8]
     page = {
         "sheets": queries.waiting(Sheet.Stage.DEVELOPED),
-        "recent": [(verdict, words.sentence(verdict.sheet.paper.kind, verdict.stops_more)) for verdict in recent],
+        "recent": [
+            (verdict, wording.sentence(verdict.sheet.paper.kind, verdict.stops_more))
+            for verdict in recent
+        ],
     }
     return render(request, "results/waiting.html", page)
 
@@ -29,22 +34,30 @@ def judge(request, code):
     if sheet.stage not in (Sheet.Stage.DEVELOPED, Sheet.Stage.READ):
         raise _not_yet(sheet)
     verdict = Verdict.objects.filter(sheet=sheet).select_related("sheet__paper").first()
-    form = VerdictForm(sheet.paper.kind, request.POST or None, initial=VerdictForm.start(verdict) if verdict else None)
+    form = VerdictForm(
+        sheet.paper.kind,
+        request.POST or None,
+        initial=VerdictForm.start(verdict) if verdict else None,
+    )
     if request.method == "POST" and form.is_valid():
         given = flows.judge(sheet, **form.cleaned_data)
-        messages.success(request, f"{sheet}: {words.sentence(sheet.paper.kind, given.stops_more)}")
+        messages.success(
+            request, f"{sheet}: {wording.sentence(sheet.paper.kind, given.stops_more)}"
+        )
         return redirect("results:waiting")
     page = {"form": form, "sheet": sheet, "verdict": verdict} | _behind(sheet)
     return render(request, "results/judge.html", page, status=422 if form.errors else 200)
 
 
 def _behind(sheet):
-    """What the judge wants beside the sheet: its exposure, its development, the rule of its medium."""
+    """What the judge wants beside the sheet: its exposure, its development, the rule of its
+    medium.
+    """
     exposure = queries.whole(sheet.exposures).first()
     return {
         "timer": Timer.of(exposure, clock.now()) if exposure else None,
         "development": Development.objects.filter(sheet=sheet).select_related("developer").first(),
-        "rule": words.rule(sheet.paper.kind),
+        "rule": wording.rule(sheet.paper.kind),
         "scale": figures.scale(sheet.paper.kind),
     }
 
@@ -52,15 +65,22 @@ def _behind(sheet):
 def _not_yet(sheet):
     stage = Sheet.Stage(sheet.stage).label
     if sheet.stage == Sheet.Stage.EXPOSED:
-        return Refused(f"{sheet} has not been developed yet.", "Log its development", "darkroom:run")
-    return Refused(f"{sheet} is {stage}: there is nothing to read yet.", f"See {sheet}", "logbook:sheet", sheet.code)
+        return Refused(
+            f"{sheet} has not been developed yet.", "Log its development", "darkroom:run"
+        )
+    return Refused(
+        f"{sheet} is {stage}: there is nothing to read yet.",
+        f"See {sheet}",
+        "logbook:sheet",
+        sheet.code,
+    )
 
 
 def of_sheet(request, code):
     """The verdict as a fragment for the page of the sheet."""
     sheet = get_object_or_404(Sheet.objects.select_related("paper"), code=code)
     verdict = Verdict.objects.filter(sheet=sheet).first()
-    sentence = words.sentence(sheet.paper.kind, verdict.stops_more) if verdict else ""
+    sentence = wording.sentence(sheet.paper.kind, verdict.stops_more) if verdict else ""
     context = {"sheet": sheet, "verdict": verdict, "sentence": sentence}
     return fragments.answer(request, "results/_of_sheet.html", context, f"{sheet}, read")
 

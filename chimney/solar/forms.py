@@ -12,7 +12,7 @@ from chimney.parts.fields import NumberField
 from chimney.places.forms import BearingField
 from chimney.places.models import Place
 from chimney.solar.models import Event, Look, Solargraph
-from pinhole import climate, skyline
+from pinhole.solargraph import climate, skyline
 
 LONGEST_DAYS = 3660
 MOST_CSV = 400_000
@@ -28,10 +28,14 @@ GOALS = (
 
 
 class PointsField(forms.CharField):
-    """A skyline as people write it: direction and height a pair, `90 5; 120 8`, one a line or behind semicolons."""
+    """A skyline as people write it: direction and height a pair, `90 5; 120 8`, one a line or
+    behind semicolons.
+    """
 
     def __init__(self, **kwargs):
-        super().__init__(max_length=12_000, required=False, widget=forms.Textarea(attrs={"rows": 3}), **kwargs)
+        super().__init__(
+            max_length=12_000, required=False, widget=forms.Textarea(attrs={"rows": 3}), **kwargs
+        )
 
     def clean(self, value):
         text = super().clean(value)
@@ -51,7 +55,9 @@ def say_points(points):
 
 class DayField(forms.DateField):
     def __init__(self, **kwargs):
-        super().__init__(widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"), **kwargs)
+        super().__init__(
+            widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"), **kwargs
+        )
 
 
 class SunForm(forms.Form):
@@ -63,24 +69,33 @@ class SunForm(forms.Form):
     )
     azimuth_deg = BearingField(label="Faces", help_text="Degrees from true north, or SE.")
     tilt_deg = NumberField(label="Leans back", unit="°", least=-85, most=85, noun="The lean")
-    roll_deg = NumberField(label="Rolled", unit="°", least=-180, most=180, noun="The roll", required=False)
+    roll_deg = NumberField(
+        label="Rolled", unit="°", least=-180, most=180, noun="The roll", required=False
+    )
     first_day = DayField(label="From")
     last_day = DayField(label="To")
     kind = forms.ChoiceField(label="Kind", choices=Solargraph.Kind)
     from_time = forms.TimeField(
-        label="Open from", required=False, widget=forms.TimeInput(attrs={"type": "time"}, format="%H:%M")
+        label="Open from",
+        required=False,
+        widget=forms.TimeInput(attrs={"type": "time"}, format="%H:%M"),
     )
     to_time = forms.TimeField(
-        label="until", required=False, widget=forms.TimeInput(attrs={"type": "time"}, format="%H:%M")
+        label="until",
+        required=False,
+        widget=forms.TimeInput(attrs={"type": "time"}, format="%H:%M"),
     )
     horizon = PointsField(
-        label="Skyline: direction and height", help_text="90 5; 120 8: the sun behind it draws nothing."
+        label="Skyline: direction and height",
+        help_text="90 5; 120 8: the sun behind it draws nothing.",
     )
     leaf = PointsField(
         label="The same while trees are in leaf",
         help_text="May to mid-October, in the south November to mid-April. Left empty: no trees.",
     )
-    climate = forms.ChoiceField(label="Weather", choices=[(one.code, one.words) for one in climate.CLIMATES])
+    climate = forms.ChoiceField(
+        label="Weather", choices=[(one.code, one.words) for one in climate.CLIMATES]
+    )
     water = forms.BooleanField(label="Water below the skyline", required=False)
     view = forms.ChoiceField(label="Shown", choices=VIEWS, widget=forms.RadioSelect)
 
@@ -92,7 +107,10 @@ class SunForm(forms.Form):
             self.add_error("first_day", "The sun is reckoned from 1950 to 2099.")
         if first and last:
             self._check_days(given, first, last)
-        if given.get("kind") in ("rise", "set", "eight", "eclipse") and "from_time" not in self.errors:
+        if (
+            given.get("kind") in ("rise", "set", "eight", "eclipse")
+            and "from_time" not in self.errors
+        ):
             self._check_times(given)
         return given
 
@@ -102,12 +120,16 @@ class SunForm(forms.Form):
             self.add_error("last_day", "The last day lies before the first: exchange them.")
         elif days > LONGEST_DAYS or last.year > 2099:
             self.add_error(
-                "last_day", f"That is {days} days; the limit is {LONGEST_DAYS}. Emulsion rots after about a year."
+                "last_day",
+                f"That is {days} days; the limit is {LONGEST_DAYS}. Emulsion rots after "
+                "about a year.",
             )
 
     def _check_times(self, given):
         if not given.get("from_time"):
-            self.add_error("from_time", forms.ValidationError("Type the time on the clock.", code="required"))
+            self.add_error(
+                "from_time", forms.ValidationError("Type the time on the clock.", code="required")
+            )
         elif given["kind"] != "eight" and not given.get("to_time"):
             self.add_error("to_time", forms.ValidationError("Type until when.", code="required"))
         elif given["kind"] != "eight" and given["to_time"] <= given["from_time"]:
@@ -127,7 +149,9 @@ class CsvForm(forms.Form):
     def clean_file(self):
         upload = self.cleaned_data["file"]
         if upload.size > MOST_CSV:
-            raise forms.ValidationError("That file is larger than 400 kB: a row a day, or a row a degree, is enough.")
+            raise forms.ValidationError(
+                "That file is larger than 400 kB: a row a day, or a row a degree, is enough."
+            )
         text = upload.read().decode("utf-8-sig", "replace")
         if "\0" in text:
             raise forms.ValidationError("That is no CSV file.")
@@ -140,19 +164,32 @@ class CsvForm(forms.Form):
         try:
             return list(csv.reader(io.StringIO(text), dialect))
         except csv.Error as error:
-            raise forms.ValidationError("That is no CSV file: a quotation mark is never closed.") from error
+            raise forms.ValidationError(
+                "That is no CSV file: a quotation mark is never closed."
+            ) from error
 
 
 class PutOutForm(forms.ModelForm):
     """Everything that is asked before a can is left alone."""
 
     latitude_deg = NumberField(
-        label="Latitude of the spot", unit="°", least=-90, most=90, noun="The latitude", required=False
+        label="Latitude of the spot",
+        unit="°",
+        least=-90,
+        most=90,
+        noun="The latitude",
+        required=False,
     )
-    longitude_deg = NumberField(label="Longitude", unit="°", least=-180, most=180, noun="The longitude", required=False)
-    check_days = NumberField(label="Look after it every", unit="days", least=1, most=400, noun="The days")
+    longitude_deg = NumberField(
+        label="Longitude", unit="°", least=-180, most=180, noun="The longitude", required=False
+    )
+    check_days = NumberField(
+        label="Look after it every", unit="days", least=1, most=400, noun="The days"
+    )
     photo_file = forms.FileField(
-        label="A photo of where it hangs", required=False, widget=forms.ClearableFileInput(attrs={"accept": "image/*"})
+        label="A photo of where it hangs",
+        required=False,
+        widget=forms.ClearableFileInput(attrs={"accept": "image/*"}),
     )
     opened = forms.DateTimeField(
         label="Opened at, if not just now",
@@ -160,11 +197,22 @@ class PutOutForm(forms.ModelForm):
         widget=forms.DateTimeInput(attrs={"type": "datetime-local"}, format="%Y-%m-%dT%H:%M"),
         help_text="On the place's own clock.",
     )
-    ticked = forms.MultipleChoiceField(label="Before you go", widget=forms.CheckboxSelectMultiple, required=False)
+    ticked = forms.MultipleChoiceField(
+        label="Before you go", widget=forms.CheckboxSelectMultiple, required=False
+    )
 
     class Meta:
         model = Solargraph
-        fields = ["spot", "latitude_deg", "longitude_deg", "mounting", "contact", "permission", "check_days", "note"]
+        fields = [
+            "spot",
+            "latitude_deg",
+            "longitude_deg",
+            "mounting",
+            "contact",
+            "permission",
+            "check_days",
+            "note",
+        ]
         labels = {
             "spot": "Where exactly, so that somebody else finds it",
             "contact": "Your contact, for the label",
@@ -193,12 +241,14 @@ class PutOutForm(forms.ModelForm):
         given = super().clean()
         missing = [words for code, words in self.checklist if code not in given.get("ticked", [])]
         if missing:
-            self.add_error(
-                "ticked", f"Not yet: {missing[0]}{f', and {len(missing) - 1} more' if len(missing) > 1 else ''}."
-            )
+            more = f", and {len(missing) - 1} more" if len(missing) > 1 else ""
+            self.add_error("ticked", f"Not yet: {missing[0]}{more}.")
         if not given.get("spot"):
             self.add_error(
-                "spot", forms.ValidationError("Thirty cans are not found again without it.", code="required")
+                "spot",
+                forms.ValidationError(
+                    "Thirty cans are not found again without it.", code="required"
+                ),
             )
         return given
 
@@ -211,8 +261,12 @@ class EventForm(forms.ModelForm):
 
 
 class LookForm(forms.ModelForm):
-    minutes = NumberField(label="Out of the dark for", unit="min", least=0.1, most=1440, noun="The minutes")
-    lux = NumberField(label="in light of about", unit="lux", least=0.1, most=100_000, noun="The light")
+    minutes = NumberField(
+        label="Out of the dark for", unit="min", least=0.1, most=1440, noun="The minutes"
+    )
+    lux = NumberField(
+        label="in light of about", unit="lux", least=0.1, most=100_000, noun="The light"
+    )
 
     class Meta:
         model = Look

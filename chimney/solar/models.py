@@ -1,4 +1,6 @@
-"""Cans out there: how each stands, what happened to it, and every look at the sheet since it came home."""
+"""Cans out there: how each stands, what happened to it, and every look at the sheet since it came
+home.
+"""
 
 from django.db import models
 
@@ -7,8 +9,8 @@ from chimney.ledger.models import Droppable
 from chimney.logbook.models import Sheet
 from chimney.parts import clock
 from chimney.places.models import Place
-from pinhole import skyline
 from pinhole.projection import Pointing
+from pinhole.solargraph import skyline
 
 
 class Solargraph(Droppable):
@@ -31,7 +33,9 @@ class Solargraph(Droppable):
     name = models.CharField(max_length=60)
     camera = models.ForeignKey(Camera, models.PROTECT, related_name="solargraphs")
     place = models.ForeignKey(Place, models.PROTECT, related_name="solargraphs")
-    sheet = models.OneToOneField(Sheet, models.SET_NULL, null=True, blank=True, related_name="solargraph")
+    sheet = models.OneToOneField(
+        Sheet, models.SET_NULL, null=True, blank=True, related_name="solargraph"
+    )
     # Whether the sheet was cut and loaded when it was put out, and goes when that is taken back.
     loaded_by_it = models.BooleanField(default=False)
     kind = models.CharField(max_length=10, choices=Kind, default=Kind.SPAN)
@@ -84,7 +88,11 @@ class Solargraph(Droppable):
     def where(self):
         """(latitude, longitude) of the spot, else of the place."""
         known = self.latitude_deg is not None and self.longitude_deg is not None
-        return (self.latitude_deg, self.longitude_deg) if known else (self.place.latitude_deg, self.place.longitude_deg)
+        return (
+            (self.latitude_deg, self.longitude_deg)
+            if known
+            else (self.place.latitude_deg, self.place.longitude_deg)
+        )
 
     @property
     def today(self):
@@ -92,7 +100,9 @@ class Solargraph(Droppable):
 
     @property
     def days_passed(self):
-        opened = self.opened_at.astimezone(self.place.tz).date() if self.opened_at else self.first_day
+        opened = (
+            self.opened_at.astimezone(self.place.tz).date() if self.opened_at else self.first_day
+        )
         return max(0, (self.today - opened).days)
 
     @property
@@ -159,7 +169,9 @@ class Record(models.Model):
 
 
 class LongSkyline(models.Model):
-    """A skyline too long for an address, which knows it by its key: the same skyline has the same key."""
+    """A skyline too long for an address, which knows it by its key: the same skyline has the same
+    key.
+    """
 
     key = models.CharField(max_length=16, primary_key=True)
     text = models.TextField()

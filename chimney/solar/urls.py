@@ -1,6 +1,7 @@
 from django.urls import path, re_path
 
-from chimney.solar import planning, views
+from chimney.solar.cans import views
+from chimney.solar.planner import views as planning
 
 app_name = "solar"
 urlpatterns = [
@@ -25,5 +26,9 @@ urlpatterns = [
     path("expose/cans/<row:pk>/undrop/", views.undrop, name="undrop"),
     path("expose/cans/<row:pk>/label.pdf", views.label, name="label"),
     path("expose/cans/<row:pk>/photo.jpg", views.photo, name="photo"),
-    re_path(r"^expose/cans/(?P<pk>\d{1,18})/(?P<word>undo|close|reopen|light|fix)/$", views.step, name="step"),
+    re_path(
+        r"^expose/cans/(?P<pk>\d{1,18})/(?P<word>undo|close|reopen|light|fix)/$",
+        views.step,
+        name="step",
+    ),
 ]

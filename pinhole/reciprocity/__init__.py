@@ -1,7 +1,8 @@
-"""Reciprocity: how much longer than metered a long exposure must be. One module a kind, one dictionary.
+"""Reciprocity: how much longer than metered a long exposure must be. One module a kind, one
+dictionary.
 
-Each kind has `.adjusted_s(metered_s)`, its inverse `.metered_s(adjusted_s)`, and `.as_data()`, which
-`from_data` reads back. None ever shortens a time; one that passes all numbers is inf.
+Each kind has `.adjusted_s(metered_s)`, its inverse `.metered_s(adjusted_s)`, and `.as_data()`,
+which `from_data` reads back. None ever shortens a time; one that passes all numbers is inf.
 """
 
 from pinhole.reciprocity.none import NoCorrection
@@ -14,6 +15,8 @@ __all__ = ["KINDS", "NoCorrection", "PowerLaw", "Table", "from_data"]
 
 
 def from_data(data):
-    """The school kept by `as_data()`: a dict with `name` and the kind's own numbers. Raises KeyError if unknown."""
+    """The school kept by `as_data()`: a dict with `name` and the kind's own numbers. Raises
+    KeyError if unknown.
+    """
     numbers = {key: value for key, value in data.items() if key != "name"}
     return KINDS[data["name"]](**numbers)

@@ -1,4 +1,6 @@
-"""Paper needs no correction: the school of those who print with exposures of tens of seconds anyway."""
+"""Paper needs no correction: the school of those who print with exposures of tens of seconds
+anyway.
+"""
 
 from dataclasses import dataclass
 from typing import ClassVar

@@ -31,7 +31,9 @@ class PowerLaw:
         checked("onset_s", self.onset_s, above=0)
 
     def adjusted_s(self, metered_s):
-        """metered_s [s, above 0], any shape -> [s], same shape, inf beyond all numbers. Raises ValueError outside."""
+        """metered_s [s, above 0], any shape -> [s], same shape, inf beyond all numbers. Raises
+        ValueError outside.
+        """
         return self._raised(checked("metered_s", metered_s, above=0), self.exponent)
 
     def metered_s(self, adjusted_s):

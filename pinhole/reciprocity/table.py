@@ -8,17 +8,18 @@ import numpy as np
 
 from pinhole.ranges import checked, plain
 
-# A table that climbs more steeply from one line to the next is a slip of the pen (common practice); what a person
-# types is held against it.
+# A table that climbs more steeply from one line to the next is a slip of the pen (common practice);
+# what a person types is held against it.
 STEEPEST = 10.0
 
 
 @dataclass(frozen=True)
 class Table:
-    """Points (metered_s, adjusted_s), joined by straight lines in log-log, the end slopes continued.
+    """Points (metered_s, adjusted_s), joined by straight lines in log-log, the end slopes
+    continued.
 
-    points: at least one pair [s, above 0] in any order; both columns strictly increasing; one point means slope 1.
-    The result is never less than metered. Raises ValueError otherwise.
+    points: at least one pair [s, above 0] in any order; both columns strictly increasing; one point
+    means slope 1. The result is never less than metered. Raises ValueError otherwise.
     Source: the usual reading of makers' tables, which are drawn on log-log paper.
     """
 
@@ -34,7 +35,10 @@ class Table:
         if np.isnan(points).any():
             raise ValueError("each time in points must be a number above 0")
         if any(a[0] >= b[0] or a[1] >= b[1] for a, b in pairwise(points)):
-            raise ValueError("points must grow in both columns: a longer metered time needs a longer adjusted one")
+            raise ValueError(
+                "points must grow in both columns: a longer metered time needs a longer "
+                "adjusted one"
+            )
         object.__setattr__(self, "points", tuple(points))
 
     @property
@@ -44,7 +48,9 @@ class Table:
         return float((np.diff(logs[:, 1]) / np.diff(logs[:, 0])).max(initial=1.0))
 
     def adjusted_s(self, metered_s):
-        """metered_s [s, above 0], any shape -> [s], same shape, inf beyond all numbers. Raises ValueError outside."""
+        """metered_s [s, above 0], any shape -> [s], same shape, inf beyond all numbers. Raises
+        ValueError outside.
+        """
         metered = checked("metered_s", metered_s, above=0)
         return plain(np.maximum(metered, _straight(metered, self.points)))
 
@@ -52,7 +58,9 @@ class Table:
         """The inverse of adjusted_s. Raises ValueError outside."""
         adjusted = checked("adjusted_s", adjusted_s, above=0)
         # The inverse of the larger of two rising curves is the smaller of their inverses.
-        return plain(np.minimum(adjusted, _straight(adjusted, [point[::-1] for point in self.points])))
+        return plain(
+            np.minimum(adjusted, _straight(adjusted, [point[::-1] for point in self.points]))
+        )
 
     def as_data(self):
         return {"name": self.name, "points": [list(point) for point in self.points]}

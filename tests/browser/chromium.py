@@ -20,7 +20,11 @@ ARGUMENTS = [
 
 
 def launch(playwright, mapped=""):
-    """mapped: a host name that leads to this machine, as a phone's browser would see it: no secure context."""
+    """mapped: a host name that leads to this machine, as a phone's browser would see it: no secure
+    context.
+    """
     rules = "MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost"
     rules = f"MAP {mapped} 127.0.0.1, {rules}" if mapped else rules
-    return playwright.chromium.launch(executable_path=CHROMIUM, args=[*ARGUMENTS, f"--host-resolver-rules={rules}"])
+    return playwright.chromium.launch(
+        executable_path=CHROMIUM, args=[*ARGUMENTS, f"--host-resolver-rules={rules}"]
+    )

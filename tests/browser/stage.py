@@ -11,7 +11,8 @@ from tests.browser.chromium import launch
 
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 TELL = (
-    "addEventListener('securitypolicyviolation', e => console.error('policy: ' + e.violatedDirective + e.blockedURI))"
+    "addEventListener('securitypolicyviolation', e => console.error('policy: ' + "
+    "e.violatedDirective + e.blockedURI))"
 )
 # A slow machine is no defect: a wait ends as soon as what is waited for is there.
 PATIENCE_MS = 20_000
@@ -35,20 +36,29 @@ class Stage(StaticLiveServerTestCase):
         context.set_default_timeout(PATIENCE_MS)
         page, wrong = context.new_page(), []
         page.on("pageerror", lambda error: wrong.append(str(error)))
-        page.on("console", lambda message: wrong.append(message.text) if message.type == "error" else None)
+        page.on(
+            "console",
+            lambda message: wrong.append(message.text) if message.type == "error" else None,
+        )
         try:
             yield page
         finally:
             context.close()
-        # A newer request calls off the one under way (a tap the poll, a choice the sum), and htmx tells the console so.
+        # A newer request calls off the one under way (a tap the poll, a choice the sum), and htmx
+        # tells the console so.
         allowed = ("htmx:sendAbort", "htmx:afterRequest", *expected)
         wrong = [words for words in wrong if not words.startswith(allowed)]
-        wrong = [words for words in wrong if not any(f"status of {status}" in words for status in expected_status)]
+        wrong = [
+            words
+            for words in wrong
+            if not any(f"status of {status}" in words for status in expected_status)
+        ]
         self.assertEqual(wrong, [])
 
     def wait_until_quiet(self, page):
         """The page and the parts that it fetches by itself are there."""
-        page.wait_for_function("document.readyState === 'complete' && !document.querySelector('.htmx-request')")
+        page.wait_for_load_state()
+        expect(page.locator(".htmx-request")).to_have_count(0)
 
     def assert_accessible(self, page, where):
         # One element of each rule that passed is told; of each that is violated, all.

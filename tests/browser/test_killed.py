@@ -32,11 +32,24 @@ class Killed(TestCase):
 
     def manage(self, *command):
         subprocess.run(
-            [sys.executable, "manage.py", *command], cwd=ROOT, env=self.env, check=True, stdout=subprocess.DEVNULL
+            [sys.executable, "manage.py", *command],
+            cwd=ROOT,
+            env=self.env,
+            check=True,
+            stdout=subprocess.DEVNULL,
         )
 
     def serve(self):
-        command = [sys.executable, "-m", "gunicorn", "chimney.wsgi", "-b", self.home[7:], "--log-level", "critical"]
+        command = [
+            sys.executable,
+            "-m",
+            "gunicorn",
+            "chimney.wsgi",
+            "-b",
+            self.home[7:],
+            "--log-level",
+            "critical",
+        ]
         server = subprocess.Popen(command, cwd=ROOT, env=self.env, start_new_session=True)
         self.addCleanup(lambda: server.poll() is None and self.kill(server))
         for _ in range(200):
@@ -54,7 +67,9 @@ class Killed(TestCase):
     def fires(self):
         """(seconds open, asked at) of every running timer on the Hearth."""
         html = urllib.request.urlopen(self.home).read().decode()
-        return [float(found) for found in re.findall(r'data-open-s="([\d.]+)"', html)], time.monotonic()
+        return [
+            float(found) for found in re.findall(r'data-open-s="([\d.]+)"', html)
+        ], time.monotonic()
 
     def test_a_killed_server_comes_back_with_the_same_time(self):
         server = self.serve()

@@ -1,4 +1,6 @@
-"""The whole loop as a person does it: camera, paper, sheet, reading, timer, developer, verdict, better EI."""
+"""The whole loop as a person does it: camera, paper, sheet, reading, timer, developer, verdict,
+better EI.
+"""
 
 import re
 from datetime import datetime, timedelta
@@ -66,13 +68,16 @@ class Loop(Stage):
             expect(page.get_by_role("status")).to_contain_text("is on the shelf")
 
     def meter_and_open(self, page):
-        # f/300 at f/128: 2 s become 10.99 s (common practice), counted as 11 s; a power law of 1/0.86 makes 16.2 s.
+        # f/300 at f/128: 2 s become 10.99 s (common practice), counted as 11 s; a power law of
+        # 1/0.86 makes 16.2 s.
         page.goto("/")
         page.get_by_role("link", name="New exposure").click()
         page.get_by_label("reads").fill("2")
         expect(page.locator(".tile-camera strong")).to_have_text("× 5.49")
         expect(page.locator(".tile-answer strong")).to_have_text("11 s")
-        expect(page.locator(".schools")).to_contain_text(re.compile(r"16 s\s+power law 1.16, \+0.56 stops"))
+        expect(page.locator(".schools")).to_contain_text(
+            re.compile(r"16 s\s+power law 1.16, \+0.56 stops")
+        )
         self.assertIn("seconds=2", page.url)
         page.get_by_label("Subject").fill("kiln mouth")
         expect(page.locator("h1")).to_have_text("Open Plank for 11 s")
@@ -98,13 +103,18 @@ class Loop(Stage):
         page.get_by_text("too dark", exact=True).click()
         page.get_by_label("shake").check()
         page.get_by_role("button", name="Keep the verdict").click()
-        expect(page.get_by_role("status")).to_contain_text("1 stop less next time: the skies are blocked")
+        expect(page.get_by_role("status")).to_contain_text(
+            "1 stop less next time: the skies are blocked"
+        )
 
     def plan_again(self, page):
-        # Closed form: log2 6 + 4/5 of (1 stop + log2(10.986/11)) is EI 10.4, so EI 10: 2 s x 5.493 x 6/10 = 6.6 s.
+        # Closed form: log2 6 + 4/5 of (1 stop + log2(10.986/11)) is EI 10.4, so EI 10: 2 s x 5.493
+        # x 6/10 = 6.6 s.
         self.assertAlmostEqual(Lesson.objects.get(developer__name="coffee").ei, 10.43, delta=0.01)
         page.keyboard.press("6")
-        expect(page.locator(".lesson-sentence")).to_have_text("Rate grade-2 RC at 10, not 6, when it goes into coffee.")
+        expect(page.locator(".lesson-sentence")).to_have_text(
+            "Rate grade-2 RC at 10, not 6, when it goes into coffee."
+        )
         page.wait_for_load_state()
         page.keyboard.press("2")
         page.get_by_label("reads").fill("2")
@@ -126,7 +136,9 @@ class Loop(Stage):
             page.get_by_role("button", name="Load and open").tap()
             expect(page.locator("[data-digits]")).to_be_visible()
         exposure = Exposure.objects.get()
-        self.assertEqual((exposure.camera, exposure.sheet.paper, exposure.planned_s), (camera, paper, 11))
+        self.assertEqual(
+            (exposure.camera, exposure.sheet.paper, exposure.planned_s), (camera, paper, 11)
+        )
 
     def test_the_timer_counts_covers_and_undoes(self):
         kit()

@@ -1,17 +1,25 @@
-"""A whole day out on a phone: planned, loaded, a pair read again, the connection cut, a shot added on the spot."""
+"""A whole day out on a phone: planned, loaded, a pair read again, the connection cut, a shot added
+on the spot.
+"""
 
 import json
+import math
+import random
 import re
 import tempfile
 from datetime import date, timedelta
+from itertools import pairwise
 from pathlib import Path
 
+import numpy as np
 from django.test import override_settings
 from playwright.sync_api import expect
+from scipy import integrate
 
-from chimney.field import day as days
-from chimney.field import figures
 from chimney.field.models import Outing, Shot
+from chimney.field.outing import craft as days
+from chimney.field.outing import figures
+from chimney.field.pocket import craft as pocket
 from chimney.hearth import door
 from chimney.kit.models import Camera, Holder, Meter, Paper
 from chimney.logbook import flows as logbook
@@ -26,16 +34,82 @@ from tests.runner import morning_on
 # What the console says when the network is cut on purpose.
 CUT = ("htmx:sendError", "Failed to load resource: net::ERR_INTERNET_DISCONNECTED")
 
+PERMILLE = 1e-3
+SCHOOLS = (
+    ("none", "single", "effect"),
+    ("power", "bracket", "effect"),
+    ("table", "bracket", "clock"),
+)
+
+
+def some_event(chance, shot):
+    """A running exposure of a shot, read again up to twice, covered up to twice; and a moment."""
+    step, kind = chance.randrange(len(shot["steps"])), chance.choice(["seconds", "ev"])
+    near = [
+        n
+        for n, row in enumerate(shot[kind])
+        if row[2] and row[2][step] and 8 < row[2][step][0] < 400
+    ]
+    first = chance.choice(near)
+    seconds = shot[kind][first][2][step][0]
+    opened = 1_780_000_000_000
+    edges = sorted(chance.sample(range(1, 900), 4))
+    moments = [opened + int(1000 * seconds * edge / 1000) for edge in edges]
+    covers = [moments[:2], moments[2:]][: chance.randrange(3)]
+    last = len(shot[kind]) - 1
+    again = [min(last, max(0, first + chance.randrange(-4, 5))) for _ in range(chance.randrange(3))]
+    places = sorted(chance.sample(range(50, 900), len(again)))
+    rereads = [
+        [opened + int(seconds * at), kind, index] for at, index in zip(places, again, strict=True)
+    ]
+    event = {"shot": shot["pk"], "kind": kind, "index": first, "step": step, "opened": opened}
+    now = opened + int(950 * seconds)
+    return event | {"covers": covers, "rereads": rereads, "rows": shot[kind]}, now
+
+
+def filled(event, now, school):
+    """(share, seconds left) by quadrature, from the readings alone."""
+
+    def metered_s(index):
+        """By hand: f/300 and EI 6, at EV 100 or at f/128 and ISO 6."""
+        if event["kind"] == "ev":
+            return 300**2 / 2 ** pocket.EVS[index] * 100 / 6
+        return pocket.SECONDS[index] * (300 / 128) ** 2
+
+    planned, exact, effect = event["rows"][event["index"]][2][event["step"]]
+    readings = [(event["opened"], event["index"]), *((at, n) for at, _, n in event["rereads"])]
+    times = [at / 1000 for at, _ in readings]
+    stops = [math.log2(metered_s(index)) + effect for _, index in readings]
+
+    def rate(at):
+        return exact / planned / school.adjusted_s(2 ** float(np.interp(at, times, stops)))
+
+    edges = [event["opened"], *(at for cover in event["covers"] for at in cover), now]
+    share = 0.0
+    for start, end in zip(edges[::2], edges[1::2], strict=True):
+        inside = [start / 1000, *(t for t in times if start < 1000 * t < end), end / 1000]
+        share += sum(integrate.quad(rate, a, b, limit=200)[0] for a, b in pairwise(inside))
+    return share, (1 - share) / rate(now / 1000)
+
 
 class DayOut(Stage):
     def setUp(self):
         self.camera, self.paper, self.developer, self.holder = kit()
-        self.positive = Paper.objects.create(name="direct positive fibre", kind="positive", box_ei=3)
-        sizes = {"cut_width_mm": 125, "cut_height_mm": 99.6, "visible_width_mm": 119, "visible_height_mm": 93.6}
+        self.positive = Paper.objects.create(
+            name="direct positive fibre", kind="positive", box_ei=3
+        )
+        sizes = {
+            "cut_width_mm": 125,
+            "cut_height_mm": 99.6,
+            "visible_width_mm": 119,
+            "visible_height_mm": 93.6,
+        }
         Camera.objects.create(name="Wedge", focal_mm=68, diameter_mm=0.33, size="4x5 in", **sizes)
         Holder.objects.create(name="2", size="4x5 in")
         Meter.objects.create(name="meter")
-        places.keep(Place(name="Rauholm", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm"))
+        places.keep(
+            Place(name="Rauholm", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm")
+        )
 
     def test_a_whole_day_at_360_pixels(self):
         with self.page(PHONE, has_touch=True, expected=CUT) as page:
@@ -109,7 +183,8 @@ class DayOut(Stage):
         page.get_by_role("button", name="Close the hole").tap()
         page.get_by_role("button", name="Slide is in, turned").tap()
         self.assertEqual(
-            {exposure.sheet.paper.name for exposure in Exposure.objects.all()}, {"grade-2 RC", "direct positive fibre"}
+            {exposure.sheet.paper.name for exposure in Exposure.objects.all()},
+            {"grade-2 RC", "direct positive fibre"},
         )
 
     def added_on_the_spot(self, page):
@@ -129,7 +204,11 @@ class DayOut(Stage):
             name="Kilns", place=places.home(), day="2026-06-02", made_at="2026-06-01T10:00:00+00:00"
         )
         Shot.objects.create(
-            outing=outing, subject="kiln", camera=self.camera, paper=self.paper, kept_at="2026-06-01T10:00:00+00:00"
+            outing=outing,
+            subject="kiln",
+            camera=self.camera,
+            paper=self.paper,
+            kept_at="2026-06-01T10:00:00+00:00",
         )
         with self.page(has_touch=True) as page, tempfile.TemporaryDirectory() as folder:
             self.load(page)
@@ -154,10 +233,10 @@ class DayOut(Stage):
         phone.clock.install(time=morning_on())
         phone.goto(f"file://{sheet}")
         phone.get_by_label("It reads").select_option(label="2 s")
-        phone.get_by_role("button", name="Open for 0:10").tap()
+        phone.get_by_role("button", name="Open for 0:11").tap()
         phone.wait_for_timeout(1200)
         phone.reload()
-        expect(phone.locator(".digits")).to_have_text(re.compile("0:0[89]|0:10"))
+        expect(phone.locator(".digits")).to_have_text(re.compile("0:0[89]|0:1[01]"))
         phone.get_by_role("button", name="Cover for a moment").tap()
         phone.get_by_role("button", name="Uncover").tap()
         phone.get_by_role("button", name="Close the hole").tap()
@@ -171,11 +250,49 @@ class DayOut(Stage):
         self.assertEqual(len(json.loads((folder / "back.json").read_text())["events"]), 1)
         return folder / "back.json"
 
-    def test_the_pocket_sheet_reckons_as_the_core_does(self):
+    def test_the_pocket_sheet_fills_a_sheet_as_integration_says(self):
+        """Against scipy's quadrature of light that goes straight in stops from reading to reading,
+        covers left out; shots of three schools, single and in brackets of both kinds.
+        """
         outing = Outing.objects.create(
             name="Kilns", place=places.home(), day="2026-06-02", made_at="2026-06-01T10:00:00+00:00"
         )
-        shot = Shot(outing=outing, subject="kiln", camera=self.camera, paper=self.paper, sheets="bracket")
+        more = {"outing": outing, "camera": self.camera, "kept_at": "2026-06-01T10:00:00+00:00"}
+        self.paper.table = [[1, 2], [4, 20], [20, 180]]
+        self.paper.save()
+        for school, sheets, by in SCHOOLS:
+            Shot.objects.create(
+                paper=self.paper,
+                subject=school,
+                school=school,
+                sheets=sheets,
+                bracket_by=by,
+                **more,
+            )
+        page = self.client.get(f"/plan/outings/{outing.pk}/pocket.html").content
+        packed = pocket.packed(Outing.objects.get(pk=outing.pk))
+        shots = {one["subject"]: one for one in packed["shots"]}
+        chance = random.Random(1851)
+        with tempfile.TemporaryDirectory() as folder, self.page(PHONE) as phone:
+            sheet = Path(folder) / "pocket.html"
+            sheet.write_bytes(page)
+            phone.goto(f"file://{sheet}")
+            for school, *_ in SCHOOLS:
+                for _ in range(12):
+                    event, now = some_event(chance, shots[school])
+                    told = phone.evaluate("([e, now]) => progress(e, now)", [event, now])
+                    share, left_s = filled(event, now, self.paper.schools[school])
+                    words = f"{event | {'rows': ''}}"
+                    self.assertAlmostEqual(told["share"] / share, 1, delta=PERMILLE, msg=words)
+                    self.assertAlmostEqual(told["left"] / left_s, 1, delta=5 * PERMILLE, msg=words)
+
+    def test_the_pocket_sheet_counts_on_and_gives_back_what_happened(self):
+        outing = Outing.objects.create(
+            name="Kilns", place=places.home(), day="2026-06-02", made_at="2026-06-01T10:00:00+00:00"
+        )
+        shot = Shot(
+            outing=outing, subject="kiln", camera=self.camera, paper=self.paper, sheets="bracket"
+        )
         shot.kept_at = "2026-06-01T10:00:00+00:00"
         shot.save()
         logbook.load(self.paper, self.holder, "A")
@@ -186,24 +303,26 @@ class DayOut(Stage):
             phone.goto(f"file://{sheet}")
             phone.clock.pause_at("2026-06-02T10:00:00Z")
             phone.get_by_label("It reads").select_option(label="2 s")
-            phone.get_by_role("button", name="Open for 0:10").click()
+            phone.get_by_role("button", name="Open for 0:11").click()
             phone.clock.run_for(5000)
             phone.get_by_text("New reading").click()
             phone.locator(".running").get_by_label("It reads").select_option(label="4 s")
             phone.get_by_role("button", name="Take it").click()
-            # By hand: 2 s ask for 10.986 s and 4 s for twice that; (1 - 5 / 10.986) x 21.97 = 11.97 s are left.
-            expect(phone.locator(".digits")).to_have_text("0:12")
+            # By hand: 2 s ask for 10.986 s, counted as 11, and 4 s for twice that. Meanwhile the
+            # light fell straight in stops: 5 s of the mean rate of 1/11 and 1/22 there, which is
+            # 1/22 over ln 2, are 0.328; (1 - 0.328) x 22 = 14.78 s are left.
+            expect(phone.locator(".digits")).to_have_text("0:15")
             phone.get_by_role("button", name="Cover for a moment").click()
             phone.clock.run_for(60_000)
-            expect(phone.locator(".digits")).to_have_text("0:12")
+            expect(phone.locator(".digits")).to_have_text("0:15")
             phone.get_by_role("button", name="Uncover").click()
-            phone.clock.run_for(13_000)
+            phone.clock.run_for(16_000)
             expect(phone.locator(".digits")).to_have_text("+0:01")
             phone.get_by_role("button", name="Close the hole").click()
             back = json.loads(phone.locator("#text").input_value())
         (event,) = back["events"]
-        self.assertEqual((event["value"], event["rereads"][0]["value"], event["stops"]), (2, 4, 0))
-        self.assertEqual(event["closed"] - event["opened"], 78_000)
+        self.assertEqual((event["value"], event["rereads"][0]["value"], event["step"]), (2, 4, 0))
+        self.assertEqual(event["closed"] - event["opened"], 81_000)
         self.assertEqual(len(event["covers"]), 1)
 
     def test_a_hand_before_the_hole_is_counted_first(self):
@@ -223,7 +342,10 @@ class DayOut(Stage):
 
     def test_a_shot_is_dragged_along_the_day(self):
         outing = Outing.objects.create(
-            name="Kilns", place=places.home(), day=date(2026, 6, 2), made_at="2026-06-01T10:00:00+00:00"
+            name="Kilns",
+            place=places.home(),
+            day=date(2026, 6, 2),
+            made_at="2026-06-01T10:00:00+00:00",
         )
         Shot.objects.create(
             outing=outing,
@@ -243,11 +365,14 @@ class DayOut(Stage):
             page.mouse.move(x + 120, y, steps=10)
             held = float(page.locator(".handle").get_attribute("data-x"))
             page.mouse.up()
-            # Where the drawing's own scale puts that place, and five minutes of setting up after it.
+            # Where the drawing's own scale puts that place, and five minutes of setting up after
+            # it.
             seen = days.light_of(outing)[1]
             opens = seen.start + timedelta(seconds=figures.seconds_of(seen, held) + 300)
             expect(page.locator(".slot strong")).to_contain_text(f"{opens:%H:%M} to")
-            expect(page.locator("#day-bar")).to_have_attribute("aria-label", re.compile(f"opens {opens:%H:%M}"))
+            expect(page.locator("#day-bar")).to_have_attribute(
+                "aria-label", re.compile(f"opens {opens:%H:%M}")
+            )
             page.reload()
             # What was dragged is kept.
             expect(page.locator(".slot strong")).to_contain_text(f"{opens:%H:%M} to")
@@ -268,6 +393,8 @@ class DayOut(Stage):
             page.get_by_role("button", name="Come in").click()
             page.goto("/plan/?seconds=2m")
             page.get_by_role("button", name="Load and open").click()
-            expect(page.locator("[data-missing]")).to_contain_text("keeps the screen on only over https")
+            expect(page.locator("[data-missing]")).to_contain_text(
+                "keeps the screen on only over https"
+            )
             expect(page.locator("[data-digits]")).to_be_visible()
             context.close()

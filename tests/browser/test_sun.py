@@ -1,16 +1,18 @@
-"""A solargraph as a person does it: planned, dragged, read, put out, looked after, brought home, scanned."""
+"""A solargraph as a person does it: planned, dragged, read, put out, looked after, brought home,
+scanned.
+"""
 
 import re
 
 from django.test import override_settings
 from playwright.sync_api import expect
 
-from chimney.hearth.demo_cans import CAN, SKYLINE
 from chimney.kit import flows as kit
 from chimney.kit.models import Camera, Paper
 from chimney.places import flows as places
 from chimney.places.models import Place
 from chimney.solar.models import Solargraph
+from demo.cans import CAN, SKYLINE
 from tests.browser.stage import PHONE, Stage
 
 
@@ -46,8 +48,12 @@ class Sun(Stage):
         # Both drawings, the fields and the verdict follow.
         expect(page.get_by_label("Leans back")).not_to_have_value("0")
         expect(page.locator("h1")).to_contain_text("Can 3 will keep the whole climb of the sun")
-        expect(page.locator("#sky")).to_have_attribute("aria-label", re.compile("leaning back [12]"))
-        expect(page.locator("#paper")).to_have_attribute("aria-label", re.compile("183 of 183 days"))
+        expect(page.locator("#sky")).to_have_attribute(
+            "aria-label", re.compile("leaning back [12]")
+        )
+        expect(page.locator("#paper")).to_have_attribute(
+            "aria-label", re.compile("183 of 183 days")
+        )
         before = page.get_by_label("Skyline: direction and height").input_value()
         dot = page.get_by_role("button", name=re.compile("Skyline at 160"))
         dot.focus()
@@ -55,7 +61,9 @@ class Sun(Stage):
             page.keyboard.press("ArrowUp")
         expect(page.get_by_label("Skyline: direction and height")).not_to_have_value(before)
         page.get_by_label("Leans back").fill("2")
-        expect(page.locator(".finding")).to_contain_text(re.compile(r"lean it back 14\.5°, which is a 17 mm wedge"))
+        expect(page.locator(".finding")).to_contain_text(
+            re.compile(r"lean it back 14\.5°, which is a 17 mm wedge")
+        )
         page.get_by_role("button", name="Best for these days").click()
         expect(page.get_by_role("status")).to_contain_text("of that sun lies on the paper")
         # Typed rubbish is told beside its field, and the rest stays.
@@ -94,4 +102,6 @@ class Sun(Stage):
             page.goto("/plan/sun/")
             self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 360)
             page.get_by_label("as it lies in the camera").check()
-            expect(page.locator("#paper")).to_have_attribute("aria-label", re.compile("negative as it lies"))
+            expect(page.locator("#paper")).to_have_attribute(
+                "aria-label", re.compile("negative as it lies")
+            )

@@ -1,4 +1,6 @@
-"""Taps that cannot be sent: none is lost, doubled or moved in time, through cut networks, closed tabs and errors."""
+"""Taps that cannot be sent: none is lost, doubled or moved in time, through cut networks, closed
+tabs and errors.
+"""
 
 import re
 
@@ -35,7 +37,8 @@ class Taps(Stage):
             expect(page.locator("[data-waits]")).to_contain_text("1 tap waits here")
             stood = page.locator("[data-digits]").text_content()
             page.wait_for_timeout(1500)
-            # The clock stands although the server knows nothing of it, and there is a way to uncover.
+            # The clock stands although the server knows nothing of it, and there is a way to
+            # uncover.
             self.assertEqual(page.locator("[data-digits]").text_content(), stood)
             self.tap(page, "Uncover")
             uncovered = page.evaluate("Date.now()")
@@ -67,14 +70,17 @@ class Taps(Stage):
     def test_an_error_and_a_lost_cookie_are_no_acknowledgement(self):
         with self.page(PHONE, has_touch=True, expected=CUT) as page:
             page.goto(self.url)
-            page.route(re.compile("/close/"), lambda route: route.fulfill(status=500, body="broken"))
+            page.route(
+                re.compile("/close/"), lambda route: route.fulfill(status=500, body="broken")
+            )
             self.tap(page, "Close the hole")
             expect(page.locator("[data-waits]")).to_contain_text("answered with an error (500)")
             self.assertIsNone(Exposure.objects.get().given_s)
             page.unroute(re.compile("/close/"))
             expect(page.locator(".digits")).to_contain_text("open for")
             expect(page.locator("[data-waits]")).to_be_hidden()
-            # The cookie is gone, so the page's own token is worth nothing: a fresh one is asked for.
+            # The cookie is gone, so the page's own token is worth nothing: a fresh one is asked
+            # for.
             page.context.clear_cookies()
             self.tap(page, "Slide is in, turned")
             expect(page.locator(".done-note")).to_contain_text("is safe")
@@ -93,7 +99,10 @@ class Taps(Stage):
             expect(page.get_by_role("button", name="Uncover")).to_be_visible()
             while page.evaluate("JSON.parse(localStorage.taps || '[]').length"):
                 page.wait_for_timeout(100)
-            self.assertEqual((Cover.objects.count(), Receipt.objects.filter(key__startswith="tap").count()), (1, 1))
+            self.assertEqual(
+                (Cover.objects.count(), Receipt.objects.filter(key__startswith="tap").count()),
+                (1, 1),
+            )
 
     def test_what_another_device_did_first_is_told_and_stays_until_it_was_seen(self):
         with self.page(PHONE, has_touch=True, expected=CUT) as page:

@@ -8,9 +8,9 @@ from PIL import Image
 from playwright.sync_api import expect
 
 from chimney.field.models import Shot
-from chimney.hearth import demo
 from chimney.logbook.models import Opening, Sheet
 from chimney.solar.models import Solargraph
+from demo import year as demo
 from tests.browser.stage import DESK, PHONE, Stage
 from tests.pinhole.test_hole import plate
 
@@ -79,7 +79,10 @@ class Shown(Stage):
             "shot": f"/plan/outings/{shot.outing_id}/shot/{shot.pk}/",
             "place": f"/plan/places/{shot.outing.place_id}/",
             "can_planned": f"/expose/cans/{cans.get(sheet=None).pk}/",
-            **{f"can_{stage}": f"/expose/cans/{cans.filter(sheet__stage=stage).first().pk}/" for stage in STAGES},
+            **{
+                f"can_{stage}": f"/expose/cans/{cans.filter(sheet__stage=stage).first().pk}/"
+                for stage in STAGES
+            },
             "closed": f"/expose/{timers.exclude(closed_at=None).first().exposure_id}/",
             "judge": f"/read/{Sheet.objects.filter(stage='developed').first()}/",
             "sheet": f"/sheets/{Sheet.objects.filter(stage='read').first()}/",
@@ -116,8 +119,10 @@ class NarrowAtNight(Shown):
                     self.assert_accessible(page, address)
                     self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 360)
                     small = page.evaluate(
-                        "[...document.querySelectorAll('.act, .choice span, .course')].filter(e => e.offsetParent)"
-                        ".filter(e => e.getBoundingClientRect().height < 47.5).map(e => e.textContent.trim())"
+                        "[...document.querySelectorAll('.act, .choice span, "
+                        ".course')].filter(e => e.offsetParent)"
+                        ".filter(e => e.getBoundingClientRect().height < 47.5).map(e => "
+                        "e.textContent.trim())"
                     )
                     self.assertEqual(small, [])
 
@@ -128,11 +133,15 @@ class Views(Shown):
             page.goto("/develop/")
             page.keyboard.press("r")
             expect(page.get_by_role("note").first).to_contain_text("no tested safelight")
-            self.assertEqual(page.evaluate("getComputedStyle(document.body).backgroundColor"), "rgb(0, 0, 0)")
+            self.assertEqual(
+                page.evaluate("getComputedStyle(document.body).backgroundColor"), "rgb(0, 0, 0)"
+            )
             for address in self.each(page):
                 with self.subTest(address):
                     self.assert_accessible(page, address)
-                picture = np.asarray(Image.open(io.BytesIO(page.screenshot(full_page=True))).convert("RGB"))
+                picture = np.asarray(
+                    Image.open(io.BytesIO(page.screenshot(full_page=True))).convert("RGB")
+                )
                 self.assertEqual(picture[..., 1:].max(), 0, f"{address} shines green or blue")
                 self.assertGreater(picture[..., 0].max(), 0xEA, address)
             page.get_by_role("button", name="Back to daylight").click()
@@ -180,7 +189,9 @@ class Views(Shown):
 
     def test_the_edge_of_a_hole_is_dragged_where_it_was_missed(self):
         scan = io.BytesIO()
-        Image.fromarray(plate(0.38, 0.38, 2400).astype(np.uint8)).save(scan, "PNG", dpi=(2400, 2400))
+        Image.fromarray(plate(0.38, 0.38, 2400).astype(np.uint8)).save(
+            scan, "PNG", dpi=(2400, 2400)
+        )
         with self.page() as page:
             page.goto(f"/kit/camera/{demo.Camera.objects.first().pk}/hole/")
             page.get_by_label("Scan or photo").set_input_files(

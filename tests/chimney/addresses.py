@@ -1,4 +1,6 @@
-"""Every address of the site, read off its URL configuration, so that a new page cannot be forgotten."""
+"""Every address of the site, read off its URL configuration, so that a new page cannot be
+forgotten.
+"""
 
 from itertools import product
 
@@ -17,14 +19,22 @@ WORDS = {
 
 
 def every(pks=(1,)):
-    """[(name, address)] for every pattern, with each of those numbers and with codes of sheets that are there."""
-    codes = list(Sheet.objects.order_by("pk").values_list("code", flat=True)[:: max(1, Sheet.objects.count() // 6)])
+    """[(name, address)] for every pattern, with each of those numbers and with codes of sheets that
+    are there.
+    """
+    codes = list(
+        Sheet.objects.order_by("pk").values_list("code", flat=True)[
+            :: max(1, Sheet.objects.count() // 6)
+        ]
+    )
     known = WORDS | {"pk": list(pks), "shot_pk": list(pks), "code": codes or ["S-001"]}
     found = []
     for namespace, (_, resolver) in get_resolver().namespace_dict.items():
         for name, variants in resolver.reverse_dict.lists():
             if isinstance(name, str):
-                parts = sorted({part for variant in variants for _, wanted in variant[0] for part in wanted})
+                parts = sorted(
+                    {part for variant in variants for _, wanted in variant[0] for part in wanted}
+                )
                 found += _filled(f"{namespace}:{name}", parts, known)
     return sorted(set(found))
 

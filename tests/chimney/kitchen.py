@@ -1,7 +1,10 @@
-"""The least a story needs: one camera, one paper, one developer, one holder, and a plan for them."""
+"""The least a story needs: one camera, one paper, one developer, one holder, and a plan for
+them.
+"""
 
-from chimney.field import flows as field
+from chimney.field import craft as field
 from chimney.kit.models import Camera, Developer, Holder, Paper
+from chimney.lessons import queries as lessons
 from chimney.logbook import flows as logbook
 
 
@@ -51,9 +54,9 @@ def planned(camera, paper, developer=None, seconds=2.0, **more):
         "ei_from": "learned",
         "school": "none",
     } | more
-    return field.work_out(given, field.proposals(paper, developer))
+    return field.make_plan(given, (lessons.propose(paper, developer), lessons.box(paper)))
 
 
 def opened(camera, paper, holder, side="A", **more):
     loading = logbook.load(paper, holder, side)
-    return logbook.open_hole(loading, camera, planned(camera, paper, **more).done)
+    return logbook.open_hole(loading, camera, planned(camera, paper, **more).calculation)

@@ -6,7 +6,9 @@ from html.parser import HTMLParser
 
 @dataclass
 class Offer:
-    """A form of a page with one of its buttons: where it goes, what a browser would send, what stands on the button."""
+    """A form of a page with one of its buttons: where it goes, what a browser would send, what
+    stands on the button.
+    """
 
     action: str
     method: str
@@ -35,7 +37,10 @@ class Page(HTMLParser):
                 action=(button.get("formaction") or form["action"]).partition("#")[0] or self.url,
                 method=button.get("formmethod") or form["method"],
                 words=" ".join(button["words"].split()),
-                data={**form["data"], **({button["name"]: button.get("value", "")} if button.get("name") else {})},
+                data={
+                    **form["data"],
+                    **({button["name"]: button.get("value", "")} if button.get("name") else {}),
+                },
             )
             for form in self.forms
             for button in form["buttons"]
@@ -49,7 +54,10 @@ class Page(HTMLParser):
             if found.get(name, "").startswith("/") and tag != "use":
                 self.links.add(found[name].partition("#")[0])
         if tag == "form":
-            self.form = {"action": found.get("action", self.url), "method": found.get("method", "get").lower()}
+            self.form = {
+                "action": found.get("action", self.url),
+                "method": found.get("method", "get").lower(),
+            }
             self.form |= {"data": {}, "buttons": []}
             self.forms.append(self.form)
         elif self.form is not None:
@@ -62,7 +70,11 @@ class Page(HTMLParser):
             if kind in ("checkbox", "radio"):
                 if "checked" in attrs:
                     data.setdefault(name, [])
-                    data[name] = [*data[name], found.get("value", "on")] if kind == "checkbox" else [found["value"]]
+                    data[name] = (
+                        [*data[name], found.get("value", "on")]
+                        if kind == "checkbox"
+                        else [found["value"]]
+                    )
             elif kind != "file":
                 data[name] = found.get("value", "")
         elif tag == "select":

@@ -1,4 +1,6 @@
-"""Whatever is typed: a message beside its field that names the limit, the rest kept, nothing written, no 500."""
+"""Whatever is typed: a message beside its field that names the limit, the rest kept, nothing
+written, no 500.
+"""
 
 from django.test import TestCase
 
@@ -10,7 +12,13 @@ from chimney.places.models import Place
 from chimney.results.models import Verdict
 from tests.chimney.kitchen import kit, opened, typed
 
-CAMERA = {"name": "Wedge", "back": "flat", "focal_mm": "68", "diameter_mm": "0.33", "size": "4x5 in"}
+CAMERA = {
+    "name": "Wedge",
+    "back": "flat",
+    "focal_mm": "68",
+    "diameter_mm": "0.33",
+    "size": "4x5 in",
+}
 PAPER = {
     "name": "fibre",
     "kind": "negative",
@@ -78,7 +86,9 @@ class BadInput(TestCase):
         self.camera, self.paper, self.developer, self.holder = kit()
 
     def beside(self, url, data, field, words, models, keeps):
-        """Post; the words stand in the error of that field, what else was typed is still there, nothing is new."""
+        """Post; the words stand in the error of that field, what else was typed is still there,
+        nothing is new.
+        """
         before = [model.objects.count() for model in models]
         answer = self.client.post(url, data)
         self.assertIn(answer.status_code, (409, 422), f"{field}={data.get(field)!r} was taken")
@@ -108,7 +118,13 @@ class BadInput(TestCase):
             [Developer],
             "1m",
         )
-        box = {"name": "b", "paper": self.paper.pk, "size": "4x5 in", "sheets": "25", "opened_on": "2026-05-01"}
+        box = {
+            "name": "b",
+            "paper": self.paper.pk,
+            "size": "4x5 in",
+            "sheets": "25",
+            "opened_on": "2026-05-01",
+        }
         for field, bad, words in (
             ("sheets", "2.5", "whole number"),
             ("sheets", "0", "between 1 and 5000"),
@@ -116,31 +132,55 @@ class BadInput(TestCase):
             ("opened_on", "May", "valid date"),
         ):
             self.beside("/kit/box/new/", box | {field: bad}, field, words, [Box], "4x5 in")
-        self.beside("/kit/holder/new/", {"name": "9", "size": "huge"}, "size", "written like", [Holder], "huge")
+        self.beside(
+            "/kit/holder/new/",
+            {"name": "9", "size": "huge"},
+            "size",
+            "written like",
+            [Holder],
+            "huge",
+        )
 
     def test_paper_that_cannot_lie_in_a_can(self):
         tin = CAMERA | {"back": "can", "focal_mm": "66", "size": "8x10 in"}
-        for cut, words in (("250x200", "circumference of 207 mm"), ("200x150", "cover the hole: trim 5 mm")):
-            self.beside("/kit/camera/new/", tin | {"cut": cut}, "cut", words, [Camera, Holder], "0.33")
+        for cut, words in (
+            ("250x200", "circumference of 207 mm"),
+            ("200x150", "cover the hole: trim 5 mm"),
+        ):
+            self.beside(
+                "/kit/camera/new/", tin | {"cut": cut}, "cut", words, [Camera, Holder], "0.33"
+            )
         arc = tin | {"back": "arc", "focal_mm": "50", "cut": "180x100"}
         self.beside("/kit/camera/new/", arc, "cut", "half turn of 157 mm", [Camera], "0.33")
         self.assertEqual(
-            self.client.post("/kit/camera/new/", tin | {"cut": "178x120", "visible": "178x120"}).status_code, 302
+            self.client.post(
+                "/kit/camera/new/", tin | {"cut": "178x120", "visible": "178x120"}
+            ).status_code,
+            302,
         )
         live = {"HX-Request": "true"}
         drawn = self.client.get(
-            "/kit/camera/new/", tin | {"name": "", "cut": "178x120", "visible": "178x120"}, headers=live
+            "/kit/camera/new/",
+            tin | {"name": "", "cut": "178x120", "visible": "178x120"},
+            headers=live,
         )
         self.assertContains(drawn, "155 degrees across")
         self.assertContains(
-            self.client.get("/kit/camera/new/", {"focal_mm": "x"}, headers=live), "drawn here as you type"
+            self.client.get("/kit/camera/new/", {"focal_mm": "x"}, headers=live),
+            "drawn here as you type",
         )
 
     def test_can_and_meter(self):
         good = {"diameter_mm": "66", "can_height_mm": "150", "sheet": "5x7 in"}
         found = self.client.get("/kit/can/", good)
-        # 177.8 / 66 radians are 154 degrees (closed form); the other way round 27.8 mm come off the height.
-        for words in ("sees 154° across", "Nothing to trim", "27.8 mm</strong> of the height", "cut=177.8x127"):
+        # 177.8 / 66 radians are 154 degrees (closed form); the other way round 27.8 mm come off the
+        # height.
+        for words in (
+            "sees 154° across",
+            "Nothing to trim",
+            "27.8 mm</strong> of the height",
+            "cut=177.8x127",
+        ):
             self.assertContains(found, words)
         for field, bad, words in (
             ("diameter_mm", "0", "between 15 and 2000 mm"),
@@ -148,7 +188,9 @@ class BadInput(TestCase):
             ("hole_up_mm", "200", "above the can&#39;s 150 mm"),
         ):
             self.assertContains(self.client.get("/kit/can/", good | {field: bad}), words)
-        made = self.client.get("/kit/camera/new/?back=can&focal_mm=66&cut=177.8x127&loads_directly=on")
+        made = self.client.get(
+            "/kit/camera/new/?back=can&focal_mm=66&cut=177.8x127&loads_directly=on"
+        )
         self.assertContains(made, 'value="177.8x127"')
         meter = {"name": "m", "kind": "hand", "lowest_iso": "0", "last_f_number": "f/128"}
         self.beside("/kit/meter/new/", meter, "lowest_iso", "between 0.1", [Meter], "f/128")
@@ -158,17 +200,27 @@ class BadInput(TestCase):
         self.assertContains(page, "M: set ISO 100, read at f/128, times 91.6.")
 
     def test_what_is_needed_at_least(self):
-        page = self.client.get("/kit/needs/", {"price_tank": "40", "price_bag": "25", "price_trays": "9"})
+        page = self.client.get(
+            "/kit/needs/", {"price_tank": "40", "price_bag": "25", "price_trays": "9"}
+        )
         names = [offer.way.name for offer in page.context["offers"]]
-        self.assertEqual((names[0], names[-1]), ("drum, loaded in the dark", "tank, loaded in a bag"))
+        self.assertEqual(
+            (names[0], names[-1]), ("drum, loaded in the dark", "tank, loaded in a bag")
+        )
         # 40 to 100 ml serve two 4x5 sheets in a drum (common practice), so 20 to 50 ml one.
         self.assertContains(page, "Between 20 and 50 ml")
         self.assertContains(page, "65, 7 things without a price")
         film = self.client.get("/kit/needs/", {"film": "on", "place": "none"})
         self.assertNotContains(film, "Trays")
-        for height, words in (("150", "fits the tank"), ("90", "does not fit that tank: it needs 102 mm")):
+        for height, words in (
+            ("150", "fits the tank"),
+            ("90", "does not fit that tank: it needs 102 mm"),
+        ):
             self.assertContains(
-                self.client.get("/kit/needs/", {"tank_height_mm": height, "tank_diameter_mm": "85"}), words
+                self.client.get(
+                    "/kit/needs/", {"tank_height_mm": height, "tank_diameter_mm": "85"}
+                ),
+                words,
             )
         for field, bad, words in (
             ("sheet", "big", "written like"),
@@ -196,16 +248,23 @@ class BadInput(TestCase):
     def test_plan(self):
         for field, bad, words, more in BAD_PLAN:
             with self.subTest(field=field, typed=bad):
-                data = typed(self.camera, self.paper, subject="slipway", side=f"{self.holder.pk}A", open="", **more) | {
-                    field: bad
-                }
+                data = typed(
+                    self.camera,
+                    self.paper,
+                    subject="slipway",
+                    side=f"{self.holder.pk}A",
+                    open="",
+                    **more,
+                ) | {field: bad}
                 if bad == "6h":
                     data |= {"meter_f": "100"}
                 self.beside("/plan/", data, field, words, [Sheet, Exposure, Shot], "slipway")
 
     def test_while_typing_wrong_is_said_and_empty_is_not(self):
         page = {"HX-Request": "true"}
-        live = self.client.get("/plan/", typed(self.camera, self.paper, seconds="soon"), headers=page)
+        live = self.client.get(
+            "/plan/", typed(self.camera, self.paper, seconds="soon"), headers=page
+        )
         self.assertContains(live, "That is not a time")
         quiet = self.client.get("/plan/", typed(self.camera, self.paper, seconds=""), headers=page)
         self.assertNotContains(quiet, "required")
@@ -218,7 +277,14 @@ class BadInput(TestCase):
         data = typed(self.camera, self.paper, side=f"{self.holder.pk}A", open="", subject="again")
         self.beside("/plan/", data, "side", "double exposure", [Exposure, Sheet], "again")
         Holder.objects.all().update(size="8x10 in")
-        self.beside("/plan/", data | {"side": ""}, "side", "No side is free for 4x5 in", [Exposure, Sheet], "again")
+        self.beside(
+            "/plan/",
+            data | {"side": ""},
+            "side",
+            "No side is free for 4x5 in",
+            [Exposure, Sheet],
+            "again",
+        )
 
     def test_bag_developer_and_verdict(self):
         exposure = opened(self.camera, self.paper, self.holder)
@@ -245,10 +311,19 @@ class BadInput(TestCase):
             ("temperature_c", "200", "between 2 and 60 °C"),
         ):
             self.beside("/develop/", run | {field: bad}, field, words, [Verdict], "rocked")
-        self.assertContains(self.client.post("/develop/", run | {"sheets": []}), "Tick at least one", status_code=422)
+        self.assertContains(
+            self.client.post("/develop/", run | {"sheets": []}),
+            "Tick at least one",
+            status_code=422,
+        )
         self.client.post("/develop/", run)
-        for field, bad, words in (("stops_more", "9", "between -6 and 6"), ("look", "", "Choose how the sheet looks")):
-            self.beside("/read/S-001/", {"remarks": "hm", field: bad}, field, words, [Verdict], "hm")
+        for field, bad, words in (
+            ("stops_more", "9", "between -6 and 6"),
+            ("look", "", "Choose how the sheet looks"),
+        ):
+            self.beside(
+                "/read/S-001/", {"remarks": "hm", field: bad}, field, words, [Verdict], "hm"
+            )
 
     def test_addresses_that_lead_nowhere(self):
         opened(self.camera, self.paper, self.holder)
@@ -288,7 +363,12 @@ class BadInput(TestCase):
         self.assertEqual(self.client.get("/expose/1/close/").status_code, 405)
 
     def test_numbers_at_their_permitted_ends_are_computable_by_everything_that_reads_them(self):
-        place = {"name": "x", "latitude_deg": "57", "longitude_deg": "19", "zone": "Europe/Stockholm"}
+        place = {
+            "name": "x",
+            "latitude_deg": "57",
+            "longitude_deg": "19",
+            "zone": "Europe/Stockholm",
+        }
         self.client.post("/plan/places/new/", place)
         wrong = self.client.post("/plan/places/1/", place | {"longitude_deg": "east", "zone": ""})
         self.assertContains(wrong, "must be a number", status_code=422)
@@ -296,8 +376,13 @@ class BadInput(TestCase):
         self.assertContains(steep, "it grows with the power", status_code=422)
         bent = CAMERA | {"back": "arc", "focal_mm": "50", "cut": "150x100", "visible": "170x90"}
         self.assertEqual(self.client.post("/kit/camera/new/", bent).status_code, 422)
-        self.assertEqual(self.client.get("/kit/camera/new/", bent, headers={"HX-Request": "true"}).status_code, 200)
-        self.client.post("/kit/paper/new/", PAPER | {"exponent": "3", "school": "power", "onset_s": "0.0001"})
+        self.assertEqual(
+            self.client.get("/kit/camera/new/", bent, headers={"HX-Request": "true"}).status_code,
+            200,
+        )
+        self.client.post(
+            "/kit/paper/new/", PAPER | {"exponent": "3", "school": "power", "onset_s": "0.0001"}
+        )
         exposure = opened(self.camera, self.paper, self.holder)
         changed = PAPER | {"name": "grade-2 RC", "kind": "solargraph"}
         told = self.client.post(f"/kit/paper/{self.paper.pk}/", changed)

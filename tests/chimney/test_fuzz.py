@@ -1,7 +1,8 @@
-"""Every address with every field: nothing that is typed breaks a page, and what is refused writes nothing.
+"""Every address with every field: nothing that is typed breaks a page, and what is refused writes
+nothing.
 
-Addresses come from the URL configuration, fields from the forms that pages show, and limits from the form classes
-themselves, so that a new page or field cannot be forgotten.
+Addresses come from the URL configuration, fields from the forms that pages show, and limits from
+the form classes themselves, so that a new page or field cannot be forgotten.
 """
 
 import importlib
@@ -18,11 +19,12 @@ from django.test import TestCase
 from PIL import Image
 
 import chimney
-from chimney.hearth import demo, invariants
+from chimney.hearth import invariants
 from chimney.logbook.models import Exposure, Sheet
 from chimney.parts import clock
 from chimney.parts.fields import DurationField, NumberField, StopsField
 from chimney.solar.models import Solargraph
+from demo import year as demo
 from tests import LARGE
 from tests.chimney import addresses
 from tests.chimney.monkey import Page
@@ -58,7 +60,9 @@ FILES = (
 def limits():
     """{name of a field: what lies at and just beyond its ends, as text}, of every form there is."""
     for found in pkgutil.walk_packages(chimney.__path__, "chimney."):
-        if "forms" in found.name.rpartition(".")[2] or found.name.endswith((".room", ".needs", ".readings")):
+        if "forms" in found.name.rpartition(".")[2] or found.name.endswith(
+            (".room", ".needs", ".readings")
+        ):
             importlib.import_module(found.name)
     ends, kinds = {}, [forms.BaseForm]
     while kinds:
@@ -68,10 +72,16 @@ def limits():
             if isinstance(field, NumberField | StopsField):
                 spread = (field.most - field.least) * 1e-6
                 values = (field.least, field.most, field.least - spread, field.most + spread)
-                ends.setdefault(name, set()).update(f"{value:.12f}".rstrip("0").rstrip(".") for value in values)
+                ends.setdefault(name, set()).update(
+                    f"{value:.12f}".rstrip("0").rstrip(".") for value in values
+                )
             elif isinstance(field, DurationField):
-                ends.setdefault(name, set()).update(f"{value:g}s" for value in (field.least_s, field.most_s))
-            elif isinstance(field, forms.ChoiceField) and not isinstance(field, forms.ModelChoiceField):
+                ends.setdefault(name, set()).update(
+                    f"{value:g}s" for value in (field.least_s, field.most_s)
+                )
+            elif isinstance(field, forms.ChoiceField) and not isinstance(
+                field, forms.ModelChoiceField
+            ):
                 ends.setdefault(name, set()).update(str(value) for value, _ in field.choices)
     return {name: sorted(values) for name, values in ends.items() if values}
 
@@ -104,14 +114,18 @@ class Fuzz(TestCase):
     def spoil(self, data):
         """The data of a form with some fields changed, some doubled or left out."""
         found = {name: value for name, value in data.items() if name != "csrfmiddlewaretoken"}
-        for name in self.chance.sample(sorted(found), min(len(found), self.chance.choice([1, 1, 2, 4, 30]))):
+        for name in self.chance.sample(
+            sorted(found), min(len(found), self.chance.choice([1, 1, 2, 4, 30]))
+        ):
             found[name] = self.nasty(name, found[name])
         for name in self.chance.sample(sorted(self.ends), self.chance.choice([0, 0, 1, 3])):
             found.setdefault(name, self.nasty(name, ""))
         if found and self.chance.random() < 0.1:
             del found[self.chance.choice(sorted(found))]
         if self.chance.random() < 0.25:
-            upload = SimpleUploadedFile(self.chance.choice(["a.png", "b.csv", "ü.json"]), self.chance.choice(FILES))
+            upload = SimpleUploadedFile(
+                self.chance.choice(["a.png", "b.csv", "ü.json"]), self.chance.choice(FILES)
+            )
             found[self.chance.choice(["file", "picture", "photo_file"])] = upload
         return found
 
@@ -122,7 +136,9 @@ class Fuzz(TestCase):
             getattr(self.client, method)(url, data, headers=live)
             if method != "get"
             else self.client.get(
-                url, {name: value for name, value in data.items() if isinstance(value, str)}, headers=live
+                url,
+                {name: value for name, value in data.items() if isinstance(value, str)},
+                headers=live,
             )
         )
         shown = {name: str(value)[:60] for name, value in data.items()}
@@ -132,7 +148,9 @@ class Fuzz(TestCase):
         return answer
 
     def test_every_address_and_field(self):
-        """Forms that pages show, spoilt; what was taken in has to be readable by every page that shows it."""
+        """Forms that pages show, spoilt; what was taken in has to be readable by every page that
+        shows it.
+        """
         count, most = 0, 10_000 if LARGE else 240
         while count < most:
             urls = self.pages()
@@ -147,7 +165,9 @@ class Fuzz(TestCase):
                     answer = self.send(offer.method, offer.action, self.spoil(offer.data))
                     count += 2
                     if answer.status_code == 302 and answer["Location"].startswith("/"):
-                        self.assertLess(self.client.get(answer["Location"]).status_code, 500, answer["Location"])
+                        self.assertLess(
+                            self.client.get(answer["Location"]).status_code, 500, answer["Location"]
+                        )
                     if count % 11 == 0:
                         self.readable()
         self.readable()
@@ -155,9 +175,25 @@ class Fuzz(TestCase):
 
     def readable(self):
         """The pages that read what was kept."""
-        urls = ["/", "/kit/", "/expose/", "/develop/", "/read/", "/learn/", "/plan/", "/plan/outings/", "/expose/cans/"]
-        urls += [f"/sheets/{code}/" for code in Sheet.objects.order_by("-pk").values_list("code", flat=True)[:2]]
-        urls += [f"/expose/cans/{pk}/" for pk in Solargraph.objects.order_by("-pk").values_list("pk", flat=True)[:2]]
+        urls = [
+            "/",
+            "/kit/",
+            "/expose/",
+            "/develop/",
+            "/read/",
+            "/learn/",
+            "/plan/",
+            "/plan/outings/",
+            "/expose/cans/",
+        ]
+        urls += [
+            f"/sheets/{code}/"
+            for code in Sheet.objects.order_by("-pk").values_list("code", flat=True)[:2]
+        ]
+        urls += [
+            f"/expose/cans/{pk}/"
+            for pk in Solargraph.objects.order_by("-pk").values_list("pk", flat=True)[:2]
+        ]
         for url in urls:
             self.assertEqual(self.client.get(url).status_code, 200, url)
 
@@ -167,7 +203,12 @@ class NotAPage(TestCase):
         for method in ("put", "delete", "patch", "options", "head"):
             for url in ("/", "/plan/", "/expose/1/close/", "/kit/camera/new/"):
                 self.assertIsInstance(getattr(self.client, method)(url), HttpResponse)
-        for url in ("/%00/", "/sheets/%2e%2e/", "/" + "a" * 3000, "/plan/?" + "&".join(f"f{n}=1" for n in range(1500))):
+        for url in (
+            "/%00/",
+            "/sheets/%2e%2e/",
+            "/" + "a" * 3000,
+            "/plan/?" + "&".join(f"f{n}=1" for n in range(1500)),
+        ):
             self.assertLess(self.client.get(url).status_code, 500, url[:60])
         many = self.client.post("/plan/", {f"f{n}": "1" for n in range(1500)})
         self.assertEqual(many.status_code, 400)

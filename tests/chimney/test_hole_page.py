@@ -1,4 +1,6 @@
-"""A picture of a hole comes in: measured, kept on purpose, and whatever is no such picture told in words."""
+"""A picture of a hole comes in: measured, kept on purpose, and whatever is no such picture told in
+words.
+"""
 
 import struct
 import zlib
@@ -24,7 +26,9 @@ def huge_png():
     """A few bytes that claim 500 megapixels."""
     head = struct.pack(">IIBBBBB", 25_000, 20_000, 8, 0, 0, 0, 0)
     chunks = ((b"IHDR", head), (b"IDAT", zlib.compress(b"\0")), (b"IEND", b""))
-    body = b"".join(struct.pack(">I", len(d)) + n + d + struct.pack(">I", zlib.crc32(n + d)) for n, d in chunks)
+    body = b"".join(
+        struct.pack(">I", len(d)) + n + d + struct.pack(">I", zlib.crc32(n + d)) for n, d in chunks
+    )
     return b"\x89PNG\r\n\x1a\n" + body
 
 
@@ -63,17 +67,25 @@ class HolePage(TestCase):
         self.assertAlmostEqual(drawn.context["found"].hole.area_mm, 0.38, delta=0.005)
         pulled = self.client.get(f"{self.url}outline/", typed | {"dragged": "0 470 240"})
         self.assertGreater(pulled.context["found"].hole.area_mm, 0.385)
-        for bad in ({"points": "1,1 2,2"}, {"mm_per_px": "0"}, {"dragged": "x"}, {"points": "1 2 3 4 5 6 7"}):
+        for bad in (
+            {"points": "1,1 2,2"},
+            {"mm_per_px": "0"},
+            {"dragged": "x"},
+            {"points": "1 2 3 4 5 6 7"},
+        ):
             wrong = self.client.get(f"{self.url}outline/", typed | bad)
             self.assertEqual(wrong.status_code, 422, bad)
 
     def test_a_count_under_a_magnifier_gives_width_and_doubt(self):
-        # By hand: 8 divisions of 0.05 mm; two ends, each evenly somewhere in half a division: 0.05 x sqrt(2/48).
+        # By hand: 8 divisions of 0.05 mm; two ends, each evenly somewhere in half a division: 0.05
+        # x sqrt(2/48).
         page = self.client.get(self.url, {"divisions": "8", "division_mm": "0.05"})
         self.assertContains(page, 'value="0.4"')
         self.assertContains(page, 'value="0.01"')
         self.assertContains(
-            self.client.get(self.url, {"divisions": "", "division_mm": "0"}), "required", status_code=422
+            self.client.get(self.url, {"divisions": "", "division_mm": "0"}),
+            "required",
+            status_code=422,
         )
 
     def test_what_is_no_such_picture_is_told(self):
@@ -83,14 +95,26 @@ class HolePage(TestCase):
             (b"", "empty.png", {"dpi": "2400"}, "empty"),
             (huge_png(), "huge.png", {"dpi": "2400"}, "more than 80 megapixels"),
             (whole[: len(whole) // 2], "cut.jpg", {"dpi": "2400"}, "broken or ends too early"),
-            (picture(np.zeros((200, 200), np.uint8)), "black.png", {"dpi": "2400"}, "No hole stands out"),
-            (picture(np.hstack([self.grey] * 2)), "two.png", {"dpi": "2400"}, "2 things like a hole"),
+            (
+                picture(np.zeros((200, 200), np.uint8)),
+                "black.png",
+                {"dpi": "2400"},
+                "No hole stands out",
+            ),
+            (
+                picture(np.hstack([self.grey] * 2)),
+                "two.png",
+                {"dpi": "2400"},
+                "2 things like a hole",
+            ),
             (picture(self.grey), "bare.png", {}, "does not state its resolution"),
             (picture(self.grey), "bare.png", {"dpi": "0"}, "between 50 and 20000 dpi"),
             (picture(self.grey), "bare.png", {"scale_mm": "10"}, "both its mm and its pixels"),
         ):
             with self.subTest(name, words=words):
                 self.assertContains(self.send(content, name, **more), words, status_code=422)
-        wrong = self.client.post(f"{self.url}keep/", {"diameter_mm": "0", "diameter_sd_mm": "0.003"})
+        wrong = self.client.post(
+            f"{self.url}keep/", {"diameter_mm": "0", "diameter_sd_mm": "0.003"}
+        )
         self.assertContains(wrong, "between 0.05 and 100 mm", status_code=422)
         self.assertEqual(Camera.objects.get().diameter_mm, 0.41)

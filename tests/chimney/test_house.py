@@ -39,9 +39,16 @@ def imports(path):
 
 class House(TestCase):
     def test_the_craft_loads_no_django_and_no_site(self):
-        names = [f"pinhole.{path.stem}" for path in (ROOT / "pinhole").glob("*.py")] + ["pinhole.reciprocity"]
-        code = f"import sys, {', '.join(names)}; sys.exit(bool({{'django', 'chimney'}} & set(sys.modules)))"
-        self.assertEqual(subprocess.run([sys.executable, "-c", code], cwd=ROOT, check=False).returncode, 0)
+        names = [f"pinhole.{path.stem}" for path in (ROOT / "pinhole").glob("*.py")] + [
+            "pinhole.reciprocity"
+        ]
+        code = (
+            f"import sys, {', '.join(names)}; sys.exit(bool({{'django', 'chimney'}} & "
+            "set(sys.modules)))"
+        )
+        self.assertEqual(
+            subprocess.run([sys.executable, "-c", code], cwd=ROOT, check=False).returncode, 0
+        )
 
     def test_imports_go_down(self):
         seen = 0
@@ -59,7 +66,9 @@ class House(TestCase):
         for path in (ROOT / "chimney").rglob("*.py"):
             if path.name == "flows.py" and path.parent.name == "logbook":
                 continue
-            self.assertIsNone(re.search(r"\.stage = |update\(stage=|stage=stage\)\.save", path.read_text()), path)
+            self.assertIsNone(
+                re.search(r"\.stage = |update\(stage=|stage=stage\)\.save", path.read_text()), path
+            )
 
     def test_no_migration_is_missing(self):
         call_command("makemigrations", check=True, dry_run=True, stdout=StringIO())
@@ -71,5 +80,8 @@ class House(TestCase):
     def test_nothing_is_fetched_and_no_style_stands_in_a_tag(self):
         for path in (ROOT / "chimney" / "templates").rglob("*.html"):
             text = path.read_text()
-            for found in (re.search(r'(src|href)="(https?:)?//', text), re.search(r"\sstyle=|\son\w+=|hx-on", text)):
+            for found in (
+                re.search(r'(src|href)="(https?:)?//', text),
+                re.search(r"\sstyle=|\son\w+=|hx-on", text),
+            ):
                 self.assertIsNone(found, path)

@@ -1,5 +1,6 @@
-"""The thread of sheets as a machine of states: whatever is tapped in whatever order, by clocks that jump, what must
-hold between the tables holds, every button that is offered works, and every undo restores the world.
+"""The thread of sheets as a machine of states: whatever is tapped in whatever order, by clocks that
+jump, what must hold between the tables holds, every button that is offered works, and every undo
+restores the world.
 """
 
 import os
@@ -11,7 +12,13 @@ from django.db import transaction
 from django.test import Client, TestCase
 from hypothesis import HealthCheck, Phase, settings
 from hypothesis import strategies as some
-from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, rule, run_state_machine_as_test
+from hypothesis.stateful import (
+    RuleBasedStateMachine,
+    invariant,
+    precondition,
+    rule,
+    run_state_machine_as_test,
+)
 
 from chimney.field.models import Shot
 from chimney.hearth import invariants
@@ -21,7 +28,7 @@ from chimney.logbook.models import Exposure, Loading, Sheet
 from chimney.parts import clock
 from chimney.places import flows as places
 from chimney.places.models import Place
-from chimney.solar.advice import CHECKLIST
+from chimney.solar.cans.wording import CHECKLIST
 from chimney.solar.models import Solargraph
 from tests.chimney.kitchen import kit, typed
 from tests.chimney.monkey import Page
@@ -33,9 +40,18 @@ CAN |= {"cut_height_mm": 120, "visible_width_mm": 177.8, "visible_height_mm": 12
 UNDO = ("undo", "take the verdict back", "take back")
 # What the world is: rows without their names in the database, and without when somebody looked.
 WORLD = ("logbook", "field", "solar", "darkroom", "results", "lessons")
-APART = {"id", "learned_at", "exposed_at", "typed", "typed_before", "standing", "answered_ei"}
+APART = {"id", "learned_at", "exposed_at", "shot_before", "reading", "standing", "answered_ei"}
 # What was typed about a can stays typed when putting it out is taken back.
-APART |= {"spot", "contact", "permission", "mounting", "check_days", "note", "latitude_deg", "longitude_deg"}
+APART |= {
+    "spot",
+    "contact",
+    "permission",
+    "mounting",
+    "check_days",
+    "note",
+    "latitude_deg",
+    "longitude_deg",
+}
 PICK = some.integers(0, 10**6)
 
 
@@ -46,14 +62,18 @@ def world():
         for model in apps.get_app_config(label).get_models():
             if model.__name__ in ("LongSkyline", "Pocketed"):
                 continue
-            names = [field.attname for field in model._meta.concrete_fields if field.name not in APART]
+            names = [
+                field.attname for field in model._meta.concrete_fields if field.name not in APART
+            ]
             rows = model._base_manager.values_list(*names)
             found += [(model.__name__, *(repr(value) for value in row)) for row in rows]
     return sorted(found)
 
 
 class Thread(RuleBasedStateMachine):
-    """A camera with two holders, one whose paper goes straight in, a second depth, two cans, two papers."""
+    """A camera with two holders, one whose paper goes straight in, a second depth, two cans, two
+    papers.
+    """
 
     def __init__(self):
         super().__init__()
@@ -63,10 +83,14 @@ class Thread(RuleBasedStateMachine):
         camera, self.paper, self.developer, _ = kit()
         Holder.objects.create(name="2", size="4x5 in")
         kit_flows.keep_camera(Camera(**{**_measures(camera), "name": "Box"}), loads_directly=True)
-        Camera.objects.create(**{**_measures(camera), "name": "Plank, short", "body": camera, "focal_mm": 75})
+        Camera.objects.create(
+            **{**_measures(camera), "name": "Plank, short", "body": camera, "focal_mm": 75}
+        )
         Paper.objects.create(name="direct positive fibre", kind="positive", box_ei=3)
         Paper.objects.create(name="pearl", kind="solargraph", box_ei=6)
-        self.place = places.keep(Place(name="Rauholm", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm"))
+        self.place = places.keep(
+            Place(name="Rauholm", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm")
+        )
         for number in (1, 2):
             kit_flows.keep_camera(Camera(name=f"Can {number}", **CAN), loads_directly=True)
         self.client.cookies.clear()
@@ -99,16 +123,30 @@ class Thread(RuleBasedStateMachine):
             papers = list(Paper.objects.values_list("pk", flat=True))
             self.post("/expose/", form["data"] | {"paper": papers[paper % len(papers)]}, (302, 422))
 
-    @rule(pick=PICK, again=some.booleans(), hand=some.sampled_from(["0", "5"]), sheets=some.integers(0, 5), side=PICK)
+    @rule(
+        pick=PICK,
+        again=some.booleans(),
+        hand=some.sampled_from(["0", "5"]),
+        sheets=some.integers(0, 5),
+        side=PICK,
+    )
     def open(self, pick, again, hand, sheets, side):
         cameras = list(Camera.objects.exclude(back="can"))
         camera, timed = cameras[pick % len(cameras)], list(Paper.objects.developed())
         kept = Shot.objects.filter(done=False).order_by("pk").first() if sheets == 5 else None
-        data = typed(camera, timed[pick % len(timed)], seconds="30", reckon="on", hand_s=hand, note="")
-        data |= {"sheets": ("single", "bracket", "schools", "strip", "single", "bracket")[sheets], "bands": "3"}
+        data = typed(
+            camera, timed[pick % len(timed)], seconds="30", reckon="on", hand_s=hand, note=""
+        )
+        data |= {
+            "sheets": ("single", "bracket", "schools", "strip", "single", "bracket")[sheets],
+            "bands": "3",
+        }
         page = self.get(f"/plan/{kept.pk}/" if kept else "/plan/")
         sides = [one.pk for one in Holder.objects.filter(size="4x5 in")]
-        data |= {"side": f"{sides[side % len(sides)]}{'AB'[side % 2]}", "again": "on" if again else ""}
+        data |= {
+            "side": f"{sides[side % len(sides)]}{'AB'[side % 2]}",
+            "again": "on" if again else "",
+        }
         form = next((form for form in page.forms if "made" in form["data"]), None)
         if form:
             self.post(page.url, data | {"made": form["data"]["made"], "open": ""}, (302, 409, 422))
@@ -119,7 +157,9 @@ class Thread(RuleBasedStateMachine):
 
     @rule(pick=PICK, tap=PICK)
     def tap(self, pick, tap):
-        """Any button of any page about the log; what is offered works, and what undoes it restores the world."""
+        """Any button of any page about the log; what is offered works, and what undoes it restores
+        the world.
+        """
         pages = ["/expose/", "/plan/", "/develop/", "/read/", "/expose/cans/"]
         pages += [f"/expose/{pk}/" for pk in Exposure.objects.values_list("pk", flat=True)[:6]]
         pages += [f"/sheets/{code}/" for code in Sheet.objects.values_list("code", flat=True)[:8]]
@@ -139,18 +179,25 @@ class Thread(RuleBasedStateMachine):
         if not offers:
             return
         offer, before = offers[tap % len(offers)], world()
-        # A slip logged while the hole is open shuts it as well, and that is no slip to be taken back.
-        shuts = offer.action.endswith("/slip/") and any("Close the hole" in one.words for one in page.offers)
+        # A slip logged while the hole is open shuts it as well, and that is no slip to be taken
+        # back.
+        shuts = offer.action.endswith("/slip/") and any(
+            "Close the hole" in one.words for one in page.offers
+        )
         # Forms with boxes to fill may miss something; a bare button may not.
         bare = not set(offer.data) - {"csrfmiddlewaretoken", "slip", "stage", "sheets", "made"}
         answer = offer.send(self.client, **self.filled(offer))
         fine = (200, 302, 204) if bare else (200, 302, 409, 422)
-        assert answer.status_code in fine, f"{offer.words} on {page.url} answers {answer.status_code}"
+        assert answer.status_code in fine, (
+            f"{offer.words} on {page.url} answers {answer.status_code}"
+        )
         if answer.status_code == 302 and not _is_undo(offer) and not shuts and world() != before:
             self.undo(answer, page, before, offer)
 
     def means_something(self, offer):
-        return offer.method == "post" and not offer.action.startswith(("/dress", "/door", "/kit", "/learn"))
+        return offer.method == "post" and not offer.action.startswith(
+            ("/dress", "/door", "/kit", "/learn")
+        )
 
     def filled(self, offer):
         """What a person would type where the form asks for more."""
@@ -161,20 +208,31 @@ class Thread(RuleBasedStateMachine):
         return {}
 
     def undo(self, answer, page, before, done):
-        """Where the page that follows offers to take that very tap back, it restores the world; it is done anew."""
+        """Where the page that follows offers to take that very tap back, it restores the world; it
+        is done anew.
+        """
         url = answer["Location"]
-        offers = [offer for offer in self.get(url).offers if _is_undo(offer) and _takes_back(offer, done)]
+        offers = [
+            offer for offer in self.get(url).offers if _is_undo(offer) and _takes_back(offer, done)
+        ]
         if not offers:
             return
         taken = offers[0].send(self.client)
-        assert taken.status_code in (200, 302), f"{offers[0].words} after {done.words} answers {taken.status_code}"
+        assert taken.status_code in (200, 302), (
+            f"{offers[0].words} after {done.words} answers {taken.status_code}"
+        )
         now = world()
-        lost, new = [row for row in before if row not in now], [row for row in now if row not in before]
+        lost, new = (
+            [row for row in before if row not in now],
+            [row for row in now if row not in before],
+        )
         assert now == before, f"{offers[0].words!r} after {done.words!r}: lost {lost}, new {new}"
         if page.url != "/plan/":
             # From a page shown anew: the very same form is taken in once.
             again = done.send(self.client, **self.filled(done), csrfmiddlewaretoken="")
-            assert again.status_code == 302, f"{done.words!r} cannot be done again once it was taken back"
+            assert again.status_code == 302, (
+                f"{done.words!r} cannot be done again once it was taken back"
+            )
 
     @rule(pick=PICK, azimuth=some.sampled_from(["180", "90"]))
     def plan_a_can(self, pick, azimuth):
@@ -186,7 +244,12 @@ class Thread(RuleBasedStateMachine):
                 "azimuth_deg": azimuth,
                 "tilt_deg": "0",
             }
-            data |= {"first_day": "2026-06-01", "last_day": "2026-06-21", "kind": "span", "climate": "clear"}
+            data |= {
+                "first_day": "2026-06-01",
+                "last_day": "2026-06-21",
+                "kind": "span",
+                "climate": "clear",
+            }
             self.post("/plan/sun/keep/", data | {"view": "positive"})
 
     @rule(pick=PICK, kind=some.sampled_from(["missing", "found", "wet"]))
@@ -205,7 +268,12 @@ class Thread(RuleBasedStateMachine):
     @precondition(lambda self: Exposure.objects.filter(given_s=None).exists())
     def read_again(self, seconds, pick):
         open_now = list(Exposure.objects.filter(given_s=None).values_list("pk", flat=True))
-        data = {"kind": "seconds", "seconds": seconds, "meter_f": "1" if seconds == "24h" else "128", "meter_iso": "6"}
+        data = {
+            "kind": "seconds",
+            "seconds": seconds,
+            "meter_f": "1" if seconds == "24h" else "128",
+            "meter_iso": "6",
+        }
         self.post(f"/expose/{open_now[pick % len(open_now)]}/reading/", data)
 
     @invariant()
@@ -222,7 +290,9 @@ class Thread(RuleBasedStateMachine):
 
 
 def _measures(camera):
-    names = [field.name for field in Camera._meta.fields if field.name not in ("id", "name", "body")]
+    names = [
+        field.name for field in Camera._meta.fields if field.name not in ("id", "name", "body")
+    ]
     return {name: getattr(camera, name) for name in names}
 
 

@@ -1,5 +1,5 @@
-"""One form is answered once, two devices at the same moment leave nothing that contradicts itself, and the folder, the
-database of an earlier version and a full disc are met with words.
+"""One form is answered once, two devices at the same moment leave nothing that contradicts itself,
+and the folder, the database of an earlier version and a full disc are met with words.
 """
 
 import gzip
@@ -20,8 +20,8 @@ from django.db import OperationalError
 from django.test import Client, TestCase, override_settings
 
 from chimney import folder
-from chimney.field import trips
 from chimney.field.models import Outing, Shot
+from chimney.field.outing import flows as trips
 from chimney.hearth import door, invariants
 from chimney.kit import flows as kit_flows
 from chimney.kit.models import Camera, Holder, Paper
@@ -31,9 +31,9 @@ from chimney.logbook.models import Exposure, Sheet
 from chimney.parts.refusal import Refused
 from chimney.places import flows as places
 from chimney.places.models import Place
-from chimney.solar import flows as solar
-from chimney.solar import plans
+from chimney.solar.cans import flows as solar
 from chimney.solar.models import Solargraph
+from chimney.solar.planner import flows as plans
 from tests.chimney.kitchen import kit, opened, planned, typed
 from tests.chimney.monkey import Page
 from tests.chimney.test_model import CAN
@@ -65,7 +65,9 @@ class OneForm(TestCase):
         self.assertEqual(Sheet.objects.count(), 2)
 
     def test_what_is_dragged_there_and_back_and_there_again_is_moved_each_time(self):
-        place = places.keep(Place(name="home", latitude_deg=57, longitude_deg=19, zone="Europe/Stockholm"))
+        place = places.keep(
+            Place(name="home", latitude_deg=57, longitude_deg=19, zone="Europe/Stockholm")
+        )
         outing = Outing.objects.create(name="day", place=place, day=NOON.date(), made_at=NOON)
         more = {"camera": self.camera, "paper": self.paper, "starts_at": NOON, "kept_at": NOON}
         shot = Shot.objects.create(outing=outing, subject="kiln", **more)
@@ -73,7 +75,9 @@ class OneForm(TestCase):
         token = page.offers[0].data["csrfmiddlewaretoken"]
         for x in (300, 500, 300):
             dragged = {"dragged": f"{shot.pk} {x} 10", "csrfmiddlewaretoken": token}
-            live = self.browser.post(f"/plan/outings/{outing.pk}/move/", dragged, headers={"HX-Request": "true"})
+            live = self.browser.post(
+                f"/plan/outings/{outing.pk}/move/", dragged, headers={"HX-Request": "true"}
+            )
             self.assertEqual(live.status_code, 200)
             hours.append(Shot.objects.get().starts_at)
         self.assertTrue(hours[0] == hours[2] != hours[1], hours)
@@ -103,7 +107,8 @@ class OneForm(TestCase):
             found = self.client.post(f"{url}/{word}/", {"tap": tap, "ago_ms": "10"}, **sent)
             self.assertEqual(found.json(), answer, (word, tap))
         self.assertEqual(exposure.openings.get().covers.count(), 1)
-        # An answer that is no acknowledgement is told from one: a stale token gets a page, and a fresh one can be had.
+        # An answer that is no acknowledgement is told from one: a stale token gets a page, and a
+        # fresh one can be had.
         stale = self.browser.post(f"{url}/reopen/", {"tap": "b"}, **sent)
         self.assertEqual((stale.status_code, "json" in stale["Content-Type"]), (403, False))
         self.browser.get("/")
@@ -118,27 +123,50 @@ class AtOnce(Together):
 
     def world(self):
         self.camera, self.paper, self.developer, self.holder = kit()
-        self.place = places.keep(Place(name="home", latitude_deg=57, longitude_deg=19, zone="Europe/Stockholm"))
-        self.outing = Outing.objects.create(name="day", place=self.place, day=NOON.date(), made_at=NOON)
+        self.place = places.keep(
+            Place(name="home", latitude_deg=57, longitude_deg=19, zone="Europe/Stockholm")
+        )
+        self.outing = Outing.objects.create(
+            name="day", place=self.place, day=NOON.date(), made_at=NOON
+        )
         self.shot = Shot.objects.create(
-            outing=self.outing, subject="kiln", camera=self.camera, paper=self.paper, starts_at=NOON, kept_at=NOON
+            outing=self.outing,
+            subject="kiln",
+            camera=self.camera,
+            paper=self.paper,
+            starts_at=NOON,
+            kept_at=NOON,
         )
         self.exposure = opened(self.camera, self.paper, self.holder)
         Paper.objects.create(name="pearl", kind="solargraph", box_ei=6)
         self.box = kit_flows.keep_camera(Camera(name="Can", **CAN), loads_directly=True)
-        more = {"place": self.place, "azimuth_deg": 180, "first_day": NOON.date(), "last_day": NOON.date()}
+        more = {
+            "place": self.place,
+            "azimuth_deg": 180,
+            "first_day": NOON.date(),
+            "last_day": NOON.date(),
+        }
         self.can = Solargraph.objects.create(name="Can, Jun", camera=self.box, made_at=NOON, **more)
 
     def shut(self):
         flows.close_hole(self.exposure)
 
     def open_kept(self):
-        from chimney.field import flows as field
+        from chimney.field.plan import flows as field
         from chimney.logbook import queries
 
         plan = planned(self.camera, self.paper)
-        given = {"camera": self.camera, "paper": self.paper, "subject": "", "note": "", "developer": None, "made": 0}
-        side = next(side for side in queries.sides() if side.state == "empty" and side.letter == "B")
+        given = {
+            "camera": self.camera,
+            "paper": self.paper,
+            "subject": "",
+            "note": "",
+            "developer": None,
+            "made": 0,
+        }
+        side = next(
+            side for side in queries.sides() if side.state == "empty" and side.letter == "B"
+        )
         return lambda: field.open_shot(given | {"again": False}, plan, side, self.shot)
 
     def thing(self, name):
@@ -160,11 +188,21 @@ class AtOnce(Together):
             lambda: corrections.slide_back(self.exposure),
         )
         yield "close, take back", None, self.shut, lambda: corrections.take_back(self.exposure)
-        yield "close, slip", None, self.shut, lambda: corrections.log_slip(self.exposure, "slide_out")
+        yield (
+            "close, slip",
+            None,
+            self.shut,
+            lambda: corrections.log_slip(self.exposure, "slide_out"),
+        )
         yield "cover, cover", None, *[lambda: shutter.cover(self.exposure)] * 2
         yield "put out, drop", None, lambda: solar.put_out(self.can), lambda: plans.drop(self.can)
         yield "put out twice", None, *[lambda: solar.put_out(Solargraph.objects.get())] * 2
-        yield "add, drop the day", None, lambda: trips.again(self.shot), lambda: trips.drop_outing(self.outing)
+        yield (
+            "add, drop the day",
+            None,
+            lambda: trips.again(self.shot),
+            lambda: trips.drop_outing(self.outing),
+        )
         yield "move, drop", None, lambda: trips.move(self.shot, NOON), lambda: trips.drop(self.shot)
         yield "one name twice", None, self.thing("7"), self.thing("7")
         self.shut()
@@ -213,7 +251,8 @@ class Folder(TestCase):
         self.assertEqual(stat.S_IMODE((self.data / "secret").stat().st_mode), 0o600)
         folder.make()
         self.assertEqual(folder.secret(), first)
-        # A first start on a full disc once left an empty one, and every page broke until it was deleted by hand.
+        # A first start on a full disc once left an empty one, and every page broke until it was
+        # deleted by hand.
         (self.data / "secret").write_text("")
         self.assertGreater(len(folder.secret()), 40)
         folder.make()
@@ -226,7 +265,8 @@ class Folder(TestCase):
             database.execute("create table sheet (code)")
         self.assertTrue(folder.remember(3))
         self.assertTrue(folder.is_sound() and not folder.is_emptied())
-        # A sound one without a sheet, where there were three; and the right one put back in its place.
+        # A sound one without a sheet, where there were three; and the right one put back in its
+        # place.
         self.assertFalse(folder.remember(0))
         self.assertTrue(folder.is_emptied())
         self.assertTrue(folder.remember(3))
@@ -258,15 +298,26 @@ class Folder(TestCase):
             for words in (told.wrong, told.safe, told.todo):
                 self.assertContains(page, words.replace("'", "&#x27;"), status_code=503)
         with mock.patch("chimney.logbook.queries.bag", side_effect=KeyError("x")):
-            self.assertContains(browser.get("/expose/"), "Chimney broke on this page", status_code=500)
-        with mock.patch.object(folder, "is_emptied", return_value=True), override_settings(TESTING=False):
             self.assertContains(
-                browser.get("/", HTTP_HOST="localhost"), "no new one was begun".capitalize(), status_code=503
+                browser.get("/expose/"), "Chimney broke on this page", status_code=500
+            )
+        with (
+            mock.patch.object(folder, "is_emptied", return_value=True),
+            override_settings(TESTING=False),
+        ):
+            self.assertContains(
+                browser.get("/", HTTP_HOST="localhost"),
+                "no new one was begun".capitalize(),
+                status_code=503,
             )
 
 
 class Strangers(TestCase):
-    PHONE = {"REMOTE_ADDR": "192.168.1.20", "HTTP_HOST": "phone.test", "HTTP_USER_AGENT": "Something Mobile"}
+    PHONE = {
+        "REMOTE_ADDR": "192.168.1.20",
+        "HTTP_HOST": "phone.test",
+        "HTTP_USER_AGENT": "Something Mobile",
+    }
 
     @override_settings(ALLOWED_HOSTS=["*"], SERVE=True)
     def test_they_see_nothing_and_store_nothing_until_they_are_let_in_and_can_be_put_out(self):
@@ -278,19 +329,28 @@ class Strangers(TestCase):
         self.assertNotContains(csrf, "Expose", status_code=403)
         # A body is judged by the length it announces, before anything of it is read.
         for length, status in ((9_000, 413), (120_000_000, 413), (20, 422)):
-            body = {"CONTENT_LENGTH": str(length), "content_type": "application/x-www-form-urlencoded"}
-            told = self.client.generic("POST", "/door/", b"passphrase=x" + b" " * 8, **self.PHONE, **body)
+            body = {
+                "CONTENT_LENGTH": str(length),
+                "content_type": "application/x-www-form-urlencoded",
+            }
+            told = self.client.generic(
+                "POST", "/door/", b"passphrase=x" + b" " * 8, **self.PHONE, **body
+            )
             self.assertEqual(told.status_code, status, length)
         here = {"CONTENT_LENGTH": "3000000", "content_type": "application/x-www-form-urlencoded"}
         self.assertEqual(self.client.generic("POST", "/expose/", b"x", **here).status_code, 413)
         door.set_passphrase("kiln mouth in the rain")
         self.client.post("/door/", {"passphrase": "kiln mouth in the rain"}, **self.PHONE)
-        self.assertContains(self.client.get("/door/devices/", **self.PHONE), "A phone at 192.168.1.20")
+        self.assertContains(
+            self.client.get("/door/devices/", **self.PHONE), "A phone at 192.168.1.20"
+        )
         self.client.post(f"/door/devices/{Device.objects.get().pk}/out/")
         self.assertEqual(self.client.get("/", **self.PHONE).status_code, 302)
         self.client.post("/door/", {"passphrase": "kiln mouth in the rain"}, **self.PHONE)
         self.client.post("/door/leave/", **self.PHONE)
-        self.assertEqual((self.client.get("/", **self.PHONE).status_code, Device.objects.count()), (302, 0))
+        self.assertEqual(
+            (self.client.get("/", **self.PHONE).status_code, Device.objects.count()), (302, 0)
+        )
 
 
 # Opens every address of a database that was brought up to date, as this machine would.
@@ -313,11 +373,19 @@ class Upgrade(TestCase):
             with closing(sqlite3.connect(Path(place) / "chimney.sqlite3")) as old:
                 old.executescript(gzip.decompress((KEPT / "landed.sql.gz").read_bytes()).decode())
             env = os.environ | {"CHIMNEY_DATA": place, "CHIMNEY_ZONE": "Europe/Stockholm"}
-            env |= {"CHIMNEY_FROZEN_NOW": "2026-11-20T10:00:00+00:00", "DJANGO_SETTINGS_MODULE": "chimney.settings"}
+            env |= {
+                "CHIMNEY_FROZEN_NOW": "2026-11-20T10:00:00+00:00",
+                "DJANGO_SETTINGS_MODULE": "chimney.settings",
+            }
 
             def run(*command):
                 done = subprocess.run(
-                    [sys.executable, *command], cwd=ROOT, env=env, capture_output=True, text=True, check=False
+                    [sys.executable, *command],
+                    cwd=ROOT,
+                    env=env,
+                    capture_output=True,
+                    text=True,
+                    check=False,
                 )
                 self.assertEqual(done.returncode, 0, done.stderr)
                 return done.stdout
@@ -329,7 +397,10 @@ class Upgrade(TestCase):
     def test_landed_migrations_stay_as_they_landed(self):
         landed = dict(line.split() for line in (KEPT / "migrations.txt").read_text().splitlines())
         files = sorted(ROOT.glob("chimney/*/migrations/0*.py"))
-        now = {str(file.relative_to(ROOT)): sha256(file.read_bytes()).hexdigest()[:16] for file in files}
+        now = {
+            str(file.relative_to(ROOT)): sha256(file.read_bytes()).hexdigest()[:16]
+            for file in files
+        }
         # A new migration is added to the list with it; one that is in the list never changes.
         self.assertEqual(now, landed)
 
@@ -350,6 +421,10 @@ class Names(TestCase):
         camera, paper, _, _ = kit()
         shot = Shot.objects.create(subject="kiln", camera=camera, paper=paper, kept_at=NOON)
         trips.drop(shot)
-        for verb in (lambda: trips.drop(shot), lambda: trips.move(shot, NOON), lambda: trips.again(shot)):
+        for verb in (
+            lambda: trips.drop(shot),
+            lambda: trips.move(shot, NOON),
+            lambda: trips.again(shot),
+        ):
             with self.assertRaisesRegex(Refused, "dropped or taken back meanwhile"):
                 verb()

@@ -1,4 +1,6 @@
-"""How numbers, stops, sizes and moments are written and read, and that drawings say what the core computes."""
+"""How numbers, stops, sizes and moments are written and read, and that drawings say what the core
+computes.
+"""
 
 import re
 from datetime import datetime, timedelta
@@ -10,11 +12,11 @@ from django.utils import timezone
 
 from chimney.kit import figures as kit_figures
 from chimney.kit.models import Camera, Paper
-from chimney.kit.study import study
+from chimney.kit.page import study
 from chimney.lessons import figures as lesson_figures
 from chimney.lessons.models import Evidence, Lesson
+from chimney.parts import calculation as calculations
 from chimney.parts import clock, scales, sizes, svg
-from chimney.parts import sum as the_sum
 from pinhole import exposure, optics, reciprocity
 
 
@@ -28,7 +30,15 @@ class Words(SimpleTestCase):
         (1.20, "1.2"),
         (-2.5, "-2.5"),
     )
-    STOPS = ((0, "0"), (1 / 3, "+1/3"), (-2 / 3, "−2/3"), (1.5, "+1½"), (4 / 3, "+1 1/3"), (0.22, "+0.22"), (-2, "−2"))
+    STOPS = (
+        (0, "0"),
+        (1 / 3, "+1/3"),
+        (-2 / 3, "−2/3"),
+        (1.5, "+1½"),
+        (4 / 3, "+1 1/3"),
+        (0.22, "+0.22"),
+        (-2, "−2"),
+    )
     SIZES_OF_STOPS = (
         (0.02, "no stop"),
         (0.31, "a third of a stop"),
@@ -37,7 +47,15 @@ class Words(SimpleTestCase):
         (1.3, "1¼ stops"),
         (-2, "2 stops"),
     )
-    READ_STOPS = (("1", 1), ("+2/3", 2 / 3), ("-1 1/3", -4 / 3), ("1½", 1.5), ("−1", -1), ("0,5", 0.5), ("2 stops", 2))
+    READ_STOPS = (
+        ("1", 1),
+        ("+2/3", 2 / 3),
+        ("-1 1/3", -4 / 3),
+        ("1½", 1.5),
+        ("−1", -1),
+        ("0,5", 0.5),
+        ("2 stops", 2),
+    )
 
     def test_numbers_and_stops(self):
         for value, words in self.NUMBERS:
@@ -72,7 +90,11 @@ class Words(SimpleTestCase):
         ):
             self.assertEqual(sizes.both(name), said)
         # By hand: four 4x5 in out of 8x10 in, two 5x7 in out of 7x10, none out of a smaller sheet.
-        for sheet, piece, count in (("8x10 in", "4x5 in", 4), ("18x24 cm", "9x12 cm", 4), ("4x5 in", "5x7 in", 0)):
+        for sheet, piece, count in (
+            ("8x10 in", "4x5 in", 4),
+            ("18x24 cm", "9x12 cm", 4),
+            ("4x5 in", "5x7 in", 0),
+        ):
             self.assertEqual(sizes.pieces(sheet, piece), count)
         # Paper sold for 4x5 in holders is 99.6 x 125 mm (common practice).
         self.assertEqual(sizes.cut("4x5 in"), (99.6, 125.0))
@@ -99,38 +121,56 @@ def plank(**more):
 
 class Drawings(SimpleTestCase):
     def test_what_is_typed_cannot_break_out_of_a_drawing(self):
-        drawing = svg.Drawing('<x a="', "y", 10, 10, (svg.text(1, 1, "</svg><script>", '"onload="'),))
+        drawing = svg.Drawing(
+            '<x a="', "y", 10, 10, (svg.text(1, 1, "</svg><script>", '"onload="'),)
+        )
         self.assertNotRegex(str(drawing.svg), r"<script|<x|\"onload=\"")
 
     def test_a_camera_in_section_has_its_true_proportions(self):
         drawing = kit_figures.section(plank())
         across = optics.field_deg(125, 119)
         self.assertIn(f"{across:.0f} degrees across", drawing.words)
-        cone = next(shape for shape in drawing.shapes if shape.attributes["class"] == "cone").attributes["points"]
-        (hole_x, _), (back_x, top), (_, bottom) = (map(float, point.split(",")) for point in cone.split())
+        cone = next(
+            shape for shape in drawing.shapes if shape.attributes["class"] == "cone"
+        ).attributes["points"]
+        (hole_x, _), (back_x, top), (_, bottom) = (
+            map(float, point.split(",")) for point in cone.split()
+        )
         self.assertAlmostEqual((bottom - top) / (back_x - hole_x), 119 / 125, places=2)
 
     def test_a_lesson_is_drawn_with_its_numbers(self):
         paper = Paper(name="grade-2 RC", box_ei=6)
         lesson = Lesson(paper=paper, ei=4.8, low=4.1, high=5.6, sheets=1)
-        seen = [Evidence(log2_ei=2, exposed_at=timezone.now(), reason=reason) for reason in ("", "left out by you")]
+        seen = [
+            Evidence(log2_ei=2, exposed_at=timezone.now(), reason=reason)
+            for reason in ("", "left out by you")
+        ]
         drawing = lesson_figures.course_of(lesson, seen)
         for words in ("1 counted, 2 drawn", "EI 4.8", "between 4.1 and 5.6", "started from 6"):
             self.assertIn(words, drawing.words)
         self.assertEqual(len(re.findall("<circle", drawing.svg)), 2)
         self.assertEqual(len(re.findall("dot-not-counted", drawing.svg)), 1)
 
-    def test_the_sum_reads_as_a_sentence(self):
+    def test_calculations_reads_as_a_sentence(self):
         reading = exposure.Reading("seconds", "4 s", 4, 90, 6)
-        done = exposure.work_out(reading, f_number=125 / 0.41, ei=5, school=reciprocity.PowerLaw(1.1), filter_stops=1)
-        tiles = the_sum.tiles(done, the_sum.Links(camera_words="Plank", ei_words="you rate it"))
+        done = exposure.calculate(
+            reading,
+            exposure.Specification(
+                f_number=125 / 0.41, ei=5, school=reciprocity.PowerLaw(1.1), filter_stops=1
+            ),
+        )
+        tiles = calculations.tiles(
+            done, calculations.Links(camera_words="Plank", ei_words="you rate it")
+        )
         row = " | ".join(f"{tile.label}: {tile.value}" for tile in tiles)
         camera, paper = "Plank is f/305: × 11.5", "you rate it EI 5: × 1.2"
-        self.assertEqual(row, f"the meter: 4 s at f/90 | {camera} | {paper} | filter: × 2 | reciprocity: × 1.6")
+        self.assertEqual(
+            row, f"the meter: 4 s at f/90 | {camera} | {paper} | filter: × 2 | reciprocity: × 1.6"
+        )
         self.assertIn("f/305 against f/90, squared", tiles[1].source)
         self.assertIn("power law 1.1", tiles[-1].source.lower())
-        with patch.object(the_sum, "effect_stops", return_value=0.5):
-            self.assertEqual(the_sum.given_words(done, 1), "half a stop more than worked out")
+        with patch.object(calculations, "effect_stops", return_value=0.5):
+            self.assertEqual(calculations.given_words(done, 1), "half a stop more than worked out")
 
     def test_every_back_is_drawn_with_the_numbers_of_the_core(self):
         for back, focal, across in (("flat", 125, 51), ("can", 96, 71), ("arc", 80, 85)):
@@ -147,7 +187,10 @@ class Drawings(SimpleTestCase):
 
     def test_what_cuts_the_corners_is_told(self):
         camera = plank(wall_mm=0.1)
-        self.assertIn("ends the field at 153°; the paper's corners need 62.4°: nothing is cut", study(camera).cut_off)
+        self.assertIn(
+            "ends the field at 153°; the paper's corners need 62.4°: nothing is cut",
+            study(camera).cut_off,
+        )
         camera.opening_mm, camera.opening_depth_mm = 5, 6
         self.assertIn("The opening at the plate ends the field at 45.2°", study(camera).cut_off)
         self.assertIn("they stay dark", study(camera).cut_off)

@@ -55,18 +55,29 @@ class Prints(TestCase):
         self.assertAlmostEqual(height, 297, delta=TENTH_MM)
         self.assert_bar(lines, 90)
         # (304.88 / 128)^2 = 5.67 and so on, by hand.
-        for words in ("Plank", "f/305", "F 125 mm, d 0.41 mm", "measured 2026-03-01", "5.67", "11.5", "22.7"):
+        for words in (
+            "Plank",
+            "f/305",
+            "F 125 mm, d 0.41 mm",
+            "measured 2026-03-01",
+            "5.67",
+            "11.5",
+            "22.7",
+        ):
             self.assertIn(words, text)
 
     def test_the_sighting_dots_stand_where_the_edges_are(self):
         Camera.objects.update(name="Łódka")
         pages = self.get(f"/kit/camera/{self.camera.pk}/dots.pdf")
-        for (_, _, text, lines, dots), whole_mm, edges in zip(pages, (119, 93.6), ("left", "bottom"), strict=True):
+        for (_, _, text, lines, dots), whole_mm, edges in zip(
+            pages, (119, 93.6), ("left", "bottom"), strict=True
+        ):
             self.assertIn("Łódka", text)
             self.assertIn(f"{edges} edge", text)
             self.assert_bar(lines, 100)
             front, one, two = dots
-            # Seen from the front dot, the rear ones stand as far apart as the paper's edges from the hole.
+            # Seen from the front dot, the rear ones stand as far apart as the paper's edges from
+            # the hole.
             angles = [degrees(atan2(abs(x - front[0]), abs(y - front[1]))) for x, y in (one, two)]
             self.assertAlmostEqual(sum(angles), 2 * degrees(atan2(whole_mm / 2, 125)), delta=0.1)
             self.assertAlmostEqual(abs(one[1] - front[1]), 125, delta=TENTH_MM)
@@ -82,8 +93,18 @@ class Prints(TestCase):
         camera = kit()[0]
         # f/250, EI 6, EV 15: 31.8 s, counted as 30 s (common practice: the 30 s of a card).
         Camera.objects.update(focal_mm=125)
-        Paper.objects.create(name="sheet film with a long name", kind="film", box_ei=3200, school="power")
+        Paper.objects.create(
+            name="sheet film with a long name", kind="film", box_ei=3200, school="power"
+        )
         ((_, _, text, _, _),) = self.get(f"/plan/card/{camera.pk}.pdf")
-        for words in ("Plank, f/250", "EI 6 (box)", "no correction", "30 s", "power law 1.16", "too short", "EV 15"):
+        for words in (
+            "Plank, f/250",
+            "EI 6 (box)",
+            "no correction",
+            "30 s",
+            "power law 1.16",
+            "too short",
+            "EV 15",
+        ):
             self.assertIn(words, text)
         self.assertFalse(Exposure.objects.exists())

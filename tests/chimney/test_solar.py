@@ -1,4 +1,6 @@
-"""A can is planned, put out, looked after, brought home and scanned once; whatever is typed is told in words."""
+"""A can is planned, put out, looked after, brought home and scanned once; whatever is typed is told
+in words.
+"""
 
 from datetime import UTC, date, datetime, timedelta
 from io import BytesIO
@@ -9,7 +11,6 @@ from icalendar import Calendar
 from PIL import Image
 
 from chimney.hearth import invariants
-from chimney.hearth.demo_cans import CAN
 from chimney.kit import flows as kit_flows
 from chimney.kit.models import Camera, Developer, Paper
 from chimney.logbook import flows as logbook
@@ -18,10 +19,11 @@ from chimney.parts import clock
 from chimney.parts.refusal import Refused
 from chimney.places import flows as places
 from chimney.places.models import Place
-from chimney.solar import desk as desks
-from chimney.solar import figures, flows, verdict
-from chimney.solar.advice import CHECKLIST
+from chimney.solar import craft, figures, wording
+from chimney.solar.cans.wording import CHECKLIST
 from chimney.solar.models import Record, Solargraph
+from chimney.solar.planner import page as pages
+from demo.cans import CAN
 from tests.chimney.test_prints import read
 
 NOON = datetime(2026, 11, 24, 11, tzinfo=UTC)
@@ -30,13 +32,25 @@ LIVE = {"HX-Request": "true"}
 
 class Solar(TestCase):
     def setUp(self):
-        self.place = places.keep(Place(name="Rauholm", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm"))
+        self.place = places.keep(
+            Place(name="Rauholm", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm")
+        )
         self.camera = kit_flows.keep_camera(Camera(name="Can 3", **CAN), loads_directly=True)
         self.paper = Paper.objects.create(name="pearl", kind="solargraph", box_ei=6)
 
     def typed(self, **more):
-        data = {"place": self.place.pk, "camera": self.camera.pk, "azimuth_deg": "S", "tilt_deg": "0"}
-        data |= {"first_day": "2025-12-21", "last_day": "2026-06-21", "kind": "span", "climate": "clear"}
+        data = {
+            "place": self.place.pk,
+            "camera": self.camera.pk,
+            "azimuth_deg": "S",
+            "tilt_deg": "0",
+        }
+        data |= {
+            "first_day": "2025-12-21",
+            "last_day": "2026-06-21",
+            "kind": "span",
+            "climate": "clear",
+        }
         return data | {"view": "positive", "horizon": "90 3; 270 4"} | more
 
 
@@ -44,15 +58,21 @@ class Planner(Solar):
     def test_the_verdict_names_the_days_and_the_remedy(self):
         page = self.client.get("/plan/sun/", self.typed())
         self.assertContains(page, "noons over the top")
-        # Closed form: tan 14.5 x 66 mm is a 17 mm wedge; the dates are those of a declination of 9.4 degrees.
+        # Closed form: tan 14.5 x 66 mm is a 17 mm wedge; the dates are those of a declination of
+        # 9.4 degrees.
         self.assertContains(
-            page, "to 21 June noon passes over the top: lean it back 14.5°, which is a 17 mm wedge under a 66 mm can"
+            page,
+            "to 21 June noon passes over the top: lean it back 14.5°, which is a 17 mm "
+            "wedge under a 66 mm can",
         )
         leaned = self.client.get("/plan/sun/", self.typed(tilt_deg="14.5"))
         self.assertContains(leaned, "Can 3 will keep the whole climb of the sun")
         for more, words in (
             ({"azimuth_deg": "N", "last_day": "2026-01-21"}, "looks past the sun"),
-            ({"azimuth_deg": "N", "last_day": "2026-01-21", "tilt_deg": "-60"}, "looks at the ground"),
+            (
+                {"azimuth_deg": "N", "last_day": "2026-01-21", "tilt_deg": "-60"},
+                "looks at the ground",
+            ),
             ({"horizon": "0 89"}, "The skyline hides it all"),
             ({"last_day": "2027-06-21", "tilt_deg": "14.5"}, "Emulsion rots"),
             ({"last_day": "2025-12-21"}, "will keep the day"),
@@ -61,27 +81,29 @@ class Planner(Solar):
             self.assertContains(self.client.get("/plan/sun/", self.typed(**more)), words)
 
     def test_drawings_and_numbers_are_the_cores(self):
-        desk = desks.lay(self.typed(tilt_deg="14.5"))
-        survey = desk.seen.survey
+        desk = pages.read(self.typed(tilt_deg="14.5"))
+        survey = desk.prediction.survey
         words = f"the sun on it on {survey.days_on_paper} of {survey.days} days"
         self.assertIn(words, desk.paper.words)
         self.assertIn("178 mm along the wall, 120 mm high", desk.paper.words)
         self.assertIn(f"{survey.days_on_paper} of {survey.days} days", desk.calendar.words)
         # The drawing's own way back from a place to a direction.
-        frame = figures.Frame(desk.seen.track)
+        frame = figures.Frame(desk.prediction.track)
         self.assertEqual(
-            (frame.middle, frame.direction(*(float(part) for part in (frame.x(150), frame.y(30))))), (180, (150, 30))
+            (frame.middle, frame.direction(*(float(part) for part in (frame.x(150), frame.y(30))))),
+            (180, (150, 30)),
         )
         with clock.at(datetime(2025, 12, 21, 11, tzinfo=UTC)):
             noon = desk.noon
         compass, off = desk.compass
         self.assertEqual((compass, off), ("172°", "7.6° east"))
-        # Solar noon on Rauholm's clock: 12 h - 19.6 / 15 h + 1 h less an equation of time of 2 min on 21 December.
+        # Solar noon on Rauholm's clock: 12 h - 19.6 / 15 h + 1 h less an equation of time of 2 min
+        # on 21 December.
         self.assertEqual(f"{noon:%H:%M}", "11:39")
 
     def test_what_is_dragged_stands_in_the_fields_too(self):
-        desk = desks.lay(self.typed())
-        frame = figures.Frame(desk.seen.track)
+        desk = pages.read(self.typed())
+        frame = figures.Frame(desk.prediction.track)
         aim = f"aim {frame.x(200):.1f} {frame.y(12):.1f}"
         live = self.client.get("/plan/sun/", self.typed(dragged=aim), headers=LIVE)
         self.assertContains(live, 'value="200"')
@@ -89,20 +111,28 @@ class Planner(Solar):
         self.assertIn("azimuth_deg=200", live["HX-Replace-Url"])
         self.assertNotIn("dragged", live["HX-Replace-Url"])
         dot = f"sky0 {frame.x(100):.1f} {frame.y(20):.1f}"
-        moved = desks.lay(self.typed(dragged=dot))
-        self.assertEqual(moved.seen.skyline.points[0], (100, 20))
-        fresh = desks.lay(self.typed(horizon="", dragged=f"sky3 {frame.x(90):.1f} {frame.y(7):.1f}"))
-        self.assertEqual((len(fresh.seen.skyline.points), fresh.seen.skyline.points[3]), (12, (90, 7)))
+        moved = pages.read(self.typed(dragged=dot))
+        self.assertEqual(moved.prediction.skyline.points[0], (100, 20))
+        fresh = pages.read(
+            self.typed(horizon="", dragged=f"sky3 {frame.x(90):.1f} {frame.y(7):.1f}")
+        )
+        self.assertEqual(
+            (len(fresh.prediction.skyline.points), fresh.prediction.skyline.points[3]),
+            (12, (90, 7)),
+        )
         for bad in ("aim x y", "sky99 10 10", "aim 99999999 1", "nothing"):
-            self.assertEqual(self.client.get("/plan/sun/", self.typed(dragged=bad), headers=LIVE).status_code, 200)
+            self.assertEqual(
+                self.client.get("/plan/sun/", self.typed(dragged=bad), headers=LIVE).status_code,
+                200,
+            )
 
     def test_the_best_way_is_taken_over(self):
         answer = self.client.get("/plan/sun/best/", self.typed(goal="span"))
         self.assertEqual(answer.status_code, 302)
         page = self.client.get(answer["Location"])
         self.assertContains(page, "of that sun lies on the paper")
-        self.assertGreater(page.context["desk"].seen.survey.share_on_paper, 0.8)
-        rise = desks.lay(
+        self.assertGreater(page.context["page"].prediction.survey.share_on_paper, 0.8)
+        rise = pages.read(
             dict(
                 pair.split("=")
                 for pair in self.client.get("/plan/sun/best/", self.typed(goal="rise"))["Location"]
@@ -111,19 +141,29 @@ class Planner(Solar):
             )
         )
         self.assertTrue(90 < float(rise.typed["azimuth_deg"]) < 180)
-        self.assertEqual(self.client.get("/plan/sun/best/", self.typed(goal="moon")).status_code, 302)
+        self.assertEqual(
+            self.client.get("/plan/sun/best/", self.typed(goal="moon")).status_code, 302
+        )
         with clock.at(NOON):
             proposed = self.client.get("/plan/sun/best/", self.typed(goal="solstices"))["Location"]
         self.assertIn("first_day=2026-12-21&last_day=2027-06-21", proposed)
-        hidden = self.client.get("/plan/sun/best/", self.typed(goal="span", horizon="0 89"), follow=True)
+        hidden = self.client.get(
+            "/plan/sun/best/", self.typed(goal="span", horizon="0 89"), follow=True
+        )
         self.assertContains(hidden, "Nothing to aim at")
 
     def test_hours_and_figures_of_eight_are_on_the_right_clock(self):
         eight = self.client.get(
-            "/plan/sun/", self.typed(kind="eight", from_time="12:00", first_day="2026-03-01", last_day="2026-11-30")
+            "/plan/sun/",
+            self.typed(
+                kind="eight", from_time="12:00", first_day="2026-03-01", last_day="2026-11-30"
+            ),
         )
-        # Standard time all year: in summer the clock shows an hour more. Clocks change on 29 March and 25 October 2026.
-        self.assertContains(eight, "from 1 Mar 2026 at 12:00, from 29 Mar 2026 at 13:00, from 25 Oct 2026 at 12:00")
+        # Standard time all year: in summer the clock shows an hour more. Clocks change on 29 March
+        # and 25 October 2026.
+        self.assertContains(
+            eight, "from 1 Mar 2026 at 12:00, from 29 Mar 2026 at 13:00, from 25 Oct 2026 at 12:00"
+        )
         self.assertContains(eight, "figure of eight")
         evening = {
             "kind": "set",
@@ -133,19 +173,23 @@ class Planner(Solar):
             "last_day": "2026-06-21",
         }
         self.assertContains(
-            self.client.get("/plan/sun/", self.typed(azimuth_deg="NW", **evening)), "has the sun in the frame"
+            self.client.get("/plan/sun/", self.typed(azimuth_deg="NW", **evening)),
+            "has the sun in the frame",
         )
         # Typed as the clock shows it in summer: 19:00 is 18:00 standard.
-        self.assertEqual(desks.lay(self.typed(**evening)).seen.minutes, (1080, 1260))
+        self.assertEqual(pages.read(self.typed(**evening)).prediction.minutes, (1080, 1260))
         missed = self.client.get("/plan/sun/", self.typed(azimuth_deg="S", **evening))
         self.assertContains(missed, "looks past the sun")
 
     def test_hours_stay_those_of_the_place(self):
-        # Corrie Flat is 12 hours ahead and in summer time: noon at 12 h + 1 h + (180 - 171.6) / 15 h less 13 min.
+        # Corrie Flat is 12 hours ahead and in summer time: noon at 12 h + 1 h + (180 - 171.6) / 15
+        # h less 13 min.
         flat = Place.objects.create(
             name="Corrie Flat", latitude_deg=-43.95, longitude_deg=171.6, zone="Pacific/Auckland"
         )
-        page = self.client.get("/plan/sun/", self.typed(place=flat.pk, first_day="2025-11-24", last_day="2025-11-24"))
+        page = self.client.get(
+            "/plan/sun/", self.typed(place=flat.pk, first_day="2025-11-24", last_day="2025-11-24")
+        )
         self.assertContains(page, "Solar noon 24 Nov at 13:20")
 
     def test_the_preview_is_a_picture(self):
@@ -153,10 +197,14 @@ class Planner(Solar):
         picture = Image.open(BytesIO(found.content))
         self.assertEqual((found["Content-Type"], picture.format), ("image/png", "PNG"))
         self.assertGreater(min(picture.size), 400)
-        self.assertEqual(self.client.get("/plan/sun/picture.png", self.typed(azimuth_deg="x")).status_code, 422)
+        self.assertEqual(
+            self.client.get("/plan/sun/picture.png", self.typed(azimuth_deg="x")).status_code, 422
+        )
         shown = self.client.get("/plan/sun/preview/", self.typed(water="on"), headers=LIVE)
         self.assertContains(shown, "A simulation of what may come out")
-        self.assertContains(self.client.get("/plan/sun/preview/", self.typed(tilt_deg="x")), "missing or wrong")
+        self.assertContains(
+            self.client.get("/plan/sun/preview/", self.typed(tilt_deg="x")), "missing or wrong"
+        )
 
     def test_bad_input_is_told_beside_its_field_and_nothing_is_lost(self):
         for field, bad, words in (
@@ -181,19 +229,26 @@ class Planner(Solar):
                 self.assertContains(kept, words, status_code=422)
         self.assertFalse(Solargraph.objects.exists())
         self.assertContains(
-            self.client.post("/plan/sun/keep/", self.typed(kind="rise")), "Type the time", status_code=422
+            self.client.post("/plan/sun/keep/", self.typed(kind="rise")),
+            "Type the time",
+            status_code=422,
         )
         wide = Camera.objects.create(**{**CAN, "name": "wide", "visible_width_mm": 400})
-        self.assertContains(self.client.get("/plan/sun/", self.typed(camera=wide.pk)), "paper cannot lie in it")
+        self.assertContains(
+            self.client.get("/plan/sun/", self.typed(camera=wide.pk)), "paper cannot lie in it"
+        )
 
     def test_poles_and_polar_nights_have_words(self):
         for latitude, zone, words in (
             (-90.0, "Antarctica/McMurdo", "days out"),
             (78.2, "Arctic/Longyearbyen", "will see no sun"),
         ):
-            pole = Place.objects.create(name=zone, latitude_deg=latitude, longitude_deg=0, zone=zone)
+            pole = Place.objects.create(
+                name=zone, latitude_deg=latitude, longitude_deg=0, zone=zone
+            )
             page = self.client.get(
-                "/plan/sun/", self.typed(place=pole.pk, first_day="2025-12-01", last_day="2025-12-10")
+                "/plan/sun/",
+                self.typed(place=pole.pk, first_day="2025-12-01", last_day="2025-12-10"),
             )
             self.assertContains(page, words)
 
@@ -202,12 +257,17 @@ class Planner(Solar):
             data = self.typed() | {"file": SimpleUploadedFile("t.csv", content)}
             return self.client.post(f"/plan/sun/{what}.csv", data, follow=True)
 
-        self.assertContains(send("skyline", b"direction;height\n90;4\n180;8\n"), "A skyline of 2 points was read")
+        self.assertContains(
+            send("skyline", b"direction;height\n90;4\n180;8\n"), "A skyline of 2 points was read"
+        )
         self.assertContains(send("skyline", b"direction;height\n90;4\n180;8\n"), "90 4; 180 8")
-        self.assertContains(send("sunshine", b"date,hours\n2025-12-22,5\n2026-05-01,12\n"), "days of sunshine are kept")
+        self.assertContains(
+            send("sunshine", b"date,hours\n2025-12-22,5\n2026-05-01,12\n"),
+            "days of sunshine are kept",
+        )
         self.assertEqual(Record.objects.count(), 1)
         measured = self.client.get("/plan/sun/", self.typed(climate="measured"))
-        self.assertEqual(measured.context["desk"].seen.sunshine[1:3].tolist()[1], 0)
+        self.assertEqual(measured.context["page"].prediction.sunshine[1:3].tolist()[1], 0)
         for what, content, words in (
             ("skyline", b"a,b,c\nd,e,f\n", "Not read: row"),
             ("skyline", b"", "empty"),
@@ -224,9 +284,13 @@ class Planner(Solar):
     def test_several_cans_at_once(self):
         kit_flows.keep_camera(Camera(name="Can 4", **CAN), loads_directly=True)
         self.client.post("/plan/sun/keep/", self.typed(series="Can 3 E 10\ncan 4 270"))
-        found = [(str(can.camera), can.azimuth_deg, can.tilt_deg) for can in Solargraph.objects.order_by("pk")]
+        found = [
+            (str(can.camera), can.azimuth_deg, can.tilt_deg)
+            for can in Solargraph.objects.order_by("pk")
+        ]
         self.assertEqual(found, [("Can 3", 90, 10), ("Can 4", 270, 0)])
-        # Each line is held against the planner's own bounds, and nothing of the rest is kept beside a wrong one.
+        # Each line is held against the planner's own bounds, and nothing of the rest is kept beside
+        # a wrong one.
         for line, words in (
             ("Can 77 E", "A camera of yours and its direction"),
             ("Can 4 SSS 10", "must be a number"),
@@ -247,7 +311,9 @@ class Planner(Solar):
         address = self.client.post("/plan/sun/skyline.csv", data)["Location"]
         self.assertLess(len(address), 250)
         for url in (address, address):
-            self.assertEqual(len(self.client.get(url).context["desk"].form.cleaned_data["horizon"]), 700)
+            self.assertEqual(
+                len(self.client.get(url).context["page"].form.cleaned_data["horizon"]), 700
+            )
         live = self.client.post(
             "/plan/sun/", self.typed(horizon=rows.replace(",", " ")), headers={"HX-Request": "true"}
         )
@@ -259,7 +325,9 @@ class Planner(Solar):
         self.client.post("/plan/sun/keep/", self.typed())
         can = Solargraph.objects.get()
         Camera.objects.filter(pk=can.camera_id).update(visible_width_mm=400)
-        self.assertContains(self.client.get(f"/expose/cans/{can.pk}/"), "It cannot be drawn any more")
+        self.assertContains(
+            self.client.get(f"/expose/cans/{can.pk}/"), "It cannot be drawn any more"
+        )
         dropped = self.client.post(f"/expose/cans/{can.pk}/drop/", follow=True)
         self.assertContains(dropped, f"/expose/cans/{can.pk}/undrop/")
         self.assertFalse(Solargraph.objects.exists())
@@ -269,7 +337,9 @@ class Planner(Solar):
 
 class OutThere(Solar):
     def planned(self, **more):
-        self.client.post("/plan/sun/keep/", self.typed(first_day="2026-11-24", last_day="2027-06-21", **more))
+        self.client.post(
+            "/plan/sun/keep/", self.typed(first_day="2026-11-24", last_day="2027-06-21", **more)
+        )
         return Solargraph.objects.latest("pk")
 
     def put_out(self, can, **more):
@@ -292,7 +362,9 @@ class OutThere(Solar):
         self.assertContains(self.put_out(can, ticked=["hole"]), "Not yet:", status_code=422)
         self.assertContains(self.put_out(can, spot=""), "not found again", status_code=422)
         with clock.at(NOON):
-            self.assertContains(self.put_out(can, opened="2027-01-01T10:00"), "in the future", status_code=422)
+            self.assertContains(
+                self.put_out(can, opened="2027-01-01T10:00"), "in the future", status_code=422
+            )
             # Typed on the place's own clock, an hour ahead of UTC in November.
             self.put_out(can, opened="2026-11-24T11:30")
         can.refresh_from_db()
@@ -300,7 +372,9 @@ class OutThere(Solar):
         twin = self.planned()
         self.assertContains(self.put_out(twin), "is out already as", status_code=409)
         with clock.at(NOON + timedelta(days=30)):
-            self.client.post(f"/expose/cans/{can.pk}/event/", {"kind": "turned", "words": "by a gull"})
+            self.client.post(
+                f"/expose/cans/{can.pk}/event/", {"kind": "turned", "words": "by a gull"}
+            )
             self.assertContains(self.client.get(f"/expose/cans/{can.pk}/"), "by a gull")
             self.assertContains(self.client.get("/expose/cans/"), "30 days out")
         early = self.client.post(f"/expose/cans/{can.pk}/look/", {"minutes": "1", "lux": "9"})
@@ -318,7 +392,10 @@ class OutThere(Solar):
             self.assertNotContains(self.client.get("/expose/"), "Can 3&#x27;s back</h2>")
             self.client.post(f"/expose/cans/{can.pk}/light/")
         with clock.at(NOON + timedelta(days=210, minutes=3)):
-            self.assertEqual(self.client.get(f"/expose/cans/{can.pk}/").context["scan_form"]["minutes"].value(), "3.5")
+            self.assertEqual(
+                self.client.get(f"/expose/cans/{can.pk}/").context["scan_form"]["minutes"].value(),
+                "3.5",
+            )
         sheet = Solargraph.objects.get(pk=can.pk).sheet
         developer = Developer.objects.create(name="coffee", usual_s=300)
         run = {"sheets": sheet.pk, "developer": developer.pk, "seconds": "1m"}
@@ -326,7 +403,9 @@ class OutThere(Solar):
         with self.assertRaises(Refused):
             logbook.move(sheet, Sheet.Stage.DEVELOPED)
         self.client.post(f"/expose/cans/{can.pk}/look/", {"minutes": "3", "lux": "40"})
-        self.client.post(f"/expose/cans/{can.pk}/look/", {"minutes": "1", "lux": "10", "words": "shown"})
+        self.client.post(
+            f"/expose/cans/{can.pk}/look/", {"minutes": "1", "lux": "10", "words": "shown"}
+        )
         page = self.client.get(f"/expose/cans/{can.pk}/")
         self.assertContains(page, "130 lux minutes of light in all")
         self.assertContains(page, "The default")
@@ -347,11 +426,17 @@ class OutThere(Solar):
             self.client.post(f"/expose/cans/{can.pk}/event/", {"kind": kind})
             self.assertEqual(Solargraph.objects.get(pk=can.pk).stage, stage)
         self.assertContains(
-            self.client.post(f"/expose/cans/{can.pk}/event/", {"kind": "eaten"}), "valid choice", status_code=422
+            self.client.post(f"/expose/cans/{can.pk}/event/", {"kind": "eaten"}),
+            "valid choice",
+            status_code=422,
         )
         loading = Sheet.objects.get().open_loading
-        self.assertContains(self.client.post(f"/expose/unload/{loading.pk}/"), "out in the sun", status_code=409)
-        self.assertContains(self.client.get(f"/expose/cans/of/{Sheet.objects.get().code}/"), "never developed")
+        self.assertContains(
+            self.client.post(f"/expose/unload/{loading.pk}/"), "out in the sun", status_code=409
+        )
+        self.assertContains(
+            self.client.get(f"/expose/cans/of/{Sheet.objects.get().code}/"), "never developed"
+        )
         other = self.planned()
         self.client.post(f"/expose/cans/{other.pk}/drop/")
         self.assertFalse(Solargraph.objects.filter(pk=other.pk).exists())
@@ -408,12 +493,16 @@ class OutThere(Solar):
         found = {str(event["summary"]): event.decoded("dtstart") for event in book.walk("VEVENT")}
         self.assertEqual(found[f"Bring {can} home: shut the hole first"], date(2027, 6, 21))
         self.assertEqual(sum(words.startswith("Look after") for words in found), 1)
-        checks = [event.decoded("dtstart") for event in book.walk("VEVENT") if "Look after" in event["summary"]]
+        checks = [
+            event.decoded("dtstart")
+            for event in book.walk("VEVENT")
+            if "Look after" in event["summary"]
+        ]
         self.assertEqual(checks, [date(2027, 1, 23), date(2027, 3, 24), date(2027, 5, 23)])
 
     def test_a_kept_can_is_seen_as_it_was_planned(self):
         can = self.planned(kind="set", from_time="14:00", to_time="15:00")
-        seen = flows.view_of(can)
+        seen = craft.prediction_of(can)
         self.assertEqual(seen.minutes, (840, 900))
-        self.assertIn("first", verdict.of(seen, "can").sentence)
+        self.assertIn("first", wording.advice(seen, "can").sentence)
         self.assertContains(self.client.get(f"/plan/sun/{can.pk}/"), 'value="14:00"')

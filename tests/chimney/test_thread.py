@@ -1,19 +1,24 @@
-"""The thread of a sheet: what may follow what, what is refused with a way out, what can be undone."""
+"""The thread of a sheet: what may follow what, what is refused with a way out, what can be
+undone.
+"""
 
 from datetime import UTC, date, datetime, timedelta
 
 from django.test import TestCase
 
 from chimney.darkroom import flows as darkroom
+from chimney.darkroom.models import Development
+from chimney.hearth import invariants
 from chimney.kit.models import Box, Camera, Developer, Holder, Paper, Person
 from chimney.lessons import flows as lessons
+from chimney.lessons import queries as ratings
 from chimney.lessons.models import Evidence, Lesson
 from chimney.logbook import corrections, flows, queries, shutter
 from chimney.logbook.models import Exposure, Sheet
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
 from chimney.results import flows as results
-from chimney.results import words
+from chimney.results import wording
 from tests.chimney.kitchen import kit, opened, planned, typed
 
 NOON = datetime(2026, 6, 1, 12, tzinfo=UTC)
@@ -48,7 +53,12 @@ class Thread(TestCase):
         with later(0):
             exposure = opened(self.camera, self.paper, self.holder)
         self.assertEqual((exposure.planned_s, self.stage(exposure)), (11, "exposing"))
-        for at, step in ((4, shutter.cover), (5, shutter.cover), (60, shutter.uncover), (67, flows.close_hole)):
+        for at, step in (
+            (4, shutter.cover),
+            (5, shutter.cover),
+            (60, shutter.uncover),
+            (67, flows.close_hole),
+        ):
             with later(at):
                 step(Exposure.objects.get(pk=exposure.pk))
         exposure.refresh_from_db()
@@ -72,10 +82,15 @@ class Thread(TestCase):
             visible_height_mm=194,
         )
         second = flows.load(self.paper, self.holder, "B")
-        done = planned(self.camera, self.paper).done
+        done = planned(self.camera, self.paper).calculation
         self.refused("already holds", flows.load, self.paper, self.holder, "A")
         self.refused(
-            "already pencilled", flows.load, self.paper, Holder.objects.create(name="2", size="x"), "A", "s-001"
+            "already pencilled",
+            flows.load,
+            self.paper,
+            Holder.objects.create(name="2", size="x"),
+            "A",
+            "s-001",
         )
         self.refused("already open on S-001", flows.open_hole, second, self.camera, done)
         self.refused("being exposed", flows.open_hole, exposure.loading, other, done)
@@ -85,7 +100,14 @@ class Thread(TestCase):
         self.refused("is shut", flows.close_hole, exposure)
         self.refused("8x10 in", flows.open_hole, second, other, done)
         self.refused("not been developed", results.judge, exposure.sheet, stops_more=0)
-        self.refused("cannot become to read", darkroom.develop, [second.sheet], self.developer, parts=1, seconds=9)
+        self.refused(
+            "cannot become to read",
+            darkroom.develop,
+            [second.sheet],
+            self.developer,
+            parts=1,
+            seconds=9,
+        )
         self.refused("Choose what happened", corrections.log_slip, exposure, "")
         corrections.slide_back(exposure)
         self.refused("slide is back in", corrections.reopen, exposure)
@@ -96,7 +118,10 @@ class Thread(TestCase):
         flows.unload(exposure.loading)
         self.refused("taken out since", corrections.reopen, exposure)
         flows.load(self.paper, self.holder, "A")
-        self.assertEqual([side.state for side in queries.sides() if side.holder == self.holder], ["loaded", "loaded"])
+        self.assertEqual(
+            [side.state for side in queries.sides() if side.holder == self.holder],
+            ["loaded", "loaded"],
+        )
 
     def refused(self, sentence, flow, *args, **kwargs):
         before = list(Sheet.objects.values_list("code", "stage"))
@@ -110,10 +135,14 @@ class Thread(TestCase):
         corrections.take_back(exposure)
         self.assertEqual((Exposure.objects.count(), Sheet.objects.get().stage), (0, "loaded"))
         loading = Sheet.objects.get().open_loading
-        exposure = flows.open_hole(loading, self.camera, planned(self.camera, self.paper).done)
+        exposure = flows.open_hole(
+            loading, self.camera, planned(self.camera, self.paper).calculation
+        )
         corrections.log_slip(exposure, "slide_in")
         self.assertEqual(self.stage(exposure), "loaded")
-        exposure = flows.open_hole(loading, self.camera, planned(self.camera, self.paper).done)
+        exposure = flows.open_hole(
+            loading, self.camera, planned(self.camera, self.paper).calculation
+        )
         flows.close_hole(exposure)
         corrections.log_slip(exposure, "slide_out")
         self.assertEqual((self.stage(exposure), queries.sides()[0].state), ("spoiled", "exposed"))
@@ -125,13 +154,44 @@ class Thread(TestCase):
         self.assertEqual(Sheet.objects.get(pk=fresh.sheet_id).stage, "boxed")
         self.assertEqual(flows.next_code(), "S-004")
 
+    def test_a_development_taken_back_leaves_what_the_log_says_by_then(self):
+        """Each slip was noticed while the sheet was thought to be developed."""
+        for slip, stage in (("slide_in", "boxed"), ("slide_out", "spoiled"), ("", "exposed")):
+            with self.subTest(slip=slip):
+                exposure = opened(self.camera, self.paper, self.holder)
+                flows.close_hole(exposure)
+                flows.unload(exposure.loading)
+                darkroom.develop([exposure.sheet], self.developer, parts=10, seconds=60)
+                if slip:
+                    corrections.log_slip(exposure, slip)
+                darkroom.take_back(Development.objects.get())
+                self.assertEqual(self.stage(exposure), stage)
+                self.assertEqual(list(invariants.broken()), [])
+
+    def test_what_lay_in_no_side_comes_back_into_none_though_everything_was_one_moment(self):
+        with clock.at(clock.now()):
+            for stage in ("exposed", "developed"):
+                exposure = opened(self.camera, self.paper, self.holder)
+                flows.close_hole(exposure)
+                flows.unload(exposure.loading)
+                if stage == "developed":
+                    darkroom.develop([exposure.sheet], self.developer, parts=10, seconds=60)
+                corrections.give_up(exposure.sheet, "lost")
+                corrections.restore(exposure.sheet)
+                self.assertEqual(self.stage(exposure), stage)
+                self.assertFalse(exposure.sheet.loadings.filter(unloaded_at=None).exists())
+
     def test_a_sheet_put_back_unexposed_is_loaded_again_with_its_code(self):
         loading = flows.load(self.paper, self.holder, "A", "K-07")
         flows.unload(loading)
         page = self.client.get("/expose/?code=K-07")
         self.assertContains(page, 'value="K-07"')
-        self.client.post("/expose/", {"paper": self.paper.pk, "sides": [f"{self.holder.pk}B"], "code": "k-07"})
-        self.assertEqual([(sheet.code, sheet.stage) for sheet in Sheet.objects.all()], [("K-07", "loaded")])
+        self.client.post(
+            "/expose/", {"paper": self.paper.pk, "sides": [f"{self.holder.pk}B"], "code": "k-07"}
+        )
+        self.assertEqual(
+            [(sheet.code, sheet.stage) for sheet in Sheet.objects.all()], [("K-07", "loaded")]
+        )
         other = Paper.objects.create(name="another", box_ei=4)
         flows.unload(Sheet.objects.get().open_loading)
         self.refused("already pencilled", flows.load, other, self.holder, "A", "K-07")
@@ -142,7 +202,9 @@ class Thread(TestCase):
         self.client.post("/expose/", {"paper": self.paper.pk, "sides": sides, "code": "K-09"})
         lying = {str(side.loading.sheet): side.key for side in queries.sides() if side.loading}
         self.assertEqual(lying, dict(zip(("K-09", "K-10", "K-11"), sides, strict=True)))
-        self.refused("already holds", flows.load_all, self.paper, [(self.holder, "B"), (second, "A")])
+        self.refused(
+            "already holds", flows.load_all, self.paper, [(self.holder, "B"), (second, "A")]
+        )
 
     def test_sheets_come_from_the_oldest_box_and_belong_to_somebody(self):
         box = {"paper": self.paper, "size": "4x5 in", "sheets": 1}
@@ -152,7 +214,9 @@ class Thread(TestCase):
         pupil = Person.objects.create(name="Third bench")
         sides = [f"{self.holder.pk}A", f"{self.holder.pk}B"]
         load = {"paper": self.paper.pk, "sides": sides, "code": "C-1", "person": pupil.pk}
-        self.assertContains(self.client.post("/expose/", load, follow=True), "grade-2 RC, Third bench")
+        self.assertContains(
+            self.client.post("/expose/", load, follow=True), "grade-2 RC, Third bench"
+        )
         boxes = list(Sheet.objects.order_by("pk").values_list("box__name", "person__name"))
         self.assertEqual(boxes, [("early", "Third bench"), ("late", "Third bench")])
         self.assertEqual([left for _, left in queries.stock()], [1, 0, 0])
@@ -164,26 +228,54 @@ class Thread(TestCase):
     def test_a_setting_is_the_same_box(self):
         page = self.client.get(f"/kit/camera/new/?of={self.camera.pk}")
         self.assertContains(page, 'value="Plank, other setting"')
-        measures = {"name": "Plank, short", "back": "flat", "focal_mm": "75", "diameter_mm": "0.3", "size": "4x5 in"}
+        measures = {
+            "name": "Plank, short",
+            "back": "flat",
+            "focal_mm": "75",
+            "diameter_mm": "0.3",
+            "size": "4x5 in",
+        }
         self.client.post("/kit/camera/new/", measures | {"body": self.camera.pk})
         short = Camera.objects.get(name="Plank, short")
         opened(self.camera, self.paper, self.holder)
         second = flows.load(self.paper, self.holder, "B")
-        self.refused("already open on S-001", flows.open_hole, second, short, planned(short, self.paper).done)
+        self.refused(
+            "already open on S-001",
+            flows.open_hole,
+            second,
+            short,
+            planned(short, self.paper).calculation,
+        )
 
     def test_a_carton_takes_several_sheets_one_after_the_other(self):
-        measures = {"name": "Carton", "back": "flat", "focal_mm": "75", "diameter_mm": "0.3", "size": "4x5 in"}
+        measures = {
+            "name": "Carton",
+            "back": "flat",
+            "focal_mm": "75",
+            "diameter_mm": "0.3",
+            "size": "4x5 in",
+        }
         self.client.post("/kit/camera/new/", measures | {"places": "3", "loads_directly": "on"})
         carton = Holder.objects.get(camera__name="Carton")
         loaded = flows.load_all(self.paper, [(carton, letter) for letter in "ABC"])
         self.assertEqual(loaded[1].where, "Carton's back, sheet B")
-        self.assertEqual([side.state for side in queries.sides() if side.holder == carton], ["loaded"] * 3)
+        self.assertEqual(
+            [side.state for side in queries.sides() if side.holder == carton], ["loaded"] * 3
+        )
 
     def test_a_lens_takes_the_same_paper(self):
-        lens = {"name": "Bellows", "back": "lens", "focal_mm": "150", "size": "4x5 in", "extension_mm": "300"}
+        lens = {
+            "name": "Bellows",
+            "back": "lens",
+            "focal_mm": "150",
+            "size": "4x5 in",
+            "extension_mm": "300",
+        }
         near = {"marked_f_number": "8", "extension_mm": "80"}
         for more, told in (({}, "needs its marked f-number"), (near, "Nearer than 150 mm")):
-            self.assertContains(self.client.post("/kit/camera/new/", lens | more), told, status_code=422)
+            self.assertContains(
+                self.client.post("/kit/camera/new/", lens | more), told, status_code=422
+            )
         self.client.post("/kit/camera/new/", lens | {"marked_f_number": "f/8"})
         camera = Camera.objects.get(name="Bellows")
         # Textbook: at life size f/8 is f/16, a bellows factor of 4.
@@ -197,8 +289,13 @@ class Thread(TestCase):
         exposure = opened(self.camera, self.paper, self.holder)
         flows.close_hole(exposure)
         side = {"side": f"{self.holder.pk}A", "open": ""}
-        self.assertContains(self.client.get("/plan/", typed(self.camera, self.paper, **side)), "second time on purpose")
-        self.assertEqual(self.client.post("/plan/", typed(self.camera, self.paper, **side)).status_code, 409)
+        self.assertContains(
+            self.client.get("/plan/", typed(self.camera, self.paper, **side)),
+            "second time on purpose",
+        )
+        self.assertEqual(
+            self.client.post("/plan/", typed(self.camera, self.paper, **side)).status_code, 409
+        )
         self.client.post("/plan/", typed(self.camera, self.paper, again="on", **side))
         twice = Exposure.objects.first()
         self.assertEqual((twice.sheet, Exposure.objects.count()), (exposure.sheet, 2))
@@ -210,25 +307,27 @@ class Thread(TestCase):
         Camera.objects.update(focal_mm=600)
         self.paper.box_ei, self.paper.school = 1, "power"
         self.paper.save()
-        done = Exposure.objects.get(pk=exposure.pk).done
+        done = Exposure.objects.get(pk=exposure.pk).calculation
         self.assertAlmostEqual(done.exact_s, 10.986, places=3)
-        self.assertEqual((done.ei, done.f_number), (6, 300))
+        self.assertEqual((done.specification.ei, done.specification.f_number), (6, 300))
 
     def test_verdicts_teach_and_the_next_plan_asks(self):
-        # Closed form: prior N(log2 6, 1), two sheets of sd 1/2, each one stop less: mean + 8/9, sd 1/3.
+        # Closed form: prior N(log2 6, 1), two sheets of sd 1/2, each one stop less: mean + 8/9, sd
+        # 1/3.
         for _ in range(2):
             exposure = self.judged(-1)
         lesson = Lesson.objects.get(developer=self.developer)
         exact = 2 * (300 / 128) ** 2
         self.assertAlmostEqual(lesson.ei, 6 * (2 * exact / 11) ** (8 / 9), places=6)
         self.assertAlmostEqual(lesson.sd_log2, 1 / 3)
-        proposal = lessons.propose(self.paper, self.developer)
+        proposal = ratings.propose(self.paper, self.developer)
         self.assertEqual((proposal.ei, proposal.ei_from), (12, "learned"))
-        self.assertEqual(lessons.propose(self.paper, None).lesson.developer, None)
-        self.assertEqual(planned(self.camera, self.paper, self.developer).done.seconds, 5)
+        self.assertEqual(ratings.propose(self.paper, None).lesson.developer, None)
+        self.assertEqual(planned(self.camera, self.paper, self.developer).calculation.seconds, 5)
         lessons.answer(lesson, Lesson.Standing.DECLINED)
-        self.assertIsNone(lessons.propose(self.paper, self.developer))
-        # The next sheet, at 5.5 s and right, moves it by less than a third of a stop, so it is not asked again.
+        self.assertIsNone(ratings.propose(self.paper, self.developer))
+        # The next sheet, at 5.5 s and right, moves it by less than a third of a stop, so it is not
+        # asked again.
         self.judged(0, seconds=5.5)
         lesson.refresh_from_db()
         self.assertEqual((lesson.sheets, lesson.standing), (3, "declined"))
@@ -240,7 +339,9 @@ class Thread(TestCase):
         self.judged(1, left_out=True)
         self.assertFalse(Lesson.objects.exists())
         reasons = set(Evidence.objects.values_list("reason", flat=True))
-        self.assertEqual(reasons, {"leak streaks: its density is not the exposure's", "left out by you"})
+        self.assertEqual(
+            reasons, {"leak streaks: its density is not the exposure's", "left out by you"}
+        )
 
     def test_faults_that_speak_of_the_camera_go_into_its_log_once(self):
         exposure = self.judged(0, faults=["leak", "finger"])
@@ -251,9 +352,14 @@ class Thread(TestCase):
         self.assertContains(self.client.get(page), "tape the seam, felt or foam")
         self.client.post(f"/kit/observed/{seen.pk}/mend/")
         self.assertContains(self.client.get(page), "mended today")
-        self.client.post(f"/kit/camera/{self.camera.pk}/observe/", {"kind": "tight", "words": "half an hour of sun"})
+        self.client.post(
+            f"/kit/camera/{self.camera.pk}/observe/",
+            {"kind": "tight", "words": "half an hour of sun"},
+        )
         self.assertContains(self.client.get(page), "Found light-tight")
-        wrong = self.client.post(f"/kit/camera/{self.camera.pk}/observe/", {"kind": "haunted", "words": "at night"})
+        wrong = self.client.post(
+            f"/kit/camera/{self.camera.pk}/observe/", {"kind": "haunted", "words": "at night"}
+        )
         self.assertContains(wrong, "at night", status_code=422)
         self.assertEqual(self.camera.observations.count(), 2)
 
@@ -271,11 +377,14 @@ class Thread(TestCase):
         self.assertContains(own, "Rate grade-2 RC at 10, not 6, when it goes into paper developer.")
 
     def test_the_time_given_counts_through_its_school(self):
-        # Power law p = 0.86: 60 s on the clock are 60^0.86 s of effect; right at that, the EI follows by hand.
+        # Power law p = 0.86: 60 s on the clock are 60^0.86 s of effect; right at that, the EI
+        # follows by hand.
         exposure = self.exposed(60, school="power")
         darkroom.develop([exposure.sheet], self.developer, parts=10, seconds=60)
         results.judge(exposure.sheet, stops_more=0)
-        self.assertAlmostEqual(Evidence.objects.get().ei, 6 * exposure.done.metered_s / 60**0.86, places=6)
+        self.assertAlmostEqual(
+            Evidence.objects.get().ei, 6 * exposure.calculation.metered_s / 60**0.86, places=6
+        )
 
     def test_sentences_have_the_sense_of_the_medium(self):
         for medium, stops, sentence in (
@@ -285,7 +394,7 @@ class Thread(TestCase):
             ("reversal", -1, "1 stop less next time: the highlights are gone."),
             ("film", 0, "The same again: the exposure is right."),
         ):
-            self.assertEqual(words.sentence(medium, stops), sentence)
+            self.assertEqual(wording.sentence(medium, stops), sentence)
 
     def test_a_packet_says_whose_it_is(self):
         ada = Person.objects.create(name="Ada")
@@ -298,7 +407,12 @@ class Thread(TestCase):
 
     def test_a_box_counts_the_pieces_it_is_cut_into(self):
         box = Box.objects.create(
-            name="big", paper=self.paper, size="8x10 in", cut_to="4x5 in", sheets=3, opened_on=date(2026, 5, 1)
+            name="big",
+            paper=self.paper,
+            size="8x10 in",
+            cut_to="4x5 in",
+            sheets=3,
+            opened_on=date(2026, 5, 1),
         )
         flows.load(self.paper, self.holder, "A")
         self.assertEqual(queries.stock(), [(box, 11)])
@@ -306,7 +420,13 @@ class Thread(TestCase):
     def test_a_solargraph_is_not_timed(self):
         pearl = Paper.objects.create(name="pearl", kind="solargraph", box_ei=6)
         loading = flows.load(pearl, self.holder, "A")
-        self.refused("put out for days", flows.open_hole, loading, self.camera, planned(self.camera, self.paper).done)
+        self.refused(
+            "put out for days",
+            flows.open_hole,
+            loading,
+            self.camera,
+            planned(self.camera, self.paper).calculation,
+        )
         self.assertNotContains(self.client.get("/plan/"), "pearl</option>")
 
     def test_a_plan_that_is_opened_is_done(self):
@@ -314,7 +434,9 @@ class Thread(TestCase):
         self.assertContains(self.client.get("/plan/"), "slipway")
         page = self.client.get("/plan/1/")
         self.assertContains(page, "Open Plank for 11 s")
-        answer = self.client.post("/plan/1/", typed(self.camera, self.paper, side=f"{self.holder.pk}A", open=""))
+        answer = self.client.post(
+            "/plan/1/", typed(self.camera, self.paper, side=f"{self.holder.pk}A", open="")
+        )
         self.assertRedirects(answer, f"/expose/{Exposure.objects.get().pk}/")
         self.assertEqual(self.client.get("/plan/1/").status_code, 404)
 
@@ -325,7 +447,8 @@ class Thread(TestCase):
             Exposure.objects.filter(pk=exposure.pk).update(developer=developer)
         page = self.client.get("/develop/")
         self.assertEqual(
-            [(sheet.code, ticked) for sheet, ticked in page.context["waiting"]], [("S-002", True), ("S-001", False)]
+            [(sheet.code, ticked) for sheet, ticked in page.context["waiting"]],
+            [("S-002", True), ("S-001", False)],
         )
         self.assertEqual(page.context["form"]["developer"].value(), coffee.pk)
         asked = self.client.get("/develop/?sheet=S-001")

@@ -44,22 +44,29 @@ class Together(TransactionTestCase):
 class TwoDevices(Together):
     def test_one_camera_is_opened_once_and_closed_once(self):
         camera, paper, _, holder = kit()
-        done = planned(camera, paper).done
+        done = planned(camera, paper).calculation
         loadings = [flows.load(paper, holder, side) for side in "AB"]
-        first, second = self.at_once(*(lambda at=at: flows.open_hole(at, camera, done) for at in loadings))
+        first, second = self.at_once(
+            *(lambda at=at: flows.open_hole(at, camera, done) for at in loadings)
+        )
         self.assertEqual((first, Opening.objects.count()), ("done", 1))
         self.assertIn("already open", second)
         exposure = Exposure.objects.get()
-        first, second = self.at_once(lambda: flows.close_hole(exposure), lambda: flows.close_hole(exposure))
+        first, second = self.at_once(
+            lambda: flows.close_hole(exposure), lambda: flows.close_hole(exposure)
+        )
         self.assertEqual(first, "done")
         self.assertIn("is shut", second)
 
     def test_one_side_is_loaded_once_and_codes_do_not_clash(self):
         _, paper, _, holder = kit()
         other = Holder.objects.create(name="2", size=holder.size)
-        self.assertIn("already holds", self.at_once(*[lambda: flows.load(paper, holder, "A")] * 2)[1])
+        self.assertIn(
+            "already holds", self.at_once(*[lambda: flows.load(paper, holder, "A")] * 2)[1]
+        )
         self.assertEqual(
-            self.at_once(*(lambda at=at: flows.load(paper, at, "B") for at in (holder, other))), ["done"] * 2
+            self.at_once(*(lambda at=at: flows.load(paper, at, "B") for at in (holder, other))),
+            ["done"] * 2,
         )
 
     def test_a_refused_opening_leaves_nothing_behind(self):

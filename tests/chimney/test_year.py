@@ -9,7 +9,6 @@ from django.test import TestCase
 from django.test.utils import CaptureQueriesContext
 
 from chimney.field.models import Shot
-from chimney.hearth import demo
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.lessons.models import Lesson
 from chimney.logbook import flows
@@ -17,6 +16,7 @@ from chimney.logbook.models import Opening, Sheet
 from chimney.parts import clock
 from chimney.results import flows as results
 from chimney.results.models import Verdict
+from demo import year as demo
 
 PAGES = (
     "/",
@@ -60,13 +60,30 @@ class Year(TestCase):
         self.assertGreaterEqual(Sheet.objects.count(), 40)
         stages = set(Sheet.objects.order_by().values_list("stage", flat=True).distinct())
         self.assertEqual(
-            stages, {"loaded", "exposing", "exposed", "developed", "read", "spoiled", "lost", "out", "home", "scanned"}
+            stages,
+            {
+                "loaded",
+                "exposing",
+                "exposed",
+                "developed",
+                "read",
+                "spoiled",
+                "lost",
+                "out",
+                "home",
+                "scanned",
+            },
         )
         self.assertEqual(
-            (Opening.objects.filter(closed_at=None).count(), Shot.objects.filter(done=False, outing=None).count()),
+            (
+                Opening.objects.filter(closed_at=None).count(),
+                Shot.objects.filter(done=False, outing=None).count(),
+            ),
             (2, 2),
         )
-        faults = {fault for faults in Verdict.objects.values_list("faults", flat=True) for fault in faults}
+        faults = {
+            fault for faults in Verdict.objects.values_list("faults", flat=True) for fault in faults
+        }
         self.assertLessEqual({"leak", "double", "stain"}, faults)
         with self.assertRaises(CommandError):
             call_command("demo")
@@ -80,15 +97,20 @@ class Year(TestCase):
     def test_no_list_queries_in_a_loop(self):
         before = self.asked()
         chance, wedge = random.Random(1), Camera.objects.get(name="Wedge")
-        paper, developer = Paper.objects.get(name="grade-2 RC"), Developer.objects.get(name="paper developer")
+        paper, developer = (
+            Paper.objects.get(name="grade-2 RC"),
+            Developer.objects.get(name="paper developer"),
+        )
         for number in range(5):
             wedge.pk, wedge.name = None, f"Box {number}"
             wedge.save(force_insert=True)
             holder = Holder.objects.create(name=f"more {number}", size=wedge.size)
             flows.load(paper, holder, "B")
-            Shot.objects.create(subject="hedge", camera=wedge, paper=paper, typed={}, kept_at=clock.now())
+            Shot.objects.create(subject="hedge", camera=wedge, paper=paper, kept_at=clock.now())
             for stage in range(3):
-                sheet = demo._expose(chance, paper, developer, clock.now() - timedelta(hours=1), wedge).sheet
+                sheet = demo._expose(
+                    chance, paper, developer, clock.now() - timedelta(hours=1), wedge
+                ).sheet
                 if stage:
                     demo._develop(chance, sheet, developer, clock.now())
                 if stage == 2:

@@ -1,20 +1,27 @@
-"""Backs against rays traced step by step in three dimensions, written here without a formula of the package."""
+"""Backs against rays traced step by step in three dimensions, written here without a formula of the
+package.
+"""
 
 from unittest import TestCase
 
 import numpy as np
 from scipy.spatial.transform import Rotation
 
-from pinhole import can, optics
+from pinhole import optics
 from pinhole.projection import ArcBack, CanBack, FlatBack, Pointing, RoundBack
+from pinhole.solargraph import can
 
 HUNDREDTH_MM = 0.01
 BACKS = (FlatBack(125, 119, 94), CanBack(66, 178, 120, 10), ArcBack(80, 200, 90))
 
 
 def turned(pointing):
-    """Camera axes as scipy turns them: level and north first, then heading, then tilt and roll about its own axes."""
-    level = Rotation.from_matrix(np.array([[1.0, 0, 0], [0, 1, 0], [0, 0, 1]]))  # r east, f north, u up
+    """Camera axes as scipy turns them: level and north first, then heading, then tilt and roll
+    about its own axes.
+    """
+    level = Rotation.from_matrix(
+        np.array([[1.0, 0, 0], [0, 1, 0], [0, 0, 1]])
+    )  # r east, f north, u up
     heading = Rotation.from_rotvec([0, 0, -np.radians(pointing.azimuth_deg)])
     tilt = Rotation.from_rotvec([np.radians(pointing.tilt_deg), 0, 0])
     roll = Rotation.from_rotvec([0, np.radians(pointing.roll_deg), 0])
@@ -22,7 +29,9 @@ def turned(pointing):
 
 
 def traced(back, pointing, azimuth, altitude):
-    """(x, y, ray, incidence): follow the ray from the hole in small steps until it is through the paper's surface."""
+    """(x, y, ray, incidence): follow the ray from the hole in small steps until it is through the
+    paper's surface.
+    """
     level = np.cos(altitude)
     sky = np.array([level * np.sin(azimuth), level * np.cos(azimuth), np.sin(altitude)])
     inward = -turned(pointing).T @ sky  # in the camera's own (r, f, u)
@@ -60,7 +69,9 @@ class RayTracing(TestCase):
         met = 0
         for back in BACKS:
             for _ in range(150):
-                pointing = Pointing(chance.uniform(0, 360), chance.uniform(-40, 40), chance.uniform(-180, 180))
+                pointing = Pointing(
+                    chance.uniform(0, 360), chance.uniform(-40, 40), chance.uniform(-180, 180)
+                )
                 azimuth, altitude = chance.uniform(0, 360), chance.uniform(-80, 80)
                 found = back.land(pointing, azimuth, altitude)
                 expected = traced(back, pointing, np.radians(azimuth), np.radians(altitude))
@@ -71,7 +82,9 @@ class RayTracing(TestCase):
                     continue
                 met += 1
                 got = (found.x_mm, found.y_mm, found.ray_mm, found.incidence_deg)
-                np.testing.assert_allclose(got, expected, atol=HUNDREDTH_MM, err_msg=f"{back} {pointing}")
+                np.testing.assert_allclose(
+                    got, expected, atol=HUNDREDTH_MM, err_msg=f"{back} {pointing}"
+                )
         self.assertGreater(met, 150)
 
     def test_signs_edges_and_light(self):
@@ -82,16 +95,21 @@ class RayTracing(TestCase):
         # Closed forms: cos^4 for a flat back; x = D alpha, and 178 mm in 66 mm sees 154.5 degrees.
         self.assertAlmostEqual(BACKS[0].land(north, 30, 0).illuminance, np.cos(np.radians(30)) ** 4)
         self.assertAlmostEqual(CanBack(66, 178, 120).land(north, 30, 0).x_mm, 66 * np.radians(30))
-        self.assertEqual(CanBack(66, 178, 120).land(north, [77.2, 77.3], 0).on_paper.tolist(), [True, False])
+        self.assertEqual(
+            CanBack(66, 178, 120).land(north, [77.2, 77.3], 0).on_paper.tolist(), [True, False]
+        )
         self.assertTrue(FlatBack(100, 200, 50).land(north, 45, 0).on_paper)
-        # A tilted camera is a rotation: a sun at the tilt's height, straight ahead, lands in the middle.
+        # A tilted camera is a rotation: a sun at the tilt's height, straight ahead, lands in the
+        # middle.
         self.assertAlmostEqual(BACKS[0].land(Pointing(180, 14), 180, 14).y_mm, 0)
-        # Rolled clockwise by a quarter turn, what was to the right is now up in the camera: below the middle.
+        # Rolled clockwise by a quarter turn, what was to the right is now up in the camera: below
+        # the middle.
         rolled = BACKS[0].land(Pointing(0, 0, 90), 10, 0)
         self.assertTrue(abs(rolled.x_mm) < 1e-9 and rolled.y_mm < 0)
 
     def test_a_round_sheet_ends_at_its_rim(self):
-        # Closed form: the rim of a 100 mm disc 50 mm behind the hole is seen at 45 degrees, whichever way.
+        # Closed form: the rim of a 100 mm disc 50 mm behind the hole is seen at 45 degrees,
+        # whichever way.
         disc = RoundBack(50, 100, 100)
         for right, up in ((45, 0), (0, 45), (0, -45)):
             self.assertTrue(disc.land(Pointing(0), right, up).on_paper)
@@ -106,17 +124,26 @@ class RayTracing(TestCase):
         for back in BACKS:
             right, up = back.outline(7)
             landed = back.land(Pointing(0), right, up)
-            half = np.abs(landed.x_mm) / landed.x_mm.max(), np.abs(landed.y_mm) / np.abs(landed.y_mm).max()
+            half = (
+                np.abs(landed.x_mm) / landed.x_mm.max(),
+                np.abs(landed.y_mm) / np.abs(landed.y_mm).max(),
+            )
             np.testing.assert_allclose(np.maximum(*half), 1, atol=1e-9)
 
     def test_fields_and_fall_off(self):
-        # Closed forms: 2 atan(w / 2F); L / D; the corner of a flat back by cos^4; a can evens out its wall.
-        for back, across in ((BACKS[0], optics.field_deg(125, 119)), (BACKS[1], np.degrees(178 / 66))):
+        # Closed forms: 2 atan(w / 2F); L / D; the corner of a flat back by cos^4; a can evens out
+        # its wall.
+        for back, across in (
+            (BACKS[0], optics.field_deg(125, 119)),
+            (BACKS[1], np.degrees(178 / 66)),
+        ):
             self.assertAlmostEqual(back.field_deg()[0], across)
         self.assertAlmostEqual(BACKS[1].field_deg()[1], np.degrees(np.arctan(50 / 66)))
         corner = BACKS[0].fall_off_stops(59.5, 47)
         self.assertAlmostEqual(corner, optics.fall_off_stops(125, np.hypot(59.5, 47)))
-        np.testing.assert_allclose(CanBack(66, 178, 120).fall_off_stops([0, 40, 89], 0), 0, atol=1e-12)
+        np.testing.assert_allclose(
+            CanBack(66, 178, 120).fall_off_stops([0, 40, 89], 0), 0, atol=1e-12
+        )
         self.assertAlmostEqual(BACKS[2].fall_off_stops(80 * np.pi / 4, 0), 0.5)
 
     def test_shapes_nan_and_limits(self):
@@ -134,21 +161,29 @@ class RayTracing(TestCase):
                 make()
 
     def test_walls_dots_blur_and_cans(self):
-        # 0.3 mm in 0.1 mm: 143 degrees (common practice; 2 atan 3). A 6 mm opening 3 mm deep: 90 degrees.
+        # 0.3 mm in 0.1 mm: 143 degrees (common practice; 2 atan 3). A 6 mm opening 3 mm deep: 90
+        # degrees.
         self.assertAlmostEqual(optics.wall_field_deg(0.3, 0.1), 143.13, places=2)
         self.assertAlmostEqual(optics.opening_field_deg(6, 3), 90)
         # The line through opposite dots is the edge of the field, whatever the body's length.
         for body, room in ((125, 80), (60, 80), (300, 80)):
             back, aside = optics.sighting_dots_mm(125, 119, body, room)
-            self.assertAlmostEqual(2 * np.degrees(np.arctan2(aside, back)), optics.field_deg(125, 119))
+            self.assertAlmostEqual(
+                2 * np.degrees(np.arctan2(aside, back)), optics.field_deg(125, 119)
+            )
             self.assertTrue(back <= body and aside <= room)
         # The blur is least between Petzval's and Rayleigh's holes.
         holes = np.linspace(0.2, 0.8, 601)
         best = holes[np.argmin(optics.blur_mm(125, holes))]
-        self.assertTrue(optics.best_diameter_mm(125, constant=2**0.5) < best < optics.best_diameter_mm(125))
-        # A 5x7 in sheet in a tall drinks can leaves the hole free (common practice): 66 mm, 150 mm high.
+        self.assertTrue(
+            optics.best_diameter_mm(125, constant=2**0.5) < best < optics.best_diameter_mm(125)
+        )
+        # A 5x7 in sheet in a tall drinks can leaves the hole free (common practice): 66 mm, 150 mm
+        # high.
         lying, upright = can.fits(66, 150, (127, 177.8))
-        self.assertEqual((lying.length_mm, lying.trim_length_mm, lying.trim_height_mm), (177.8, 0, 0))
+        self.assertEqual(
+            (lying.length_mm, lying.trim_length_mm, lying.trim_height_mm), (177.8, 0, 0)
+        )
         self.assertAlmostEqual(lying.across_deg, 154.35, places=2)
         self.assertGreater(lying.gap_mm, 2 * can.CLEAR_MM)
         self.assertAlmostEqual(upright.trim_height_mm, 27.8)

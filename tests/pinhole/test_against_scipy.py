@@ -9,7 +9,13 @@ from pinhole.lessons import estimate_ei
 
 
 class LearnedEi(TestCase):
-    CASES = ((6, []), (6, [0.5]), (3, [-1, -0.5, 0]), (100, [2, 1.5, 2.5, 2, 0]), (0.8, [-0.25] * 12))
+    CASES = (
+        (6, []),
+        (6, [0.5]),
+        (3, [-1, -0.5, 0]),
+        (100, [2, 1.5, 2.5, 2, 0]),
+        (0.8, [-0.25] * 12),
+    )
 
     def test_posterior_is_that_of_numerical_integration(self):
         for box, stops in self.CASES:

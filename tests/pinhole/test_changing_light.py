@@ -1,4 +1,6 @@
-"""Light that changes: its integral against scipy, the sky against the published model, and days laid along it."""
+"""Light that changes: its integral against scipy, the sky against the published model, and days
+laid along it.
+"""
 
 import math
 from unittest import TestCase
@@ -8,8 +10,10 @@ from hypothesis import given
 from hypothesis import strategies as some
 from scipy import integrate, optimize
 
-from pinhole import brackets, clock, dusk, exposure, light, outing, reciprocity, shake
-from pinhole.progress import progress
+from pinhole import clock, exposure, light, outing, reciprocity, shake
+from pinhole.exposure import brackets, changing
+from pinhole.light import dusk
+from pinhole.light.progress import progress
 from pinhole.projection import CanBack, FlatBack
 
 PERMILLE = 1e-3
@@ -21,9 +25,12 @@ SCHOOLS = (
 TIMES, EVS = np.array([0, 600, 1800, 3600.0]), np.array([12.0, 11, 9, 8])
 
 
-def sum_of(seconds=4.0, school=None):
+def calculation_of(seconds=4.0, school=None):
     reading = exposure.Reading("seconds", "", seconds, 128, 6)
-    return exposure.work_out(reading, f_number=300, ei=6, school=school or reciprocity.NoCorrection())
+    return exposure.calculate(
+        reading,
+        exposure.Specification(f_number=300, ei=6, school=school or reciprocity.NoCorrection()),
+    )
 
 
 class Integral(TestCase):
@@ -32,7 +39,9 @@ class Integral(TestCase):
             for f_number, iso in ((120, 6), (300, 6), (300, 100)):
 
                 def rate(t, f_number=f_number, iso=iso, school=school):
-                    return 1 / school.adjusted_s(light.metered_s(np.interp(t, TIMES, EVS), f_number, iso))
+                    return 1 / school.adjusted_s(
+                        light.metered_s(np.interp(t, TIMES, EVS), f_number, iso)
+                    )
 
                 def lacks(end, rate=rate):
                     knots = [t for t in TIMES if 0 < t < end]
@@ -40,14 +49,36 @@ class Integral(TestCase):
 
                 found = light.closing(TIMES, EVS, f_number, iso, school)
                 expected = optimize.brentq(lacks, 1e-3, 1e7)
-                self.assertLess(abs(found.seconds / expected - 1), PERMILLE, (school, f_number, iso))
+                self.assertLess(
+                    abs(found.seconds / expected - 1), PERMILLE, (school, f_number, iso)
+                )
                 self.assertEqual(found.beyond_last, expected > TIMES[-1])
 
     def test_light_that_stands_still_asks_for_the_metered_time(self):
         self.assertAlmostEqual(light.closing_time_s([5], [12], 300, 6), light.metered_s(12, 300, 6))
-        self.assertAlmostEqual(light.closing_time_s([5, 9], [12, 12], 300, 6), light.metered_s(12, 300, 6))
+        self.assertAlmostEqual(
+            light.closing_time_s([5, 9], [12, 12], 300, 6), light.metered_s(12, 300, 6)
+        )
         metered = light.metered_s(15, 300, 6)
-        self.assertAlmostEqual(light.closing([5], [15], 300, 6, SCHOOLS[1]).seconds, SCHOOLS[1].adjusted_s(metered))
+        self.assertAlmostEqual(
+            light.closing([5], [15], 300, 6, SCHOOLS[1]).seconds, SCHOOLS[1].adjusted_s(metered)
+        )
+
+    def test_a_forecast_goes_on_from_the_last_reading(self):
+        """By hand: a forecast of 4 s, then 8 s at 100 s, then 16 s; read again as 3 s at 50 s."""
+        forecast = [(0, 4.0), (100, 8.0), (200, 16.0)]
+        known = changing.known_light(1000.0, 4.0, [(1050.0, 3.0)], forecast)
+        # At 50 s the forecast said 4 x sqrt(2) s, so what is to come is 3 / (4 x sqrt(2)) of it.
+        scale = 3 / (4 * math.sqrt(2))
+        self.assertEqual(known[0], (1000.0, 1050.0, 1100.0, 1200.0))
+        np.testing.assert_allclose(known[1], (4, 3, 8 * scale, 16 * scale))
+        self.assertEqual(changing.known_light(5.0, 4.0, [(4.0, 9.0)], []), ((5.0,), (4.0,)))
+
+    def test_a_sheet_fills_in_the_time_that_was_planned(self):
+        told = calculation_of(7.0, SCHOOLS[1])
+        for planned_s in (told.exact_s, told.seconds, 2 * told.exact_s):
+            course = changing.filling_course(told, planned_s, [0.0], [told.metered_s])
+            self.assertAlmostEqual(course.reach_s(0.0, 1.0), planned_s)
 
     def test_shares_add_up_and_reach_is_their_inverse(self):
         course = light.course(TIMES, light.metered_s(EVS, 300, 6), SCHOOLS[1])
@@ -58,7 +89,8 @@ class Integral(TestCase):
         self.assertAlmostEqual(course.scaled(2).share(100, 2500), 2 * whole)
 
     def test_progress_part_by_part(self):
-        # By hand, in light that stands still and asks for 100 s: covered for 50 s, read again at 20.
+        # By hand, in light that stands still and asks for 100 s: covered for 50 s, read again at
+        # 20.
         still = light.course([0], [100.0], SCHOOLS[0])
         found = progress(still, [(0, 30), (80, 100)], [20], 100)
         self.assertEqual([round(part.seconds) for part in found.parts], [20, 10, 20])
@@ -83,7 +115,11 @@ class Dusk(TestCase):
     def test_what_is_full_before_dark_and_until_when_it_makes_sense_to_open(self):
         # By hand: 100 s of light that stands still, and one stop less from 300 on; dark at 400.
         light_of = light.course([0, 300, 300.001, 400], [100, 100, 200, 200], SCHOOLS[0])
-        for opens, full, closes, share in ((0, True, 100, 1), (220, True, 340, 1), (310, False, 400, 0.45)):
+        for opens, full, closes, share in (
+            (0, True, 100, 1),
+            (220, True, 340, 1),
+            (310, False, 400, 0.45),
+        ):
             found = dusk.prospect(light_of, opens, 400)
             self.assertEqual(found.full, full)
             self.assertAlmostEqual(found.closes_s, closes, places=2)
@@ -105,12 +141,18 @@ class Dusk(TestCase):
         self.assertGreaterEqual(found.seconds, 0)
         self.assertTrue(found.beyond_last or found.seconds <= 600)
         reading = exposure.Reading("seconds", "", 1e300, 1.0, 1e6)
-        self.assertEqual(exposure.work_out(reading, f_number=1e6, ei=1e-6, school=school).seconds, math.inf)
+        self.assertEqual(
+            exposure.calculate(
+                reading, exposure.Specification(f_number=1e6, ei=1e-6, school=school)
+            ).seconds,
+            math.inf,
+        )
 
 
 class Sky(TestCase):
     def test_the_published_model(self):
-        # USNO Circular 171: 1.1 to 1.3e5 lux overhead, about 7e2 at the horizon, and no jump where its cubics meet.
+        # USNO Circular 171: 1.1 to 1.3e5 lux overhead, about 7e2 at the horizon, and no jump where
+        # its cubics meet.
         self.assertTrue(1.1e5 < light.clear_lux(90) < 1.3e5)
         self.assertAlmostEqual(light.clear_lux(0) / 7e2, 1, delta=0.1)
         for joint in (20, 5, -0.8, -5, -12):
@@ -127,21 +169,25 @@ class Sky(TestCase):
 
 class Brackets(TestCase):
     def test_a_doubling_of_the_clock_is_not_a_stop_of_effect(self):
-        done = sum_of(school=SCHOOLS[1])
-        # Closed form: through t^1.2 a stop on the clock is 1 / 1.2 of effect, and a stop of effect 1.2 on the clock.
+        done = calculation_of(school=SCHOOLS[1])
+        # Closed form: through t^1.2 a stop on the clock is 1 / 1.2 of effect, and a stop of effect
+        # 1.2 on the clock.
         for shot, stop in zip(brackets.by_clock(done, (-1, 1)), (-1, 1), strict=True):
             self.assertAlmostEqual(shot.effect_stops, stop / 1.2, delta=0.1)
         (more,) = brackets.by_effect(done, [1])
         self.assertAlmostEqual(more.clock_stops, 1.2, delta=0.1)
-        self.assertEqual(more.seconds, 60 * round(more.seconds / 60) if more.seconds > 1200 else more.seconds)
+        self.assertEqual(
+            more.seconds, 60 * round(more.seconds / 60) if more.seconds > 1200 else more.seconds
+        )
         bare, corrected = brackets.by_school(done, SCHOOLS[:2])
         self.assertTrue(bare.seconds < corrected.seconds and bare.effect_stops < -0.3)
 
     def test_a_strip_counts_each_band_in_its_place(self):
-        done, back = sum_of(), FlatBack(125, 119, 94)
+        done, back = calculation_of(), FlatBack(125, 119, 94)
         bands = brackets.test_strip(done, back, bands=5, step_stops=0.5)
         for band, stop in zip(bands, (-1, -0.5, 0, 0.5, 1), strict=True):
-            # Countable times move a band by less than a tenth of a stop; fall-off is cos^4 (textbook optics).
+            # Countable times move a band by less than a tenth of a stop; fall-off is cos^4
+            # (textbook optics).
             self.assertAlmostEqual(band.effect_stops, stop, delta=0.1)
             less = -4 * math.log2(math.cos(math.atan(band.middle_mm / 125)))
             self.assertAlmostEqual(band.corrected_stops, band.effect_stops - less)
@@ -156,29 +202,35 @@ class Brackets(TestCase):
                 brackets.test_strip(done, back, **more)
 
     def test_a_scene_against_a_paper(self):
-        # By hand: EV 8 to 15 are 7 stops, 2 more than 5; holding an end moves the middle by half of what is lost.
+        # By hand: EV 8 to 15 are 7 stops, 2 more than 5; holding an end moves the middle by half of
+        # what is lost.
         for hold, rate in (("middle", 0), ("highlights", -1), ("shadows", 1)):
             found = brackets.scene([8, 15, 12], 5, hold)
-            self.assertEqual((found.range_stops, found.fits, found.lost_stops, found.rate_stops), (7, False, 2, rate))
+            self.assertEqual(
+                (found.range_stops, found.fits, found.lost_stops, found.rate_stops),
+                (7, False, 2, rate),
+            )
         self.assertTrue(brackets.scene([10, 12], 5, "highlights").fits)
         with self.assertRaises(ValueError):
             brackets.scene([1], 5, "sky")
 
 
 class Outing(TestCase):
-    def sheet(self, ei=6.0, **more):
-        return outing.Sheet(300, ei, SCHOOLS[0], **more)
+    def sheet(self, ei=6.0, stops=0.0, **more):
+        asked = exposure.Specification(300, ei, SCHOOLS[0], compensation_stops=stops)
+        return outing.SheetWanted(asked, **more)
 
     def test_shots_follow_one_another_and_pairs_run_side_by_side(self):
         times, evs = [0.0, 36_000.0], np.array([12.0, 12.0])
         length = light.metered_s(12, 300, 6)
         wants = (
-            outing.Want(100, 60, ((self.sheet(),),)),
-            outing.Want(120, 30, ((self.sheet(stops=1),), (self.sheet(ei=12.0),))),
-            outing.Want(0, 0, ((self.sheet(), self.sheet(stops_less=1)),)),
+            outing.ShotWanted(100, 60, ((self.sheet(),),)),
+            outing.ShotWanted(120, 30, ((self.sheet(stops=1),), (self.sheet(ei=12.0),))),
+            outing.ShotWanted(0, 0, ((self.sheet(), self.sheet(stops_less=1)),)),
         )
-        first, pair, two = outing.lay(wants, times, evs)
-        # By hand: two sheets first (T, change, 2 T), then what was wanted at 100, then the pair, its longer half 2 T.
+        first, pair, two = outing.schedule(wants, times, evs)
+        # By hand: two sheets first (T, change, 2 T), then what was wanted at 100, then the pair,
+        # its longer half 2 T.
         self.assertAlmostEqual(two.ends_s, 3 * length + outing.CHANGE_S)
         self.assertAlmostEqual(first.begins_s, two.ends_s)
         self.assertAlmostEqual(first.waits_s, two.ends_s - 100)
@@ -188,8 +240,13 @@ class Outing(TestCase):
 
     def test_evening_light_makes_a_shot_longer(self):
         times, evs = np.arange(0, 7200, 300.0), np.linspace(12, 4, 24)
-        noon, evening = outing.lay(
-            (outing.Want(0, 0, ((self.sheet(),),)), outing.Want(3600, 0, ((self.sheet(),),))), times, evs
+        noon, evening = outing.schedule(
+            (
+                outing.ShotWanted(0, 0, ((self.sheet(),),)),
+                outing.ShotWanted(3600, 0, ((self.sheet(),),)),
+            ),
+            times,
+            evs,
         )
         self.assertGreater(evening.ends_s - evening.opens_s, 4 * (noon.ends_s - noon.opens_s))
         self.assertTrue(evening.beyond)
@@ -197,7 +254,12 @@ class Outing(TestCase):
     def test_what_shakes_and_what_stirs(self):
         still, *_, gusts = shake.WINDS
         self.assertEqual(
-            (shake.risk(still, 600).camera, shake.risk(gusts, 600).camera, shake.risk(still, 4).camera), (0, 2, 2)
+            (
+                shake.risk(still, 600).camera,
+                shake.risk(gusts, 600).camera,
+                shake.risk(still, 4).camera,
+            ),
+            (0, 2, 2),
         )
         self.assertEqual(shake.risk(still, 4, hand=True).camera, 0)
         self.assertAlmostEqual(shake.risk(still, 600).vanish_s, 60)

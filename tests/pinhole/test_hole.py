@@ -1,4 +1,6 @@
-"""Holes of known size, drawn with exact coverage of each pixel, spoilt as scans are, and measured."""
+"""Holes of known size, drawn with exact coverage of each pixel, spoilt as scans are, and
+measured.
+"""
 
 from contextlib import suppress
 from unittest import TestCase
@@ -6,7 +8,7 @@ from unittest import TestCase
 import cv2
 import numpy as np
 
-from pinhole import hole, outline
+from pinhole.imaging import hole, outline
 
 TWO_PERCENT = 0.02
 INCH_MM = 25.4
@@ -20,7 +22,9 @@ def plate(width_mm, height_mm, dpi, *, size=None, plate_grey=40, hole_grey=210, 
     fine = (np.arange(size * 8) + 0.5) / 8
     x, y = np.meshgrid(fine - x0, fine - y0)
     c, s = np.cos(turn), np.sin(turn)
-    inside = ((c * x + s * y) / (width_mm * px / 2)) ** 2 + ((c * y - s * x) / (height_mm * px / 2)) ** 2 <= 1
+    inside = ((c * x + s * y) / (width_mm * px / 2)) ** 2 + (
+        (c * y - s * x) / (height_mm * px / 2)
+    ) ** 2 <= 1
     cover = inside.reshape(size, 8, size, 8).mean(axis=(1, 3))
     return plate_grey + cover * (hole_grey - plate_grey)
 
@@ -41,7 +45,9 @@ def spoilt(picture, how, seed=5):
             picture[y : y + 2, x : x + 2] = chance.integers(0, 255)
     grey = np.clip(picture, 0, 255).astype(np.uint8)
     if how == "jpeg":
-        grey = cv2.imdecode(cv2.imencode(".jpg", grey, [cv2.IMWRITE_JPEG_QUALITY, 60])[1], cv2.IMREAD_GRAYSCALE)
+        grey = cv2.imdecode(
+            cv2.imencode(".jpg", grey, [cv2.IMWRITE_JPEG_QUALITY, 60])[1], cv2.IMREAD_GRAYSCALE
+        )
     return grey
 
 
@@ -52,7 +58,9 @@ class Measured(TestCase):
                 for how in ("clean", "tilted light", "noise", "soft", "dust", "jpeg"):
                     for greys in ({}, {"plate_grey": 215, "hole_grey": 30}):
                         with self.subTest(dpi=dpi, mm=mm, how=how, **greys):
-                            found = hole.measure(spoilt(plate(mm, mm, dpi, **greys), how), INCH_MM / dpi)
+                            found = hole.measure(
+                                spoilt(plate(mm, mm, dpi, **greys), how), INCH_MM / dpi
+                            )
                             self.assertLess(abs(found.mean_mm / mm - 1), TWO_PERCENT)
                             self.assertLess(abs(found.area_mm / mm - 1), TWO_PERCENT)
                             self.assertLess(abs(found.area_mm - mm), 4 * found.sd_mm)
@@ -73,7 +81,8 @@ class Measured(TestCase):
         self.assertTrue(hole.measure(spoilt(picture, "clean"), INCH_MM / 2400).burr)
 
     def test_points_laid_by_hand_make_the_ellipse_through_them(self):
-        # Closed form: an ellipse of 60 by 50 px at 0.01 mm a pixel; widths average to the mean of its support.
+        # Closed form: an ellipse of 60 by 50 px at 0.01 mm a pixel; widths average to the mean of
+        # its support.
         turn = np.radians(np.arange(0, 360, 36))
         points = np.stack([100 + 30 * np.cos(turn), 90 + 25 * np.sin(turn)], axis=1)
         found = outline.from_points(points, 0.01)
@@ -86,7 +95,8 @@ class Measured(TestCase):
     def test_a_wrong_picture_is_told_and_never_measured(self):
         chance = np.random.default_rng(1)
         two = np.maximum(
-            plate(0.4, 0.4, 2400, at=(120, 200), size=400), plate(0.35, 0.35, 2400, at=(290, 200), size=400)
+            plate(0.4, 0.4, 2400, at=(120, 200), size=400),
+            plate(0.35, 0.35, 2400, at=(290, 200), size=400),
         )
         slit = plate(0.2, 0.9, 2400)
         for what, picture, words in (
@@ -99,7 +109,11 @@ class Measured(TestCase):
             ("tiny", plate(0.06, 0.06, 2400), "pixels across|No hole"),
             ("faint", plate(0.5, 0.5, 2400, plate_grey=100, hole_grey=112), "stands out"),
             ("small", np.zeros((5, 5)), "too small"),
-            ("soft", cv2.GaussianBlur(plate(0.3, 0.3, 2400), (0, 0), 7), "too soft|hardly|not one even|No hole"),
+            (
+                "soft",
+                cv2.GaussianBlur(plate(0.3, 0.3, 2400), (0, 0), 7),
+                "too soft|hardly|not one even|No hole",
+            ),
         ):
             with self.subTest(what), self.assertRaisesRegex(hole.UnusableError, words):
                 hole.measure(np.asarray(picture).astype(np.uint8), INCH_MM / 2400)
@@ -115,7 +129,8 @@ class Measured(TestCase):
             cloud = (cloud - cloud.min()) / np.ptp(cloud) * 255
             with suppress(hole.UnusableError):
                 taken += bool(hole.measure(cloud.astype(np.uint8), 0.01))
-        # A threshold finds a disc in a few of any hundred clouds; the person sees the outline before keeping it.
+        # A threshold finds a disc in a few of any hundred clouds; the person sees the outline
+        # before keeping it.
         self.assertLessEqual(taken, 6)
 
     def test_a_big_picture_holds_the_same_hole(self):

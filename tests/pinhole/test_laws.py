@@ -14,10 +14,17 @@ SCHOOLS = some.one_of(
     some.builds(reciprocity.PowerLaw, some.floats(1, 3), some.floats(0.01, 1000)),
     # Steps in log-log no steeper than a person may type.
     some.lists(
-        some.tuples(some.floats(0.05, 2), some.floats(0.01, reciprocity.table.STEEPEST)), min_size=1, max_size=6
+        some.tuples(some.floats(0.05, 2), some.floats(0.01, reciprocity.table.STEEPEST)),
+        min_size=1,
+        max_size=6,
     ).map(
         lambda steps: reciprocity.Table(
-            tuple(zip(*np.exp(np.cumsum([(x, x * slope) for x, slope in steps], axis=0)).T, strict=True))
+            tuple(
+                zip(
+                    *np.exp(np.cumsum([(x, x * slope) for x, slope in steps], axis=0)).T,
+                    strict=True,
+                )
+            )
         )
     ),
 )
@@ -63,7 +70,9 @@ class Laws(TestCase):
             (reciprocity.PowerLaw(1.2).adjusted_s, 5.0, 0, "metered_s must be above 0"),
             (reciprocity.Table(((1, 2), (4, 20))).metered_s, 5.0, -2, "adjusted_s must be above 0"),
             (
-                lambda x: exposure.equivalent_s(x, from_f_number=1, to_f_number=2, from_iso=1, to_iso=1),
+                lambda x: exposure.equivalent_s(
+                    x, from_f_number=1, to_f_number=2, from_iso=1, to_iso=1
+                ),
                 5.0,
                 0,
                 "above 0",
@@ -93,11 +102,17 @@ class Laws(TestCase):
     def test_a_clock_adds_up_what_the_hole_was_free_for(self):
         log = [(0, "opened"), (10, "covered"), (11, "covered"), (25, "uncovered"), (40, "closed")]
         for until, total in ((5, 5), (20, 10), (30, 15), (99, 25)):
-            self.assertEqual(clock.open_s([moment for moment in log if moment[0] <= until], until), total)
+            self.assertEqual(
+                clock.open_s([moment for moment in log if moment[0] <= until], until), total
+            )
         with self.assertRaisesRegex(ValueError, "ajar is not one of"):
             clock.open_s([(0, "ajar")], 9)
 
-    @given(some.lists(some.tuples(some.integers(0, 40), some.sampled_from(sorted(clock.RANK))), max_size=9))
+    @given(
+        some.lists(
+            some.tuples(some.integers(0, 40), some.sampled_from(sorted(clock.RANK))), max_size=9
+        )
+    )
     def test_any_log_in_any_order_adds_up(self, log):
         # Counted second by second, by the definition: open and not covered in the middle of it.
         told, now = clock.tally(log, 40), 40

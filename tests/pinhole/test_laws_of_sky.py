@@ -8,22 +8,38 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as some
 
-from pinhole import brackets, exposure, light, outing, pointing, reciprocity, shake, solargraph, sun
+from pinhole import exposure, light, outing, reciprocity, shake, solargraph, sun
+from pinhole.exposure import brackets
 from pinhole.projection import ArcBack, CanBack, FlatBack, Pointing, RoundBack
-from pinhole.skyline import Skyline
+from pinhole.solargraph import pointing
+from pinhole.solargraph.skyline import Skyline
 
 LATITUDES, LONGITUDES = some.floats(-89.5, 89.5), some.floats(-180, 180)
-MOMENTS = some.integers(0, 100 * 365 * 86_400).map(lambda s: np.datetime64("1950-01-01", "s") + np.timedelta64(s, "s"))
+MOMENTS = some.integers(0, 100 * 365 * 86_400).map(
+    lambda s: np.datetime64("1950-01-01", "s") + np.timedelta64(s, "s")
+)
 POINTINGS = some.builds(Pointing, some.floats(0, 360), some.floats(-85, 85), some.floats(-180, 180))
 BACKS = some.sampled_from(
-    (FlatBack(125, 119, 94), RoundBack(80, 120, 120), CanBack(66, 178, 120, 10), ArcBack(80, 200, 90))
+    (
+        FlatBack(125, 119, 94),
+        RoundBack(80, 120, 120),
+        CanBack(66, 178, 120, 10),
+        ArcBack(80, 200, 90),
+    )
 )
 SCHOOLS = some.sampled_from(
-    (reciprocity.NoCorrection(), reciprocity.PowerLaw(1.16), reciprocity.Table(((1, 2), (4, 20), (20, 180))))
+    (
+        reciprocity.NoCorrection(),
+        reciprocity.PowerLaw(1.16),
+        reciprocity.Table(((1, 2), (4, 20), (20, 180))),
+    )
 )
 COURSES = some.lists(some.tuples(some.floats(1, 900), some.floats(2, 900)), min_size=1, max_size=6)
 POINTS = some.lists(
-    some.tuples(some.integers(0, 359), some.floats(0, 60)), min_size=1, max_size=8, unique_by=lambda p: p[0]
+    some.tuples(some.integers(0, 359), some.floats(0, 60)),
+    min_size=1,
+    max_size=8,
+    unique_by=lambda p: p[0],
 )
 
 
@@ -36,19 +52,24 @@ class Sky(TestCase):
     @given(MOMENTS, LATITUDES, LONGITUDES)
     def test_the_antipode_has_the_sun_below_as_far_as_here_above(self, utc, latitude, longitude):
         here = sun.position(utc, latitude, longitude)[1]
-        there = sun.position(utc, -latitude, longitude - 180 if longitude > 0 else longitude + 180)[1]
+        there = sun.position(utc, -latitude, longitude - 180 if longitude > 0 else longitude + 180)[
+            1
+        ]
         self.assertAlmostEqual(here, -there, delta=0.006)  # both lose their parallax
 
     @given(MOMENTS, LATITUDES)
     def test_180_east_is_180_west(self, utc, latitude):
-        np.testing.assert_allclose(sun.position(utc, latitude, 180), sun.position(utc, latitude, -180), atol=1e-6)
+        np.testing.assert_allclose(
+            sun.position(utc, latitude, 180), sun.position(utc, latitude, -180), atol=1e-6
+        )
 
     @given(some.floats(-90, 90))
     def test_air_lifts_and_never_turns_over(self, altitude):
         lift = sun.refraction_deg(altitude)
         self.assertTrue(0 <= lift < 0.75)
         self.assertGreater(
-            altitude + 0.01 + sun.refraction_deg(min(90, altitude + 0.01)), altitude + lift - 0.7 * (altitude < -0.9)
+            altitude + 0.01 + sun.refraction_deg(min(90, altitude + 0.01)),
+            altitude + lift - 0.7 * (altitude < -0.9),
         )
 
     @given(POINTINGS, some.floats(-179, 179), some.floats(-89, 89))
@@ -64,7 +85,11 @@ class Sky(TestCase):
         whole = back.land(aim, azimuth, altitude)
         level = np.cos(np.radians(altitude))
         sky = np.array(
-            [level * np.sin(np.radians(azimuth)), level * np.cos(np.radians(azimuth)), np.sin(np.radians(altitude))]
+            [
+                level * np.sin(np.radians(azimuth)),
+                level * np.cos(np.radians(azimuth)),
+                np.sin(np.radians(altitude)),
+            ]
         )
         x, y, on_paper = back.place(aim, sky)
         np.testing.assert_allclose((x, y), (whole.x_mm, whole.y_mm), atol=1e-9)
@@ -88,9 +113,14 @@ class Sky(TestCase):
     def test_a_survey_never_says_more_than_there_is(self, back, azimuth, tilt, place):
         latitude, longitude, offset = place
         seen = solargraph.track(
-            latitude, longitude, date(2026, 5, 1), date(2026, 5, 20), utc_offset_h=offset, step_min=20
+            latitude,
+            longitude,
+            date(2026, 5, 1),
+            date(2026, 5, 20),
+            utc_offset_h=offset,
+            step_min=20,
         )
-        look = solargraph.look(seen, back, Pointing(azimuth, tilt), [(0, 2), (180, 9)])
+        look = solargraph.trails(seen, back, Pointing(azimuth, tilt), [(0, 2), (180, 9)])
         found = solargraph.summed(look)
         self.assertTrue(0 <= found.days_on_paper <= found.days == 20)
         self.assertTrue(0 <= found.share_on_paper <= 1)
@@ -99,11 +129,15 @@ class Sky(TestCase):
         if found.days_on_paper:
             half = back.half_mm[1]
             self.assertTrue(-half - 1e-6 <= found.y_min_mm <= found.y_max_mm <= half + 1e-6)
-            self.assertTrue(date(2026, 5, 1) <= found.first_on_paper <= found.last_on_paper <= date(2026, 5, 20))
+            self.assertTrue(
+                date(2026, 5, 1) <= found.first_on_paper <= found.last_on_paper <= date(2026, 5, 20)
+            )
 
     @given(some.floats(20, 400), some.floats(-60, 60))
     def test_a_wedge_leans_as_far_back_as_it_was_asked(self, width, tilt):
-        self.assertAlmostEqual(np.degrees(np.arctan(pointing.wedge_mm(width, tilt) / width)), tilt, places=6)
+        self.assertAlmostEqual(
+            np.degrees(np.arctan(pointing.wedge_mm(width, tilt) / width)), tilt, places=6
+        )
 
 
 class Light(TestCase):
@@ -119,27 +153,36 @@ class Light(TestCase):
         found = course(steps, school)
         middle, end = start + first, start + first + second
         whole = found.share(start, end)
-        self.assertAlmostEqual(whole, found.share(start, middle) + found.share(middle, end), delta=1e-9 + 1e-7 * whole)
+        self.assertAlmostEqual(
+            whole, found.share(start, middle) + found.share(middle, end), delta=1e-9 + 1e-7 * whole
+        )
         self.assertGreaterEqual(whole, found.share(start, middle) - 1e-12)
 
     @given(some.floats(2, 400), SCHOOLS, some.floats(0.2, 2))
     def test_a_bracket_grows_and_its_clock_never_outruns_its_effect(self, seconds, school, apart):
         reading = exposure.Reading("seconds", "", seconds, 128, 6)
-        done = exposure.work_out(reading, f_number=200, ei=6, school=school)
+        done = exposure.calculate(
+            reading, exposure.Specification(f_number=200, ei=6, school=school)
+        )
         less, middle, more = brackets.by_effect(done, (-apart, 0, apart))
         self.assertTrue(less.seconds <= middle.seconds <= more.seconds)
-        # No school shortens, so a stop of effect takes at least a stop of clock; counting rounds by a tenth.
+        # No school shortens, so a stop of effect takes at least a stop of clock; counting rounds by
+        # a tenth.
         self.assertGreaterEqual(more.clock_stops - middle.clock_stops, apart - 0.35)
 
     @given(
         some.lists(
-            some.tuples(some.floats(0, 20_000), some.floats(0, 900), some.integers(1, 3)), min_size=1, max_size=7
+            some.tuples(some.floats(0, 20_000), some.floats(0, 900), some.integers(1, 3)),
+            min_size=1,
+            max_size=7,
         )
     )
     def test_nobody_is_at_two_places_at_once(self, wanted):
-        sheet = outing.Sheet(300, 6, reciprocity.NoCorrection())
-        wants = [outing.Want(start, set_up, ((sheet,) * count,)) for start, set_up, count in wanted]
-        laid = outing.lay(wants, [0.0, 30_000.0], np.array([13.0, 11.0]))
+        sheet = outing.SheetWanted(exposure.Specification(300, 6, reciprocity.NoCorrection()))
+        wants = [
+            outing.ShotWanted(start, set_up, ((sheet,) * count,)) for start, set_up, count in wanted
+        ]
+        laid = outing.schedule(wants, [0.0, 30_000.0], np.array([13.0, 11.0]))
         for want, one in zip(wants, laid, strict=True):
             self.assertGreaterEqual(one.begins_s, want.start_s)
             self.assertAlmostEqual(one.opens_s, one.begins_s + want.set_up_s)
@@ -149,7 +192,9 @@ class Light(TestCase):
 
     @given(some.lists(some.floats(-4, 17), min_size=1, max_size=6), some.floats(1, 12))
     def test_holding_an_end_moves_by_half_of_what_is_lost(self, evs, held):
-        middle, high, low = (brackets.scene(evs, held, hold) for hold in ("middle", "highlights", "shadows"))
+        middle, high, low = (
+            brackets.scene(evs, held, hold) for hold in ("middle", "highlights", "shadows")
+        )
         self.assertEqual(middle.rate_stops, 0)
         self.assertAlmostEqual(high.rate_stops, -low.rate_stops)
         self.assertAlmostEqual(2 * low.rate_stops, middle.lost_stops)

@@ -1,4 +1,6 @@
-"""What a can draws: trails against ray tracing and astropy, and the rules of a survey on cases done by hand."""
+"""What a can draws: trails against ray tracing and astropy, and the rules of a survey on cases done
+by hand.
+"""
 
 from datetime import date
 from unittest import TestCase
@@ -6,16 +8,19 @@ from unittest import TestCase
 import numpy as np
 from pygeomag import GeoMag
 
-from pinhole import climate, magnetic, pointing, preview, solargraph, sun
+from pinhole import magnetic, solargraph, sun
+from pinhole.imaging import preview
 from pinhole.projection import ArcBack, CanBack, FlatBack, Pointing
-from pinhole.skyline import Skyline, at, read_csv
+from pinhole.solargraph import climate, pointing
+from pinhole.solargraph.skyline import Skyline, at, read_csv
 from tests.chimney.test_house import ROOT
 from tests.pinhole.test_against_ray_tracing import traced
 from tests.pinhole.test_sun_against_astropy import astropy_position
 
 TENTH_MM = 0.1
 CAN = CanBack(66, 178, 120)
-# place, UTC offset without summer time, back, pointing: both hemispheres, the tropics, a pole, any tilt and roll.
+# place, UTC offset without summer time, back, pointing: both hemispheres, the tropics, a pole, any
+# tilt and roll.
 CASES = (
     (57.1, 19.6, 1, CAN, Pointing(180, 14)),
     (-43.95, 171.6, 12, CAN, Pointing(0, 10, 5)),
@@ -32,14 +37,21 @@ class Trails(TestCase):
         met = 0
         for latitude, longitude, offset, back, aim in CASES:
             seen = solargraph.track(
-                latitude, longitude, date(2026, 6, 10), date(2026, 6, 12), utc_offset_h=offset, step_min=30
+                latitude,
+                longitude,
+                date(2026, 6, 10),
+                date(2026, 6, 12),
+                utc_offset_h=offset,
+                step_min=30,
             )
-            look = solargraph.look(seen, back, aim)
+            look = solargraph.trails(seen, back, aim)
             for day, slot in zip(*np.nonzero(look.on_paper), strict=True):
                 utc = seen.days[day].astype("datetime64[s]") + np.timedelta64(
                     int(seen.minutes[slot]) * 60 - offset * 3600, "s"
                 )
-                azimuth, altitude = (float(part[0]) for part in astropy_position(utc, latitude, longitude))
+                azimuth, altitude = (
+                    float(part[0]) for part in astropy_position(utc, latitude, longitude)
+                )
                 altitude += sun.refraction_deg(altitude)
                 expected = traced(back, aim, np.radians(azimuth), np.radians(altitude))
                 if altitude < 10:
@@ -47,12 +59,17 @@ class Trails(TestCase):
                 met += 1
                 here = look.x_mm[day, slot], look.y_mm[day, slot]
                 # The sun's 0.02 degrees are up to 0.06 mm here.
-                np.testing.assert_allclose(here, expected[:2], atol=TENTH_MM, err_msg=f"{latitude} {back}")
+                np.testing.assert_allclose(
+                    here, expected[:2], atol=TENTH_MM, err_msg=f"{latitude} {back}"
+                )
         self.assertGreater(met, 100)
 
     def test_a_days_sun_is_that_of_the_places_own_day(self):
-        # In Auckland's zone the sun of 24 November rises on the 23rd in UTC: minutes count from the place's midnight.
-        seen = solargraph.track(-43.95, 171.6, date(2026, 11, 24), date(2026, 11, 24), utc_offset_h=12)
+        # In Auckland's zone the sun of 24 November rises on the 23rd in UTC: minutes count from the
+        # place's midnight.
+        seen = solargraph.track(
+            -43.95, 171.6, date(2026, 11, 24), date(2026, 11, 24), utc_offset_h=12
+        )
         up = seen.minutes[seen.altitude_deg[0] > 0]
         self.assertTrue(4 * 60 < up[0] < 6 * 60 and 19 * 60 < up[-1] < 21 * 60)
         self.assertEqual(seen.azimuth_deg.shape, (1, 720))
@@ -67,15 +84,17 @@ class SurveyRules(TestCase):
 
     def test_noons_over_the_top_and_the_lean_that_keeps_them(self):
         upright = self.survey(span=YEAR)
-        # Closed form: a can sees atan(60 / 66) = 42.27 degrees up; noon is 90 - 57.1 + declination, so over the top
-        # while the declination passes 9.4 degrees: mid-April to the end of August (Astronomical Almanac, from memory).
+        # Closed form: a can sees atan(60 / 66) = 42.27 degrees up; noon is 90 - 57.1 + declination,
+        # so over the top while the declination passes 9.4 degrees: mid-April to the end of August
+        # (Astronomical Almanac, from memory).
         self.assertTrue(130 < upright.days_noon_over_top < 140)
         self.assertEqual(self.survey(aim=Pointing(180, 14.5), span=YEAR).days_noon_over_top, 0)
         seen = solargraph.track(57.1, 19.6, *YEAR, utc_offset_h=1)
-        look = solargraph.look(seen, CAN, Pointing(180))
+        look = solargraph.trails(seen, CAN, Pointing(180))
         ((first, last),) = solargraph.spans(seen.days, look.noon_over_top)
         self.assertTrue(
-            date(2026, 4, 12) <= first <= date(2026, 4, 17) and date(2026, 8, 25) <= last <= date(2026, 8, 30)
+            date(2026, 4, 12) <= first <= date(2026, 4, 17)
+            and date(2026, 8, 25) <= last <= date(2026, 8, 30)
         )
         tilt = pointing.least_tilt_deg(seen, CAN, 180)
         self.assertEqual((tilt, round(pointing.wedge_mm(66, tilt))), (14.5, 17))
@@ -88,7 +107,9 @@ class SurveyRules(TestCase):
         self.assertLess(walled.days_on_paper, free.days_on_paper)
         self.assertEqual(walled.days_noon_over_top, free.days_noon_over_top)
         hidden = self.survey(horizon=[(180, 89)])
-        self.assertEqual((hidden.days_on_paper, hidden.first_on_paper, hidden.last_on_paper), (0, None, None))
+        self.assertEqual(
+            (hidden.days_on_paper, hidden.first_on_paper, hidden.last_on_paper), (0, None, None)
+        )
         self.assertTrue(np.isnan(hidden.share_on_paper) and np.isnan(hidden.y_min_mm))
 
     def test_counts_and_dates(self):
@@ -110,24 +131,26 @@ class SurveyRules(TestCase):
 
     def test_lines_apart_and_bands(self):
         seen = solargraph.track(57.1, 19.6, *YEAR, utc_offset_h=1)
-        lines = solargraph.lines(solargraph.look(seen, CAN, Pointing(180, 14.5)), 0.3, 66)
-        # By hand: 66 mm x 0.533 degrees = 0.614, with the hole 0.683 mm. Declination moves 0.4 degrees a day at the
-        # equinoxes and hardly at the solstices (Astronomical Almanac, from memory).
+        lines = solargraph.lines(solargraph.trails(seen, CAN, Pointing(180, 14.5)), 0.3, 66)
+        # By hand: 66 mm x 0.533 degrees = 0.614, with the hole 0.683 mm. Declination moves 0.4
+        # degrees a day at the equinoxes and hardly at the solstices (Astronomical Almanac, from
+        # memory).
         self.assertAlmostEqual(lines.width_mm, 0.683, places=3)
         self.assertLess(lines.gaps_mm.min(), 0.02)
         self.assertAlmostEqual(lines.gaps_mm[78], 66 * np.radians(0.4), delta=0.15)
         # Light on the paper goes with 1 / N^2 (ISO 2720).
-        look = solargraph.look(seen, CAN, Pointing(180, 14.5))
+        look = solargraph.trails(seen, CAN, Pointing(180, 14.5))
         self.assertAlmostEqual(solargraph.darkening(look, 440), solargraph.darkening(look, 220) / 4)
 
     def test_open_at_one_clock_time_draws_a_figure_of_eight(self):
         seen = solargraph.track(57.1, 19.6, *YEAR, utc_offset_h=1)
-        look = solargraph.look(seen, CAN, Pointing(180, 14.5), minutes=(720, 720))
+        look = solargraph.trails(seen, CAN, Pointing(180, 14.5), minutes=(720, 720))
         self.assertEqual(set(look.counted.sum(axis=1)), {1})
         x = look.x_mm[:, 360]
-        # The equation of time swings by half an hour, 7.7 degrees (Astronomical Almanac, from memory).
+        # The equation of time swings by half an hour, 7.7 degrees (Astronomical Almanac, from
+        # memory).
         self.assertTrue(66 * np.radians(6) < np.ptp(x) < 66 * np.radians(13))
-        noon = solargraph.look(seen, CAN, Pointing(180, 14.5)).noon_x_mm
+        noon = solargraph.trails(seen, CAN, Pointing(180, 14.5)).noon_x_mm
         self.assertLess(np.ptp(noon), 0.5)
 
 
@@ -144,12 +167,14 @@ class Pointings(TestCase):
             )
             found = pointing.best(seen, CAN)
             shares = [
-                solargraph.summed(solargraph.look(seen, CAN, Pointing(azimuth, tilt))).share_on_paper
+                solargraph.summed(
+                    solargraph.trails(seen, CAN, Pointing(azimuth, tilt))
+                ).share_on_paper
                 for azimuth in range(0, 360, 20)
                 for tilt in range(-20, 50, 10)
             ]
             here = solargraph.summed(
-                solargraph.look(seen, CAN, Pointing(found.azimuth_deg, found.tilt_deg))
+                solargraph.trails(seen, CAN, Pointing(found.azimuth_deg, found.tilt_deg))
             ).share_on_paper
             self.assertGreater(here, max(shares) - 0.01)
         with self.assertRaisesRegex(ValueError, "no sun stands"):
@@ -168,10 +193,15 @@ class Pointings(TestCase):
         for _ in range(60):
             latitude, longitude = chance.uniform(-80, 80), chance.uniform(-180, 180)
             year, height = chance.uniform(2025, 2030), chance.uniform(0, 3000)
-            expected = reference.calculate(glat=latitude, glon=longitude, alt=height / 1000, time=year).d
+            expected = reference.calculate(
+                glat=latitude, glon=longitude, alt=height / 1000, time=year
+            ).d
             found = magnetic.declination_deg(model, year, latitude, longitude, height)
             self.assertAlmostEqual((found - expected + 180) % 360, 180, places=5)
-        self.assertEqual(magnetic.declination_deg(model, 1990, 57, 19), magnetic.declination_deg(model, 2025, 57, 19))
+        self.assertEqual(
+            magnetic.declination_deg(model, 1990, 57, 19),
+            magnetic.declination_deg(model, 2025, 57, 19),
+        )
         for bad in ("", "hello\n1 2 3", "2025\nx y z a b c"):
             with self.assertRaises(ValueError):
                 magnetic.read_cof(bad)
@@ -179,9 +209,13 @@ class Pointings(TestCase):
     def test_seasons(self):
         # Astronomical Almanac, from memory, in UT.
         for found, published in zip(
-            sun.seasons(2026), ("03-20T14:46", "06-21T08:25", "09-23T00:05", "12-21T20:50"), strict=True
+            sun.seasons(2026),
+            ("03-20T14:46", "06-21T08:25", "09-23T00:05", "12-21T20:50"),
+            strict=True,
         ):
-            self.assertLess(abs(found - np.datetime64(f"2026-{published}")), np.timedelta64(15, "m"))
+            self.assertLess(
+                abs(found - np.datetime64(f"2026-{published}")), np.timedelta64(15, "m")
+            )
 
 
 class Skylines(TestCase):
@@ -191,12 +225,15 @@ class Skylines(TestCase):
         self.assertEqual(line.altitude_deg(180), 15)
         self.assertEqual((Skyline(((77, 8),)).altitude_deg(200), Skyline().altitude_deg(5)), (8, 0))
         self.assertEqual(line.altitude_deg(0, True), 40)
-        days = np.array(["2026-10-31", "2026-11-01", "2026-12-31", "2026-02-01", "2026-02-02"], "datetime64[D]")
+        days = np.array(
+            ["2026-10-31", "2026-11-01", "2026-12-31", "2026-02-01", "2026-02-02"], "datetime64[D]"
+        )
         self.assertEqual(line.leafy(days).tolist(), [False, True, True, True, False])
         seen = solargraph.track(57.1, 19.6, date(2026, 4, 28), date(2026, 5, 2), utc_offset_h=1)
         wood = Skyline((), ((0, 89),))
         self.assertEqual(
-            solargraph.look(seen, CAN, Pointing(180), wood).on_paper.any(axis=1).tolist(), [True] * 3 + [False] * 2
+            solargraph.trails(seen, CAN, Pointing(180), wood).on_paper.any(axis=1).tolist(),
+            [True] * 3 + [False] * 2,
         )
 
     def test_leaves_are_on_in_the_summer_of_their_own_side(self):
@@ -205,7 +242,10 @@ class Skylines(TestCase):
             self.assertEqual(at(latitude, (), ((0, 9),)).leafy(days).tolist(), leafy)
 
     def test_tables(self):
-        self.assertEqual(read_csv([["direction", "height"], ["90", "5,5"], [], ["-10", "3"]]), ((90, 5.5), (350, 3)))
+        self.assertEqual(
+            read_csv([["direction", "height"], ["90", "5,5"], [], ["-10", "3"]]),
+            ((90, 5.5), (350, 3)),
+        )
         for rows, words in (
             ([["90"]], "row 1"),
             ([["1", "2"], ["x", "y"]], "row 2"),
@@ -223,13 +263,17 @@ class Weather(TestCase):
     def test_climates_and_measured_days(self):
         days = np.arange(np.datetime64("2026-01-01"), np.datetime64("2027-01-01"))
         clear, coast, dry = (climate.sunshine(climate.CLIMATES[n], 57.1, days) for n in (0, 1, 3))
-        self.assertTrue((clear == 1).all() and 0.2 < coast.mean() < 0.6 and dry.mean() > coast.mean())
+        self.assertTrue(
+            (clear == 1).all() and 0.2 < coast.mean() < 0.6 and dry.mean() > coast.mean()
+        )
         np.testing.assert_array_equal(coast, climate.sunshine(climate.CLIMATES[1], 57.1, days))
         shone = climate.shining(coast, 720)
         np.testing.assert_allclose(shone.mean(axis=1), coast, atol=0.005)
         hours = np.full(len(days), 8.0)
         found = climate.read_csv(
-            [["date", "hours"], ["2026-01-02", "4"], ["2026-01-03", "12"], ["1999-01-01", "3"]], days, hours
+            [["date", "hours"], ["2026-01-02", "4"], ["2026-01-03", "12"], ["1999-01-01", "3"]],
+            days,
+            hours,
         )
         self.assertEqual(found[:3].tolist(), [0, 0.5, 1])
         for rows, words in (
@@ -242,14 +286,17 @@ class Weather(TestCase):
                 climate.read_csv(rows, days, hours)
 
     def test_the_picture_is_the_right_way_round(self):
-        seen = solargraph.track(57.1, 19.6, date(2026, 6, 1), date(2026, 6, 21), utc_offset_h=1, step_min=4)
-        aim, line = Pointing(180, 20), Skyline(((90, 5), (270, 25)))
-        look = solargraph.look(seen, CAN, aim, line)
-        # Only the mornings shine: in the finished positive the east lies at the left, the ground below.
-        morning = np.broadcast_to(seen.minutes < 700, look.counted.shape)
-        picture = preview.render(look, CAN, aim, line, width_mm=0.7, shining=morning, px_per_mm=1.5, water=True).astype(
-            int
+        seen = solargraph.track(
+            57.1, 19.6, date(2026, 6, 1), date(2026, 6, 21), utc_offset_h=1, step_min=4
         )
+        aim, line = Pointing(180, 20), Skyline(((90, 5), (270, 25)))
+        look = solargraph.trails(seen, CAN, aim, line)
+        # Only the mornings shine: in the finished positive the east lies at the left, the ground
+        # below.
+        morning = np.broadcast_to(seen.minutes < 700, look.counted.shape)
+        picture = preview.render(
+            look, CAN, aim, line, width_mm=0.7, shining=morning, px_per_mm=1.5, water=True
+        ).astype(int)
         bright = (picture.sum(axis=2) > 600)[: picture.shape[0] // 3]
         half = picture.shape[1] // 2
         self.assertGreater(bright[:, :half].sum(), 20 * (bright[:, half:].sum() + 1))

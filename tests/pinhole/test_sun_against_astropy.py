@@ -1,4 +1,6 @@
-"""The sun against astropy (ERFA), pvlib and the worked example of NREL, on every latitude, day and night."""
+"""The sun against astropy (ERFA), pvlib and the worked example of NREL, on every latitude, day and
+night.
+"""
 
 import warnings
 from unittest import TestCase
@@ -32,41 +34,66 @@ def astropy_position(utc, latitude_deg, longitude_deg):
 
 def apart_deg(azimuth, altitude, other_azimuth, other_altitude):
     a, b, c, d = np.radians([azimuth, altitude, other_azimuth, other_altitude])
-    return np.degrees(np.arccos(np.clip(np.sin(b) * np.sin(d) + np.cos(b) * np.cos(d) * np.cos(a - c), -1, 1)))
+    return np.degrees(
+        np.arccos(np.clip(np.sin(b) * np.sin(d) + np.cos(b) * np.cos(d) * np.cos(a - c), -1, 1))
+    )
 
 
 class Sun(TestCase):
     def test_the_worked_example_of_nrel(self):
-        # Reda & Andreas, NREL/TP-560-34302: azimuth 194.34024; zenith without refraction 50.1280 by pvlib.
-        azimuth, altitude = sun.position(np.datetime64("2003-10-17T19:30:30"), 39.742476, -105.1786, 1830.14)
+        # Reda & Andreas, NREL/TP-560-34302: azimuth 194.34024; zenith without refraction 50.1280 by
+        # pvlib.
+        azimuth, altitude = sun.position(
+            np.datetime64("2003-10-17T19:30:30"), 39.742476, -105.1786, 1830.14
+        )
         self.assertAlmostEqual(azimuth, 194.34024, delta=SUN_DEG)
         self.assertAlmostEqual(90 - altitude, 50.1280, delta=SUN_DEG)
-        lifted = sun.position(np.datetime64("2003-10-17T19:30:30"), 39.742476, -105.1786, 1830.14, refraction=True)[1]
+        lifted = sun.position(
+            np.datetime64("2003-10-17T19:30:30"), 39.742476, -105.1786, 1830.14, refraction=True
+        )[1]
         self.assertAlmostEqual(90 - lifted, 50.11162, delta=SUN_DEG)
 
     def test_any_place_any_moment(self):
         chance = np.random.default_rng(1)
-        utc = np.datetime64("1990-01-01", "s") + chance.integers(0, 60 * 365 * 86_400, 300).astype("timedelta64[s]")
+        utc = np.datetime64("1990-01-01", "s") + chance.integers(0, 60 * 365 * 86_400, 300).astype(
+            "timedelta64[s]"
+        )
         latitude, longitude = chance.uniform(-90, 90, 300), chance.uniform(-180, 180, 300)
-        found, expected = sun.position(utc, latitude, longitude), astropy_position(utc, latitude, longitude)
+        found, expected = (
+            sun.position(utc, latitude, longitude),
+            astropy_position(utc, latitude, longitude),
+        )
         self.assertLess(apart_deg(*found, *expected).max(), SUN_DEG)
 
     def test_a_year_over_the_grid_is_what_single_moments_are(self):
-        utc = np.arange(np.datetime64("2026-01-01", "s"), np.datetime64("2027-01-01", "s"), np.timedelta64(997, "s"))
+        utc = np.arange(
+            np.datetime64("2026-01-01", "s"),
+            np.datetime64("2027-01-01", "s"),
+            np.timedelta64(997, "s"),
+        )
         whole = np.stack(sun.position(utc, -43.95, 171.6))[:, ::53]
         single = np.array([sun.position(one, -43.95, 171.6) for one in utc[::53]]).T
         self.assertLess(apart_deg(*whole, *single).max(), 0.001)
 
     def test_refraction_is_that_of_pvlib_and_of_the_horizon(self):
         utc = np.arange(
-            np.datetime64("2026-03-20T04", "m"), np.datetime64("2026-03-20T12", "m"), np.timedelta64(11, "m")
+            np.datetime64("2026-03-20T04", "m"),
+            np.datetime64("2026-03-20T12", "m"),
+            np.timedelta64(11, "m"),
         )
         altitude = sun.position(utc, 57.1, 19.6, refraction=True)[1]
         seen = spa_python(
-            utc.astype("datetime64[ns]"), 57.1, 19.6, pressure=101_000, temperature=10, atmos_refract=0.5667
+            utc.astype("datetime64[ns]"),
+            57.1,
+            19.6,
+            pressure=101_000,
+            temperature=10,
+            atmos_refract=0.5667,
         )
         up = seen["elevation"].to_numpy() > 0.5
-        np.testing.assert_allclose(altitude[up], seen["apparent_elevation"].to_numpy()[up], atol=SUN_DEG)
+        np.testing.assert_allclose(
+            altitude[up], seen["apparent_elevation"].to_numpy()[up], atol=SUN_DEG
+        )
         # Meeus (1991): 34.5' at the horizon seen, so about 29' at a true altitude of 0.
         self.assertAlmostEqual(sun.refraction_deg(0) * 60, 29, delta=0.5)
         self.assertEqual(sun.refraction_deg(-1.5), 0)
@@ -87,11 +114,17 @@ class Sun(TestCase):
                 self.assertAlmostEqual(altitude[1], -0.833, delta=SUN_DEG)
                 self.assertEqual(altitude[2] > altitude[0], rising)
             azimuth = astropy_position(found.noon_utc, latitude, longitude)[0][0]
-            self.assertLess(min(abs((azimuth - meridian + 180) % 360 - 180) for meridian in (0, 180)), 1.0)
+            self.assertLess(
+                min(abs((azimuth - meridian + 180) % 360 - 180) for meridian in (0, 180)), 1.0
+            )
             self.assertEqual(found.always, "")
 
     def test_poles_nights_and_limits(self):
-        for latitude, day, always in ((78, "2026-06-21", "up"), (78, "2026-12-21", "down"), (-90, "2026-12-21", "up")):
+        for latitude, day, always in (
+            (78, "2026-06-21", "up"),
+            (78, "2026-12-21", "down"),
+            (-90, "2026-12-21", "up"),
+        ):
             start = np.datetime64(day)
             found = sun.day(start, start + np.timedelta64(1, "D"), latitude, 15)
             self.assertEqual((found.always, found.rises_utc.size), (always, 0))
@@ -100,7 +133,10 @@ class Sun(TestCase):
             abs(
                 (
                     sun.day(
-                        np.datetime64("2026-06-20T12"), np.datetime64("2026-06-21T12"), -43.95, 171.6
+                        np.datetime64("2026-06-20T12"),
+                        np.datetime64("2026-06-21T12"),
+                        -43.95,
+                        171.6,
                     ).noon_azimuth_deg
                     + 180
                 )
@@ -109,7 +145,9 @@ class Sun(TestCase):
             ),
             1,
         )
-        azimuth, altitude = sun.position(np.array(["2026-01-01", "NaT"], "datetime64[s]"), [[50], [np.nan]], 0)
+        azimuth, altitude = sun.position(
+            np.array(["2026-01-01", "NaT"], "datetime64[s]"), [[50], [np.nan]], 0
+        )
         self.assertEqual(azimuth.shape, (2, 2))
         self.assertEqual(np.isnan(altitude).tolist(), [[False, True], [True, True]])
         self.assertIsInstance(sun.position(np.datetime64("2026-01-01"), 0, 0)[0], float)
@@ -117,7 +155,10 @@ class Sun(TestCase):
             (lambda: sun.position(np.datetime64("2026-01-01"), 91, 0), "latitude_deg must be"),
             (lambda: sun.position(np.datetime64("1800-01-01"), 0, 0), "from 1900 to 2100"),
             (lambda: sun.position(5, 0, 0), "datetime64"),
-            (lambda: sun.day(np.datetime64("2026-01-02"), np.datetime64("2026-01-01"), 0, 0), "after start_utc"),
+            (
+                lambda: sun.day(np.datetime64("2026-01-02"), np.datetime64("2026-01-01"), 0, 0),
+                "after start_utc",
+            ),
         ):
             with self.assertRaisesRegex(ValueError, words):
                 call()
@@ -125,7 +166,9 @@ class Sun(TestCase):
     def test_the_sun_against_the_camera(self):
         # Closed forms: a person of 1.75 m under a sun at 45 degrees has a shadow of 1.75 m.
         behind = sun.stance(180, 45, 10, 60)
-        self.assertEqual((behind.side, behind.shadow_azimuth_deg, behind.in_field), ("behind", 0, True))
+        self.assertEqual(
+            (behind.side, behind.shadow_azimuth_deg, behind.in_field), ("behind", 0, True)
+        )
         self.assertAlmostEqual(behind.shadow_mm, 1750)
         self.assertEqual(sun.stance(180, 45, 100, 60).side, "side")
         against = sun.stance(350, 10, 10, 60)

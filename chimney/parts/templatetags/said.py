@@ -32,14 +32,19 @@ def figures(value, count=3):
 
 @register.filter
 def moment(when):
-    """ "today 14:05", "yesterday 09:10", else "Tue 3 Nov 14:05", the year where it is another one."""
+    """ "today 14:05", "yesterday 09:10", else "Tue 3 Nov 14:05", the year where it is another
+    one.
+    """
     if when is None:
         return ""
     local, today = timezone.localtime(when), timezone.localtime(clock.now()).date()
     days = (today - local.date()).days
     if days in (0, 1):
         return f"{('today', 'yesterday')[days]} {local:%H:%M}"
-    return f"{local:%a} {local.day} {local:%b}{'' if local.year == today.year else f' {local.year}'} {local:%H:%M}"
+    return (
+        f"{local:%a} {local.day} "
+        f"{local:%b}{'' if local.year == today.year else f' {local.year}'} {local:%H:%M}"
+    )
 
 
 @register.filter
@@ -57,12 +62,18 @@ def _day_of(local, today):
     days = (local.date() - today).days
     if days in (-1, 0, 1):
         return ("yesterday ", "", "tomorrow ")[days + 1]
-    return f"{local:%a} {local.day} {local:%b} " if abs(days) < 300 else f"{local.day} {local:%b} {local.year} "
+    return (
+        f"{local:%a} {local.day} {local:%b} "
+        if abs(days) < 300
+        else f"{local.day} {local:%b} {local.year} "
+    )
 
 
 @register.filter
 def clock_time(when, precision="m"):
-    """The time of day at home, to the minute or the second, with its day where that is not today."""
+    """The time of day at home, to the minute or the second, with its day where that is not
+    today.
+    """
     if when is None:
         return ""
     local, today = timezone.localtime(when), timezone.localtime(clock.now()).date()
@@ -83,7 +94,9 @@ def hour(when):
 
 @register.filter
 def unlocalized(value):
-    """A number for a script: a plain decimal point, milliseconds at the finest; nothing for none."""
+    """A number for a script: a plain decimal point, milliseconds at the finest; nothing for
+    none.
+    """
     return "" if value is None else f"{float(value):.3f}"
 
 

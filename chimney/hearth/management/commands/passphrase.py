@@ -9,7 +9,10 @@ from chimney.hearth import door
 
 
 class Command(BaseCommand):
-    help = "Sets the passphrase that lets phones on the home network in (from CHIMNEY_PASSPHRASE, or asked for)."
+    help = (
+        "Sets the passphrase that lets phones on the home network in (from "
+        "CHIMNEY_PASSPHRASE, or asked for)."
+    )
 
     def add_arguments(self, parser):
         parser.add_argument("--if-none", action="store_true", help="only where there is none yet")
@@ -26,7 +29,9 @@ class Command(BaseCommand):
 
     def ask(self):
         if not sys.stdin.isatty():
-            raise CommandError("Set a passphrase first: run this at a terminal, or give CHIMNEY_PASSPHRASE.")
+            raise CommandError(
+                "Set a passphrase first: run this at a terminal, or give CHIMNEY_PASSPHRASE."
+            )
         first = getpass.getpass("A passphrase for phones on your network (ten letters or more): ")
         if first != getpass.getpass("Once more: "):
             raise CommandError("The two were not the same; nothing is set.")

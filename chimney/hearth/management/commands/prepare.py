@@ -12,13 +12,19 @@ from chimney.logbook.models import Sheet
 
 
 class Command(BaseCommand):
-    help = "Makes the folder, keeps a copy before an upgrade, brings the database up to date. Says what is wrong."
+    help = (
+        "Makes the folder, keeps a copy before an upgrade, brings the database up to date. "
+        "Says what is wrong."
+    )
 
     def handle(self, **options):
         try:
             self.prepare()
         except (OSError, DatabaseError) as error:
-            self.say(folder.trouble(error) or folder.Trouble(str(error), "Nothing was changed.", "See above."))
+            self.say(
+                folder.trouble(error)
+                or folder.Trouble(str(error), "Nothing was changed.", "See above.")
+            )
 
     def prepare(self):
         folder.make()
@@ -43,12 +49,17 @@ class Command(BaseCommand):
             return
         if executor.loader.applied_migrations:
             copy = folder.DATA / f"before-{timezone.now():%Y%m%d-%H%M%S}.sqlite3"
-            with closing(sqlite3.connect(folder.DATABASE)) as old, closing(sqlite3.connect(copy)) as kept:
+            with (
+                closing(sqlite3.connect(folder.DATABASE)) as old,
+                closing(sqlite3.connect(copy)) as kept,
+            ):
                 old.backup(kept)
             self.stdout.write(f"A copy from before the upgrade: {copy}")
         call_command("migrate", verbosity=0)
 
     def say(self, trouble):
-        """On the window too what every page will say; the server starts all the same, so that the page can be read."""
+        """On the window too what every page will say; the server starts all the same, so that the
+        page can be read.
+        """
         words = f"{trouble.wrong}\nSafe: {trouble.safe}\nTo do: {trouble.todo}"
         self.stderr.write(self.style.ERROR(words))

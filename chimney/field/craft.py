@@ -1,0 +1,288 @@
+"""Forms and shots as the craft knows them: a specification, its calculation, its planned sheets,
+its light to come.
+"""
+
+from dataclasses import dataclass
+from datetime import timedelta
+from math import isfinite
+
+import numpy as np
+
+from chimney.field.models import Shot
+from chimney.lessons.queries import Proposal, choose
+from chimney.parts import readings
+from chimney.parts.scales import stops as say_stops
+from chimney.places import flows as places
+from pinhole import durations, exposure, reciprocity
+from pinhole.exposure import brackets, changing
+from pinhole.light import dusk
+
+# A forecast reaches so many times the planned exposure, in so many steps; back to where the day may
+# have begun.
+REACH, POINTS, BACK = 3.0, 24, timedelta(hours=12)
+# Shorter exposures than this end before the light has moved.
+LEAST_FORECAST_S = 60.0
+
+
+@dataclass(frozen=True)
+class Arrangement:
+    """How many sheets a shot is made on: kind is one of Shot.Sheets; apart_stops and by, one of
+    Shot.By, between the sheets of a bracket, apart_stops and bands on a test strip.
+    """
+
+    kind: str
+    apart_stops: float
+    by: str
+    bands: int
+
+
+@dataclass(frozen=True)
+class PlannedSheet:
+    """One sheet of a plan: what makes it differ, its calculation, the seconds to give, and bands if
+    a test strip.
+    """
+
+    words: str
+    calculation: exposure.Calculation
+    seconds: float
+    bands: tuple = ()
+
+
+@dataclass(frozen=True)
+class Plan:
+    """A plan worked out: its calculation, the proposal it used, what the other schools make of the
+    same light, its sheets; scene: what darkest and brightest say; felt: whether a feeling overruled
+    the calculation.
+    """
+
+    calculation: exposure.Calculation
+    proposal: Proposal
+    schools: list
+    sheets: tuple
+    scene: brackets.Scene | None = None
+    felt: bool = False
+
+
+def specification(
+    camera, paper, proposal, *, school="", filter_stops=None, compensation_stops=None
+):
+    """The craft's Specification of a camera, a paper and the EI it is rated at; the paper's own
+    school if none is named.
+
+    Every time that the site shows of a plan, a day, a card or a pocket sheet comes from one of
+    these.
+    """
+    return exposure.Specification(
+        f_number=camera.f_number,
+        hole_sd_stops=camera.hole_sd_stops,
+        ei=proposal.ei,
+        ei_sd_stops=proposal.sd_stops,
+        school=paper.schools.get(school) or paper.schools[paper.school],
+        filter_stops=filter_stops or 0.0,
+        compensation_stops=compensation_stops or 0.0,
+    )
+
+
+def specification_of(shot, ratings):
+    """(Proposal, Specification) of a Shot; ratings: the lessons' Ratings."""
+    learned, box = ratings.offered(shot.paper, shot.developer_id)
+    proposal = choose(shot.ei_from, shot.ei, learned, box)
+    return proposal, specification(
+        shot.camera,
+        shot.paper,
+        proposal,
+        school=shot.school,
+        filter_stops=shot.filter_stops,
+        compensation_stops=shot.compensation_stops,
+    )
+
+
+def arrangement_of(shot):
+    return Arrangement(shot.sheets, shot.bracket_stops, shot.bracket_by, shot.bands)
+
+
+def make_plan(given, offered):
+    """The Plan of a cleaned PlanForm. offered: (learned or None, box) Proposals.
+
+    Raises ValueError where its sheets cannot be told apart.
+    """
+    camera, paper = given["camera"], given["paper"]
+    proposal = choose(given["ei_from"], given.get("ei"), *offered)
+    scene = _scene(given, paper)
+    asked = specification(
+        camera,
+        paper,
+        proposal,
+        school=given["school"],
+        filter_stops=given.get("filter_stops"),
+        compensation_stops=(given.get("compensation_stops") or 0.0)
+        + (scene.rate_stops if scene else 0.0),
+    )
+    calculation = exposure.calculate(readings.read(given), asked)
+    felt = bool(given["kind"] == "sky" and given.get("felt_s"))
+    if felt:
+        # A feeling overrules the calculation, and is kept as what it is: stops given on purpose.
+        calculation = exposure.recalculate(
+            calculation, stops=exposure.effect_stops(calculation, given["felt_s"])
+        )
+    beside = exposure.schools_beside(calculation, paper.schools.values())
+    sheets = planned_sheets(calculation, paper, camera.geometry, _arrangement(given))
+    return Plan(calculation, proposal, beside, tuple(sheets), scene, felt)
+
+
+def _arrangement(given):
+    kind, by = given.get("sheets") or Shot.Sheets.SINGLE, given.get("bracket_by") or Shot.By.EFFECT
+    return Arrangement(kind, given.get("bracket_stops") or 1.0, by, given.get("bands") or 5)
+
+
+def _scene(given, paper):
+    """What darkest and brightest say of the scene, against the paper; None with fewer than two
+    readings.
+    """
+    ends = [
+        readings.read_one(given, given[end]) for end in ("darkest", "brightest") if given.get(end)
+    ]
+    if len(ends) < 2:
+        return None
+    evs = [-np.log2(reading.seconds) for reading in ends]
+    return brackets.scene(evs, paper.range_stops, given.get("hold") or "middle")
+
+
+def planned_sheets(calculation, paper, back, arrangement):
+    """The PlannedSheets of a calculation, the middle of a bracket first."""
+    kinds = {
+        Shot.Sheets.BRACKET: _bracket,
+        Shot.Sheets.SCHOOLS: _schools,
+        Shot.Sheets.STRIP: _strip,
+    }
+    if arrangement.kind in kinds:
+        return kinds[arrangement.kind](calculation, paper, back, arrangement)
+    return [PlannedSheet("", calculation, calculation.seconds)]
+
+
+def _bracket(calculation, paper, back, arrangement):
+    by_clock = arrangement.by == Shot.By.CLOCK
+    offsets = bracket_stops(arrangement)
+    times = (brackets.by_clock if by_clock else brackets.by_effect)(calculation, offsets)
+    return [
+        PlannedSheet(
+            f"{say_stops(stop)} {'on the clock' if by_clock else 'of effect'}"
+            if stop
+            else "middle",
+            exposure.recalculate(calculation, stops=time.effect_stops),
+            time.seconds,
+        )
+        for time, stop in zip(times, offsets, strict=True)
+    ]
+
+
+def bracket_stops(arrangement):
+    """Stops of each sheet of a bracket against its middle, which comes first; 0 alone for a single
+    sheet.
+    """
+    apart = arrangement.apart_stops
+    return (0, -apart, apart) if arrangement.kind == Shot.Sheets.BRACKET and apart else (0,)
+
+
+def _schools(calculation, paper, back, arrangement):
+    times = brackets.by_school(calculation, schools := pair_of_schools(calculation.school, paper))
+    return [
+        PlannedSheet(
+            "as if no reciprocity" if school.name == "none" else "with reciprocity",
+            exposure.recalculate(calculation, school=school),
+            time.seconds,
+        )
+        for school, time in zip(schools, times, strict=True)
+    ]
+
+
+def pair_of_schools(chosen, paper):
+    """No correction, and the school that corrects: the chosen one if it does, else the paper's
+    table or power law.
+    """
+    correcting = (
+        chosen if chosen.name != "none" else paper.schools.get("table") or paper.schools["power"]
+    )
+    return reciprocity.NoCorrection(), correcting
+
+
+def _strip(calculation, paper, back, arrangement):
+    bands = brackets.test_strip(
+        calculation, back, bands=arrangement.bands, step_stops=arrangement.apart_stops
+    )
+    last = exposure.recalculate(calculation, stops=bands[-1].effect_stops)
+    return [PlannedSheet(f"test strip of {len(bands)} bands", last, bands[-1].pull_s, bands)]
+
+
+@dataclass(frozen=True)
+class Forecast:
+    """An exposure opened at start, in light reckoned on by the sun. points: (seconds after opening,
+    metered seconds); prospect: the craft's, in seconds after opening; dark_at: None where it does
+    not get dark; matters: whether it moves the end.
+    """
+
+    start: object
+    points: tuple
+    prospect: dusk.Prospect
+    dark_at: object
+    matters: bool
+
+    @property
+    def closes_at(self):
+        return self.start + timedelta(seconds=self.prospect.closes_s)
+
+    @property
+    def latest_at(self):
+        """The last moment of opening that fills the sheet before dark, None where there is none or
+        no dark.
+        """
+        latest_s = self.prospect.latest_s
+        known = self.dark_at and isfinite(latest_s) and -latest_s <= BACK.total_seconds()
+        return self.start + timedelta(seconds=latest_s) if known else None
+
+
+def forecast(place, calculation, seconds, start):
+    """The Forecast of an exposure opened at start, by the sun alone: the reading is taken as true
+    at that moment.
+
+    None without a place, for a short one, and where it is dark already: that reading is of a lamp,
+    not of the sun.
+    """
+    if place is None or not LEAST_FORECAST_S <= seconds <= exposure.LONGEST_S:
+        return None
+    daylight = places.daylight(place, start - BACK, start + timedelta(seconds=exposure.LONGEST_S))
+    times = daylight.times_s - BACK.total_seconds()
+    ahead = times >= 0
+    dark_s = dusk.dark_from_s(times[ahead], daylight.altitude_deg[ahead])
+    if np.isnan(dark_s):
+        return None
+    metered = calculation.metered_s * 2.0 ** (daylight.ev100[ahead][0] - daylight.ev100)
+    ends_s = min(dark_s, exposure.LONGEST_S)
+    found = dusk.prospect(
+        changing.filling_course(calculation, seconds, times, metered), 0.0, ends_s
+    )
+    return Forecast(
+        start=start,
+        points=_points(
+            times[ahead], metered[ahead], min(ends_s, max(REACH * seconds, found.closes_s, 1800.0))
+        ),
+        prospect=found,
+        dark_at=start + timedelta(seconds=dark_s) if isfinite(dark_s) else None,
+        # An end that is counted the same has not moved.
+        matters=not found.full
+        or durations.countable_s(found.closes_s) != durations.countable_s(seconds),
+    )
+
+
+def _points(times, metered, until_s):
+    """At most POINTS (seconds, metered seconds) from 0 to until_s, straight in stops between."""
+    at = np.linspace(0, until_s, POINTS)
+    stops = np.interp(at, times, np.log2(metered))
+    return tuple(zip(map(float, at), map(float, 2.0**stops), strict=True))
+
+
+def meter_setting(meter, camera, ei):
+    """(iso to set, factor) for a meter of the kit."""
+    return exposure.meter_setting(
+        ei, camera.f_number, lowest_iso=meter.lowest_iso, last_f_number=meter.last_f_number
+    )

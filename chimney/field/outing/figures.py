@@ -1,0 +1,110 @@
+"""The day as a bar of light, with each shot on it at its true length."""
+
+import numpy as np
+
+from chimney.parts import svg
+from chimney.parts.scales import number
+from pinhole import durations
+
+WIDTH, HEIGHT = 1000.0, 214.0
+LEFT, RIGHT, TOP, BASE = 14.0, 14.0, 26.0, 178.0
+BLOCK = 34.0
+# The light is drawn over so many stops; what is darker lies on the floor.
+STOPS = 12.0
+
+
+def x_of(day, seconds):
+    return LEFT + seconds / day.daylight.times_s[-1] * (WIDTH - LEFT - RIGHT)
+
+
+def seconds_of(daylight, x):
+    """The inverse of x_of for a Daylight, to the whole minute: where a shot was dragged to."""
+    share = min(1.0, max(0.0, (x - LEFT) / (WIDTH - LEFT - RIGHT)))
+    return round(share * daylight.times_s[-1] / 60) * 60.0
+
+
+def bar(day):
+    """A Drawing of the ScheduledDay: EV at ISO 100 through it, sunrise and sunset, every shot."""
+    top = float(np.ceil(day.daylight.ev100.max()))
+
+    def y(ev):
+        return TOP + (1 - max(0.0, (ev - top + STOPS) / STOPS)) * (BASE - TOP)
+
+    curve = [
+        (x_of(day, s), y(ev))
+        for s, ev in zip(day.daylight.times_s, day.daylight.ev100, strict=True)
+    ]
+    shapes = [
+        svg.polygon([(LEFT, BASE), *curve, (WIDTH - RIGHT, BASE)], "sky"),
+        svg.polyline(curve, "sun-path"),
+    ]
+    shapes += [svg.line(LEFT, BASE, WIDTH - RIGHT, BASE, "axis"), *_hours(day)]
+    for moment, words in ((day.sun.rise, "sun up"), (day.sun.set, "sun down")):
+        if moment:
+            x = x_of(day, (moment - day.daylight.start).total_seconds())
+            shapes += [
+                svg.line(x, TOP - 8, x, BASE, "box-line"),
+                svg.text(x, TOP - 12, f"{words} {moment:%H:%M}", "label", "middle"),
+            ]
+    for row, slot in enumerate(day.slots):
+        shapes += _block(day, slot, row)
+    best = float(day.daylight.ev100.max())
+    words = f"light up to EV {number(best, 3)}; " + "; ".join(
+        f"{slot.shot}: opens {slot.opens:%H:%M}, closes {slot.ends:%H:%M}" for slot in day.slots
+    )
+    return svg.Drawing(
+        f"The day at {day.outing.place}", words, WIDTH, HEIGHT, tuple(shapes), "day", "day-bar"
+    )
+
+
+def _hours(day):
+    start = day.daylight.start
+    hours = int(day.daylight.times_s[-1] // 3600) + 1
+    every = max(1, hours // 12)
+    first = 3600 - (start.minute * 60 + start.second)
+    for n in range(0, hours, every):
+        seconds = first + n * 3600
+        if seconds > day.daylight.times_s[-1]:
+            break
+        x = x_of(day, seconds)
+        yield svg.line(x, BASE, x, BASE + 6, "axis")
+        yield svg.text(x, BASE + 22, f"{(start.hour + 1 + n) % 24}:00", "label", "middle")
+
+
+def _ends(day, slot):
+    """x of beginning, opening and end, kept on the drawing."""
+    edge = day.daylight.times_s[-1]
+    moments = (slot.begins, slot.opens, slot.ends)
+    return [
+        x_of(day, min(edge, max(0.0, (m - day.daylight.start).total_seconds()))) for m in moments
+    ]
+
+
+def _block(day, slot, row):
+    begins, opens, ends = _ends(day, slot)
+    y = BASE - BLOCK - (row % 3) * (BLOCK + 4)
+    css = "shot-wrong" if slot.wrong else "shot-done" if slot.shot.done else "shot"
+    yield svg.rect(begins, y + BLOCK - 8, max(1.0, opens - begins), 8.0, "set-up")
+    yield svg.rect(opens, y, max(3.0, ends - opens), BLOCK, css)
+    yield svg.text(ends + 5, y + 14, f"{slot.shot.subject[:24]}", "label shot-label")
+    yield svg.text(ends + 5, y + 30, f"{slot.opens:%H:%M}, {slot.lengths}", "label")
+
+
+def grips(day):
+    """A Handle over each shot that is still to do: dragged along the hours."""
+    for row, slot in enumerate(day.slots):
+        if slot.shot.done or slot.shot.beside_id:
+            continue
+        begins, _, ends = _ends(day, slot)
+        y = BASE - BLOCK - (row % 3) * (BLOCK + 4)
+        width = max(26.0, ends - begins)
+        words = f"{slot.shot}, opens {slot.opens:%H:%M}, {durations.say(max(slot.seconds))}"
+        yield svg.Handle(
+            str(slot.shot.pk),
+            begins,
+            y,
+            words,
+            (svg.rect(0.0, 0.0, width, BLOCK, "grip-block"),),
+            "x",
+            5.0,
+        )

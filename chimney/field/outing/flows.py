@@ -1,0 +1,156 @@
+"""What changes a day out: shots added, paired, dropped."""
+
+from datetime import datetime, timedelta
+
+from chimney.field.models import Outing, Shot
+from chimney.kit.models import Camera, Paper
+from chimney.ledger.once import current, setting, verb
+from chimney.logbook.models import Exposure
+from chimney.parts import clock
+
+
+def usual_shot(found, day):
+    """What a new shot starts from: the last one's kit, a little after it ends, or an hour after
+    sunrise.
+    """
+    last = day.slots[-1] if day.slots else None
+    at = last.ends if last else day.sun.rise + timedelta(hours=1) if day.sun.rise else None
+    newest = Exposure.objects.select_related("sheet").first()
+    camera = (
+        last.shot.camera if last else newest.camera if newest else Camera.objects.in_use().first()
+    )
+    paper = (
+        last.shot.paper
+        if last
+        else newest.sheet.paper
+        if newest
+        else Paper.objects.developed().first()
+    )
+    return {
+        "time": at and (at + timedelta(minutes=10)).time().replace(second=0, microsecond=0),
+        "set_up_s": 300.0,
+        "camera": camera and camera.pk,
+        "paper": paper and paper.pk,
+        "bracket_stops": 1.0,
+    }
+
+
+@verb
+def keep_outing(form):
+    """Keep the day of a cleaned OutingForm."""
+    if form.instance.pk:
+        current(form.instance)
+    form.instance.made_at = form.instance.made_at or clock.now()
+    return form.save()
+
+
+@verb
+def keep_shot(found, form):
+    """Keep the shot of a cleaned ShotForm, and its pair."""
+    found = current(found, Outing.objects.select_related("place"))
+    given, shot = form.cleaned_data, form.instance
+    if shot.pk:
+        shot.done = current(shot).done
+    shot.outing, shot.kept_at = found, shot.kept_at or clock.now()
+    shot.starts_at = datetime.combine(found.day, given["time"], found.place.tz)
+    # How another paper was to be rated is not this shot's any more.
+    if "paper" in form.changed_data:
+        shot.school, shot.developer, shot.ei_from, shot.ei = "", None, Exposure.EiFrom.LEARNED, None
+    shot.save()
+    if given.get("pair_camera"):
+        _pair(shot, given["pair_camera"], given["pair_paper"])
+    shot.pairs.update(starts_at=shot.starts_at, subject=shot.subject, azimuth_deg=shot.azimuth_deg)
+    return shot
+
+
+def _pair(shot, camera, paper):
+    """A second shot of the same scene that stays beside the first."""
+    Shot.objects.create(
+        outing=shot.outing,
+        beside=shot,
+        subject=shot.subject,
+        camera=camera,
+        paper=paper,
+        starts_at=shot.starts_at,
+        set_up_s=shot.set_up_s,
+        azimuth_deg=shot.azimuth_deg,
+        shade=shot.shade,
+        kept_at=clock.now(),
+    )
+
+
+@verb
+def again(shot):
+    """The same shot once more, after it: one tap on the spot."""
+    shot = current(shot)
+    fresh = Shot(
+        outing=shot.outing,
+        view=shot.view,
+        set_up_s=shot.set_up_s / 2,
+        kept_at=clock.now(),
+        starts_at=shot.starts_at and shot.starts_at + timedelta(seconds=1),
+    )
+    for name in AGAIN:
+        setattr(fresh, name, getattr(shot, name))
+    fresh.save()
+    return fresh
+
+
+# What a shot taken once more has from the one before.
+AGAIN = (
+    "subject",
+    "camera",
+    "paper",
+    "azimuth_deg",
+    "shade",
+    "sheets",
+    "bracket_stops",
+    "bracket_by",
+    "bands",
+)
+AGAIN += (
+    "developer",
+    "school",
+    "ei_from",
+    "ei",
+    "filter_stops",
+    "compensation_stops",
+    "hand_s",
+    "reckon",
+)
+
+
+@setting
+def move(shot, starts_at):
+    """To another hour."""
+    shot = current(shot)
+    shot.starts_at = starts_at
+    shot.save(update_fields=["starts_at"])
+
+
+@verb
+def drop(shot):
+    """Off the day: what was exposed of it stays on its sheets, and its pair goes on alone."""
+    current(shot).drop()
+
+
+@verb
+def undrop(shot):
+    """It stays after all."""
+    current(shot, Shot.everything.all()).undrop()
+
+
+@verb
+def drop_outing(found):
+    """The day and its shots; what was exposed stays."""
+    found, now = current(found), clock.now()
+    found.shots.update(dropped_at=now)
+    found.drop(now)
+
+
+@verb
+def undrop_outing(found):
+    """The day stays after all, with the shots that were dropped with it."""
+    found = current(found, Outing.everything.all())
+    Shot.everything.filter(outing=found, dropped_at=found.dropped_at).update(dropped_at=None)
+    found.undrop()

@@ -1,0 +1,9 @@
+"""The shots of a day out."""
+
+
+def shots_of(found):
+    """The shots of an Outing with all that their times are reckoned by, in the order of the day."""
+    shots = found.shots.select_related("camera", "paper", "view").prefetch_related(
+        "taken__exposure"
+    )
+    return list(shots.order_by("starts_at", "pk"))

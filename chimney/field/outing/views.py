@@ -1,0 +1,207 @@
+"""The pages of a day out."""
+
+from datetime import timedelta
+
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from chimney.field.forms import OutingForm, PocketForm, ShotForm
+from chimney.field.models import Outing, Shot
+from chimney.field.outing import craft, figures, files, flows, wording
+from chimney.field.pocket.craft import CARD_EVS, card_rows
+from chimney.parts import drag, svg, undo
+from chimney.parts.refusal import Refused
+from chimney.places import flows as places
+from chimney.places.models import Place
+
+
+def outings(request):
+    found = Outing.objects.select_related("place").prefetch_related("shots")
+    return render(
+        request, "field/outings.html", {"outings": found, "has_place": Place.objects.exists()}
+    )
+
+
+def new(request, pk=None):
+    """A day out, new or changed."""
+    kept = get_object_or_404(Outing, pk=pk) if pk else None
+    if not Place.objects.exists():
+        raise Refused(
+            "An outing needs a place: its sun gives the light of the day.",
+            "Add a place",
+            "places:add",
+        )
+    form = OutingForm(
+        request.POST or None, instance=kept, initial=None if kept else _start(request)
+    )
+    if request.method == "POST" and form.is_valid():
+        return redirect("field:outing", flows.keep_outing(form).pk)
+    # A wrong form has changed the instance in memory: the page speaks of the day as it is kept.
+    page = {"form": form, "outing": _outing(pk) if kept else None}
+    return render(request, "field/new_outing.html", page, status=422 if form.errors else 200)
+
+
+def _start(request):
+    asked = request.GET.get("place", "")
+    place = (
+        Place.objects.filter(pk=asked).first()
+        if asked.isdecimal() and len(asked) < 18
+        else places.home()
+    )
+    place = place or Place.objects.first()
+    return {
+        "place": place,
+        "day": places.today(place) + timedelta(days=1),
+        "name": f"A day at {place}",
+    }
+
+
+def _outing(pk):
+    return get_object_or_404(Outing.objects.select_related("place"), pk=pk)
+
+
+def outing(request, pk, form=None, status=200):
+    """The day as a bar of light with its shots; drags and edits come back to the same fragment."""
+    found = _outing(pk)
+    day = craft.schedule(found)
+    page = {"outing": found} | _drawn(day, live=False)
+    page |= {
+        "form": form or ShotForm(outing=found, initial=flows.usual_shot(found, day)),
+        "pocket_form": PocketForm(),
+    }
+    return render(request, "field/outing.html", page, status=status)
+
+
+def _drawn(day, *, live):
+    drawing = figures.bar(day)
+    handles = svg.handles(drawing, "day", list(figures.grips(day)), live=live)
+    return {"day": day, "drawing": drawing, "handles": handles, "live": live}
+
+
+@require_POST
+def move(request, pk):
+    """A shot dragged along the hours, or typed to another one; the rest of the day follows."""
+    found = _outing(pk)
+    light = craft.light_of(found)
+    dragged = drag.read(request.POST.get("dragged"))
+    shot = (
+        Shot.objects.filter(outing=found, done=False, pk=int(dragged[0])).first()
+        if _is_pk(dragged)
+        else None
+    )
+    if shot:
+        shot.starts_at = light[1].start + timedelta(
+            seconds=figures.seconds_of(light[1], dragged[1])
+        )
+        if not drag.is_moving(request.POST["dragged"]):
+            flows.move(shot, shot.starts_at)
+    if not request.htmx:
+        return redirect("field:outing", pk)
+    return render(
+        request,
+        "field/_day.html",
+        {"outing": found} | _drawn(craft.schedule(found, light, moved=shot), live=True),
+    )
+
+
+def _is_pk(dragged):
+    return dragged is not None and dragged[0].isdecimal() and len(dragged[0]) < 19
+
+
+def shot(request, pk, shot_pk=None):
+    """Add a shot on the spot, or change one."""
+    found = _outing(pk)
+    kept = get_object_or_404(Shot, pk=shot_pk, outing=found) if shot_pk else None
+    start = (
+        {"time": places.local(kept.starts_at, found.place).time()}
+        if kept and kept.starts_at
+        else None
+    )
+    form = ShotForm(request.POST or None, instance=kept, outing=found, initial=start)
+    if request.method == "POST" and form.is_valid():
+        saved = flows.keep_shot(found, form)
+        messages.success(request, f"{saved} is on the day.")
+        return redirect("field:outing", pk)
+    if kept:
+        page = {"outing": found, "shot": Shot.objects.get(pk=kept.pk), "form": form}
+        return render(request, "field/shot.html", page, status=422 if form.errors else 200)
+    return (
+        outing(request, pk, form=form, status=422) if form.errors else redirect("field:outing", pk)
+    )
+
+
+@require_POST
+def drop_shot(request, pk, shot_pk):
+    shot = get_object_or_404(Shot, pk=shot_pk, outing=pk)
+    flows.drop(shot)
+    undo.offer(request, f"{shot} is off the day.", "field:undrop_shot", shot.pk)
+    return redirect("field:outing", pk)
+
+
+@require_POST
+def undrop_shot(request, pk):
+    """A dropped shot of a day, or a dropped plan, is back."""
+    shot = get_object_or_404(Shot.everything, pk=pk)
+    flows.undrop(shot)
+    messages.success(request, f"{shot} is back.")
+    return redirect("field:outing", shot.outing_id) if shot.outing_id else redirect("field:plan")
+
+
+@require_POST
+def shoot_again(request, pk, shot_pk):
+    flows.again(get_object_or_404(Shot, pk=shot_pk, outing=pk))
+    return redirect("field:outing", pk)
+
+
+@require_POST
+def drop_outing(request, pk):
+    found = _outing(pk)
+    flows.drop_outing(found)
+    undo.offer(request, f"{found} is dropped. What was exposed stays.", "field:undrop_outing", pk)
+    return redirect("field:outings")
+
+
+@require_POST
+def undrop_outing(request, pk):
+    found = get_object_or_404(Outing.everything, pk=pk)
+    flows.undrop_outing(found)
+    messages.success(request, f"{found} is back.")
+    return redirect("field:outing", pk)
+
+
+def pack(request, pk):
+    found = _outing(pk)
+    day = craft.schedule(found)
+    return render(
+        request,
+        "field/packing.html",
+        {
+            "outing": found,
+            "day": day,
+            "groups": wording.packing_list(day),
+            "cautions": wording.CAUTIONS,
+        },
+    )
+
+
+def notebook(request, pk):
+    """The printed page with boxes to fill, for fields without a phone."""
+    found = _outing(pk)
+    page = {
+        "outing": found,
+        "day": craft.schedule(found),
+        "rows": card_rows(found),
+        "evs": CARD_EVS,
+    }
+    return render(request, "field/notebook.html", page)
+
+
+def ics(request, pk):
+    found = _outing(pk)
+    answer = HttpResponse(
+        files.calendar_of(craft.schedule(found)), content_type="text/calendar; charset=utf-8"
+    )
+    answer["Content-Disposition"] = f'attachment; filename="outing-{found.pk}.ics"'
+    return answer

@@ -1,0 +1,207 @@
+"""From a plan to an open hole, and plans kept for later."""
+
+from chimney.field.craft import forecast
+from chimney.field.models import Shot, Taken
+from chimney.ledger.once import current, verb
+from chimney.logbook import flows as logbook
+from chimney.logbook.models import Exposure, Loading
+from chimney.parts import clock
+from chimney.parts.refusal import Refused
+
+# What a Shot has of a cleaned PlanForm, name by name, and what of its reading.
+SPECIFIED = (
+    "subject",
+    "developer",
+    "school",
+    "ei_from",
+    "ei",
+    "filter_stops",
+    "compensation_stops",
+    "hand_s",
+    "reckon",
+)
+SPECIFIED += (
+    "note",
+    "sheets",
+    "bracket_stops",
+    "bracket_by",
+    "bands",
+    "azimuth_deg",
+    "camera",
+    "paper",
+)
+READING = ("kind", "seconds", "meter_f", "meter_iso", "ev", "ev_iso", "lux", "sky", "height")
+READING += ("darkest", "brightest", "hold", "felt_s")
+
+
+@verb
+def open_shot(given, plan, side, shot=None, place=None, typed=None):
+    """Load a fresh sheet if the side is empty, and open the hole on the next sheet of the plan; all
+    or nothing.
+
+    typed: what stood in the form, whose reading the shot's other sheets and its pair begin with.
+    """
+    shot = shot and _still_to_do(shot, given.get("made"))
+    loading, loaded_by_it = _loading(given, side)
+    made_shot = shot is None and (len(plan.sheets) > 1 or bool(plan.sheets[0].bands))
+    before = _specified(shot) if shot else None
+    if made_shot or shot:
+        shot = _specify(shot or Shot(kept_at=clock.now()), given, typed or {})
+    number, sheet = next_sheet(plan, shot)
+    opened = logbook.open_hole(
+        loading,
+        given["camera"],
+        sheet.calculation,
+        subject=given["subject"],
+        ei_from=plan.proposal.ei_from,
+        developer=given["developer"],
+        note=given["note"],
+        again=given["again"],
+        planned_s=sheet.seconds,
+        hand_s=given.get("hand_s", 0),
+        is_strip=bool(sheet.bands),
+        loaded_by_it=loaded_by_it,
+        **_light_to_come(given, sheet, place),
+    )
+    if shot:
+        take(shot, opened, sheet, number, made_shot=made_shot, shot_before=before)
+    return opened
+
+
+def _light_to_come(given, sheet, place):
+    """The forecast kept with an exposure, where one is wanted and moves its end."""
+    if not given.get("reckon") or sheet.bands:
+        return {}
+    coming = forecast(place, sheet.calculation, sheet.seconds, clock.now())
+    return (
+        {"forecast": coming.points, "dark_at": coming.dark_at} if coming and coming.matters else {}
+    )
+
+
+def _still_to_do(shot, made):
+    """The shot as it is now; refused if the sheet that the form was about has been exposed since.
+
+    made: how many of its sheets were exposed when the form was shown, None if it does not say.
+    """
+    shot = current(shot, Shot.objects.prefetch_related("taken__exposure"))
+    steps = shot.steps_made
+    if shot.done or (made is not None and made != len(steps)):
+        last = shot.taken.last()
+        way = (
+            ("See its timer", "logbook:timer", last.exposure_id)
+            if last
+            else ("See the plans", "field:plan")
+        )
+        raise Refused(f"{shot} was opened meanwhile, from another page or device.", *way)
+    return shot
+
+
+def _loading(given, side):
+    """(the Loading that lies in the side, whether it was put there just now)."""
+    lies = (
+        current(side.loading, Loading.objects.select_related("sheet__paper"))
+        if side.loading
+        else None
+    )
+    if lies is None:
+        return logbook.load(given["paper"], side.holder, side.letter), True
+    if lies.sheet.stage == "loaded" and lies.sheet.paper_id != given["paper"].pk:
+        raise Refused(
+            f"{side.words.capitalize()} holds {lies.sheet}, {lies.sheet.paper}: the time "
+            f"is for {given['paper']}.",
+            "See the bag",
+            "logbook:bag",
+        )
+    return lies, False
+
+
+def next_sheet(plan, shot):
+    """(number, PlannedSheet) of the first sheet of the plan that is not exposed yet, of the last
+    one if all are.
+    """
+    made = shot.steps_made if shot and shot.pk else ()
+    last = len(plan.sheets) - 1
+    number = next((n for n in range(last + 1) if n not in made), last)
+    return number, plan.sheets[number]
+
+
+def take(shot, opened, sheet, number, *, made_shot=False, shot_before=None):
+    """Write down that an exposure was made of a shot, its sheet of that number; it is done with its
+    last sheet.
+    """
+    bands = [
+        {
+            "pull_s": band.pull_s,
+            "effect_stops": band.effect_stops,
+            "corrected_stops": band.corrected_stops,
+        }
+        for band in sheet.bands
+    ]
+    more = {"made_shot": made_shot, "shot_before": shot_before}
+    Taken.objects.create(
+        shot=shot, exposure=opened, words=sheet.words, bands=bands, step=number, **more
+    )
+    count(shot)
+
+
+def count(shot):
+    """Whether a shot is done, from what was exposed of it."""
+    made = (
+        Taken.objects.filter(shot=shot)
+        .exclude(exposure__slip=Exposure.Slip.SLIDE_IN)
+        .values("step")
+        .distinct()
+    )
+    Shot.everything.filter(pk=shot.pk).update(done=made.count() >= shot.wanted)
+
+
+def untake(exposure):
+    """The hole was never opened: its shot is as it was before, or is none if the tap had made
+    it.
+    """
+    taken = Taken.objects.select_related("shot").filter(exposure=exposure).first()
+    if taken is None:
+        return
+    shot = taken.shot
+    taken.delete()
+    if taken.made_shot and not Taken.objects.filter(shot=shot).exists():
+        shot.delete()
+        return
+    if taken.shot_before is not None:
+        Shot.everything.filter(pk=shot.pk).update(**taken.shot_before)
+    count(shot)
+
+
+def count_slip(exposure):
+    """A slide that was never pulled leaves its sheet of the shot still to do."""
+    taken = Taken.objects.select_related("shot").filter(exposure=exposure).first()
+    if taken:
+        count(taken.shot)
+
+
+@verb
+def keep(given, typed, shot=None):
+    """Keep the plan of a cleaned PlanForm for later, its reading as it was typed."""
+    return _specify(current(shot) if shot else Shot(kept_at=clock.now()), given, typed)
+
+
+def _specify(shot, given, typed):
+    """Write into a Shot what it is made with."""
+    for name in SPECIFIED:
+        # A bearing or a number that was left empty leaves what the shot knows.
+        if given.get(name) is not None:
+            setattr(shot, name, given[name])
+    shot.developer, shot.ei = given.get("developer"), given.get("ei")
+    shot.filter_stops = given.get("filter_stops") or 0.0
+    shot.compensation_stops = given.get("compensation_stops") or 0.0
+    shot.subject = given["subject"] or f"{given['camera']} on {given['paper']}"
+    shot.bracket_by = given.get("bracket_by") or Shot.By.EFFECT
+    shot.reading = {name: typed[name] for name in READING if typed.get(name)}
+    shot.save()
+    return shot
+
+
+def _specified(shot):
+    """What `_specify` may change of a Shot, as plain data by the names of its columns."""
+    columns = [Shot._meta.get_field(name).attname for name in (*SPECIFIED, "reading")]
+    return {name: getattr(shot, name) for name in columns}

@@ -1,0 +1,276 @@
+"""The plan page as it stands: what was typed, filled up with what was used last, and what comes of
+it.
+"""
+
+from dataclasses import dataclass, field
+from datetime import timedelta
+from functools import cached_property
+
+from chimney.field import craft, wording
+from chimney.field.forms import PlanForm
+from chimney.field.plan import flows, queries
+from chimney.kit import figures
+from chimney.kit.models import Camera, Developer, Meter, Paper
+from chimney.lessons import queries as lessons
+from chimney.logbook.queries import sides as all_sides
+from chimney.parts import calculation as parts
+from chimney.parts import clock
+from chimney.parts.readings import FIELDS_OF
+from chimney.parts.scales import number
+from chimney.places import flows as places
+from pinhole import durations, exposure
+
+# Fields that are swapped with the answer, and radios, which cannot be typed wrong.
+INSIDE = {
+    "side",
+    "again",
+    "ei",
+    "school",
+    "ei_from",
+    "kind",
+    "developer",
+    "sheets",
+    "bracket_stops",
+    "bracket_by",
+}
+INSIDE |= {"bands", "hand_s", "reckon", "made"}
+MOST_METERS = 3
+NAMES = [*PlanForm.base_fields, "for_paper"]
+# Boxes that a browser leaves out when they are not ticked, so their absence says something.
+BOXES = ("reckon",)
+
+
+@dataclass
+class PlanPage:
+    """form: bound to typed; plan: the worked-out one or None; fitting: sides this camera can
+    take.
+    """
+
+    typed: dict
+    form: PlanForm
+    camera: Camera | None
+    paper: Paper | None
+    offered: tuple = (None, None)
+    plan: craft.Plan | None = None
+    fitting: list = field(default_factory=list)
+    shot: object = None
+    refused: object = None
+    place: object = None
+    forecast: object = None
+
+    @property
+    def side(self):
+        return self.form.sides.get(self.typed.get("side"))
+
+    @cached_property
+    def sheet(self):
+        """The PlannedSheet that is next."""
+        return flows.next_sheet(self.plan, self.shot)[1]
+
+    @property
+    def made(self):
+        """How many sheets of its shot are exposed, so that a page that was overtaken is noticed."""
+        return len(self.shot.steps_made) if self.shot else 0
+
+    @property
+    def short(self):
+        """The Prospect of an exposure that does not get full before dark, else None."""
+        found = self.forecast and self.forecast.prospect
+        return found if found and not found.full else None
+
+    @property
+    def seconds(self):
+        """How long the hole will be open, the light expected until then reckoned with."""
+        if not (self.forecast and self.forecast.matters):
+            return self.sheet.seconds
+        closes_s = self.forecast.prospect.closes_s
+        return closes_s if self.short else durations.countable_s(closes_s)
+
+    @property
+    def sheets(self):
+        return [
+            (sheet, wording.say_sheet(sheet), sheet is self.sheet) for sheet in self.plan.sheets
+        ]
+
+    @property
+    def doubling(self):
+        """What twice the time on the clock is worth through this school, in stops of effect."""
+        return exposure.effect_stops(self.plan.calculation, 2 * self.plan.calculation.exact_s)
+
+    @property
+    def closes_at(self):
+        """When it closes on the place's clock, the forecast reckoned with."""
+        return self._local(clock.now() + timedelta(seconds=self.seconds))
+
+    @property
+    def without(self):
+        """When it would close if the light stood still, where that is another minute and another
+        sentence.
+        """
+        ends = self._local(clock.now() + timedelta(seconds=self.sheet.seconds))
+        return ends if f"{ends:%H:%M}" != f"{self.closes_at:%H:%M}" else None
+
+    @property
+    def latest(self):
+        """(moment on the place's clock, whether it is past) of the last opening that makes sense
+        today, or None.
+        """
+        at = self.forecast and self.forecast.latest_at
+        return (self._local(at), at < clock.now()) if at else None
+
+    @property
+    def short_words(self):
+        return wording.say_short(self.short.short_stops)
+
+    def _local(self, moment):
+        return places.local(moment, self.place)
+
+    @property
+    def stance(self):
+        """How the sun stands to the camera right now, in words; nothing without a place and a
+        direction.
+        """
+        azimuth = self.form.cleaned_data.get("azimuth_deg") if self.plan else None
+        return (
+            wording.stance(self.place, clock.now(), azimuth, self.camera)
+            if self.place and azimuth is not None
+            else ""
+        )
+
+    @property
+    def risk(self):
+        """What may move during the exposure, in a wind of an outing or none."""
+        wind = self.shot.outing.wind if self.shot and self.shot.outing else "still"
+        return wording.risk(wind, self.seconds, hand=bool(self.form.cleaned_data["hand_s"]))
+
+    @property
+    def outside(self):
+        """The fields that stand outside the answer, whose messages a live answer brings along."""
+        return [field for field in self.form if field.name not in INSIDE]
+
+    @property
+    def advice(self):
+        return wording.ADVICE[self.paper.kind]
+
+    @property
+    def settings(self):
+        """For each meter owned: what to set, where to read, what to multiply by, at the EI that
+        stands.
+        """
+        ei = self.plan.proposal.ei if self.plan else (self.offered[0] or self.offered[1]).ei
+        return [
+            (meter, *craft.meter_setting(meter, self.camera, ei))
+            for meter in Meter.objects.in_use()[:MOST_METERS]
+        ]
+
+    @property
+    def drawing(self):
+        return figures.section(self.camera)
+
+    @property
+    def tiles(self):
+        tiles = wording.plan_tiles(
+            self.sheet.calculation, self.plan.proposal, self.camera, self.paper
+        )
+        return tiles + self._light_tile()
+
+    def _light_tile(self):
+        """What the light expected until then makes of the time, as the last tile."""
+        if not (self.forecast and self.forecast.matters):
+            return ()
+        still, ratio = self.sheet.seconds, self.seconds / self.sheet.seconds
+        return (wording.light_tile(self.place, still, ratio, falls_short=bool(self.short)),)
+
+    @property
+    def range(self):
+        return parts.range_words(self.sheet.calculation)
+
+    @property
+    def schools(self):
+        return wording.schools(self.plan)
+
+    @property
+    def ei_choices(self):
+        """(value, words, why, chosen) for the EIs that can be had."""
+        learned, box = self.offered
+        chosen = self.plan.proposal.ei_from if self.plan else self.typed["ei_from"]
+        if chosen == "learned" and not learned:
+            chosen = "box"
+        found = [("learned", f"yours, EI {number(learned.ei)}", learned.why)] if learned else []
+        found += [("box", f"box, EI {number(box.ei)}", box.why), ("typed", "another", "")]
+        return [(*choice, choice[0] == chosen) for choice in found]
+
+
+def read(params, *, shot=None, judging=False):
+    """The PlanPage for what came in. While not judging, empty fields are forgiven and an unfit side
+    is changed.
+    """
+    sides = all_sides()
+    typed = (
+        queries.FIRST
+        | queries.last_reading()
+        | queries.of_shot(shot)
+        | {name: params[name] for name in NAMES if name in params}
+    )
+    if "kind" in params:
+        typed |= {box: params.get(box, "") for box in BOXES}
+    camera, paper = queries.camera(typed), queries.paper(typed, sides)
+    typed |= {"camera": camera and str(camera.pk), "paper": paper and str(paper.pk)}
+    if paper and str(typed.get("for_paper", "")) != str(paper.pk):
+        developer = (
+            lessons.usual_developer_id(paper)
+            or Developer.objects.in_use().values_list("pk", flat=True).first()
+        )
+        typed |= {
+            "for_paper": str(paper.pk),
+            "school": paper.school,
+            "developer": str(developer or ""),
+        }
+    fitting = [side for side in sides if camera and queries.fits(side, camera)]
+    if not judging:
+        typed["side"] = queries.side(typed.get("side"), fitting, paper)
+    form = PlanForm({name: value or "" for name, value in typed.items()}, sides=sides)
+    valid = form.is_valid()
+    if not judging:
+        form.forgive_empty()
+    page = PlanPage(typed, form, camera, paper, fitting=fitting, shot=shot, place=_place(shot))
+    if camera and paper:
+        page.offered = (
+            lessons.propose(paper, form.cleaned_data.get("developer")),
+            lessons.box(paper),
+        )
+    if valid:
+        _work_out(page)
+    return page
+
+
+def _place(shot):
+    return shot.outing.place if shot and shot.outing else places.home()
+
+
+def _work_out(page):
+    given = page.form.cleaned_data
+    try:
+        plan = craft.make_plan(given, page.offered)
+    except ValueError as error:
+        page.form.add_error("bracket_stops", f"Not like this: {error}.")
+        return
+    longest_s, first = plan.calculation.exact_s, FIELDS_OF[given["kind"]][0]
+    if longest_s <= exposure.LONGEST_S:
+        longest_s, first = max(sheet.seconds for sheet in plan.sheets), "bracket_stops"
+    if longest_s > exposure.LONGEST_S:
+        which = "That" if first != "bracket_stops" else "Its longest sheet"
+        page.form.add_error(
+            first,
+            f"{which} {wording.comes_to(longest_s)}. The limit is 24 h: longer is a "
+            "solargraph's business.",
+        )
+    else:
+        page.plan = plan
+        page.forecast = _forecast(page)
+
+
+def _forecast(page):
+    if page.sheet.bands or not page.typed.get("reckon"):
+        return None
+    return craft.forecast(page.place, page.sheet.calculation, page.sheet.seconds, clock.now())

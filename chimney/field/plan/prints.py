@@ -1,0 +1,106 @@
+"""The field card: light down the side, papers across, times one can count."""
+
+from django.utils import timezone
+
+from chimney.field.craft import specification
+from chimney.field.wording import say_counted
+from chimney.parts import calculation as parts
+from chimney.parts import clock, svg
+from chimney.parts.scales import number
+from pinhole import exposure
+
+# Exposure values at ISO 100 from full sun to deep shade, and what such light is called (common
+# practice).
+ROWS = (
+    (15, "full sun"),
+    (14, "bright haze"),
+    (13, "bright cloud"),
+    (12, "grey cloud, open shade"),
+    (11, "low sun, shade"),
+    (10, "heavy cloud"),
+    (9, "rain, deep shade"),
+    (8, "dusk begins"),
+)
+MOST_PAPERS = 5
+# Nobody counts less than this.
+LEAST_S = 0.7
+NAME_W, COLUMN_W, ROW_H, TOP = 52.0, 27.0, 8.0, 34.0
+
+
+def card(camera, rated):
+    """A Drawing in mm. rated: [(paper, proposal)], the EI that each column stands on."""
+    width = NAME_W + COLUMN_W * max(len(rated), 1) + 6
+    height = TOP + ROW_H * len(ROWS) + 20
+    made = f"{timezone.localtime(clock.now()):%Y-%m-%d}"
+    shapes = [
+        svg.rect(0.0, 0.0, width, height, "fine"),
+        svg.text(4.0, 9.0, f"{camera.name}, f/{number(camera.f_number)}", "bold big"),
+        svg.text(
+            4.0,
+            15.0,
+            f"Times by eye, made {made}. Half of them may be a stop off: meter when you can.",
+            "small",
+        ),
+    ]
+    for place, (paper, proposal) in enumerate(rated):
+        x = NAME_W + COLUMN_W * place
+        school = parts.school_words(paper.schools[paper.school])
+        shapes += [
+            svg.text(x, 22.0, _short(paper.name), "bold small"),
+            svg.text(
+                x,
+                26.0,
+                f"EI {number(proposal.ei)} ({'yours' if proposal.lesson else 'box'})",
+                "small",
+            ),
+            svg.text(x, 30.0, school, "small"),
+        ]
+    for row, (ev, words) in enumerate(ROWS):
+        y = TOP + ROW_H * row
+        if row % 2 == 0:
+            shapes.append(svg.rect(1.0, y, width - 2, ROW_H, "shade"))
+        shapes += [
+            svg.text(4.0, y + 5.4, words),
+            svg.text(NAME_W - 4, y + 5.4, f"EV {ev}", "small", "end"),
+        ]
+        for place, (paper, proposal) in enumerate(rated):
+            shapes.append(
+                svg.text(
+                    NAME_W + COLUMN_W * place, y + 5.4, _time(camera, paper, proposal, ev), "bold"
+                )
+            )
+    y = TOP + ROW_H * len(ROWS) + 6
+    shapes += [
+        svg.text(
+            4.0,
+            y,
+            f"Or a reading at f/128 and ISO = EI, times {number(camera.meter_factor)}.",
+            "small",
+        ),
+        svg.text(
+            4.0,
+            y + 5,
+            "EV at ISO 100. Reciprocity as headed, applied last; rounded to what one can count.",
+            "small",
+        ),
+    ]
+    return svg.Drawing(
+        f"Field card of {camera.name}",
+        f"f/{number(camera.f_number)}",
+        width,
+        height,
+        tuple(shapes),
+        "print",
+    )
+
+
+def _short(name):
+    return name if len(name) <= 17 else f"{name[:16]}."
+
+
+def _time(camera, paper, proposal, ev):
+    """The countable time, or a word where it is beyond counting."""
+    calculation = exposure.calculate(
+        exposure.read_ev(ev, 100, ""), specification(camera, paper, proposal)
+    )
+    return "too short" if calculation.exact_s < LEAST_S else say_counted(calculation.exact_s)

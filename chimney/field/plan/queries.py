@@ -1,0 +1,153 @@
+"""What a plan begins with: a hand meter's usual settings, what was used last, what a kept shot is
+made with.
+"""
+
+from chimney.field.models import Shot
+from chimney.kit.models import Camera, Paper
+from chimney.kit.queries import but_its_measures
+from chimney.logbook.models import Exposure, Opening
+from chimney.parts.scales import number
+from pinhole import optics
+
+# What a hand meter without a history is set to: its last f-number, and a speed near that of paper.
+FIRST = {
+    "kind": "seconds",
+    "meter_f": f"{optics.METER_F_NUMBER}",
+    "meter_iso": "6",
+    "ev_iso": "100",
+    "sky": "sun",
+    "height": "high",
+    "ei_from": "learned",
+    "subject": "",
+    "seconds": "",
+    "ev": "",
+    "lux": "",
+    "ei": "",
+    "filter_stops": "",
+    "compensation_stops": "",
+    "note": "",
+    "darkest": "",
+    "brightest": "",
+    "hold": "middle",
+    "felt_s": "",
+    "azimuth_deg": "",
+    "sheets": "single",
+    "bracket_stops": "1",
+    "bracket_by": "effect",
+    "bands": "5",
+    "hand_s": "0",
+    "reckon": "on",
+}
+
+
+def last_reading():
+    """The camera, the paper and the meter's settings used last; a camera that is open now is
+    busy.
+    """
+    made = Exposure.objects.select_related("sheet")
+    last = (
+        made.exclude(camera__in=Opening.objects.filter(closed_at=None).values("camera")).first()
+        or made.first()
+    )
+    if last is None:
+        return {}
+    found = {
+        "camera": str(last.camera_id),
+        "paper": str(last.sheet.paper_id),
+        "hand_s": str(last.hand_s),
+    }
+    reading = last.calculation.reading
+    if reading.kind == "seconds":
+        found |= {"meter_f": number(reading.f_number), "meter_iso": number(reading.iso)}
+    return found
+
+
+def of_shot(shot):
+    """The form of a kept plan or of a shot of an outing, field by field as a person would type
+    it.
+    """
+    if shot is None:
+        return {}
+    numbers = {"bracket_stops": shot.bracket_stops, "bands": shot.bands, "hand_s": shot.hand_s}
+    numbers |= {"azimuth_deg": shot.azimuth_deg, "ei": shot.ei}
+    numbers |= {
+        name: getattr(shot, name) or None for name in ("filter_stops", "compensation_stops")
+    }
+    typed = {name: "" if value is None else f"{value:.6g}" for name, value in numbers.items()}
+    known = {
+        "camera": str(shot.camera_id),
+        "paper": str(shot.paper_id),
+        "subject": shot.subject,
+        "note": shot.note,
+    }
+    known |= {"sheets": shot.sheets, "bracket_by": shot.bracket_by, "ei_from": shot.ei_from}
+    known |= {"reckon": "on" if shot.reckon else ""}
+    # A school or a developer belongs to a paper; without one of its own the shot takes what its
+    # paper usually has.
+    if shot.school:
+        known |= {
+            "school": shot.school,
+            "developer": str(shot.developer_id or ""),
+            "for_paper": str(shot.paper_id),
+        }
+    return typed | known | _reading_of(shot)
+
+
+def _reading_of(shot):
+    """Its own reading, or that of the shot that it stands beside, or that stands beside it: a scene
+    is metered once.
+    """
+    others = [shot.beside, *shot.pairs.all()] if shot.outing_id else []
+    return shot.reading or next((other.reading for other in others if other and other.reading), {})
+
+
+def kept():
+    """Plans kept for later that belong to no outing."""
+    found = Shot.objects.filter(done=False, outing=None).select_related("camera", "paper")
+    return found.defer(*but_its_measures("camera"))
+
+
+def _pick(usable, wanted):
+    found = (
+        usable.filter(pk=wanted).first()
+        if str(wanted or "").isdecimal() and len(str(wanted)) < 18
+        else None
+    )
+    return found or usable.first()
+
+
+def camera(typed):
+    return _pick(Camera.objects.in_use(), typed.get("camera"))
+
+
+def paper(typed, sides):
+    """The paper typed; on a plain link to a loaded side, the paper that lies there."""
+    if "for_paper" not in typed:
+        there = next(
+            (side for side in sides if side.key == typed.get("side") and side.loading), None
+        )
+        if there and there.loading.sheet.paper.kind != Paper.Kind.SOLARGRAPH:
+            return there.loading.sheet.paper
+    return _pick(Paper.objects.timed(), typed.get("paper"))
+
+
+def fits(side, camera):
+    if side.loading and side.loading.sheet.paper.kind == Paper.Kind.SOLARGRAPH:
+        return False
+    return side.holder.size == camera.size and side.holder.camera_id in (None, camera.body_pk)
+
+
+def side(wanted, fitting, paper):
+    """The side wanted if it can be exposed with this paper, else a loaded one, else an empty
+    one.
+    """
+
+    def ready(side):
+        return side.state == "loaded" and side.loading.sheet.paper_id == paper.pk
+
+    if wanted in [
+        side.key for side in fitting if side.state in ("exposed", "empty") or ready(side)
+    ]:
+        return wanted
+    ordered = [*filter(ready, fitting), *(side for side in fitting if side.state == "empty")]
+    return ordered[0].key if ordered else ""

@@ -1,0 +1,149 @@
+from urllib.parse import urlencode
+
+from django.contrib import messages
+from django.db.models import Q
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from chimney.field.models import Outing, Shot, Taken
+from chimney.field.outing import flows as outings
+from chimney.field.plan import flows, prints, queries
+from chimney.field.plan import page as pages
+from chimney.kit.models import Camera, Paper
+from chimney.lessons import queries as lessons
+from chimney.logbook.models import Exposure, Sheet
+from chimney.parts import fragments, pdf, undo
+from chimney.parts.refusal import Refused
+
+
+def plan(request, pk=None):
+    """Reading in, time out; live for htmx, the same state in the address."""
+    shot = get_object_or_404(_to_do(request), pk=pk) if pk else None
+    if request.method == "POST":
+        return _act(request, pages.read(request.POST, shot=shot, judging=True))
+    page = pages.read(request.GET, shot=shot)
+    if not request.htmx:
+        return _page(request, page)
+    response = render(request, "field/_answer.html", {"page": page, "live": True})
+    response["HX-Replace-Url"] = (
+        f"{request.path}?{urlencode({k: v for k, v in page.typed.items() if v})}"
+    )
+    return response
+
+
+def _to_do(request):
+    """Plans that can be looked at; one that is done still takes in a form that was overtaken, to
+    say so.
+    """
+    shots = Shot.objects.prefetch_related("taken__exposure")
+    return shots if request.method == "POST" else shots.filter(done=False)
+
+
+def _page(request, page, status=200):
+    context = {
+        "page": page,
+        "kept": queries.kept(),
+        "outings": Outing.objects.select_related("place")[:3],
+    }
+    return render(request, "field/plan.html", context, status=status)
+
+
+def _act(request, page):
+    """Keep the plan, or open the hole; what cannot be done is said beside its field."""
+    keeping = "keep" in request.POST
+    if page.plan is None or not (keeping or _has_side(page)):
+        return _page(request, page, 422)
+    given = page.form.cleaned_data
+    if keeping:
+        shot = flows.keep(given, page.typed, page.shot)
+        messages.success(request, f"{shot} is kept for later.")
+        return (
+            redirect("field:outing", shot.outing_id) if shot.outing_id else redirect("field:plan")
+        )
+    try:
+        opened = flows.open_shot(given, page.plan, page.side, page.shot, page.place, page.typed)
+    except Refused as refused:
+        page.refused = refused
+        page.form.add_error("side", refused.sentence)
+        return _page(request, page, 409)
+    return redirect("logbook:timer", opened.pk)
+
+
+def _has_side(page):
+    if page.side:
+        return True
+    if "side" not in page.form.errors:
+        size = page.camera.size
+        page.form.add_error(
+            "side",
+            f"No side is free for {size}: unload one in the bag, or add a holder to the kit.",
+        )
+    return False
+
+
+def card(request, pk):
+    """The field card of a camera for the papers in use, at the EIs that plans would propose
+    today.
+    """
+    camera = get_object_or_404(Camera, pk=pk)
+    papers = Paper.objects.developed()[: prints.MOST_PAPERS]
+    ratings = lessons.ratings()
+    rated = [(paper, ratings.best(paper)) for paper in papers]
+    return pdf.answer([prints.card(camera, rated)], f"Field card of {camera}", f"card-{camera.pk}")
+
+
+@require_POST
+def drop(request, pk):
+    shot = get_object_or_404(Shot, pk=pk)
+    outings.drop(shot)
+    undo.offer(request, f"{shot} is dropped.", "field:undrop_shot", pk)
+    return redirect("field:plan")
+
+
+def beside(request, pk):
+    """What belongs to a running exposure: the pulls of its test strip, the next sheet of its shot,
+    its pair.
+    """
+    taken = Taken.objects.select_related("shot__outing", "exposure").filter(exposure=pk).first()
+    page = {"taken": taken, "next": _next_of(taken.shot) if taken else []}
+    return fragments.answer(request, "field/_beside.html", page, "What belongs to it")
+
+
+def _next_of(shot):
+    """Shots that are still to do beside this one: the rest of itself, its pair, the next one of the
+    day.
+    """
+    together = Shot.objects.filter(done=False).filter(
+        Q(pk=shot.pk) | Q(beside=shot.pk) | Q(pk=shot.beside_id)
+    )
+    found = list(together.select_related("camera", "paper"))
+    if shot.outing_id:
+        later = Shot.objects.filter(outing=shot.outing_id, done=False).exclude(
+            pk__in=[one.pk for one in found]
+        )
+        found += later.select_related("camera", "paper").order_by("starts_at", "pk")[:1]
+    return found
+
+
+def of_sheet(request, code):
+    """Which shot a sheet belongs to, and the sheets beside it, as a fragment for the page of the
+    sheet.
+    """
+    sheet = get_object_or_404(Sheet, code=code)
+    taken = (
+        Taken.objects.select_related("shot__outing__place", "shot__beside")
+        .filter(exposure__sheet=sheet)
+        .first()
+    )
+    others = []
+    if taken:
+        shots = [
+            taken.shot_id,
+            taken.shot.beside_id,
+            *taken.shot.pairs.values_list("pk", flat=True),
+        ]
+        exposures = Exposure.objects.filter(taken__shot__in=shots).exclude(sheet=sheet)
+        others = exposures.select_related("sheet__paper", "camera", "taken").order_by("pk")
+    return fragments.answer(
+        request, "field/_of_sheet.html", {"taken": taken, "others": others}, f"With {sheet}"
+    )

@@ -1,0 +1,193 @@
+"""What a pocket sheet gives back, looked at before it is taken in, and taken in once."""
+
+import json
+import uuid
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+
+from django.core import signing
+
+from chimney.field.models import Pocketed, Shot
+from chimney.field.outing.queries import shots_of
+from chimney.field.pocket import craft
+from chimney.logbook import queries
+from chimney.logbook.models import Sheet
+from chimney.parts import clock
+from chimney.parts.scales import number
+from pinhole import exposure
+
+# More than anybody does in a day out; a longer file is no work of a hand.
+MOST_EVENTS, MOST_COVERS, MOST_REREADS, MOST_STEPS = 200, 60, 20, 3
+# Phones' clocks go wrong by less than this; an exposure from the future is refused.
+AHEAD = timedelta(minutes=10)
+
+
+class NotOursError(ValueError):
+    """The text is no pocket sheet of this outing; the message says what it is."""
+
+
+@dataclass(frozen=True)
+class PocketEvent:
+    """One exposure that came back: shot, side, moments, the reading it was timed by, and what
+    stands in the way.
+
+    step: which sheet of its shot, None if the file does not say; stops: how many its time was off
+    the middle's; made_by: what the sheet in the pocket was made by, as pocket.craft.unsealed gives
+    it.
+    """
+
+    id: str
+    shot: Shot | None
+    side: object
+    code: str
+    reading: exposure.Reading
+    stops: float
+    step: int | None
+    made_by: tuple | None
+    rereads: tuple
+    opened_at: datetime
+    closed_at: datetime
+    covers: tuple
+    note: str
+    turned: bool
+    refusal: str
+    known: bool
+
+    @property
+    def seconds(self):
+        return (self.closed_at - self.opened_at).total_seconds()
+
+    @property
+    def ok(self):
+        return not (self.refusal or self.known)
+
+
+def unpack(found, text):
+    """The PocketEvents in what a pocket sheet gave back. Raises NotOursError for anything that is
+    not this outing's.
+    """
+    try:
+        back = json.loads(text)
+    except (ValueError, RecursionError) as error:
+        raise NotOursError(
+            "That is no pocket sheet's file: it is not JSON. Give it back from the sheet once more."
+        ) from error
+    if not isinstance(back, dict) or back.get("chimney") != "pocket":
+        raise NotOursError("That is JSON, but not what a pocket sheet gives back.")
+    try:
+        token = signing.loads(str(back.get("token")), salt=craft.SALT)
+    except signing.BadSignature as error:
+        raise NotOursError(
+            "Its seal is not this installation's: it comes from another one, or was "
+            "changed by hand."
+        ) from error
+    if token.get("outing") != found.pk:
+        raise NotOursError("It belongs to another outing: open that one and read it in there.")
+    events = back.get("events")
+    if not isinstance(events, list) or len(events) > MOST_EVENTS:
+        raise NotOursError(f"It holds no list of at most {MOST_EVENTS} exposures.")
+    shots = {shot.pk: shot for shot in shots_of(found)}
+    sides = {side.key: side for side in queries.sides()}
+    known = set(
+        Pocketed.objects.filter(
+            event__in=[str(e.get("id")) for e in events if isinstance(e, dict)]
+        ).values_list("event", flat=True)
+    )
+    return [_event(number, one, token, shots, sides, known) for number, one in enumerate(events, 1)]
+
+
+def _event(number_of, one, token, shots, sides, known):
+    if not isinstance(one, dict):
+        raise NotOursError(f"Exposure {number_of} is not written as a pocket sheet writes it.")
+    try:
+        told = _told(one)
+    except (KeyError, TypeError, ValueError, OverflowError, OSError) as error:
+        raise NotOursError(
+            f"Exposure {number_of} was changed by hand or cut off: {error}."
+        ) from error
+    shot = shots.get(one["shot"]) if isinstance(one.get("shot"), int) else None
+    side, code = sides.get(str(one.get("side"))), str(one.get("code"))[:20]
+    return PocketEvent(
+        shot=shot,
+        side=side,
+        code=code,
+        note=str(one.get("note") or "")[:300],
+        turned=bool(one.get("turned")),
+        refusal=_in_the_way(shot, side, code, **told),
+        known=told["id"] in known,
+        made_by=craft.unsealed(token, shot) if shot else None,
+        **told,
+    )
+
+
+def _told(one):
+    """What the phone says happened; raises for anything that a pocket sheet cannot have written."""
+    stops = float(one.get("stops") or 0)
+    if not -6 <= stops <= 6:
+        raise ValueError("its stops are out of range")
+    covers, rereads = one.get("covers") or [], one.get("rereads") or []
+    if len(covers) > MOST_COVERS or len(rereads) > MOST_REREADS:
+        raise ValueError(
+            f"at most {MOST_COVERS} covers and {MOST_REREADS} second readings are taken in"
+        )
+    return {
+        "id": str(uuid.UUID(str(one["id"]))),
+        "opened_at": _moment(one["opened"]),
+        "closed_at": _moment(one["closed"]),
+        "covers": tuple((_moment(a), _moment(b)) for a, b in covers),
+        "rereads": tuple((_moment(again["at"]), _reading(again)) for again in rereads),
+        "reading": _reading(one),
+        "stops": stops,
+        "step": _step(one.get("step")),
+    }
+
+
+def _step(step):
+    if step is not None and (
+        isinstance(step, bool) or not isinstance(step, int) or not 0 <= step < MOST_STEPS
+    ):
+        raise ValueError("it is no sheet of its shot")
+    return step
+
+
+def _in_the_way(shot, side, code, *, opened_at, closed_at, covers, rereads, **told):
+    """Why an exposure cannot be written down, or nothing."""
+    edges = [opened_at, *(moment for pair in covers for moment in pair), closed_at]
+    if shot is None:
+        return "its shot is no longer on this outing"
+    if side is None:
+        return "its side is not in the bag"
+    if edges != sorted(edges) or any(not opened_at <= at <= closed_at for at, _ in rereads):
+        return "its moments are out of order: the phone's clock jumped"
+    if closed_at > clock.now() + AHEAD:
+        return "it lies in the future: the phone's clock is wrong"
+    if side.loading is None or side.loading.sheet.code != code:
+        return f"{side.words} does not hold {code} any more"
+    if side.loading.sheet.stage != Sheet.Stage.LOADED:
+        return f"{side.loading.sheet} is {side.loading.sheet.get_stage_display()} already"
+    return ""
+
+
+def _moment(milliseconds):
+    if isinstance(milliseconds, bool) or not isinstance(milliseconds, int | float):
+        raise ValueError("a moment is no number")
+    return datetime.fromtimestamp(milliseconds / 1000, UTC)
+
+
+def _reading(one):
+    """The reading as the sheet knows it: an EV, or seconds at the meter that it was made for."""
+    kind, value = one["kind"], float(one["value"])
+    if kind == "ev":
+        if not -10 <= value <= 24:
+            raise ValueError("its EV is out of range")
+        return exposure.read_ev(value, 100, f"EV {number(value, 3)}")
+    f_number, iso = float(one["meter_f"]), float(one["meter_iso"])
+    if kind != "seconds" or not (0 < value < 1e5 and 0.5 < f_number < 1000 and 0 < iso < 1e6):
+        raise ValueError("its reading is out of range")
+    return exposure.Reading(
+        "seconds",
+        f"{craft.said(value)} at f/{number(f_number)}, ISO {number(iso)}",
+        value,
+        f_number,
+        iso,
+    )

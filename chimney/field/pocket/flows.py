@@ -1,0 +1,92 @@
+"""Exposures that came home in a pocket sheet, written down at their own moments, each once."""
+
+from contextlib import suppress
+
+from chimney.field.craft import bracket_stops, planned_sheets, specification_of
+from chimney.field.models import Pocketed, Shot
+from chimney.field.plan import flows as plans
+from chimney.field.pocket.craft import timed_as
+from chimney.ledger.once import current, verb
+from chimney.lessons import queries as lessons
+from chimney.logbook import corrections, shutter
+from chimney.logbook import flows as logbook
+from chimney.parts import clock
+from chimney.parts.refusal import Refused
+from pinhole import exposure
+
+
+def take_in(found, coming):
+    """Write down what came back, each at its own moments; what is known or in the way is left. Says
+    what was done.
+
+    Each in a transaction of its own, so that a long file keeps no other device from writing.
+    """
+    taken = 0
+    for event in coming:
+        if event.ok:
+            with suppress(Refused):
+                taken += _take_one(event)
+    left = len(coming) - taken
+    said = f"{taken or 'No'} {'exposure is' if taken == 1 else 'exposures are'} written down"
+    return (
+        f"{said}; {left} {'was' if left == 1 else 'were'} known or in the way."
+        if left
+        else f"{said}."
+    )
+
+
+@verb
+def _take_one(event):
+    """Whether it was written down now, and not before."""
+    if Pocketed.objects.filter(event=event.id).exists():
+        return False
+    Pocketed.objects.create(event=event.id, exposure=_expose(event), came_at=clock.now())
+    return True
+
+
+def _expose(event):
+    shots = Shot.objects.select_related("camera", "paper", "developer").prefetch_related(
+        "taken__exposure"
+    )
+    shot = current(event.shot, shots)
+    ei_from, specification, arrangement = event.made_by or _made_by(shot)
+    calculation = exposure.calculate(event.reading, specification)
+    sheets = planned_sheets(calculation, shot.paper, shot.camera.geometry, arrangement)
+    number = min(_number(shot, event) if event.step is None else event.step, len(sheets) - 1)
+    sheet = sheets[number]
+    more = {
+        "subject": shot.subject,
+        "note": event.note,
+        "ei_from": ei_from,
+        "developer": shot.developer,
+    }
+    with clock.at(event.opened_at):
+        opened = logbook.open_hole(
+            event.side.loading, shot.camera, sheet.calculation, planned_s=sheet.seconds, **more
+        )
+    shutter.cover_then(opened, event.covers)
+    for at, reading in event.rereads:
+        shutter.reread(opened, reading, at=at)
+    with clock.at(event.closed_at):
+        logbook.close_hole(opened)
+        if event.turned:
+            corrections.slide_back(opened)
+    plans.take(shot, opened, sheet, number)
+    return opened
+
+
+def _made_by(shot):
+    """What a sheet that does not say would be made by today."""
+    proposal, specification = specification_of(shot, lessons.ratings())
+    return proposal.ei_from, specification, timed_as(shot)
+
+
+def _number(shot, event):
+    """Which sheet of its shot that was: a bracket's by its stops, else the first one still to
+    do.
+    """
+    made = shot.steps_made
+    if shot.sheets == Shot.Sheets.BRACKET:
+        offsets = bracket_stops(timed_as(shot))
+        return min(range(len(offsets)), key=lambda n: abs(offsets[n] - event.stops))
+    return next((n for n in range(shot.wanted) if n not in made), 0)

@@ -1,0 +1,50 @@
+"""The pocket sheet's pages: the file for the phone, and its way home."""
+
+from pathlib import Path
+
+from django.contrib import messages
+from django.contrib.staticfiles import finders
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils.safestring import mark_safe
+
+from chimney.field.forms import PocketForm
+from chimney.field.models import Outing
+from chimney.field.pocket import craft, files, flows
+
+
+def _outing(pk):
+    return get_object_or_404(Outing.objects.select_related("place"), pk=pk)
+
+
+def _ours(path):
+    """A style or script of ours, to travel inside the file."""
+    return mark_safe(Path(finders.find(path)).read_text())
+
+
+def pocket_sheet(request, pk):
+    """One self-contained file for the phone."""
+    found = _outing(pk)
+    inside = {"style": _ours("css/pocket.css"), "script": _ours("js/pocket.js")}
+    page = render(
+        request, "field/pocket.html", {"outing": found, "pack": craft.packed(found)} | inside
+    )
+    page["Content-Disposition"] = f'attachment; filename="pocket-{found.day}.html"'
+    return page
+
+
+def bring_back(request, pk):
+    """What a pocket sheet gave back: shown first, taken in when it is said."""
+    found = _outing(pk)
+    form = PocketForm(request.POST or None, request.FILES or None)
+    page = {"outing": found, "form": form}
+    if request.method == "POST" and form.is_valid():
+        try:
+            coming = files.unpack(found, form.cleaned_data["text"])
+        except files.NotOursError as error:
+            form.add_error("file", str(error))
+        else:
+            if "take" in request.POST:
+                messages.success(request, flows.take_in(found, coming))
+                return redirect("field:outing", pk)
+            page |= {"coming": coming, "text": form.cleaned_data["text"]}
+    return render(request, "field/pocket_back.html", page, status=422 if form.errors else 200)

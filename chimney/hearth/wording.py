@@ -1,0 +1,80 @@
+"""The Hearth's headline: a finding, not a title."""
+
+from dataclasses import dataclass
+
+from chimney.logbook.models import Sheet
+
+WORDS = ("No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine")
+
+
+def headline(running, counts, due=0):
+    """One sentence: what burns, else a can that is due, else what waits longest in the order of the
+    work.
+    """
+    if running:
+        return f"{_words(running)} {'camera is' if running == 1 else 'cameras are'} open"
+    if due:
+        return f"{_words(due)} {'can is' if due == 1 else 'cans are'} due home"
+    for stage, words in (
+        (Sheet.Stage.EXPOSED, "for the developer"),
+        (Sheet.Stage.DEVELOPED, "to be read"),
+        (Sheet.Stage.LOADED, "in the bag for light"),
+    ):
+        if counts[stage]:
+            return (
+                f"{_words(counts[stage])} "
+                f"{'sheet waits' if counts[stage] == 1 else 'sheets wait'} {words}"
+            )
+    return "The fire is out: nothing waits"
+
+
+def _words(number):
+    return WORDS[number] if number < len(WORDS) else str(number)
+
+
+@dataclass(frozen=True)
+class FirstStep:
+    """The one thing a newcomer does first."""
+
+    sentence: str
+    why: str
+    button: str
+    url_name: str
+    args: tuple
+
+
+STEPS = (
+    FirstStep(
+        "Start with the camera you built",
+        "Its focal length and its pinhole are all the arithmetic needs.",
+        "Add a camera",
+        "kit:add",
+        ("camera",),
+    ),
+    FirstStep(
+        "Now the paper that goes into it",
+        "A starting EI is enough; your own comes from the sheets you judge.",
+        "Add a paper",
+        "kit:add",
+        ("paper",),
+    ),
+    FirstStep(
+        "What do you develop in?",
+        "The same paper is faster in one developer than in another.",
+        "Add a developer",
+        "kit:add",
+        ("developer",),
+    ),
+    FirstStep(
+        "One holder, sides A and B",
+        "Chimney keeps track of which side is exposed.",
+        "Add a holder",
+        "kit:add",
+        ("holder",),
+    ),
+)
+
+
+def first_step(owned):
+    """The first Step that is still to do, or None."""
+    return next((step for step in STEPS if not owned[step.args[0]]), None)

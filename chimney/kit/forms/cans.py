@@ -1,0 +1,49 @@
+"""Whether a sheet fits into a can."""
+
+from django import forms
+
+from chimney.parts.fields import NumberField, SizeField
+from pinhole.solargraph import can
+
+
+class CanForm(forms.Form):
+    """A can or a tin, and the sheet that shall curl in it."""
+
+    diameter_mm = NumberField(
+        label="Inner diameter", unit="mm", least=15, most=2000, noun="The diameter"
+    )
+    can_height_mm = NumberField(
+        label="Inner height", unit="mm", least=15, most=3000, noun="The height"
+    )
+    sheet = SizeField(label="Sheet", help_text="5x7 in, 13x18 cm or 127x178")
+    hole_up_mm = NumberField(
+        label="Hole above the floor",
+        unit="mm",
+        least=1,
+        most=3000,
+        noun="The hole",
+        required=False,
+        help_text="Left empty: halfway up.",
+    )
+
+    def clean(self):
+        given = super().clean()
+        if (given.get("hole_up_mm") or 0) > given.get("can_height_mm", 3000):
+            self.add_error(
+                "hole_up_mm", f"The hole would be above the can's {given['can_height_mm']:g} mm."
+            )
+        return given
+
+    def ways(self):
+        """Both ways round as the craft sees them, the better first; none while the form is
+        wrong.
+        """
+        if not self.is_valid():
+            return []
+        given = self.cleaned_data
+        return can.fits(
+            given["diameter_mm"],
+            given["can_height_mm"],
+            given["sheet"],
+            hole_up_mm=given["hole_up_mm"],
+        )

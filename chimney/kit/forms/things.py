@@ -1,0 +1,237 @@
+"""What may come into the kit, besides cameras."""
+
+from django import forms
+from django.utils import timezone
+
+from chimney.kit.catalogue import papers
+from chimney.kit.models import Box, Developer, Holder, Meter, Observation, Paper, Person
+from chimney.parts import clock, sizes
+from chimney.parts.fields import DurationField, NominalField, NumberField, TypedField, WholeField
+from pinhole import durations, reciprocity
+
+
+def today():
+    return timezone.localdate(clock.now())
+
+
+class ThingForm(forms.ModelForm):
+    """A form over a named thing, its note last and small; a new thing starts from what is usual."""
+
+    def __init__(self, *args, instance=None, **kwargs):
+        super().__init__(*args, instance=instance or self._meta.model(), **kwargs)
+        if "note" in self.fields:
+            self.fields["note"].widget.attrs["rows"] = 2
+
+    def clean_name(self):
+        name = self.cleaned_data["name"]
+        if self._meta.model.objects.filter(name__iexact=name).exclude(pk=self.instance.pk).exists():
+            raise forms.ValidationError(
+                f"There is already a {self._meta.model._meta.verbose_name} called {name}."
+            )
+        return name
+
+
+class TableField(TypedField):
+    """A maker's table: one pair of metered and adjusted times a line."""
+
+    def __init__(self, **kwargs):
+        super().__init__(
+            max_length=2000, input_mode="text", widget=forms.Textarea(attrs={"rows": 4}), **kwargs
+        )
+
+    def read(self, text):
+        points = []
+        for line in filter(str.strip, text.splitlines()):
+            pair = line.replace(";", " ").replace("=", " ").split()
+            if len(pair) != 2:
+                raise ValueError(
+                    f"“{line.strip()[:30]}”: each line is a metered and an adjusted "
+                    "time, like 4s 20s."
+                )
+            points.append([durations.parse_s(part) for part in pair])
+        table = reciprocity.Table(tuple(points))
+        if table.steepest > reciprocity.table.STEEPEST:
+            raise ValueError(
+                "From one line to the next it grows with the power "
+                f"{table.steepest:.0f}; the limit is "
+                f"{reciprocity.table.STEEPEST:.0f}: look at the units."
+            )
+        return [list(point) for point in table.points]
+
+    def prepare_value(self, value):
+        if isinstance(value, list):
+            return "\n".join(f"{metered:g}s {adjusted:g}s" for metered, adjusted in value)
+        return value
+
+
+class PaperForm(ThingForm):
+    box_ei = NumberField(
+        label="Starting EI",
+        least=0.05,
+        most=3200,
+        noun="The EI",
+        prefixes=("ei",),
+        required=False,
+        help_text="A solargraph's paper needs none: it darkens by itself.",
+    )
+    range_stops = NumberField(
+        label="Holds a scene of",
+        unit="stops",
+        least=1,
+        most=15,
+        noun="The range",
+        required=False,
+        help_text="From the darkest shadow to the brightest light that still shows something. Left "
+        "empty: usual.",
+    )
+    exponent = NumberField(
+        label="Power law, exponent",
+        least=1,
+        most=reciprocity.power_law.STEEPEST,
+        noun="The exponent",
+        help_text="1 / p: Schwarzschild's p of 0.86 is 1.16.",
+    )
+    onset_s = DurationField(label="Power law, from", help_text="Shorter times are left as metered.")
+    table = TableField(
+        label="Maker's table",
+        required=False,
+        help_text="Metered and adjusted time, a pair a line: 4s 20s",
+    )
+
+    class Meta:
+        model = Paper
+        fields = ["name", "kind", "base", "box_ei", "sees", "contrast", "range_stops"]
+        fields += ["school", "exponent", "onset_s", "table", "note"]
+        labels = {"school": "Reciprocity, unless chosen otherwise", "sees": "It sees"}
+
+    def clean_kind(self):
+        """What was exposed as one kind stays that kind: its verdicts have the sense of their
+        medium.
+        """
+        kind, known = self.cleaned_data["kind"], Paper.objects.filter(pk=self.instance.pk).first()
+        if known and kind != known.kind and known.sheet_set.exists():
+            raise forms.ValidationError(
+                "Sheets of it are in the log as what it was: add another paper instead."
+            )
+        return kind
+
+    def clean_table(self):
+        return self.cleaned_data["table"] or []
+
+    def clean(self):
+        given = super().clean()
+        kind = given.get("kind")
+        if given.get("box_ei") is None and "box_ei" not in self.errors:
+            if kind == Paper.Kind.SOLARGRAPH:
+                given["box_ei"] = papers.UNUSED_EI
+            else:
+                self.add_error(
+                    "box_ei", forms.ValidationError("This field is required.", code="required")
+                )
+        if given.get("range_stops") is None:
+            given["range_stops"] = papers.RANGE_STOPS.get(kind, papers.RANGE_STOPS["negative"])
+        if (
+            given.get("school") == Paper.School.TABLE
+            and not given.get("table")
+            and "table" not in self.errors
+        ):
+            self.add_error("table", "Type at least one line, or choose another school.")
+        return given
+
+
+class DeveloperForm(ThingForm):
+    parts = NumberField(
+        label="Dilution 1 +",
+        least=0.1,
+        most=1000,
+        noun="The dilution",
+        required=False,
+        prefixes=("1+", "1 +"),
+        help_text="Parts of water. Left empty: used as mixed.",
+    )
+    usual_s = DurationField(label="Usual time")
+
+    class Meta:
+        model = Developer
+        fields = ["name", "parts", "usual_s", "note"]
+
+
+class ObservationForm(forms.ModelForm):
+    class Meta:
+        model = Observation
+        fields = ["kind", "words"]
+        labels = {"kind": "What was seen", "words": "Where, and in your words"}
+
+
+class BoxForm(ThingForm):
+    size = NominalField(label="Sheets of", help_text="As they come: 8x10 in, 13x18 cm or 102x127")
+    cut_to = NominalField(
+        label="Cut to", required=False, help_text="Left empty: used as they come."
+    )
+    sheets = WholeField(label="How many", least=1, most=5000, noun="The number of sheets")
+    made_in = WholeField(
+        label="Made in the year", least=1900, most=2100, noun="The year", required=False
+    )
+    opened_on = forms.DateField(
+        label="Opened on",
+        initial=today,
+        widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
+    )
+
+    class Meta:
+        model = Box
+        fields = [
+            "name",
+            "paper",
+            "size",
+            "cut_to",
+            "sheets",
+            "batch",
+            "made_in",
+            "opened_on",
+            "note",
+        ]
+
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["paper"].queryset = Paper.objects.in_use()
+        self.initial["opened_on"] = self.instance.opened_on or today()
+
+    def clean(self):
+        given = super().clean()
+        given["cut_to"] = given.get("cut_to") or ""
+        size, piece = given.get("size"), given["cut_to"]
+        if size and piece and not sizes.pieces(size, piece):
+            self.add_error("cut_to", f"Out of {size} no {piece} can be cut.")
+        return given
+
+
+class PersonForm(ThingForm):
+    class Meta:
+        model = Person
+        fields = ["name", "note"]
+
+
+class MeterForm(ThingForm):
+    lowest_iso = NumberField(
+        label="Lowest ISO on it", least=0.1, most=1000, noun="The ISO", prefixes=("iso",)
+    )
+    last_f_number = NumberField(
+        label="Last f-number on its scale",
+        least=1,
+        most=1000,
+        noun="The f-number",
+        prefixes=("f/", "f"),
+    )
+
+    class Meta:
+        model = Meter
+        fields = ["name", "kind", "lowest_iso", "last_f_number", "note"]
+
+
+class HolderForm(ThingForm):
+    size = NominalField(label="Takes sheets of", help_text="4x5 in, 13x18 cm or 102x127")
+
+    class Meta:
+        model = Holder
+        fields = ["name", "size", "note"]

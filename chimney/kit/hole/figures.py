@@ -1,0 +1,17 @@
+"""The plate enlarged, and the edge of its hole on a sheet of its own over it."""
+
+from chimney.parts import svg
+from chimney.parts.scales import number
+
+
+def picture(address, width, height):
+    shape = svg.Shape("image", {"href": address, "width": width, "height": height})
+    return svg.Drawing("The picture", "the plate enlarged", float(width), float(height), (shape,))
+
+
+def edge(found, points, width, height):
+    """found: what was measured; points: its edge in pixels of the enlargement."""
+    words = f"mean width {number(found.mean_mm)} mm, roundness {number(found.roundness, 2)}"
+    shape = (svg.polygon(points, "outline"),)
+    size = float(width), float(height)
+    return svg.Drawing("The hole and its outline", words, *size, shape, "hole", "edge")

@@ -1,0 +1,80 @@
+"""Pictures that come in: looked at before they are opened, opened as greys, never kept."""
+
+from base64 import b64encode
+from io import BytesIO
+
+import numpy as np
+from django import forms
+from PIL import Image
+
+MOST_BYTES = 80 * 1024 * 1024
+MOST_PIXELS = 80_000_000
+FORMATS = ("JPEG", "PNG", "TIFF")
+PREVIEW_PX = 480
+TOO_LARGE = "The picture has more than 80 megapixels: crop the scan to the plate."
+
+
+def greys(upload):
+    """(greys as uint8 of shape (height, width), dots per inch that the file states or None).
+
+    Raises forms.ValidationError in words for anything that is no picture, broken or too large.
+    """
+    if upload.size > MOST_BYTES:
+        raise forms.ValidationError("The file is larger than 80 MB: crop the scan to the plate.")
+    try:
+        picture = Image.open(upload, formats=FORMATS)
+    except Image.DecompressionBombError as error:
+        raise forms.ValidationError(TOO_LARGE) from error
+    except Exception as error:  # a decoder over a stranger's bytes fails in any way it likes
+        raise forms.ValidationError("That is no picture: a JPEG, PNG or TIFF is needed.") from error
+    if picture.size[0] * picture.size[1] > MOST_PIXELS:
+        raise forms.ValidationError(TOO_LARGE)
+    try:
+        stated = picture.info.get("dpi")
+        array = _as_bytes(
+            np.asarray(picture if picture.mode in ("L", "I;16", "F", "I") else picture.convert("L"))
+        )
+    except Exception as error:  # as above
+        raise forms.ValidationError(
+            "The picture is broken or ends too early: scan or save it again."
+        ) from error
+    return array, _dpi(stated)
+
+
+def _dpi(stated):
+    """The resolution that a file states, if it is one."""
+    try:
+        dpi = float(stated[0])
+    except (TypeError, ValueError, IndexError, ZeroDivisionError, OverflowError):
+        return None
+    return dpi if 50 <= dpi <= 20_000 else None
+
+
+def _as_bytes(array):
+    """Any greys as uint8; 16 bits keep their upper byte, anything wider is stretched to its own
+    range.
+    """
+    if array.dtype == np.uint8:
+        return np.ascontiguousarray(array)
+    if array.dtype == np.uint16:
+        return (array >> 8).astype(np.uint8)
+    low, high = float(array.min()), float(array.max())
+    return ((array - low) / ((high - low) or 1) * 255).astype(np.uint8)
+
+
+def crop(array, outline):
+    """(PNG as a data address, outline in its pixels, side in px): the hole with a margin, small
+    enough to show.
+    """
+    left, top = outline.min(axis=0)
+    right, bottom = outline.max(axis=0)
+    margin = 0.35 * max(right - left, bottom - top) + 3
+    x0, y0 = (int(max(0, edge - margin)) for edge in (left, top))
+    x1, y1 = int(min(array.shape[1], right + margin)), int(min(array.shape[0], bottom + margin))
+    picture = Image.fromarray(array[y0:y1, x0:x1])
+    share = PREVIEW_PX / max(picture.size)
+    picture = picture.resize([max(1, round(side * share)) for side in picture.size])
+    out = BytesIO()
+    picture.save(out, "PNG")
+    address = f"data:image/png;base64,{b64encode(out.getvalue()).decode()}"
+    return address, (outline - (x0, y0) + 0.5) * share, picture.size

@@ -1,0 +1,90 @@
+"""The pages of measuring a pinhole."""
+
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils.html import escape
+from django.views.decorators.http import require_POST
+
+from chimney.kit import flows
+from chimney.kit.hole import craft
+from chimney.kit.hole.forms import CountForm, HoleForm, MeasuredForm, OutlineForm
+from chimney.kit.models import Camera
+from chimney.parts import fragments
+
+
+def hole(request, pk):
+    """Measure the pinhole in a picture; nothing is kept until it is said."""
+    camera = get_object_or_404(Camera, pk=pk)
+    if "divisions" in request.GET:
+        return _counted(request, camera)
+    form = HoleForm(request.POST or None, request.FILES or None)
+    found = _found(form) if form.is_bound and form.is_valid() else None
+    measured = _measured(found) if found else None
+    page = {
+        "camera": camera,
+        "form": form,
+        "found": found,
+        "measured": measured,
+        "count": CountForm(),
+    }
+    return render(request, "kit/hole.html", page, status=422 if form.errors else 200)
+
+
+def _found(form):
+    """The MeasuredHole in the picture, or None and why not beside its field."""
+    try:
+        return craft.measure(form.cleaned_data["greys"], form.cleaned_data["mm_per_px"])
+    except ValueError as error:
+        form.add_error("picture", str(error))
+
+
+def _corrected(form):
+    """The same of points that were dragged."""
+    given = form.cleaned_data
+    try:
+        return craft.correct(
+            given["points"], given["mm_per_px"], given["wide_px"], given["high_px"]
+        )
+    except ValueError as error:
+        form.add_error("points", str(error) or "Those points make no hole.")
+
+
+def _measured(found):
+    return MeasuredForm(
+        initial={
+            "diameter_mm": f"{found.hole.area_mm:.4g}",
+            "diameter_sd_mm": f"{found.hole.sd_mm:.2g}",
+        }
+    )
+
+
+def outline(request, pk):
+    """The edge corrected by hand, as a fragment: what the points amount to."""
+    camera = get_object_or_404(Camera, pk=pk)
+    form = OutlineForm(request.GET)
+    found = _corrected(form) if form.is_valid() else None
+    if found is None:
+        words = " ".join(error for errors in form.errors.values() for error in errors)
+        return HttpResponse(f'<p class="field-error">{escape(words)}</p>', status=422)
+    page = {"camera": camera, "found": found, "measured": _measured(found)}
+    return fragments.answer(request, "kit/_hole_found.html", page, f"The hole of {camera}")
+
+
+def _counted(request, camera):
+    count = CountForm(request.GET)
+    measured = MeasuredForm(initial=count.measured()) if count.is_valid() else None
+    page = {"camera": camera, "form": HoleForm(), "measured": measured, "count": count}
+    return render(request, "kit/hole.html", page, status=422 if count.errors else 200)
+
+
+@require_POST
+def hole_keep(request, pk):
+    camera = get_object_or_404(Camera, pk=pk)
+    measured = MeasuredForm(request.POST)
+    if not measured.is_valid():
+        page = {"camera": camera, "form": HoleForm(), "measured": measured, "count": CountForm()}
+        return render(request, "kit/hole.html", page, status=422)
+    flows.keep_measured(camera, **measured.cleaned_data)
+    messages.success(request, f"{camera} is f/{camera.f_number:.0f} as measured today.")
+    return redirect("kit:edit", "camera", pk)

@@ -1,0 +1,18 @@
+"""What a photographer owns: cameras, papers, holders, developers."""
+
+from chimney.kit.models.cameras import STEEPEST_DEG, Camera, Observation
+from chimney.kit.models.papers import Box, Paper
+from chimney.kit.models.things import LETTERS, Developer, Holder, Meter, Person
+
+__all__ = [
+    "LETTERS",
+    "STEEPEST_DEG",
+    "Box",
+    "Camera",
+    "Developer",
+    "Holder",
+    "Meter",
+    "Observation",
+    "Paper",
+    "Person",
+]

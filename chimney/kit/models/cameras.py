@@ -1,0 +1,157 @@
+"""Cameras, and what was seen of them in use."""
+
+from django.db import models
+
+from chimney.kit.catalogue.failings import BY_CODE, FAILINGS, TIGHT
+from chimney.kit.models.things import Thing
+from chimney.parts import sizes
+from pinhole import exposure, optics, projection
+
+# Beyond this no line over dots on a lid can be sighted along.
+STEEPEST_DEG = 75
+
+
+class Camera(Thing):
+    """A dark box with a hole. The nominal, the cut and the visible size of its sheet are kept
+    apart.
+
+    focal_mm is the way from the hole to the paper straight ahead: the inner diameter of a can, the
+    radius of an arc.
+    """
+
+    class Shape(models.TextChoices):
+        FLAT = "flat", "flat back"
+        CAN = "can", "can: hole in the wall, paper round the far wall"
+        ARC = "arc", "curved back about the hole"
+        LENS = "lens", "a lens instead of a hole"
+
+    body = models.ForeignKey("self", models.CASCADE, null=True, blank=True, related_name="settings")
+    marked_f_number = models.FloatField(null=True, blank=True)
+    extension_mm = models.FloatField(null=True, blank=True)
+    places = models.PositiveSmallIntegerField(default=1)
+    back = models.CharField(max_length=10, choices=Shape, default=Shape.FLAT)
+    focal_mm = models.FloatField()
+    diameter_mm = models.FloatField()
+    diameter_sd_mm = models.FloatField(null=True, blank=True)
+    measured_on = models.DateField(null=True, blank=True)
+    body_mm = models.FloatField(null=True, blank=True)
+    size = models.CharField(max_length=20)
+    cut_width_mm = models.FloatField()
+    cut_height_mm = models.FloatField()
+    visible_width_mm = models.FloatField()
+    visible_height_mm = models.FloatField()
+    offset_mm = models.FloatField(default=0.0)
+    wall_mm = models.FloatField(null=True, blank=True)
+    opening_mm = models.FloatField(null=True, blank=True)
+    opening_depth_mm = models.FloatField(null=True, blank=True)
+
+    @property
+    def measures(self):
+        """Everything that makes it draw as it does, its name and its past left out."""
+        out = {"id", "name", "note", "retired_at", "measured_on"}
+        return tuple(
+            getattr(self, field.attname)
+            for field in self._meta.concrete_fields
+            if field.name not in out
+        )
+
+    @property
+    def body_pk(self):
+        """The box it really is: another setting of a camera is open when the camera is."""
+        return self.body_id or self.pk
+
+    @property
+    def is_lens(self):
+        return self.back == self.Shape.LENS
+
+    @property
+    def is_round(self):
+        return sizes.is_round(self.size) and self.back in (self.Shape.FLAT, self.Shape.LENS)
+
+    @property
+    def depth_mm(self):
+        """Hole or lens to paper."""
+        return self.extension_mm or self.focal_mm if self.is_lens else self.focal_mm
+
+    @property
+    def f_number(self):
+        if self.is_lens:
+            return optics.bellows_f_number(self.marked_f_number, self.focal_mm, self.depth_mm)
+        return optics.f_number(self.focal_mm, self.diameter_mm)
+
+    @property
+    def meter_factor(self):
+        return optics.meter_factor(self.f_number)
+
+    @property
+    def hole_sd_mm(self):
+        return self.diameter_sd_mm or exposure.HOLE_SD_SHARE * self.diameter_mm
+
+    @property
+    def hole_sd_stops(self):
+        return optics.diameter_stops(self.diameter_mm, self.hole_sd_mm)
+
+    @property
+    def geometry(self):
+        """The back as the craft computes it. Raises ValueError for paper that cannot lie there."""
+        visible = (self.visible_width_mm, self.visible_height_mm)
+        if self.back == self.Shape.CAN:
+            return projection.CanBack(self.focal_mm, *visible, self.offset_mm)
+        shape = projection.ArcBack if self.back == self.Shape.ARC else projection.FlatBack
+        if self.is_round:
+            shape, visible = projection.RoundBack, (min(visible),) * 2
+        return shape(self.depth_mm, *visible)
+
+    @property
+    def has_dots(self):
+        """Whether its edges can be sighted along dots on its lid."""
+        across, up, down = self.geometry.field_deg()
+        return max(across / 2, up, down) <= STEEPEST_DEG
+
+    @property
+    def cut_off_deg(self):
+        """The whole angle beyond which the hole's tube or the opening's rim cuts, and which of
+        them; or None.
+        """
+        limits = []
+        if self.wall_mm:
+            limits.append(
+                (
+                    optics.wall_field_deg(self.diameter_mm, self.wall_mm),
+                    "the thickness of the pinhole plate",
+                )
+            )
+        if self.opening_mm and self.opening_depth_mm:
+            limits.append(
+                (
+                    optics.opening_field_deg(self.opening_mm, self.opening_depth_mm),
+                    "the opening at the plate",
+                )
+            )
+        return min(limits, default=None)
+
+
+class Observation(models.Model):
+    """What a camera was seen to do: a failing, until it is mended, or that it was found tight."""
+
+    camera = models.ForeignKey(Camera, models.CASCADE, related_name="observations")
+    kind = models.CharField(
+        max_length=10,
+        choices=[
+            (TIGHT, "found light-tight"),
+            *((failing.code, failing.words) for failing in FAILINGS),
+        ],
+    )
+    words = models.CharField(max_length=200, blank=True)
+    seen_at = models.DateTimeField()
+    mended_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["-seen_at", "-pk"]
+
+    def __str__(self):
+        return f"{self.camera}: {self.get_kind_display()}"
+
+    @property
+    def failing(self):
+        return BY_CODE.get(self.kind)

@@ -1,0 +1,98 @@
+"""Papers and the boxes they come in."""
+
+from django.db import models
+
+from chimney.kit.catalogue import papers
+from chimney.kit.models.things import InUse, Thing
+from chimney.parts import sizes
+from pinhole import reciprocity
+
+
+class Papers(InUse):
+    def developed(self):
+        """Papers in use that are timed and developed; a solargraph's paper is neither."""
+        return self.in_use().exclude(kind="solargraph")
+
+    def timed(self):
+        """Those, and retired ones of which a sheet still lies loaded somewhere."""
+        usable = models.Q(retired_at=None) | models.Q(sheet__stage__in=["loaded", "exposed"])
+        return self.filter(usable).exclude(kind="solargraph").distinct()
+
+
+class Paper(Thing):
+    class Kind(models.TextChoices):
+        NEGATIVE = "negative", "paper negative"
+        POSITIVE = "positive", "direct positive paper"
+        REVERSAL = "reversal", "reversal-processed paper"
+        FILM = "film", "sheet film"
+        SOLARGRAPH = "solargraph", "solargraph paper"
+
+    class Base(models.TextChoices):
+        RC = "rc", "RC"
+        FIBRE = "fibre", "fibre"
+        FILM = "film", "film base"
+
+    class School(models.TextChoices):
+        NONE = "none", "no correction: as printing exposures are long anyway"
+        POWER = "power", "power law above an onset"
+        TABLE = "table", "maker's table"
+
+    class Sees(models.TextChoices):
+        BLUE = "blue", "blue alone"
+        GREEN = "green", "blue and green"
+        ORTHO = "ortho", "all but red"
+        PAN = "pan", "all colours"
+
+    kind = models.CharField(max_length=10, choices=Kind, default=Kind.NEGATIVE)
+    range_stops = models.FloatField(default=5.0)
+    base = models.CharField(max_length=10, choices=Base, default=Base.RC)
+    box_ei = models.FloatField()
+    sees = models.CharField(max_length=10, choices=Sees, default=Sees.BLUE)
+    contrast = models.CharField(max_length=60, blank=True)
+    school = models.CharField(max_length=10, choices=School, default=School.NONE)
+    exponent = models.FloatField(default=reciprocity.power_law.SCHWARZSCHILD)
+    onset_s = models.FloatField(default=1.0)
+    table = models.JSONField(default=list, blank=True)
+    objects = Papers.as_manager()
+
+    @property
+    def hints(self):
+        """What it does to colours, under which light it is handled, and which side faces the
+        hole.
+        """
+        return papers.SEES[self.sees], papers.SAFELIGHT[self.sees], papers.EMULSION[self.base]
+
+    @property
+    def schools(self):
+        """Every school this paper can be exposed by, by name."""
+        found = {
+            "none": reciprocity.NoCorrection(),
+            "power": reciprocity.PowerLaw(self.exponent, self.onset_s),
+        }
+        if self.table:
+            found["table"] = reciprocity.Table(tuple(map(tuple, self.table)))
+        return found
+
+
+class Box(Thing):
+    """A box of paper: how many sheets of which size were in it when it was opened, and how old it
+    is.
+    """
+
+    paper = models.ForeignKey(Paper, models.CASCADE, related_name="boxes")
+    size = models.CharField(max_length=20)
+    cut_to = models.CharField(max_length=20, blank=True)
+    sheets = models.PositiveIntegerField()
+    batch = models.CharField(max_length=40, blank=True)
+    made_in = models.PositiveIntegerField(null=True, blank=True)
+    opened_on = models.DateField()
+
+    @property
+    def piece(self):
+        """The size of the sheets that are loaded: cut smaller, or as they come."""
+        return self.cut_to or self.size
+
+    @property
+    def pieces(self):
+        """How many of them the box gave when it was opened."""
+        return self.sheets * (sizes.pieces(self.size, self.cut_to) if self.cut_to else 1)

@@ -1,0 +1,88 @@
+"""Named things that are owned: people, developers, meters, holders."""
+
+from django.db import models
+from django.db.models.functions import Lower
+
+# Sides of a holder, or sheets one after the other in a camera that is loaded directly.
+LETTERS = "ABCDEFGH"
+
+
+class InUse(models.QuerySet):
+    def in_use(self):
+        return self.filter(retired_at=None)
+
+
+class Thing(models.Model):
+    """A named thing that is retired rather than deleted, because old sheets still speak of it."""
+
+    name = models.CharField(max_length=60)
+    note = models.TextField(blank=True, max_length=2000)
+    retired_at = models.DateTimeField(null=True, blank=True, editable=False)
+    objects = InUse.as_manager()
+
+    class Meta:
+        abstract = True
+        ordering = ["name"]
+        constraints = [
+            models.UniqueConstraint(
+                Lower("name"),
+                name="%(class)s_name_once",
+                violation_error_message="This name is already taken.",
+            )
+        ]
+
+    def __str__(self):
+        return self.name
+
+
+class Person(Thing):
+    """Whose a sheet is, in a class or a club: a name, never an account."""
+
+
+class Developer(Thing):
+    """What a sheet is developed in, with the dilution and the minutes it is usually given."""
+
+    parts = models.FloatField(null=True, blank=True)
+    usual_s = models.FloatField()
+
+    @property
+    def dilution(self):
+        return f"1+{self.parts:g}" if self.parts else "as mixed"
+
+
+class Meter(Thing):
+    """What light is read with, and where its scales end."""
+
+    class Kind(models.TextChoices):
+        HAND = "hand", "hand meter"
+        SPOT = "spot", "spot meter"
+        PHONE = "phone", "phone"
+        CAMERA = "camera", "another camera"
+
+    kind = models.CharField(max_length=10, choices=Kind, default=Kind.HAND)
+    lowest_iso = models.FloatField(default=6.0)
+    last_f_number = models.FloatField(default=128.0)
+
+
+class Holder(Thing):
+    """Sides A and B for sheets of one size; a holder with a camera is that camera's own back and
+    has one side.
+    """
+
+    size = models.CharField(max_length=20)
+    camera = models.OneToOneField(
+        "kit.Camera", models.CASCADE, null=True, blank=True, related_name="own_back"
+    )
+
+    @property
+    def sides(self):
+        """Letters of its sides, or of the sheets that lie one after the other in a camera."""
+        return tuple(LETTERS[: self.camera.places]) if self.camera_id else ("A", "B")
+
+    def place(self, letter):
+        """How a side is called: "holder 4, side A", or the camera's own back, with its sheet if
+        there are several.
+        """
+        if self.camera_id:
+            return f"{self.name}, sheet {letter}" if len(self.sides) > 1 else self.name
+        return f"holder {self.name}, side {letter}"

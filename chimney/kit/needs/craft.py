@@ -1,0 +1,119 @@
+"""What is needed at least: ways of developing a sheet of some size in some place, side by side.
+Common practice.
+"""
+
+from dataclasses import dataclass
+
+from chimney.parts.scales import number
+from pinhole.solargraph import can
+
+# Two 4x5 in sheets in a drum take 40 to 100 ml (common practice); other sizes go by area.
+DRUM_ML, DRUM_AREA_MM2 = (40, 100), 2 * 101.6 * 127
+TRAY_MARGIN_MM = 40
+
+THINGS = {
+    "camera": "camera, or a tin, tape and a pinhole plate",
+    "holder": "one holder, or paper straight in the camera",
+    "paper": "a packet of paper",
+    "meter": "a meter, or the field card for nothing",
+    "developer": "developer",
+    "fix": "fixer; for stop, vinegar or water",
+    "gloves": "gloves, eye protection, labels for every bottle",
+    "bag": "changing bag; a tent or struts keep fabric off wet paper",
+    "tank": "tank with a light-trapped lid",
+    "drum": "drum with a light-trapped lid",
+    "trays": "three trays",
+    "drawers": "three drawers over a drip tray",
+    "light": "red torch or safelight, tested with a coin",
+    "filler": "light-trapped filler for the camera",
+}
+ALWAYS = ("camera", "holder", "paper", "meter", "developer", "fix", "gloves")
+PLACES = {
+    "none": "no dark place at all",
+    "cupboard": "a dark cupboard or bathroom",
+    "room": "a dark room with table and water",
+}
+
+
+@dataclass(frozen=True)
+class Way:
+    """name; things beyond what is always needed; places where it works; whether film may go in."""
+
+    name: str
+    things: tuple
+    places: tuple
+    film: bool
+
+
+WAYS = (
+    Way("tank, loaded in a bag", ("bag", "tank"), ("none", "cupboard", "room"), True),
+    Way(
+        "drum rolled by hand, loaded in a bag", ("bag", "drum"), ("none", "cupboard", "room"), True
+    ),
+    Way("drum, loaded in the dark", ("drum",), ("cupboard", "room"), True),
+    Way("drawers", ("drawers", "light"), ("cupboard", "room"), False),
+    Way("trays", ("trays", "light"), ("cupboard", "room"), False),
+    Way("the camera itself", ("filler",), ("none", "cupboard", "room"), False),
+)
+
+
+@dataclass(frozen=True)
+class Offer:
+    """A Way with what it asks for here: its things in words, what they cost as far as typed,
+    notes.
+    """
+
+    way: Way
+    things: tuple
+    cost: float
+    unpriced: int
+    notes: tuple
+
+
+def offers(given):
+    """The Offers of a cleaned NeedsForm, the cheapest by what is typed first."""
+    fitting = [
+        way for way in WAYS if given["place"] in way.places and (way.film or not given["film"])
+    ]
+    return sorted(
+        (_offer(way, given) for way in fitting), key=lambda offer: (offer.cost, offer.unpriced)
+    )
+
+
+def _offer(way, given):
+    codes = [*ALWAYS, *way.things]
+    prices = [given[f"price_{code}"] for code in codes]
+    return Offer(
+        way=way,
+        things=tuple(THINGS[code] for code in codes),
+        cost=sum(price for price in prices if price is not None),
+        unpriced=sum(price is None for price in prices),
+        notes=tuple(_notes(way, given)),
+    )
+
+
+def _notes(way, given):
+    short, long = sorted(given["sheet"])
+    if "tank" in way.things:
+        yield _tank(given)
+    if "drum" in way.things:
+        least, most = (ml * short * long / DRUM_AREA_MM2 for ml in DRUM_ML)
+        yield f"Between {number(least, 2)} and {number(most, 2)} ml of each bath a sheet."
+    if "trays" in way.things:
+        yield (
+            f"Trays of at least {short + TRAY_MARGIN_MM:.0f} x {long + TRAY_MARGIN_MM:.0f} "
+            "mm inside."
+        )
+
+
+def _tank(given):
+    height, diameter = given["tank_height_mm"], given["tank_diameter_mm"]
+    if not (height and diameter):
+        return "Type the tank's height and diameter, and whether the sheet fits is said here."
+    if can.tank_takes(height, diameter, given["sheet"]):
+        return "The sheet fits the tank, rolled with the emulsion inward."
+    short, long = sorted(given["sheet"])
+    return (
+        f"The sheet does not fit that tank: it needs {short:.0f} mm of height and {long:.0f} "
+        "mm around."
+    )

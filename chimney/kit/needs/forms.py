@@ -1,0 +1,36 @@
+"""What a start shall do, and what its things cost as far as that is known."""
+
+from django import forms
+
+from chimney.kit.needs.craft import PLACES, THINGS
+from chimney.parts.fields import NumberField, SizeField
+
+
+class NeedsForm(forms.Form):
+    sheet = SizeField(label="Sheet", help_text="4x5 in, 13x18 cm or 102x127")
+    place = forms.ChoiceField(label="You have", choices=list(PLACES.items()))
+    film = forms.BooleanField(label="Film too, not paper alone", required=False)
+    tank_height_mm = NumberField(
+        label="A tank: inner height",
+        unit="mm",
+        least=20,
+        most=1000,
+        noun="The height",
+        required=False,
+    )
+    tank_diameter_mm = NumberField(
+        label="and diameter", unit="mm", least=20, most=1000, noun="The diameter", required=False
+    )
+
+    START = {"sheet": "4x5 in", "place": "cupboard"}
+
+    def __init__(self, data):
+        super().__init__(data)
+        for code, words in THINGS.items():
+            self.fields[f"price_{code}"] = NumberField(
+                label=words, least=0, most=100_000, noun="A price", required=False
+            )
+
+    @property
+    def prices(self):
+        return [self[f"price_{code}"] for code in THINGS]

@@ -1,0 +1,152 @@
+"""A calculation as a row of tiles that read as a sentence."""
+
+from dataclasses import dataclass
+
+from chimney.parts import scales
+from pinhole import durations
+from pinhole.exposure import effect_stops
+
+
+@dataclass(frozen=True)
+class Tile:
+    """label over value; source says where the number is from and how sure it is; url leads
+    there.
+    """
+
+    name: str
+    label: str
+    value: str
+    source: str
+    url: str = ""
+
+
+@dataclass(frozen=True)
+class Links:
+    """Where each tile leads and what the camera and the EI are called; pages fill in what they
+    have.
+    """
+
+    camera_words: str = "this camera"
+    camera_url: str = ""
+    paper_url: str = ""
+    ei_words: str = "paper at"
+    ei_source: str = ""
+    reading_url: str = "#id_kind"
+    scene_url: str = "#id_scene"
+
+
+SCHOOLS = {"none": "no correction", "power": "power law", "table": "maker's table"}
+
+
+def tiles(calculation, links):
+    """The tiles of a Calculation in the order of its factors; those that change nothing and need no
+    saying are left out.
+    """
+    made = [
+        _reading(calculation, links),
+        _camera(calculation, links),
+        _paper(calculation, links),
+        *(
+            _scene(calculation, name, links)
+            for name in ("filter", "compensation")
+            if calculation.factor(name).multiplier != 1
+        ),
+        _reciprocity(calculation, links),
+    ]
+    return tuple(made)
+
+
+def _doubt(factor):
+    return f"good to {scales.number(factor.sd_stops, 2)} stop (1 sd)"
+
+
+def _reading(calculation, links):
+    reading = calculation.reading
+    seconds = (
+        f"{durations.say(reading.seconds)} at f/{scales.number(reading.f_number)}, ISO "
+        f"{scales.number(reading.iso)}"
+    )
+    label = {"seconds": "the meter", "ev": "the meter", "lux": "the lux meter", "sky": "by eye"}[
+        reading.kind
+    ]
+    value = (
+        seconds.partition(",")[0] if reading.kind == "seconds" else durations.say(reading.seconds)
+    )
+    source = f"You typed {reading.said}: {seconds}; {_doubt(calculation.factor('reading'))}."
+    if reading.kind != "seconds":
+        label, value = f"{label}: {reading.said}", f"{value} at f/{scales.number(reading.f_number)}"
+    return Tile("reading", label, value, source, links.reading_url)
+
+
+def _camera(calculation, links):
+    factor = calculation.factor("camera")
+    n = scales.number(calculation.specification.f_number)
+    source = (
+        f"f/{n} against f/{scales.number(calculation.reading.f_number)}, squared; the hole "
+        f"is {_doubt(factor)}."
+    )
+    return Tile(
+        "camera",
+        f"{links.camera_words} is f/{n}",
+        f"× {scales.number(factor.multiplier)}",
+        source,
+        links.camera_url,
+    )
+
+
+def _paper(calculation, links):
+    factor = calculation.factor("paper")
+    ei, iso = scales.number(calculation.specification.ei), scales.number(calculation.reading.iso)
+    source = (
+        f"Metered at ISO {iso}, rated at EI {ei}. {links.ei_source} The EI is {_doubt(factor)}."
+    ).replace("  ", " ")
+    return Tile(
+        "paper",
+        f"{links.ei_words} EI {ei}",
+        f"× {scales.number(factor.multiplier)}",
+        source,
+        links.paper_url,
+    )
+
+
+def _scene(calculation, name, links):
+    factor = calculation.factor(name)
+    given = calculation.specification
+    amount = given.filter_stops if name == "filter" else given.compensation_stops
+    label = "filter" if name == "filter" else "held back" if amount < 0 else "generous"
+    source = f"{scales.stops(amount)} stops, as you typed."
+    return Tile(name, label, f"× {scales.number(factor.multiplier)}", source, links.scene_url)
+
+
+def _reciprocity(calculation, links):
+    factor = calculation.factor("reciprocity").multiplier
+    school = school_words(calculation.school)
+    label = "reciprocity" if factor > 1.0005 else "no more for long times"
+    value = f"× {scales.number(factor)}" if factor > 1.0005 else "+ 0"
+    from_time, to_time = durations.say(calculation.metered_s), durations.say(calculation.exact_s)
+    source = f"{school[0].upper()}{school[1:]}, applied last: {from_time} becomes {to_time}."
+    return Tile("reciprocity", label, value, source, links.paper_url)
+
+
+def school_words(school):
+    """A school of reciprocity in words, with its numbers."""
+    if school.name == "power":
+        onset = f" above {durations.say(school.onset_s)}" if school.onset_s != 1 else ""
+        return f"power law {scales.number(school.exponent)}{onset}"
+    return SCHOOLS[school.name]
+
+
+def range_words(calculation):
+    """How sure the time is: in seconds and in stops, and whether a bracket is worth a sheet."""
+    low, high = durations.say(calculation.low_s), durations.say(calculation.high_s)
+    return f"{low} to {high}", scales.size_of_stops(
+        max(-calculation.low_stops, calculation.high_stops)
+    )
+
+
+def given_words(calculation, seconds):
+    """What the time really given was worth against the one worked out."""
+    stops = effect_stops(calculation, seconds)
+    if abs(stops) < 0.1:
+        return "as worked out"
+    return f"{scales.size_of_stops(stops)} {'more' if stops > 0 else 'less'} than worked out"

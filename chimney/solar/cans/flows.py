@@ -1,0 +1,191 @@
+"""What happens to a can: out, looked after, home, scanned."""
+
+from django.db.models import Q
+
+from chimney.kit.models import Holder, Paper
+from chimney.ledger.once import current, verb
+from chimney.logbook import flows as logbook
+from chimney.logbook.models import Loading, Sheet
+from chimney.parts import clock
+from chimney.parts.refusal import Refused
+from chimney.solar.models import Event, Look, Solargraph
+
+
+def _own_back(can):
+    """The camera's own back, or a refusal."""
+    back = Holder.objects.filter(camera=can.camera.body_pk, retired_at=None).first()
+    if back is None:
+        raise Refused(
+            f"{can.camera} has no back of its own: tick that paper goes straight into it.",
+            f"See {can.camera}",
+            "kit:edit",
+            "camera",
+            can.camera_id,
+        )
+    return back
+
+
+def _out_there(can):
+    """Another solargraph that is out with the same box, or None."""
+    body = can.camera.body_pk
+    others = Solargraph.objects.filter(
+        Q(camera=body) | Q(camera__body=body), sheet__stage=Sheet.Stage.OUT
+    )
+    return others.exclude(pk=can.pk).first()
+
+
+def now(can):
+    """The can as it is now, inside the transaction that changes it."""
+    rows = Solargraph.objects.select_related("camera", "place", "sheet").defer("photo")
+    return current(can, rows)
+
+
+@verb
+def put_out(can, opened_at=None):
+    """Open the hole for days: the fresh sheet that lies in the can, else one of solargraph paper,
+    goes out.
+
+    can: as it was typed; what it is by now is read anew. What an earlier time left in the can goes
+    its own way.
+    """
+    if now(can).sheet_id:
+        raise Refused(
+            f"{can} is {now(can).sheet.get_stage_display()} already.",
+            f"See {can}",
+            "solar:one",
+            can.pk,
+        )
+    other = _out_there(can)
+    if other:
+        raise Refused(
+            f"{can.camera} is out already as {other}.", f"See {other}", "solar:one", other.pk
+        )
+    loading, can.loaded_by_it = _fresh_sheet(can)
+    logbook.move(loading.sheet, Sheet.Stage.OUT)
+    can.sheet, can.opened_at = loading.sheet, opened_at or clock.now()
+    can.save()
+    return can
+
+
+def _fresh_sheet(can):
+    """(the Loading of a fresh sheet of solargraph paper in the can, whether it was put there just
+    now).
+
+    A sheet that an earlier time left there leaves it.
+    """
+    back = _own_back(can)
+    loading = (
+        Loading.objects.select_related("sheet__paper").filter(holder=back, unloaded_at=None).first()
+    )
+    if loading and loading.sheet.paper.kind != Paper.Kind.SOLARGRAPH:
+        raise Refused(
+            f"{can.camera} holds {loading.sheet}, {loading.sheet.paper}: that is for developing.",
+            "See the bag",
+            "logbook:bag",
+        )
+    if loading and loading.sheet.stage == Sheet.Stage.LOADED:
+        return loading, False
+    if loading:
+        loading.unloaded_at = clock.now()
+        loading.save(update_fields=["unloaded_at"])
+    paper = Paper.objects.in_use().filter(kind=Paper.Kind.SOLARGRAPH).first()
+    if paper is None:
+        raise Refused("No solargraph paper is on the shelf.", "Add a paper", "kit:add", "paper")
+    return logbook.load(paper, back, back.sides[0]), True
+
+
+@verb
+def not_out_after_all(can):
+    """Undo a mis-tap: it was never put out."""
+    can = now(can)
+    _need(can, Sheet.Stage.OUT, "was not put out")
+    sheet, fresh = can.sheet, can.loaded_by_it
+    logbook.move(sheet, Sheet.Stage.LOADED)
+    can.sheet, can.opened_at, can.loaded_by_it = None, None, False
+    can.save(update_fields=["sheet", "opened_at", "loaded_by_it"])
+    if fresh:
+        sheet.delete()
+
+
+def _need(can, stage, words):
+    if can.stage != stage:
+        raise Refused(f"{can} {words}.", f"See {can}", "solar:one", can.pk)
+
+
+@verb
+def note_event(can, kind, words=""):
+    """Write down what was seen; missing makes it lost, found brings it back out, or home if its box
+    is out again.
+    """
+    can = now(can)
+    event = Event.objects.create(solargraph=can, kind=kind, words=words, at=clock.now())
+    if kind == Event.Kind.MISSING and can.stage == Sheet.Stage.OUT:
+        logbook.move(can.sheet, Sheet.Stage.LOST)
+    elif kind == Event.Kind.FOUND and can.stage == Sheet.Stage.LOST:
+        lies_in_it = can.sheet.loadings.filter(unloaded_at=None).exists()
+        logbook.move(can.sheet, Sheet.Stage.OUT)
+        if not lies_in_it:
+            close(can)
+    return event
+
+
+@verb
+def close(can):
+    """The hole is shut, before anything is moved; from here on it is home."""
+    can = now(can)
+    _need(can, Sheet.Stage.OUT, "is not out")
+    can.closed_at = max(clock.now(), can.opened_at or clock.now())
+    can.save(update_fields=["closed_at"])
+    logbook.move(can.sheet, Sheet.Stage.HOME)
+
+
+@verb
+def reopen(can):
+    """Undo a mis-tapped close."""
+    can = now(can)
+    _need(can, Sheet.Stage.HOME, "is not home")
+    if not can.sheet.loadings.filter(unloaded_at=None).exists():
+        raise Refused(f"{can.camera} holds another sheet by now.", "See the cans", "solar:cans")
+    can.closed_at = can.light_from = None
+    can.save(update_fields=["closed_at", "light_from"])
+    logbook.move(can.sheet, Sheet.Stage.OUT)
+
+
+@verb
+def into_light(can):
+    """The can is opened in the dim room: from here on the sheet's time out of the dark is
+    counted.
+    """
+    can = now(can)
+    _need(can, Sheet.Stage.HOME, "is not home")
+    can.light_from = can.light_from or clock.now()
+    can.save(update_fields=["light_from"])
+
+
+@verb
+def scanned(can, minutes, lux, words=""):
+    """The one scan: what it cost the sheet in light is its first look; the sheet leaves the can."""
+    can = now(can)
+    _need(can, Sheet.Stage.HOME, "is not home")
+    logbook.move(can.sheet, Sheet.Stage.SCANNED)
+    Loading.objects.filter(sheet=can.sheet, unloaded_at=None).update(unloaded_at=clock.now())
+    return look_at(can, minutes, lux, words or "the one scan")
+
+
+@verb
+def look_at(can, minutes, lux, words=""):
+    """Log a look at the unfixed sheet out of its box."""
+    can = now(can)
+    _need(can, Sheet.Stage.SCANNED, "is not in the archive box")
+    return Look.objects.create(
+        solargraph=can, minutes=minutes, lux=lux, words=words, at=clock.now()
+    )
+
+
+@verb
+def fix(can):
+    """One school fixes after the scan; it is written down because it cannot be undone."""
+    can = now(can)
+    _need(can, Sheet.Stage.SCANNED, "is not scanned: fixing comes after the scan or never")
+    can.fixed_at = can.fixed_at or clock.now()
+    can.save(update_fields=["fixed_at"])

@@ -1,0 +1,31 @@
+"""What pages read of the cans, in a constant number of queries."""
+
+from zoneinfo import ZoneInfo
+
+from chimney.logbook.models import Sheet
+from chimney.parts import clock
+from chimney.solar.models import Solargraph
+
+
+def cans():
+    """Every can with what is shown of it; photos stay where they are."""
+    return Solargraph.objects.select_related("camera", "place", "sheet").defer("photo")
+
+
+def out():
+    """Those in the sun, by what is due."""
+    return cans().filter(sheet__stage=Sheet.Stage.OUT).prefetch_related("events")
+
+
+def due():
+    """How many of those in the sun should be home by now, each by the date of its own place."""
+    days = (
+        Solargraph.objects.filter(sheet__stage=Sheet.Stage.OUT)
+        .order_by()
+        .values_list("last_day", "place__zone")
+    )
+    return sum(last <= clock.now().astimezone(ZoneInfo(zone)).date() for last, zone in days)
+
+
+def to_scan():
+    return cans().filter(sheet__stage=Sheet.Stage.HOME)

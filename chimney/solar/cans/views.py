@@ -1,0 +1,191 @@
+"""The cans out there, one by one and all together."""
+
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from chimney.logbook.models import Sheet
+from chimney.parts import fragments, pdf, undo
+from chimney.parts.refusal import Refused
+from chimney.solar import craft, figures, wording
+from chimney.solar.cans import files, flows, photos, prints, queries
+from chimney.solar.cans.wording import CHECKLIST, HOMECOMING, LATENT, SCHOOLS
+from chimney.solar.forms import EventForm, LookForm, PutOutForm
+from chimney.solar.models import Solargraph
+from chimney.solar.planner import flows as plans
+
+OUT = Sheet.Stage.OUT
+
+
+def cans(request):
+    """All cans: those out by what is due, planned ones, those home, the archive."""
+    found = list(queries.cans().prefetch_related("events"))
+    stages = {"planned": [], OUT: [], "home": [], "scanned": [], "lost": [], "spoiled": []}
+    for can in found:
+        stages.setdefault(can.stage, []).append(can)
+    out = stages[OUT]
+    page = {
+        "out": out,
+        "due": [can for can in out if can.days_to_go <= 0],
+        "planned": stages["planned"],
+    }
+    page |= {
+        "home": stages["home"],
+        "archive": stages["scanned"],
+        "gone": stages["lost"] + stages["spoiled"],
+    }
+    by_place = {}
+    for one in out:
+        by_place.setdefault(one.place, []).append(one)
+    maps = [(place, figures.map_of(there)) for place, there in by_place.items()]
+    return render(request, "solar/cans.html", page | {"maps": maps})
+
+
+def out(request):
+    """The cans in the sun, as a fragment for the Hearth."""
+    return fragments.answer(request, "solar/_out.html", {"out": queries.out()}, "Cans in the sun")
+
+
+def to_scan(request):
+    """Cans that are home and wait for their one scan, as a fragment for the course that reads."""
+    return fragments.answer(
+        request, "solar/_to_scan.html", {"cans": queries.to_scan()}, "To scan, once"
+    )
+
+
+def _can(pk):
+    return get_object_or_404(queries.cans().prefetch_related("events", "looks"), pk=pk)
+
+
+def can(request, pk):
+    return _page(request, _can(pk))
+
+
+def _page(request, found, *, status=200, **forms):
+    page = {
+        "can": found,
+        "has_photo": Solargraph.objects.filter(pk=found.pk).exclude(photo=None).exists(),
+    }
+    page |= {
+        "put_out_form": PutOutForm(instance=found, checklist=CHECKLIST),
+        "event_form": EventForm(),
+    }
+    page |= {"look_form": LookForm(), "scan_form": LookForm(initial=_scan(found))} | forms
+    page |= {"schools": SCHOOLS, "homecoming": HOMECOMING, "latent": LATENT}
+    return render(request, "solar/one.html", page | _drawn(found), status=status)
+
+
+def _drawn(found):
+    """What it will draw; a plan that cannot be drawn any more, its camera having changed, can still
+    be dropped.
+    """
+    try:
+        prediction = craft.prediction_of(found)
+        return {
+            "prediction": prediction,
+            "advice": wording.advice(prediction, str(found)),
+            "paper": figures.paper(prediction, "positive"),
+        }
+    except ValueError as error:
+        return {"undrawn": str(error)}
+
+
+def _scan(found):
+    """What the scan will have cost: the time counted, else a usual one, in a dim room."""
+    minutes = found.light_s / 60 + 0.5 if found.light_from else 2
+    return {"minutes": f"{minutes:.1f}".removesuffix(".0"), "lux": "20"}
+
+
+@require_POST
+def put_out(request, pk):
+    found = _can(pk)
+    form = PutOutForm(request.POST, request.FILES, instance=found, checklist=CHECKLIST)
+    if not (form.is_valid() and photos.take(form)):
+        return _page(request, _can(pk), put_out_form=form, status=422)
+    try:
+        flows.put_out(form.save(commit=False), form.cleaned_data["opened"])
+    except Refused as refused:
+        return _page(request, _can(pk), put_out_form=form, refused=refused, status=409)
+    opened = found.opened_at.astimezone(found.place.tz)
+    messages.success(request, f"{found} is out since {opened:%H:%M}: {found.sheet}.")
+    return redirect("solar:one", pk)
+
+
+STEPS = {
+    "undo": flows.not_out_after_all,
+    "close": flows.close,
+    "reopen": flows.reopen,
+    "fix": flows.fix,
+    "light": flows.into_light,
+}
+
+
+@require_POST
+def step(request, pk, word):
+    STEPS[word](_can(pk))
+    return redirect("solar:one", pk)
+
+
+@require_POST
+def event(request, pk):
+    found, form = _can(pk), EventForm(request.POST)
+    if not form.is_valid():
+        return _page(request, found, event_form=form, status=422)
+    flows.note_event(found, form.cleaned_data["kind"], form.cleaned_data["words"])
+    return redirect("solar:one", pk)
+
+
+@require_POST
+def look(request, pk):
+    """A look at the unfixed sheet, the one scan being the first."""
+    found, form = _can(pk), LookForm(request.POST)
+    scan = found.stage == Sheet.Stage.HOME
+    if not form.is_valid():
+        return _page(request, found, status=422, **{"scan_form" if scan else "look_form": form})
+    given = form.cleaned_data
+    (flows.scanned if scan else flows.look_at)(
+        found, given["minutes"], given["lux"], given["words"]
+    )
+    return redirect("solar:one", pk)
+
+
+@require_POST
+def drop(request, pk):
+    found = _can(pk)
+    plans.drop(found)
+    undo.offer(request, f"{found} is dropped.", "solar:undrop", pk)
+    return redirect("solar:cans")
+
+
+@require_POST
+def undrop(request, pk):
+    found = get_object_or_404(Solargraph.everything.defer("photo"), pk=pk)
+    plans.undrop(found)
+    messages.success(request, f"{found} is back.")
+    return redirect("solar:one", pk)
+
+
+def label(request, pk):
+    found = _can(pk)
+    return pdf.answer([prints.label(found), prints.note(found)], f"Label of {found}", f"can-{pk}")
+
+
+def ics(request):
+    """Checks and retrievals of every can that is out."""
+    answer = HttpResponse(
+        files.calendar_of(queries.out()), content_type="text/calendar; charset=utf-8"
+    )
+    answer["Content-Disposition"] = 'attachment; filename="cans.ics"'
+    return answer
+
+
+def photo(request, pk):
+    found = get_object_or_404(Solargraph.objects.exclude(photo=None), pk=pk)
+    return HttpResponse(bytes(found.photo), content_type="image/jpeg")
+
+
+def of_sheet(request, code):
+    """A sheet's can, as a fragment for the page of the sheet."""
+    found = queries.cans().filter(sheet__code=code).first()
+    return fragments.answer(request, "solar/_of_sheet.html", {"can": found}, "Its can")

@@ -1,0 +1,38 @@
+"""What people do with a can, in the order they do it: common practice."""
+
+CHECKLIST = (
+    ("hole", "the hole is free, the tape is off and in your pocket"),
+    ("tape", "lid and seams are taped against light and water"),
+    ("cap", "a rain cap keeps drops off the hole, and no water can stand in it"),
+    ("tied", "it is tied against turning: a second tie, or a screw"),
+    ("place", "out of reach, or camouflaged, or plainly labelled"),
+    ("asked", "whoever owns the place has said yes"),
+)
+HOMECOMING = (
+    "Shut the hole before you move it: a finger, then the tape.",
+    "Take it down with both hands, keep it dry, label it.",
+    "Dim the room. Clean the scanner first; set colour, 1200 dpi or more, no "
+    "corrections, 16 bits if it can.",
+    "Open the can, lay the sheet face down, scan once, at once. Each second of lamp "
+    "takes something away.",
+    "Back between two cards into a light-tight box.",
+)
+# The schools on fixing, side by side; the default first, and why.
+SCHOOLS = (
+    (
+        "never",
+        "Not fixed: the scan is the picture, and fixing bleaches most of it. The "
+        "default, because nothing is lost "
+        "that the box does not keep.",
+    ),
+    (
+        "after",
+        "Fixed after the scan: paler and brown, but it can hang on a wall. It cannot be undone.",
+    ),
+)
+LATENT = (
+    "This paper printed out: light itself turned silver salts dark, day after day. A "
+    "sheet from a minute's exposure "
+    "holds a latent image instead, which only a developer makes visible. A developer "
+    "turns a solargraph black at once."
+)

@@ -1,0 +1,177 @@
+"""What a can will draw, as the craft knows it: the sun over its place, looked at through its
+camera.
+"""
+
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, time, timedelta
+from functools import cache, lru_cache
+from pathlib import Path
+
+import numpy as np
+
+from pinhole import magnetic, projection, solargraph, sun
+from pinhole.solargraph import climate, pointing
+from pinhole.solargraph.skyline import Skyline
+
+# Longer spans are sampled more coarsely, so that memory is bounded; the tracks used last are kept.
+FINE_MIN, COARSE_MIN, COARSE_FROM_DAYS, KEPT = 2, 10, 400, 4
+
+
+def standard_offset_h(place, day):
+    """The place's clock against UTC without summer time, in hours."""
+    noon = datetime.combine(day, time(12), place.tz)
+    return (noon.utcoffset() - (noon.dst() or timedelta())).total_seconds() / 3600
+
+
+@lru_cache(maxsize=KEPT)
+def _track(latitude_deg, longitude_deg, first_day, last_day, offset_h, step_min):
+    return solargraph.track(
+        latitude_deg, longitude_deg, first_day, last_day, utc_offset_h=offset_h, step_min=step_min
+    )
+
+
+def track(place, first_day, last_day):
+    """The sun over a place from first to last day, kept so that a drag does not compute it anew."""
+    step = FINE_MIN if (last_day - first_day).days < COARSE_FROM_DAYS else COARSE_MIN
+    offset_h = standard_offset_h(place, first_day)
+    return _track(place.latitude_deg, place.longitude_deg, first_day, last_day, offset_h, step)
+
+
+@dataclass(frozen=True)
+class Prediction:
+    """What one can will draw: what was asked, its Track, Trails, Survey, Lines, and how the sun
+    shone.
+    """
+
+    place: object
+    camera: object
+    back: projection.Back
+    pointing: projection.Pointing
+    skyline: Skyline
+    minutes: tuple | None
+    track: solargraph.Track
+    trails: solargraph.Trails
+    survey: solargraph.Survey
+    lines: solargraph.Lines
+    sunshine: np.ndarray
+
+
+def predict(
+    place,
+    camera,
+    aim,
+    first_day,
+    last_day,
+    *,
+    skyline,
+    minutes=None,
+    weather="clear",
+    sunshine=None,
+):
+    """The Prediction for a camera that stands so. aim: a Pointing; minutes: (from, to) of the day
+    if it is open only then.
+    """
+    sun_track, back = track(place, first_day, last_day), camera.geometry
+    if minutes:
+        # To the nearest sample, so that one clock time is one sample a day.
+        step = int(sun_track.minutes[1] - sun_track.minutes[0])
+        minutes = tuple(round(minute / step) * step for minute in minutes)
+    trails = solargraph.trails(sun_track, back, aim, skyline, minutes)
+    shone = sunshine
+    if shone is None or len(shone) != len(sun_track.days):
+        shone = climate.sunshine(weather_of(weather), place.latitude_deg, sun_track.days)
+    return Prediction(
+        place=place,
+        camera=camera,
+        back=back,
+        pointing=aim,
+        skyline=skyline,
+        minutes=minutes,
+        track=sun_track,
+        trails=trails,
+        survey=solargraph.summed(trails),
+        lines=solargraph.lines(trails, camera.diameter_mm, camera.depth_mm),
+        sunshine=shone,
+    )
+
+
+def weather_of(code):
+    return next((one for one in climate.CLIMATES if one.code == code), climate.CLIMATES[0])
+
+
+def prediction_of(can):
+    """The Prediction for a kept solargraph."""
+    minutes = (
+        None
+        if can.open_from is None
+        else (can.open_from, can.open_to if can.open_to is not None else can.open_from)
+    )
+    return predict(
+        can.place,
+        can.camera,
+        can.pointing,
+        can.first_day,
+        can.last_day,
+        skyline=can.skyline,
+        minutes=minutes,
+    )
+
+
+def best(sun_track, goal, place, camera, skyline, first_day, minutes=None):
+    """The pointing.Best for a goal: "span", "year", "rise" or "set". Raises ValueError where there
+    is no such sun.
+    """
+    if goal == "year":
+        sun_track = track(place, date(first_day.year, 1, 1), date(first_day.year, 12, 31))
+    wanted = None
+    if goal in ("rise", "set"):
+        sun_track = track(place, first_day, first_day)
+        at = np.flatnonzero(sun_track.up[0])
+        if at.size:
+            reach = int(180 / (sun_track.minutes[1] - sun_track.minutes[0]))
+            wanted = np.zeros_like(sun_track.up)
+            wanted[0, at[:reach] if goal == "rise" else at[-reach:]] = True
+        minutes = None
+    return pointing.best(
+        sun_track, camera.geometry, horizon=skyline, minutes=minutes, wanted=wanted
+    )
+
+
+@cache
+def _solstices_of(year):
+    return [moment.astype(datetime).date() for moment in sun.seasons(year)[[1, 3]]]
+
+
+def solstices(today):
+    """(first, last): from the solstice that comes next to the one after it, by their UTC dates."""
+    found = [*_solstices_of(today.year), *_solstices_of(today.year + 1)]
+    coming = [day for day in found if day >= today]
+    return coming[0], coming[1] if len(coming) > 1 else coming[0]
+
+
+def openings(place, days, minute):
+    """[(day, moment on the place's own clock)] for one time of the standard clock: summer time
+    shifts what is read.
+    """
+    offset = timedelta(hours=standard_offset_h(place, days[0]))
+    starts = [
+        datetime.combine(day, time(), UTC) - offset + timedelta(minutes=minute) for day in days
+    ]
+    return [(day, start.astimezone(place.tz)) for day, start in zip(days, starts, strict=True)]
+
+
+# Where a compass points, from the table that ships with the application.
+TABLE = Path(__file__).parent / "wmm2025.cof"
+
+
+@cache
+def _magnetic_model():
+    return magnetic.read_cof(TABLE.read_text())
+
+
+def declination_deg(place, day):
+    """How far east of true north a compass points there and then."""
+    year = day.year + day.timetuple().tm_yday / 365.25
+    return magnetic.declination_deg(
+        _magnetic_model(), year, place.latitude_deg, place.longitude_deg, place.elevation_m
+    )

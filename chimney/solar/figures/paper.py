@@ -1,0 +1,95 @@
+"""The paper as it will be drawn on: the same numbers as the sky's."""
+
+import numpy as np
+
+from chimney.parts import svg
+from chimney.solar.figures.sky import TRAIL_STEP_MIN, runs, shown_days
+from pinhole.projection import directions
+
+
+def paper(prediction, view):
+    """A Drawing of the paper in mm with its trails: as a finished positive, or as the negative lies
+    in the camera.
+
+    The positive stands upright and is turned right way round: a sun to the photographer's right
+    lies at the right.
+    """
+    half_across, half_high = prediction.back.half_mm
+    scale = min(460.0 / (2 * half_across), 300.0 / (2 * half_high))
+    wide, high = 2 * half_across * scale, 2 * half_high * scale
+    up = 1 if view == "positive" else -1
+
+    def at(x, y):
+        return (x + half_across) * scale + 2, (up * y + half_high) * scale + 2
+
+    shapes = [svg.rect(2.0, 2.0, wide, high, "paper-sky" if view == "positive" else "paper-plain")]
+    shapes += _skyline_on(prediction, at, (half_across, half_high), view)
+    shapes += _trails(prediction, at, scale, "trail" if view == "positive" else "trail-dark")
+    shapes.append(svg.rect(2.0, 2.0, wide, high, "frame"))
+    way = "wide" if prediction.camera.back == "flat" else "along the wall"
+    across = f"{2 * half_across:.0f} mm {way}, {2 * half_high:.0f} mm high"
+    shapes.append(svg.text(2.0, high + 20, across, "label"))
+    how = (
+        "finished positive"
+        if view == "positive"
+        else "negative as it lies in the camera, prediction from the hole"
+    )
+    words = (
+        f"{across}; {how}; the sun on it on {prediction.survey.days_on_paper} of "
+        f"{prediction.survey.days} days"
+    )
+    return svg.Drawing(
+        "What lands on the paper",
+        words,
+        wide + 4,
+        high + 28,
+        tuple(shapes),
+        "paper-drawing",
+        "paper",
+    )
+
+
+def _trails(prediction, at, scale, css):
+    """The daily lines that are drawn, or a dot a day for one clock time."""
+    if prediction.minutes is not None and prediction.minutes[0] == prediction.minutes[1]:
+        radius = max(1.0, prediction.lines.width_mm * scale / 2)
+        x, y = at(
+            prediction.trails.x_mm[prediction.trails.on_paper],
+            prediction.trails.y_mm[prediction.trails.on_paper],
+        )
+        return [
+            svg.circle(float(a), float(b), radius, f"{css}-dot") for a, b in zip(x, y, strict=True)
+        ]
+    step = max(1, TRAIL_STEP_MIN // int(prediction.track.minutes[1] - prediction.track.minutes[0]))
+    found = []
+    for n in shown_days(prediction):
+        keep = prediction.trails.on_paper[n, ::step]
+        x, y = at(prediction.trails.x_mm[n, ::step], prediction.trails.y_mm[n, ::step])
+        inside = runs(
+            list(zip(x.tolist(), y.tolist(), strict=True)), keep.tolist(), [False] * len(keep)
+        )
+        found += [svg.polyline(run, css) for run in inside]
+    return found
+
+
+def _skyline_on(prediction, at, half, view):
+    """The ground: everything on the paper that lies below the skyline's own image, or all or none
+    of it.
+    """
+    around = np.arange(0, 360, 0.5)
+    height = np.maximum(prediction.skyline.altitude_deg(around), 0.0)
+    sky = directions(np.radians(around), np.radians(height))
+    x, y, _ = prediction.back.place(prediction.pointing, sky)
+    keep = np.isfinite(x) & (np.abs(x) <= half[0] * 1.02)
+    order = np.argsort(x[keep])
+    # y grows toward camera-up, which is where the ground's image lies: the picture stands on its
+    # head.
+    across = np.clip(x[keep][order], -half[0], half[0]).tolist()
+    high = np.clip(y[keep][order], -half[1], half[1]).tolist()
+    edge = list(zip(across, high, strict=True))
+    if not edge:
+        edge = [(-half[0], half[1] if prediction.pointing.tilt_deg > 0 else -half[1])]
+    edge = [(-half[0], edge[0][1]), *edge, (half[0], edge[-1][1])]
+    points = [at(a, b) for a, b in edge]
+    css = "paper-ground" if view == "positive" else "paper-ground-dark"
+    return [svg.polygon([*points, at(half[0], half[1]), at(-half[0], half[1])], css)]

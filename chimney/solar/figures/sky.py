@@ -1,0 +1,190 @@
+"""The sky that a can sees, and what is dragged in it."""
+
+from datetime import date
+
+import numpy as np
+
+from chimney.parts import svg
+from chimney.parts.scales import compass, number
+
+WIDTH, HEIGHT = 560.0, 340.0
+LEFT, RIGHT, TOP, BASE = 30.0, 18.0, 8.0, 300.0
+FLOOR_DEG, ROOF_DEG = -6.0, 90.0
+# Half of the sky that is drawn, in degrees of azimuth; beyond the polar circles all of it.
+HALF_DEG, WHOLE_FROM_LATITUDE = 135.0, 60.0
+MOST_TRAILS, TRAIL_STEP_MIN = 26, 10
+
+
+class Frame:
+    """Where directions lie on the sky drawing: the equator's side in the middle."""
+
+    def __init__(self, track):
+        latitude = track.latitude_deg
+        noon = float(np.median(np.sin(np.radians(track.noon_azimuth_deg - 90))))
+        self.middle = 180.0 if noon > 0 or (noon == 0 and latitude >= 0) else 0.0
+        self.half = 180.0 if abs(latitude) > WHOLE_FROM_LATITUDE else HALF_DEG
+
+    def x(self, azimuth_deg):
+        off = (np.asarray(azimuth_deg, float) - self.middle + 180) % 360 - 180
+        return LEFT + (off + self.half) / (2 * self.half) * (WIDTH - LEFT - RIGHT)
+
+    def y(self, altitude_deg):
+        return BASE - (np.asarray(altitude_deg, float) - FLOOR_DEG) / (ROOF_DEG - FLOOR_DEG) * (
+            BASE - TOP
+        )
+
+    def direction(self, x, y):
+        """The inverse of x and y: (azimuth, altitude) of a place on the drawing."""
+        off = (x - LEFT) / (WIDTH - LEFT - RIGHT) * 2 * self.half - self.half
+        altitude = FLOOR_DEG + (BASE - y) / (BASE - TOP) * (ROOF_DEG - FLOOR_DEG)
+        return (self.middle + off) % 360, min(89.0, max(-89.0, altitude))
+
+    def lines(self, azimuth_deg, altitude_deg):
+        """Polylines through directions, broken where they leave the drawing."""
+        x, y = self.x(azimuth_deg), self.y(altitude_deg)
+        inside = (
+            (x >= LEFT)
+            & (x <= WIDTH - RIGHT)
+            & (np.asarray(altitude_deg) >= FLOOR_DEG)
+            & np.isfinite(y)
+        )
+        jumps = np.abs(np.diff(x, prepend=x[:1])) > (WIDTH - LEFT - RIGHT) / 2
+        return runs(list(zip(x.tolist(), y.tolist(), strict=True)), inside.tolist(), jumps.tolist())
+
+
+def runs(points, inside, breaks):
+    """Points as runs that lie inside, broken at breaks."""
+    runs, run = [], []
+    for point, keep, cut in zip(points, inside, breaks, strict=True):
+        if (cut or not keep) and run:
+            runs, run = [*runs, run], []
+        if keep:
+            run.append(point)
+    runs.append(run)
+    return [run for run in runs if len(run) > 1]
+
+
+def shown_days(prediction):
+    """Which days of the Track are drawn: first, last, the 21st of each month and more between,
+    evenly.
+    """
+    count = len(prediction.track.days)
+    every = max(1, -(-count // MOST_TRAILS))
+    return sorted({0, count - 1, *range(0, count, every)})
+
+
+def sky(prediction):
+    """A Drawing of the sky with the sun's paths, the skyline, and the edge of what the paper
+    sees.
+    """
+    frame = Frame(prediction.track)
+    shapes = [
+        svg.rect(LEFT, TOP, WIDTH - LEFT - RIGHT, BASE - TOP, "sky"),
+        *_grid(frame),
+        *_paths(prediction, frame),
+    ]
+    shapes += [svg.polyline(run, "edge") for run in frame.lines(*_edge(prediction))]
+    shapes.append(svg.polygon(_ground(prediction, frame), "ground"))
+    if prediction.skyline.leaf_points:
+        around = np.arange(0, 361, 2.0)
+        shapes += [
+            svg.polyline(run, "leaves")
+            for run in frame.lines(around, prediction.skyline.altitude_deg(around, True))
+        ]
+    aim = prediction.pointing
+    words = (
+        f"the can faces {aim.azimuth_deg:.0f}° {compass(aim.azimuth_deg)}, leaning back "
+        f"{number(aim.tilt_deg, 3)}°"
+    )
+    said = (
+        f"faces {aim.azimuth_deg:.0f}° {compass(aim.azimuth_deg)}, leans back "
+        f"{number(aim.tilt_deg, 3)}°"
+    )
+    shapes.append(svg.text(LEFT + 10, TOP + 20, said, "label here-label"))
+    return svg.Drawing("The sky it sees", words, WIDTH, HEIGHT, tuple(shapes), "sky-drawing", "sky")
+
+
+def _grid(frame):
+    for degrees in (0, 15, 30, 45, 60, 75):
+        y = float(frame.y(degrees))
+        yield svg.line(LEFT, y, WIDTH - RIGHT, y, "grid")
+        yield svg.text(LEFT - 5, y + 5, f"{degrees}°", "label", "end")
+    for azimuth in range(0, 360, 45):
+        x = float(frame.x(azimuth))
+        if LEFT <= x <= WIDTH - RIGHT:
+            yield svg.text(x, BASE + 18, compass(azimuth), "label strong", "middle")
+
+
+def _paths(prediction, frame):
+    named = _named_days(prediction)
+    step = max(1, TRAIL_STEP_MIN // int(prediction.track.minutes[1] - prediction.track.minutes[0]))
+    for n in shown_days(prediction):
+        azimuth, altitude = (
+            prediction.track.azimuth_deg[n, ::step],
+            prediction.track.altitude_deg[n, ::step],
+        )
+        for run in frame.lines(azimuth, np.where(altitude > 0, altitude, np.nan)):
+            yield svg.polyline(run, "path path-named" if n in named else "path")
+    for n, words in named.items():
+        top = int(np.argmax(prediction.track.altitude_deg[n]))
+        if prediction.track.altitude_deg[n, top] > 1:
+            x, y = (
+                float(frame.x(prediction.track.azimuth_deg[n, top])),
+                float(frame.y(prediction.track.altitude_deg[n, top])),
+            )
+            yield svg.text(x, y - 6, words, "label", "middle")
+
+
+def _named_days(prediction):
+    """{place of a day: its words}: the first, the last, and solstices and equinoxes between."""
+    days = prediction.track.days.astype(date)
+    found = {0: f"{days[0].day} {days[0]:%b}"}
+    if abs(prediction.track.noon_altitude_deg[-1] - prediction.track.noon_altitude_deg[0]) > 8:
+        found[len(days) - 1] = f"{days[-1].day} {days[-1]:%b}"
+    for n, day in enumerate(days[:800]):
+        if (day.month, day.day) in ((3, 20), (6, 21), (9, 23), (12, 21)) and all(
+            abs(n - m) > 20 for m in found
+        ):
+            found[n] = "equinox" if day.month in (3, 9) else f"{day.day} {day:%b}"
+    return found
+
+
+def _edge(prediction):
+    right, up = prediction.back.outline(48)
+    return prediction.pointing.sky(np.append(right, right[0]), np.append(up, up[0]))
+
+
+def _ground(prediction, frame):
+    around = frame.middle - frame.half + np.linspace(0.001, 2 * frame.half - 0.001, 181)
+    height = np.maximum(prediction.skyline.altitude_deg(around), FLOOR_DEG)
+    top = list(zip(frame.x(around), frame.y(height), strict=True))
+    return [(LEFT, BASE), *((float(x), float(y)) for x, y in top), (WIDTH - RIGHT, BASE)]
+
+
+# The first circle of a handle is not prediction: it is what a thumb hits.
+RING = (
+    svg.circle(0, 0, 24, "hit"),
+    svg.circle(0, 0, 13, "ring"),
+    svg.line(-6.0, 0.0, 6.0, 0.0, "ring"),
+    svg.line(0.0, -6.0, 0.0, 6.0, "ring"),
+)
+DOT = (svg.circle(0, 0, 15, "hit"), svg.circle(0, 0, 6, "grip"))
+# Where no skyline is drawn yet, these wait on the horizon to be lifted.
+LEVEL = tuple((float(azimuth), 0.0) for azimuth in range(0, 360, 30))
+
+
+def grips(prediction):
+    """Handles: each point of the skyline, and over them the ring that points the can."""
+    frame, aim, found = Frame(prediction.track), prediction.pointing, []
+    for n, (azimuth, height) in enumerate(prediction.skyline.points or LEVEL):
+        x, y = float(frame.x(azimuth)), float(frame.y(height))
+        if LEFT <= x <= WIDTH - RIGHT:
+            words = f"Skyline at {azimuth:.0f} degrees: {number(height, 3)} high"
+            found.append(svg.Handle(f"sky{n}", x, y, words, DOT, step=3.0))
+    words = (
+        f"The can's direction: {aim.azimuth_deg:.0f} degrees, leaning back "
+        f"{number(aim.tilt_deg, 3)}"
+    )
+    x = min(WIDTH - RIGHT, max(LEFT, float(frame.x(aim.azimuth_deg))))
+    y = min(BASE, max(TOP, float(frame.y(aim.tilt_deg))))
+    return [*found, svg.Handle("aim", x, y, words, RING, step=4.0)]

@@ -1,0 +1,64 @@
+"""Plans of cans: kept, dropped and taken back."""
+
+from chimney.ledger.once import current, verb
+from chimney.parts import clock
+from chimney.parts.refusal import Refused
+from chimney.solar.models import Record, Solargraph
+
+
+@verb
+def keep(rows, given, minutes):
+    """A Solargraph for each (camera, azimuth, tilt), all else as the planner's cleaned form has it;
+    all or none.
+    """
+    return [_kept(given, minutes, *row) for row in rows]
+
+
+def _kept(given, minutes, camera, azimuth_deg, tilt_deg):
+    return Solargraph.objects.create(
+        name=f"{camera}, {given['first_day']:%b %Y}"[:60],
+        camera=camera,
+        place=given["place"],
+        kind=given["kind"],
+        azimuth_deg=azimuth_deg,
+        tilt_deg=tilt_deg,
+        roll_deg=given["roll_deg"],
+        first_day=given["first_day"],
+        last_day=given["last_day"],
+        open_from=minutes and minutes[0],
+        open_to=minutes and minutes[1],
+        horizon=[list(point) for point in given["horizon"]],
+        leaf=[list(point) for point in given["leaf"]],
+        made_at=clock.now(),
+    )
+
+
+@verb
+def drop(can):
+    """A plan of which nothing is out is dropped; what is out has to come home first."""
+    can = current(can, Solargraph.objects.select_related("sheet").defer("photo"))
+    if can.sheet_id:
+        words = f"{can} is {can.sheet.get_stage_display()}: it is no plan any more."
+        raise Refused(words, f"See {can}", "solar:one", can.pk)
+    can.drop()
+
+
+@verb
+def undrop(can):
+    current(can, Solargraph.everything.defer("photo")).undrop()
+
+
+@verb
+def keep_skyline(place, horizon, leaf):
+    """The usual skyline of a place, which every can there begins with."""
+    place = current(place)
+    place.horizon, place.leaf = [list(point) for point in horizon], [list(point) for point in leaf]
+    place.save(update_fields=["horizon", "leaf"])
+
+
+@verb
+def keep_sunshine(place, rows, name):
+    """Days of sunshine as they were measured at a place."""
+    Record.objects.update_or_create(
+        place=current(place), defaults={"rows": rows, "name": name[:100], "came_at": clock.now()}
+    )

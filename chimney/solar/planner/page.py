@@ -1,0 +1,288 @@
+"""The planner as it stands: what was typed or dragged, and what the can will draw."""
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+from functools import cached_property
+from urllib.parse import urlencode
+
+import numpy as np
+
+from chimney.parts import drag, svg
+from chimney.parts.scales import number
+from chimney.places import flows as places
+from chimney.solar import craft, figures, wording
+from chimney.solar.forms import GOALS, SunForm, say_points
+from chimney.solar.models import Record, Solargraph
+from chimney.solar.planner import queries
+from pinhole.projection import Pointing
+from pinhole.solargraph import climate, pointing, skyline
+
+FIRST = {
+    "tilt_deg": "0",
+    "roll_deg": "",
+    "kind": "span",
+    "climate": "coast",
+    "view": "positive",
+    "water": "",
+}
+FIRST |= {"from_time": "", "to_time": "", "horizon": "", "leaf": "", "dragged": ""}
+BOXES = ("water",)
+NAMES = [*SunForm.base_fields, "dragged"]
+SKYLINES = ("horizon", "leaf")
+# Fields that a drag changes, which the live answer brings along.
+DRAGGED = ("azimuth_deg", "tilt_deg", "horizon")
+SHADOW_HOURS = range(7, 19)
+
+
+@dataclass
+class PlannerPage:
+    """form: bound to typed; prediction: the craft's, or None while something is missing."""
+
+    typed: dict
+    form: SunForm
+    prediction: craft.Prediction | None = None
+    live: bool = False
+    dragged: bool = False
+
+    def address(self, **more):
+        """The state of the planner as the query of a short address; more: fields that shall stand
+        otherwise.
+        """
+        said = {name: value for name, value in (self.typed | more).items() if value}
+        return urlencode(
+            said | {name: queries.short(said[name]) for name in SKYLINES if name in said}
+        )
+
+    @property
+    def name(self):
+        return self.form.cleaned_data["camera"].name
+
+    @cached_property
+    def advice(self):
+        return wording.advice(self.prediction, self.name)
+
+    @cached_property
+    def facts(self):
+        return wording.facts(self.prediction)
+
+    @cached_property
+    def sky(self):
+        return figures.sky(self.prediction)
+
+    @cached_property
+    def handles(self):
+        return svg.handles(self.sky, "sun", figures.grips(self.prediction), live=self.live)
+
+    @cached_property
+    def paper(self):
+        return figures.paper(self.prediction, self.typed["view"])
+
+    @cached_property
+    def calendar(self):
+        return figures.calendar(self.prediction)
+
+    @property
+    def goals(self):
+        return GOALS
+
+    @property
+    def moved(self):
+        """The fields that a drag changed, as they now stand."""
+        return (
+            [self.form[name].as_widget(attrs={"hx-swap-oob": "true"}) for name in DRAGGED]
+            if self.dragged
+            else []
+        )
+
+    @property
+    def outside(self):
+        return [field for field in self.form if field.name not in ("view", "water")]
+
+    @property
+    def compass(self):
+        """What a compass shows for the direction, and how far it is off there and then."""
+        place, day = self.prediction.place, self.prediction.track.days[0].astype(date)
+        off = craft.declination_deg(place, day)
+        shown = float(pointing.compass_deg(self.prediction.pointing.azimuth_deg, off))
+        return f"{shown:.0f}°", f"{number(abs(off), 2)}° {'east' if off >= 0 else 'west'}"
+
+    @property
+    def noon(self):
+        return places.sun_day(self.prediction.place, self.day).noon
+
+    @property
+    def day(self):
+        """The day on which the can is put out, or today if that is past."""
+        first = self.prediction.track.days[0].astype(date)
+        return max(
+            first,
+            min(places.today(self.prediction.place), self.prediction.track.days[-1].astype(date)),
+        )
+
+    @property
+    def shadows(self):
+        """[(clock time, direction of a stick's shadow)] through that day, while the sun stands high
+        enough.
+        """
+        start, _ = places.bounds(self.prediction.place, self.day)
+        found = []
+        for hour in SHADOW_HOURS:
+            moment = start.replace(hour=hour)
+            azimuth, altitude = places.sun_at(self.prediction.place, moment)
+            if altitude > 3:
+                found.append(
+                    (f"{moment:%H:%M}", f"{float(pointing.stick_shadow_deg(azimuth)):.0f}°")
+                )
+        return found
+
+    @property
+    def wedge_mm(self):
+        tilt = self.prediction.pointing.tilt_deg
+        return (
+            abs(pointing.wedge_mm(self.prediction.camera.focal_mm, tilt))
+            if abs(tilt) <= 80
+            else None
+        )
+
+    @property
+    def schedule(self):
+        """Openings of a figure of eight on the place's clock: the first days and each change of
+        what is read.
+        """
+        if self.form.cleaned_data["kind"] != Solargraph.Kind.EIGHT:
+            return []
+        days = [day.astype(date) for day in self.prediction.track.days]
+        found = craft.openings(self.prediction.place, days, self.prediction.minutes[0])
+        turns = [
+            n for n in range(1, len(found)) if f"{found[n][1]:%H:%M}" != f"{found[n - 1][1]:%H:%M}"
+        ]
+        return [(day, f"{moment:%H:%M}") for day, moment in (found[n] for n in [0, *turns])]
+
+
+def read(params, *, can=None, live=False, judging=False):
+    """The PlannerPage for what came in; a kept solargraph is where it begins. While not judging,
+    empty fields are forgiven.
+    """
+    asked = {name: params[name] for name in NAMES if name in params}
+    # What is usual is looked up only where it is not typed.
+    usual = (
+        {}
+        if can or {"place", "camera", "first_day", "last_day", "azimuth_deg"} <= set(asked)
+        else queries.usual()
+    )
+    typed = FIRST | usual | (_of_can(can) if can else {}) | asked
+    typed |= {name: queries.whole(typed[name]) for name in SKYLINES}
+    if "place" in params:
+        typed |= {box: params.get(box, "") for box in BOXES}
+    if not can and "horizon" not in params:
+        typed |= queries.skyline_of(typed.get("place"))
+    form = SunForm({name: value or "" for name, value in typed.items()})
+    form.fields["climate"].choices = [
+        *form.fields["climate"].choices,
+        *queries.measured(typed.get("place")),
+    ]
+    valid = form.is_valid()
+    if not judging:
+        form.forgive_empty()
+    page = PlannerPage(typed, form, live=live)
+    if valid:
+        _drag(page)
+        _look(page)
+    return page
+
+
+def _drag(page):
+    """Apply what was dragged in the sky drawing to the fields beside it, so that both stay in
+    step.
+    """
+    given, found = page.form.cleaned_data, drag.read(page.typed.get("dragged"))
+    page.typed["dragged"] = ""
+    if not found:
+        return
+    track = craft.track(given["place"], given["first_day"], given["last_day"])
+    azimuth, height = figures.Frame(track).direction(found[1], found[2])
+    if found[0] == "aim":
+        changed = {"azimuth_deg": round(azimuth) % 360 * 1.0, "tilt_deg": round(height * 2) / 2}
+        changed["tilt_deg"] = min(85.0, max(-85.0, changed["tilt_deg"]))
+        said = {name: f"{value:g}" for name, value in changed.items()}
+    else:
+        points, which = list(given["horizon"] or figures.LEVEL), found[0].removeprefix("sky")
+        if not which.isdecimal() or int(which) >= len(points):
+            return
+        which = int(which)
+        points[which] = (round(azimuth, 1), round(max(0.0, height), 1))
+        changed = {"horizon": tuple(points)}
+        said = {"horizon": say_points(points)}
+    given.update(changed)
+    page.typed |= said
+    page.form.data = page.form.data | said
+    page.dragged = True
+
+
+def _look(page):
+    given = page.form.cleaned_data
+    track = craft.track(given["place"], given["first_day"], given["last_day"])
+    try:
+        page.prediction = craft.predict(
+            given["place"],
+            given["camera"],
+            Pointing(given["azimuth_deg"], given["tilt_deg"], given["roll_deg"]),
+            given["first_day"],
+            given["last_day"],
+            skyline=skyline.at(given["place"].latitude_deg, given["horizon"], given["leaf"]),
+            minutes=minutes_of(given),
+            weather=given["climate"],
+            sunshine=_sunshine(given, track),
+        )
+    except ValueError as error:
+        page.form.add_error("camera", f"Its paper cannot lie in it: {error}.")
+
+
+def minutes_of(given):
+    """(from, to) in minutes of the standard clock, or None for a hole that stays open.
+
+    A figure of eight is typed in standard time all year; sunrise, sunset and eclipse are typed as
+    the clock of the first day shows them.
+    """
+    kind = given["kind"]
+    if kind not in ("rise", "set", "eight", "eclipse"):
+        return None
+    start = given["from_time"].hour * 60 + given["from_time"].minute
+    if kind == Solargraph.Kind.EIGHT:
+        return start, start
+    end = given["to_time"].hour * 60 + given["to_time"].minute
+    noon = places.bounds(given["place"], given["first_day"])[0].replace(hour=12)
+    shift = int((noon.dst() or timedelta()).total_seconds() // 60)
+    return max(0, start - shift), max(0, end - shift)
+
+
+def _sunshine(given, track):
+    """Measured days of sunshine where they were asked for and are there."""
+    if given["climate"] != "measured":
+        return None
+    record = Record.objects.filter(place=given["place"]).first()
+    step_h = (track.minutes[1] - track.minutes[0]) / 60
+    try:
+        return record and climate.read_csv(record.rows, track.days, track.up.sum(axis=1) * step_h)
+    except ValueError:
+        return np.zeros(len(track.days))
+
+
+def _of_can(can):
+    def clock(minute):
+        return "" if minute is None else f"{minute // 60:02d}:{minute % 60:02d}"
+
+    return {
+        "place": str(can.place_id),
+        "camera": str(can.camera_id),
+        "azimuth_deg": f"{can.azimuth_deg:g}",
+        "tilt_deg": f"{can.tilt_deg:g}",
+        "roll_deg": f"{can.roll_deg:g}",
+        "first_day": can.first_day.isoformat(),
+        "last_day": can.last_day.isoformat(),
+        "kind": can.kind,
+        "from_time": clock(can.open_from),
+        "to_time": clock(can.open_to),
+        "horizon": say_points(can.horizon),
+        "leaf": say_points(can.leaf),
+    }

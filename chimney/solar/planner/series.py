@@ -1,0 +1,56 @@
+"""Several cans in a row: a camera, its direction and its lean a line, each held against the bounds
+of the planner.
+"""
+
+from django import forms
+
+from chimney.kit.models import Camera
+from chimney.solar.forms import SunForm
+
+MOST_LINES, MOST_LETTERS = 40, 4000
+EXAMPLE = "A camera of yours and its direction, like Can 4 E 10."
+
+
+def read(text, given):
+    """([(camera, azimuth, tilt)], "") of what was typed, the planned one where nothing was; or ([],
+    what is wrong).
+    """
+    lines = [line.strip() for line in text[:MOST_LETTERS].splitlines() if line.strip()]
+    if len(lines) > MOST_LINES:
+        return [], f"At most {MOST_LINES} cans in a row: that are {len(lines)}."
+    if not lines:
+        return [(given["camera"], given["azimuth_deg"], given["tilt_deg"])], ""
+    cameras = {camera.name.lower(): camera for camera in Camera.objects.in_use()}
+    found = []
+    for line in lines:
+        try:
+            found.append(_row(line, cameras, given))
+        except forms.ValidationError as error:
+            return [], f"“{line[:40]}”: {' '.join(error.messages)}"
+    return found, ""
+
+
+def _row(line, cameras, given):
+    """(camera, azimuth, tilt) of a line; raises ValidationError in the words of the planner's own
+    fields.
+    """
+    words = line.split()
+    # Names may end in a number, as directions do: the longest name that is somebody's is meant.
+    for count in range(len(words) - 1, 0, -1):
+        camera, rest = cameras.get(" ".join(words[:count]).lower()), words[count:]
+        if camera and len(rest) <= 2:
+            return _checked(camera, *rest, given=given)
+    raise forms.ValidationError(EXAMPLE)
+
+
+def _checked(camera, azimuth, tilt="", *, given):
+    if camera.is_lens:
+        raise forms.ValidationError(f"{camera} has a lens, which burns when it faces the sun.")
+    fields = SunForm.base_fields
+    azimuth_deg = fields["azimuth_deg"].clean(azimuth)
+    tilt_deg = fields["tilt_deg"].clean(tilt) if tilt else given["tilt_deg"]
+    try:
+        camera.geometry  # noqa: B018 - a back in which its paper cannot lie draws nothing
+    except ValueError as error:
+        raise forms.ValidationError(f"Its paper cannot lie in it: {error}.") from error
+    return camera, azimuth_deg, tilt_deg

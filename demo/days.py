@@ -1,0 +1,120 @@
+"""The demo's places, its views to repeat and the day out that comes next."""
+
+from datetime import datetime, time, timedelta
+
+from chimney.field.models import Outing, Shot
+from chimney.kit.models import Camera, Paper
+from chimney.logbook import shutter
+from chimney.parts import clock
+from chimney.places import flows as places
+from chimney.places.models import Place, View
+from pinhole import exposure
+
+RAUHOLM = {"name": "Rauholm", "latitude_deg": 57.10, "longitude_deg": 19.60, "elevation_m": 12.0}
+CORRIE_FLAT = {
+    "name": "Corrie Flat",
+    "latitude_deg": -43.95,
+    "longitude_deg": 171.60,
+    "elevation_m": 410.0,
+}
+VIEWS = (
+    (
+        "slipway, from the pump house",
+        205.0,
+        "November, after ten",
+        "harbour master's gate is open until four",
+    ),
+    ("beech hedge", 120.0, "first snow", "along the field's edge, not across it"),
+)
+# subject, camera, paper, hour, minute, minutes of setting up, looking, sheets, pair's camera and
+# paper
+SHOTS = (
+    ("kiln mouth", "Plank", "grade-2 RC", 9, 30, 8, 320.0, "single", None),
+    (
+        "slipway at low water",
+        "Plank",
+        "grade-2 RC",
+        10,
+        20,
+        10,
+        20.0,
+        "single",
+        ("Wedge", "direct positive fibre"),
+    ),
+    ("net loft, north wall", "Wedge", "variable-contrast RC", 11, 30, 5, 165.0, "bracket", None),
+    (
+        "pump house before dark",
+        "Long Tom",
+        "direct positive fibre",
+        12,
+        50,
+        10,
+        40.0,
+        "single",
+        None,
+    ),
+)
+
+
+def make_places(now):
+    """Home and the friend's station, with the views one comes back to."""
+    for where, zone, home in (
+        (RAUHOLM, "Europe/Stockholm", True),
+        (CORRIE_FLAT, "Pacific/Auckland", False),
+    ):
+        place = places.keep(Place(**where, zone=zone, home=home))
+    place = places.home()
+    for subject, azimuth, when, access in VIEWS:
+        seen = now.date() - timedelta(days=40)
+        View.objects.create(
+            place=place,
+            subject=subject,
+            azimuth_deg=azimuth,
+            when=when,
+            access=access,
+            access_on=seen,
+        )
+
+
+def make_day(now):
+    """Tomorrow on the island: four shots, one of them a pair, one a bracket."""
+    place = places.home()
+    day = places.today(place) + timedelta(days=1)
+    outing = Outing.objects.create(
+        name="Kilns and slipway",
+        place=place,
+        day=day,
+        sky="haze",
+        wind="light",
+        note="ask for the gate",
+        made_at=now,
+    )
+    for subject, camera, paper, hour, minute, set_up, azimuth, sheets, pair in SHOTS:
+        shared = {
+            "outing": outing,
+            "subject": subject,
+            "starts_at": datetime.combine(day, time(hour, minute), place.tz),
+            "set_up_s": set_up * 60.0,
+            "azimuth_deg": azimuth,
+            "kept_at": clock.now(),
+        }
+        shot = _shot(camera, paper, sheets=sheets, **shared)
+        if pair:
+            _shot(*pair, beside=shot, **shared)
+    return outing
+
+
+def _shot(camera, paper, **more):
+    return Shot.objects.create(
+        camera=Camera.objects.get(name=camera), paper=Paper.objects.get(name=paper), **more
+    )
+
+
+def read_again(opened, now):
+    """The light fell a little while the hole was open, and somebody looked."""
+    reading = opened.calculation.reading
+    at = opened.opening.opened_at + (now - opened.opening.opened_at) / 2
+    seconds = reading.seconds * 1.4
+    again = exposure.Reading("seconds", "half a stop less", seconds, reading.f_number, reading.iso)
+    with clock.at(at):
+        shutter.reread(opened, again)

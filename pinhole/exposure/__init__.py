@@ -1,0 +1,49 @@
+"""Exposure: readings of the light, the calculation of a time, brackets, speeds, and calculations
+kept as data.
+"""
+
+from pinhole.exposure.calculation import (
+    BRACKET_STOPS,
+    EI_SD_STOPS,
+    HOLE_SD_SHARE,
+    LONGEST_S,
+    Calculation,
+    Factor,
+    Specification,
+    calculate,
+    effect_stops,
+    recalculate,
+    schools_beside,
+    stops_more_than_box,
+)
+from pinhole.exposure.kept import from_data, specification_from_data, specification_to_data, to_data
+from pinhole.exposure.readings import METER_SD_STOPS, Reading, read_ev, read_lux, read_sky
+from pinhole.exposure.speeds import SPEEDS, equivalent_s, meter_setting, nearest_speed
+
+__all__ = [
+    "BRACKET_STOPS",
+    "EI_SD_STOPS",
+    "HOLE_SD_SHARE",
+    "LONGEST_S",
+    "METER_SD_STOPS",
+    "SPEEDS",
+    "Calculation",
+    "Factor",
+    "Reading",
+    "Specification",
+    "calculate",
+    "effect_stops",
+    "equivalent_s",
+    "from_data",
+    "meter_setting",
+    "nearest_speed",
+    "read_ev",
+    "read_lux",
+    "read_sky",
+    "recalculate",
+    "schools_beside",
+    "specification_from_data",
+    "specification_to_data",
+    "stops_more_than_box",
+    "to_data",
+]

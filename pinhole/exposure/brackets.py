@@ -1,0 +1,136 @@
+"""Brackets and test strips: several times for one scene, told in stops of effect and of the clock.
+
+Once reciprocity is in play a doubling of the clock is not one stop: effect goes through the school,
+the clock does not.
+"""
+
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+
+from pinhole import durations
+from pinhole.exposure.calculation import effect_stops, stops_between
+from pinhole.ranges import checked
+
+
+@dataclass(frozen=True)
+class BracketTime:
+    """One sheet of a bracket: seconds (countable), and how far that is from the Calculation either
+    way of counting.
+    """
+
+    seconds: float
+    effect_stops: float
+    clock_stops: float
+
+
+def _counted(calculation, seconds):
+    counted = durations.countable_s(seconds)
+    return BracketTime(
+        counted, effect_stops(calculation, counted), stops_between(counted, calculation.exact_s)
+    )
+
+
+def by_effect(calculation, stops):
+    """A BracketTime for each number of stops of effect: the metered time is doubled, then
+    corrected.
+
+    calculation: a Calculation; stops: iterable [stops]. Source: the school of the Calculation.
+    """
+    return tuple(
+        _counted(calculation, calculation.school.adjusted_s(calculation.metered_s * 2.0**stop))
+        for stop in stops
+    )
+
+
+def by_clock(calculation, stops):
+    """A BracketTime for each number of stops on the clock: the corrected time is doubled."""
+    return tuple(_counted(calculation, calculation.exact_s * 2.0**stop) for stop in stops)
+
+
+def by_school(calculation, schools):
+    """A BracketTime for each school of reciprocity, told against its own."""
+    return tuple(
+        _counted(calculation, school.adjusted_s(calculation.metered_s)) for school in schools
+    )
+
+
+@dataclass(frozen=True)
+class Band:
+    """One band of a test strip. pull_s: when on the clock the slide covers it; effect_stops against
+    the Calculation; middle_mm: its middle across the sheet, from the sheet's own; fall_off_stops:
+    light it lacks by its place.
+    """
+
+    pull_s: float
+    effect_stops: float
+    middle_mm: float
+    fall_off_stops: float
+
+    @property
+    def corrected_stops(self):
+        """What it received against the Calculation, its place counted."""
+        return self.effect_stops - self.fall_off_stops
+
+
+def test_strip(calculation, back, *, bands=5, step_stops=0.5, from_stops=None):
+    """The Bands of one sheet that the dark slide covers step by step along its width, least light
+    first.
+
+    calculation: a Calculation; back: a projection back, whose visible width is cut into bands [2 to
+    12] of step_stops of effect [above 0]; from_stops: of the first band, centred on the Calculation
+    if None. The hole is covered at each move, so the clock counts only while it is free. Pull times
+    are countable and grow.
+    Raises ValueError outside, and where two pulls would fall on the same count.
+    Source: by_effect for each band; the back's own fall-off at the band's middle.
+    """
+    count = int(checked("bands", bands, least=2, most=12))
+    step = float(checked("step_stops", step_stops, above=0))
+    first = (
+        -step * (count - 1) / 2 if from_stops is None else float(checked("from_stops", from_stops))
+    )
+    times = by_effect(calculation, first + step * np.arange(count))
+    if any(b.seconds <= a.seconds for a, b in pairwise(times)):
+        raise ValueError("step_stops must be wide enough that each pull has a count of its own")
+    half = back.width_mm / 2 if hasattr(back, "width_mm") else back.length_mm / 2
+    middles = half * (2 * (np.arange(count) + 0.5) / count - 1)
+    lost = np.atleast_1d(back.fall_off_stops(middles, 0.0))
+    return tuple(
+        Band(time.seconds, time.effect_stops, float(x), float(less))
+        for time, x, less in zip(times, middles, lost, strict=True)
+    )
+
+
+@dataclass(frozen=True)
+class Scene:
+    """Several readings of one scene. range_stops: brightest over darkest; fits: whether the paper
+    holds it; lost_stops: what does not fit; rate_stops: given on purpose against the middle so that
+    the chosen end is held.
+    """
+
+    range_stops: float
+    fits: bool
+    lost_stops: float
+    rate_stops: float
+
+
+def scene(ev100s, paper_range_stops, hold):
+    """The Scene of several readings.
+
+    ev100s: at least one, shape (n,); paper_range_stops [stops, above 0]; hold: "middle",
+    "highlights" or "shadows". rate_stops is what to give beyond an exposure for the mean of darkest
+    and brightest: holding the highlights takes away half of what does not fit, holding the shadows
+    adds it. Raises ValueError outside.
+    Source: geometry of two ranges laid over each other; that the middle is the mean is common
+    practice.
+    """
+    values = np.atleast_1d(checked("ev100s", ev100s))
+    held = float(checked("paper_range_stops", paper_range_stops, above=0))
+    if hold not in ("middle", "highlights", "shadows") or not values.size or np.isnan(values).any():
+        raise ValueError("hold must be middle, highlights or shadows, of at least one reading")
+    spread = float(values.max() - values.min())
+    lost = max(0.0, spread - held)
+    return Scene(
+        spread, lost == 0, lost, {"middle": 0.0, "highlights": -lost / 2, "shadows": lost / 2}[hold]
+    )

@@ -1,0 +1,204 @@
+"""From a reading to a time: a chain of factors, each kept, with the uncertainty of the result.
+
+reading -> this camera's f-number -> this paper's EI -> filter and compensation -> reciprocity ->
+countable time
+"""
+
+import math
+from dataclasses import dataclass, replace
+
+from pinhole import durations, optics
+from pinhole.exposure.readings import Reading
+from pinhole.lessons import CENTRAL_90
+from pinhole.ranges import checked
+
+# Until something better is known (common practice): the hole's measuring error as a share of d, and
+# stops.
+HOLE_SD_SHARE = 0.03
+EI_SD_STOPS = 1 / 2
+# Beyond half a stop either way a bracket is worth a sheet (common practice).
+BRACKET_STOPS = 0.5
+# A longer time is not counted beside a camera: it is a solargraph's business.
+LONGEST_S = 24 * 3600
+
+
+@dataclass(frozen=True)
+class Specification:
+    """What an exposure is made with, whatever the light: the camera's f_number, the paper's ei, the
+    school of reciprocity, and the scene's filter_stops and compensation_stops.
+
+    hole_sd_stops: what the hole's measuring error makes of the time, 3 % of d by default;
+    ei_sd_stops: how sure the EI is.
+    """
+
+    f_number: float
+    ei: float
+    school: object
+    hole_sd_stops: float = optics.diameter_stops(1, HOLE_SD_SHARE)
+    ei_sd_stops: float = EI_SD_STOPS
+    filter_stops: float = 0.0
+    compensation_stops: float = 0.0
+
+
+@dataclass(frozen=True)
+class Factor:
+    """One factor of the chain: name, what the time is multiplied by, the seconds after it, its
+    share of the doubt.
+    """
+
+    name: str
+    multiplier: float
+    seconds: float
+    sd_stops: float = 0.0
+
+
+@dataclass(frozen=True)
+class Calculation:
+    """A time worked out. metered_s is before reciprocity, exact_s after, seconds the countable one.
+
+    low_s, high_s: central 90 %; low_stops, high_stops: the same against exact_s (low_stops is
+    negative); bracket: whether that range passes half a stop either way.
+    """
+
+    reading: Reading
+    specification: Specification
+    factors: tuple
+    metered_s: float
+    exact_s: float
+    seconds: float
+    sd_stops: float
+    low_s: float
+    high_s: float
+    low_stops: float
+    high_stops: float
+    bracket: bool
+
+    @property
+    def school(self):
+        """The school of reciprocity it used."""
+        return self.specification.school
+
+    def factor(self, name):
+        """The Factor of that name. Raises StopIteration for a name that is none of them."""
+        return next(factor for factor in self.factors if factor.name == name)
+
+
+def calculate(reading, specification):
+    """The Calculation for a Reading and a Specification.
+
+    reading: a Reading; specification: f_number and ei above 0, stops any, school one of
+    pinhole.reciprocity, applied last. A time beyond all numbers is inf. Raises ValueError outside.
+    Source: ISO 2720:1974 for the chain; uncertainties add in squares and are carried through the
+    school by sending the ends of the central 90 % through it, which for a rising curve is exact.
+    """
+    chain = _chain(reading, specification)
+    metered, school = chain[-1].seconds, specification.school
+    exact = _adjusted_s(school, metered)
+    seconds = durations.countable_s(exact)
+    sd = math.hypot(*(factor.sd_stops for factor in chain))
+    low, high = (_adjusted_s(school, metered * 2 ** (sign * CENTRAL_90 * sd)) for sign in (-1, 1))
+    low_stops, high_stops = stops_between(low, exact), stops_between(high, exact)
+    return Calculation(
+        reading=reading,
+        specification=specification,
+        factors=(
+            *chain,
+            Factor("reciprocity", exact / metered if math.isfinite(metered) else 1.0, exact),
+            Factor("count", seconds / exact if math.isfinite(exact) else 1.0, seconds),
+        ),
+        metered_s=metered,
+        exact_s=exact,
+        seconds=seconds,
+        sd_stops=sd,
+        low_s=low,
+        high_s=high,
+        low_stops=low_stops,
+        high_stops=high_stops,
+        bracket=max(-low_stops, high_stops) > BRACKET_STOPS,
+    )
+
+
+def _chain(reading, specification):
+    """The Factors before reciprocity."""
+    ei = checked("ei", specification.ei, above=0)
+    filter_stops = float(checked("filter_stops", specification.filter_stops))
+    compensation_stops = float(checked("compensation_stops", specification.compensation_stops))
+    chain, seconds = [Factor("reading", 1.0, reading.seconds, reading.sd_stops)], reading.seconds
+    for name, multiplier, sd_stops in (
+        (
+            "camera",
+            optics.meter_factor(specification.f_number, reading.f_number),
+            specification.hole_sd_stops,
+        ),
+        ("paper", float(reading.iso / ei), specification.ei_sd_stops),
+        ("filter", 2.0**filter_stops, 0.0),
+        ("compensation", 2.0**compensation_stops, 0.0),
+    ):
+        seconds = seconds * multiplier
+        chain.append(Factor(name, multiplier, seconds, sd_stops))
+    return chain
+
+
+def _adjusted_s(school, metered):
+    """What a school makes of a time that may have no end."""
+    return school.adjusted_s(metered) if math.isfinite(metered) else math.inf
+
+
+def stops_between(seconds, against):
+    """log2 of the ratio of two times [s, above 0] of which either may have no end; two without end
+    are the same.
+    """
+    if math.isinf(against):
+        return 0.0 if math.isinf(seconds) else -math.inf
+    return math.log2(seconds / against) if math.isfinite(seconds) else math.inf
+
+
+def recalculate(calculation, *, reading=None, stops=0.0, school=None):
+    """The same Calculation for another Reading, for so many stops more [stops], or by another
+    school.
+
+    All that is not named stays, the doubts of hole and EI too.
+    """
+    given = calculation.specification
+    changed = replace(
+        given, compensation_stops=given.compensation_stops + stops, school=school or given.school
+    )
+    return calculate(reading or calculation.reading, changed)
+
+
+def schools_beside(calculation, schools):
+    """What other schools make of the same light: [(school, exact seconds, stops of clock against
+    the Calculation)].
+
+    schools: iterable of pinhole.reciprocity objects. Stops are log2 of the ratio of the times.
+    """
+    times = [(school, _adjusted_s(school, calculation.metered_s)) for school in schools]
+    return [(school, exact, stops_between(exact, calculation.exact_s)) for school, exact in times]
+
+
+def effect_stops(calculation, seconds):
+    """How much more effect `seconds` had than the calculated time asked for, in stops, through its
+    own school.
+
+    seconds [s, above 0]. Negative for less. Raises ValueError outside.
+    Source: the inverse of the school of reciprocity that the Calculation used.
+    """
+    return math.log2(calculation.school.metered_s(seconds) / calculation.metered_s)
+
+
+def stops_more_than_box(calculation, seconds, verdict_stops, box_ei):
+    """How many stops more light than `box_ei` gives this sheet needed, for lessons.estimate_ei.
+
+    calculation: the Calculation the sheet was exposed by; seconds: the time it really got [s, above
+    0]; verdict_stops: how much more effect it should have got [stops]; box_ei [above 0]. Raises
+    ValueError outside. Filter and compensation belong to the scene and not to the paper, so they
+    stand on both sides and cancel.
+    """
+    asked_at_box = math.log2(
+        float(checked("box_ei", box_ei, above=0)) / calculation.specification.ei
+    )
+    return (
+        effect_stops(calculation, seconds)
+        + asked_at_box
+        + float(checked("verdict_stops", verdict_stops))
+    )

@@ -1,0 +1,37 @@
+"""Light that changes while the hole is open: as read at opening, as read again, and as forecast
+after that.
+"""
+
+from pinhole import light
+from pinhole.reciprocity import NoCorrection
+
+
+def known_light(opened_s, metered_s, rereads, forecast):
+    """(times_s, metered_s): when the light is known, and what it meters as then, two tuples of one
+    length.
+
+    opened_s [s, on any clock], metered_s [s, above 0]: the reading at opening; rereads: [(moment
+    [s, same clock], metered seconds)], those before the opening left out; forecast: [(seconds after
+    opening, metered seconds)], strictly increasing, scaled so that it goes on from the last
+    reading. Source: a reading is truer than a forecast.
+    """
+    known = {opened_s: metered_s} | {at: seconds for at, seconds in rereads if at > opened_s}
+    last_at = max(known)
+    if forecast:
+        after, expected = zip(*forecast, strict=True)
+        times = [opened_s + seconds for seconds in after]
+        scale = known[last_at] * float(light.course(times, expected, NoCorrection()).rate(last_at))
+        known |= {at: scale * s for at, s in zip(times, expected, strict=True) if at > last_at + 1}
+    return tuple(zip(*sorted(known.items()), strict=True))
+
+
+def filling_course(calculation, planned_s, times_s, metered_s):
+    """The light.Course by which a sheet fills, in light that meters as metered_s [s] at times_s
+    [s], shape (n,).
+
+    planned_s [s, above 0]: what was planned is a countable time; it, and not the exact one of the
+    Calculation, is what fills the sheet in light that stands still. Raises ValueError as
+    light.course does. Source: as light.course.
+    """
+    found = light.course(times_s, metered_s, calculation.school)
+    return found.scaled(calculation.exact_s / planned_s)

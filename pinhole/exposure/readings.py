@@ -1,0 +1,50 @@
+"""Readings of the light: seconds, EV, lux, or the sky by eye, each told as seconds at an f-number
+and an ISO.
+"""
+
+from dataclasses import dataclass
+
+from pinhole import light, optics
+
+# How far a meter may be off, until something better is known (common practice).
+METER_SD_STOPS = 1 / 6
+
+
+@dataclass(frozen=True)
+class Reading:
+    """What the light was judged to be, as seconds at an f-number and an ISO.
+
+    kind: "seconds", "ev", "lux" or "sky"; said: how it was typed; sd_stops: how far the reading
+    itself may be off.
+    """
+
+    kind: str
+    said: str
+    seconds: float
+    f_number: float
+    iso: float
+    sd_stops: float = METER_SD_STOPS
+
+
+def read_ev(ev, iso, said, *, kind="ev", sd_stops=METER_SD_STOPS):
+    """A Reading from an exposure value shown at `iso`, told as seconds at the usual last f-number
+    of a meter.
+
+    ev [at that ISO], iso [above 0]. Raises ValueError outside. Source: ANSI PH2.5 additive system.
+    """
+    ev100 = light.ev100_at_iso(ev, iso)
+    seconds = light.metered_s(ev100, optics.METER_F_NUMBER, iso)
+    return Reading(kind, said, seconds, optics.METER_F_NUMBER, iso, sd_stops)
+
+
+def read_lux(lux, said):
+    """A Reading from incident light [lx, above 0] on a flat receptor. Raises ValueError outside."""
+    return read_ev(light.ev100_from_lux(lux), 100, said, kind="lux")
+
+
+def read_sky(sky, height, said):
+    """A Reading from a light.Sky and a light.Height judged by eye, with the doubt that belongs to
+    them.
+    """
+    ev100, sd_stops = light.by_eye(sky, height)
+    return read_ev(ev100, 100, said, kind="sky", sd_stops=sd_stops)

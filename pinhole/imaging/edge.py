@@ -1,0 +1,147 @@
+"""The edge of a hole along rays from its middle, to a fraction of a pixel."""
+
+from math import pi, sqrt
+
+import cv2
+import numpy as np
+
+from pinhole.imaging.bounds import (
+    BURR_PX,
+    BURR_SHARE,
+    LEAST_CONTRAST,
+    LEAST_CONTRAST_SD,
+    LEAST_ON_ELLIPSE,
+    RAYS,
+    SOFT_PX,
+    SOFT_SHARE,
+    UNEVEN,
+    UnusableError,
+)
+
+
+def follow(smooth, box, bright):
+    """(radii along RAYS in px, how far they move with the level in px, middle as x, y)."""
+    x, y, width, height = box
+    middle = np.array([x + (width - 1) / 2, y + (height - 1) / 2])
+    reach = 0.9 * max(width, height) + 4
+    for _ in range(2):
+        far, profile = _profiles(smooth, middle, reach, bright)
+        inner = np.median(profile[:, far < 0.25 * min(width, height)], axis=1)
+        outer = np.median(profile[:, far > 0.62 * max(width, height) + 1], axis=1)
+        step = float(np.median(inner - outer))
+        grain = (
+            float(np.median(np.abs(profile[:, -8:] - np.median(profile[:, -8:], axis=1)[:, None])))
+            * 1.48
+        )
+        if step < max(LEAST_CONTRAST, LEAST_CONTRAST_SD * grain):
+            raise UnusableError(
+                "The hole hardly stands out from its plate: give it more light from behind."
+            )
+        if (inner - outer).min() < UNEVEN * step or np.std(inner) > UNEVEN * step:
+            raise UnusableError(
+                "What stands out is not one even hole: crop the picture to the hole."
+            )
+        lower, radii, upper = (
+            _crossing(far, profile, outer + share * (inner - outer)) for share in (0.35, 0.5, 0.65)
+        )
+        turns = np.arange(RAYS) * 2 * pi / RAYS
+        shift = np.array([np.mean(radii * np.cos(turns)), np.mean(radii * np.sin(turns))])
+        middle = middle + shift
+    whole = _area_by_light(far, (profile - outer[:, None]) / (inner - outer)[:, None], radii)
+    # Half-way between hole and plate lies a little inside a blurred small hole; the light let
+    # through does not.
+    soft = float(np.median(lower - upper))
+    if soft > max(SOFT_PX, SOFT_SHARE * float(np.median(radii))):
+        raise UnusableError(
+            "The edge is too soft to be measured: lay the plate flat and scan it sharp."
+        )
+    fit, odd = ellipse(radii)
+    if odd.mean() > 1 - LEAST_ON_ELLIPSE:
+        raise UnusableError(
+            "The edge is too ragged for a pinhole: crop the picture to the hole, and clean it."
+        )
+    around = polygon(np.where(odd, fit, radii))[0]
+    if not (np.isfinite([whole, around]).all() and whole > 0 and around > 0):
+        raise UnusableError("No closed edge stands out: crop the picture to the hole.")
+    radii = radii * sqrt(whole / around)
+    return radii, abs(soft) / 6, middle
+
+
+def _area_by_light(far, share, radii):
+    """Area in px^2 as the sum of how far each place is hole (1) and not plate (0), to a little
+    beyond the edge.
+    """
+    step = far[1] - far[0]
+    margin = max(5.0, 0.12 * float(np.median(radii)))
+    near = far[None, :] <= (radii + margin)[:, None]
+    deep = far[None, :] < (radii - margin)[:, None]
+    rays = np.sum(np.where(deep, 1.0, share) * near * far[None, :], axis=1) * step
+    fit, odd = ellipse(radii)
+    return float(np.sum(np.where(odd, fit**2 / 2, rays)) * 2 * pi / RAYS)
+
+
+def _profiles(smooth, middle, reach, bright):
+    """(distances, greys) along RAYS from the middle; a dark hole is turned over so that all go from
+    high to low.
+    """
+    far = np.arange(0, reach, 0.25)
+    turns = np.arange(RAYS) * 2 * pi / RAYS
+    xs = (middle[0] + np.outer(np.cos(turns), far)).astype(np.float32)
+    ys = (middle[1] + np.outer(np.sin(turns), far)).astype(np.float32)
+    greys = cv2.remap(smooth, xs, ys, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE).astype(
+        np.float64
+    )
+    return far, greys if bright else 255 - greys
+
+
+def _crossing(far, profile, level):
+    """Where each profile falls through its level for good: dust inside the hole is jumped over."""
+    above = profile > level[:, None]
+    # The edge is the end of the longest run above the level that begins near the middle.
+    last = profile.shape[1] - 2 - np.argmax(above[:, -2::-1], axis=1)
+    first_below = np.argmax(~above, axis=1)
+    steady = np.minimum.reduce(
+        [last, np.where(_run_below(above, first_below), first_below - 1, last)]
+    )
+    at = np.clip(steady, 0, profile.shape[1] - 2)
+    rows = np.arange(len(profile))
+    high, low = profile[rows, at], profile[rows, at + 1]
+    share = np.clip((high - level) / np.where(high > low, high - low, 1), 0, 1)
+    return far[at] + share * (far[1] - far[0])
+
+
+def _run_below(above, start):
+    """Whether each profile stays below its level for two pixels from `start` on."""
+    offsets = start[:, None] + np.arange(8)
+    kept = np.take_along_axis(above, np.minimum(offsets, above.shape[1] - 1), axis=1)
+    return ~kept.any(axis=1)
+
+
+def polygon(radii):
+    """(area in px^2, widths in px over half a turn) of the outline, without what leaves its
+    ellipse.
+    """
+    turns = np.arange(RAYS) * 2 * pi / RAYS
+    fit, odd = ellipse(radii)
+    smooth = np.where(odd, fit, radii)
+    xy = np.stack([smooth * np.cos(turns), smooth * np.sin(turns)])
+    area = 0.5 * abs(np.sum(xy[0] * np.roll(xy[1], -1) - np.roll(xy[0], -1) * xy[1]))
+    across = np.stack([np.cos(turns[: RAYS // 2]), np.sin(turns[: RAYS // 2])], axis=1) @ xy
+    return area, across.max(axis=1) - across.min(axis=1)
+
+
+def ellipse(radii):
+    """(radii of the ellipse the edge keeps to, which rays leave it); rays that leave do not pull
+    it.
+    """
+    turns = np.arange(RAYS) * 2 * pi / RAYS
+    waves = np.stack(
+        [np.ones(RAYS), *(f(n * turns) for n in (1, 2) for f in (np.cos, np.sin))], axis=1
+    )
+    odd = np.zeros(RAYS, bool)
+    for _ in range(4):
+        fit = waves @ np.linalg.lstsq(waves[~odd], radii[~odd], rcond=None)[0]
+        odd = np.abs(radii - fit) > max(BURR_SHARE * np.median(radii), BURR_PX)
+        if odd.mean() > 0.5:
+            break
+    return fit, odd

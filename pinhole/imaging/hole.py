@@ -1,0 +1,93 @@
+"""A pinhole measured in a picture of it: found as a blob, its edge followed to a fraction of a
+pixel.
+
+The picture is an array of greys; the hole may be bright (light behind it) or dark (a black lid
+behind it). Distances come from the scale of the picture, so a tilted or guessed scale makes all of
+them wrong by the same share.
+"""
+
+from dataclasses import dataclass
+from math import hypot, pi, sqrt
+
+import cv2
+import numpy as np
+
+from pinhole.imaging import edge, search
+from pinhole.imaging.bounds import (
+    BURR_DEG,
+    EDGE_SD_PX,
+    LEAST_ACROSS_PX,
+    LEAST_ROUND,
+    RAYS,
+    UnusableError,
+)
+from pinhole.ranges import checked
+
+
+@dataclass(frozen=True)
+class Hole:
+    """What was found. Lengths in mm but for the outline, which is in pixels of the picture, shape
+    (RAYS, 2) as x, y.
+
+    mean_mm: mean width over all directions; area_mm: diameter of the circle of the same area;
+    sd_mm: one standard deviation of either; roundness: least over greatest width; burr: whether the
+    edge leaves its ellipse, be it metal or dust.
+    """
+
+    mean_mm: float
+    area_mm: float
+    sd_mm: float
+    least_mm: float
+    greatest_mm: float
+    roundness: float
+    burr: bool
+    bright: bool
+    outline: np.ndarray
+
+
+def measure(picture, mm_per_px):
+    """The Hole in a picture.
+
+    picture: greys, uint8, shape (height, width); mm_per_px [mm, above 0]. Raises UnusableError
+    where there is no hole, more than one, one too small, cut by the border, too faint or too
+    ragged; ValueError for a scale outside.
+    Source: Otsu's threshold and connected components to find it, in a reduced copy of a big
+    picture; half-way between hole and plate along rays from its middle to follow the edge; areas
+    and widths of the polygon.
+    """
+    scale = float(checked("mm_per_px", mm_per_px, above=0))
+    if picture.ndim != 2 or min(picture.shape) < 2 * LEAST_ACROSS_PX:
+        raise UnusableError("The picture is too small to hold a hole.")
+    corner, near = search.near(picture)
+    smooth = cv2.GaussianBlur(near, (3, 3), 0)
+    box, bright = search.find(search.evened(smooth))
+    radii, contrast_edges, middle = edge.follow(smooth, box, bright)
+    area_px, widths = edge.polygon(radii)
+    if not np.isfinite([area_px, *widths]).all() or area_px <= 0:
+        raise UnusableError("No closed edge stands out: crop the picture to the hole.")
+    if widths.min() < LEAST_ACROSS_PX:
+        raise UnusableError(
+            f"The hole is only {widths.min():.0f} pixels across: scan it at "
+            f"{LEAST_ACROSS_PX / widths.min() * 2:.0f} "
+            "times the resolution."
+        )
+    roundness = float(widths.min() / widths.max())
+    if roundness < LEAST_ROUND:
+        raise UnusableError(
+            "What stands out is too long to be a pinhole: crop the picture to the hole."
+        )
+    area_mm = 2 * sqrt(area_px / pi) * scale
+    mean_mm = float(widths.mean()) * scale
+    turns = np.arange(RAYS) * 2 * pi / RAYS
+    outline = corner + middle + radii[:, None] * np.stack([np.cos(turns), np.sin(turns)], axis=1)
+    return Hole(
+        mean_mm=mean_mm,
+        area_mm=area_mm,
+        sd_mm=hypot(EDGE_SD_PX * 2, contrast_edges) * scale,
+        least_mm=float(widths.min()) * scale,
+        greatest_mm=float(widths.max()) * scale,
+        roundness=roundness,
+        burr=bool(edge.ellipse(radii)[1].sum() >= BURR_DEG * RAYS / 360),
+        bright=bright,
+        outline=outline,
+    )

@@ -1,0 +1,84 @@
+"""A picture of what may come out of a can: sky, skyline and trails as a finished positive. A
+simulation.
+"""
+
+import cv2
+import numpy as np
+
+from pinhole.projection import directions
+
+SKY_HIGH, SKY_LOW, GROUND = (
+    np.array(c, float) for c in ((62, 104, 138), (176, 178, 168), (52, 46, 42))
+)
+TRAIL = np.array((255, 246, 214), float)
+# Between two samples the sun is drawn in so many steps; a trail is full after so many crossings of
+# the same place.
+STEPS, FULL = 8, 1.2
+# Water gives back this share of the light at a low sun (common practice).
+MIRROR = 0.35
+
+
+def render(look, back, pointing, skyline, *, width_mm, shining=None, px_per_mm=4.0, water=False):
+    """The picture as uint8 (height, width, 3), upright and the right way round.
+
+    look: solargraph.Trails; back, pointing, skyline as it was made with; width_mm: of one line;
+    shining: which samples the sun shone in, (n, t), all if None; px_per_mm; water: whether the
+    ground below the skyline mirrors the sun.
+    Source: geometry of back and pointing for places; colours and weights are by feel.
+    """
+    half_across, half_high = back.half_mm
+    wide, high = (max(8, round(2 * half * px_per_mm)) for half in (half_across, half_high))
+    x = (np.arange(wide) + 0.5) / wide * 2 * half_across - half_across
+    # Upright: what is high in the scene lies low on the paper, so the first row is the least y.
+    y = (np.arange(high) + 0.5) / high * 2 * half_high - half_high
+    grid_x, grid_y = np.meshgrid(x, y)
+    azimuth, altitude = pointing.sky(*back.sight(grid_x, grid_y))
+    ground = altitude < np.maximum(skyline.altitude_deg(azimuth), 0.0)
+    shown = look.on_paper if shining is None else look.on_paper & shining
+    light = _trails(
+        look.x_mm, look.y_mm, shown, (half_across, half_high), (wide, high), width_mm * px_per_mm
+    )
+    light = np.where(ground, 0.0, light)
+    if water:
+        light = np.maximum(
+            light,
+            np.where(
+                ground,
+                MIRROR
+                * _mirrored(look, back, pointing, shining, (wide, high), width_mm * px_per_mm),
+                0,
+            ),
+        )
+    lift = np.clip(altitude / 60, 0, 1)[..., None]
+    picture = np.where(ground[..., None], GROUND, SKY_LOW + (SKY_HIGH - SKY_LOW) * lift)
+    dim = 2.0 ** -np.clip(np.nan_to_num(back.fall_off_stops(grid_x, grid_y), nan=6.0), 0, 6)
+    picture = picture * (0.35 + 0.65 * dim[..., None])
+    picture = picture + (TRAIL - picture) * np.clip(light, 0, 1)[..., None]
+    return np.clip(picture, 0, 255).astype(np.uint8)
+
+
+def _mirrored(look, back, pointing, shining, size, width_px):
+    """The trails of the sun below the horizon, as a level mirror shows it."""
+    track = look.track
+    shown = look.counted if shining is None else look.counted & shining
+    sky = directions(np.radians(track.azimuth_deg), -np.radians(track.altitude_deg))
+    x, y, lands = back.place(pointing, sky)
+    return _trails(x, y, lands & shown, back.half_mm, size, width_px)
+
+
+def _trails(x_mm, y_mm, shown, half_mm, size, width_px):
+    """How full each pixel is, 0 to 1."""
+    pair = shown[:, :-1] & shown[:, 1:]
+    share = (np.arange(STEPS) + 0.5) / STEPS
+    px, py = (
+        ((a[:, :-1][pair][:, None] * (1 - share) + a[:, 1:][pair][:, None] * share).ravel() + half)
+        / (2 * half)
+        * pixels
+        for a, half, pixels in ((x_mm, half_mm[0], size[0]), (y_mm, half_mm[1], size[1]))
+    )
+    at = np.clip(py.astype(int), 0, size[1] - 1) * size[0] + np.clip(px.astype(int), 0, size[0] - 1)
+    counts = (
+        np.bincount(at, minlength=size[0] * size[1]).reshape(size[1], size[0]).astype(np.float32)
+    )
+    soft = cv2.GaussianBlur(counts, (0, 0), max(0.6, width_px / 2.6))
+    return 1 - np.exp(-soft * max(1.0, width_px) * 0.28 / FULL)

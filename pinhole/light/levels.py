@@ -1,0 +1,136 @@
+"""Light as numbers: exposure value, lux, the sky by eye, daylight."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from pinhole.ranges import checked, plain
+
+
+@dataclass(frozen=True)
+class Sky:
+    """What the eye calls a sky, for a subject in the open. ev100: middle; sd_stops: how much such
+    skies differ.
+    """
+
+    name: str
+    words: str
+    ev100: float
+    sd_stops: float
+
+
+@dataclass(frozen=True)
+class Height:
+    """How high the sun stands, or where the subject stands: stops of light less than under a high
+    sun.
+    """
+
+    name: str
+    words: str
+    stops_less: float
+    sd_stops: float
+
+
+# Common practice, no source: EV 15 at ISO 100 is full sun, and cards on cameras go six stops down
+# to heavy cloud.
+SKIES = (
+    Sky("sun", "full sun, sharp shadows", 15, 0.3),
+    Sky("haze", "bright haze, soft shadows", 14, 0.5),
+    Sky("bright", "bright cloud, no shadows", 13, 0.6),
+    Sky("grey", "grey cloud", 12, 0.7),
+    Sky("heavy", "heavy cloud or rain", 10, 1.0),
+)
+HEIGHTS = (
+    Height("high", "sun high", 0, 0.2),
+    Height("middle", "sun halfway up, or winter noon", 0.5, 0.3),
+    Height("low", "sun low, a hand above the horizon", 2, 0.6),
+    Height("shade", "subject in open shade", 3, 0.7),
+)
+
+
+def ev100_from_lux(lux, incident_constant=250):
+    """Exposure value at ISO 100 of light falling on a flat receptor: log2(lux * 100 / C).
+
+    lux [lx, above 0], incident_constant [lx s, above 0; ISO 2720 allows 240-400 for a flat
+    receptor], broadcast.
+    Raises ValueError outside. Source: ISO 2720:1974, E * t * S = C * N^2.
+    """
+    lux = checked("lux", lux, above=0)
+    return plain(np.log2(lux * 100 / checked("incident_constant", incident_constant, above=0)))
+
+
+def lux_from_ev100(ev100, incident_constant=250):
+    """The inverse of ev100_from_lux: C 2^EV / 100, in lx.
+
+    ev100 [at ISO 100], incident_constant [lx s, above 0], broadcast. Raises ValueError outside.
+    Source: ISO 2720:1974.
+    """
+    return plain(
+        checked("incident_constant", incident_constant, above=0)
+        / 100
+        * 2 ** checked("ev100", ev100)
+    )
+
+
+def metered_s(ev100, f_number, iso):
+    """The time a meter shows: N^2 / 2^EV * 100 / ISO.
+
+    ev100 [at ISO 100], f_number [above 0], iso [above 0], broadcast. Returns [s].
+    Raises ValueError outside. Source: ISO 2720:1974; the additive system of ANSI PH2.5.
+    """
+    ev100 = checked("ev100", ev100)
+    speed = checked("iso", iso, above=0) / 100
+    with np.errstate(over="ignore", divide="ignore"):
+        return plain(checked("f_number", f_number, above=0) ** 2 / np.exp2(ev100) / speed)
+
+
+def ev100_at_iso(ev, iso):
+    """EV at ISO 100 of a meter that shows `ev` while set to `iso`: ev - log2(iso / 100). Broadcast.
+
+    Raises ValueError for iso not above 0. Source: ANSI PH2.5 additive system, EV = Bv + Sv.
+    """
+    return plain(checked("ev", ev) - np.log2(checked("iso", iso, above=0) / 100))
+
+
+def by_eye(sky, height):
+    """(ev100, sd_stops) of light judged by eye from a Sky and a Height. Source: common practice."""
+    return sky.ev100 - height.stops_less, float(np.hypot(sky.sd_stops, height.sd_stops))
+
+
+# log10 lux on level ground under a clear sky, as cubics of altitude / 90: lowest altitude, then the
+# coefficients.
+CLEAR_SKY = (
+    (20.0, 3.74, 3.97, -4.07, 1.47),
+    (5.0, 3.05, 13.28, -45.98, 64.33),
+    (-0.8, 2.88, 22.26, -207.64, 1034.30),
+    (-5.0, 2.88, 21.81, -258.11, -858.36),
+    (-12.0, 2.70, 12.17, -431.69, -1899.83),
+    (-18.0, 13.84, 262.72, 1447.42, 2797.93),
+)
+
+
+def clear_lux(altitude_deg):
+    """Lux on level ground under a clear sky with the sun at that altitude, at night what is left at
+    -18 degrees.
+
+    altitude_deg [-90 to 90], any shape. Raises ValueError outside.
+    Source: P. M. Janiczek, J. A. DeYoung, US Naval Observatory Circular 171 (1987), coefficients
+    from memory.
+    """
+    altitude = checked("altitude_deg", altitude_deg, least=-90, most=90)
+    x = np.maximum(altitude, CLEAR_SKY[-1][0]) / 90
+    logs = np.full_like(x, np.nan)
+    for lowest, a, b, c, d in reversed(CLEAR_SKY):
+        logs = np.where(x * 90 >= lowest - 1e-9, a + x * (b + x * (c + x * d)), logs)
+    return plain(10**logs)
+
+
+def daylight_ev100(altitude_deg, stops_less=0.0):
+    """EV at ISO 100 of incident daylight: a clear sky less so many stops of cloud.
+
+    altitude_deg [-90 to 90], stops_less [at least 0, common practice by eye], broadcast. Raises
+    ValueError outside.
+    """
+    return plain(
+        ev100_from_lux(clear_lux(altitude_deg)) - checked("stops_less", stops_less, least=0)
+    )

@@ -1,0 +1,15 @@
+"""From a direction in the sky to a place on the paper, for a flat, a can and an arc back."""
+
+from pinhole.projection.backs import ArcBack, Back, CanBack, FlatBack, Landing, RoundBack
+from pinhole.projection.pointing import Pointing, directions
+
+__all__ = [
+    "ArcBack",
+    "Back",
+    "CanBack",
+    "FlatBack",
+    "Landing",
+    "Pointing",
+    "RoundBack",
+    "directions",
+]

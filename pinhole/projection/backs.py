@@ -1,0 +1,233 @@
+"""From a direction in the sky to a place on the paper, for a flat, a can and an arc back.
+
+Frame of a camera: f points out to the scene, r right and u up for someone who stands behind it.
+Seen from above:
+
+flat                 can                       arc
+      ---+-- paper       .-''-. paper on the       .-'''-. paper about
+         |              /      \\ far wall          /       \\ the hole
+         | F            |  D   |                   |   R   |
+      ---o-- hole       '-.o.-' hole in the wall       o
+
+On the paper: origin at the PAPER's centre, x to the right of a viewer at the pinhole who faces the
+emulsion, y toward camera-up. It is the physical image: a sun to the photographer's right and high
+has x > 0 and y < 0.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from pinhole.projection.pointing import Pointing
+from pinhole.ranges import checked, plain
+
+# An edge still belongs to the paper; this much is rounding [mm].
+EDGE_MM = 1e-9
+
+
+@dataclass(frozen=True)
+class Landing:
+    """Where rays land. x_mm, y_mm: on the paper; ray_mm: from the hole; incidence_deg: against the
+    paper's normal.
+
+    illuminance: cos(angle at the hole) cos(incidence) / ray^2 over its value on the axis. Behind
+    the camera all are nan and on_paper is False.
+    """
+
+    x_mm: float | np.ndarray
+    y_mm: float | np.ndarray
+    on_paper: bool | np.ndarray
+    ray_mm: float | np.ndarray
+    incidence_deg: float | np.ndarray
+    illuminance: float | np.ndarray
+
+
+class Back:
+    """What the three backs share: land() asks each for its own geometry and finishes it the same
+    way.
+    """
+
+    def land(self, pointing, azimuth_deg, altitude_deg):
+        """The Landing of light from sky directions.
+
+        pointing: Pointing; azimuth_deg [any], altitude_deg [-90 to 90], broadcast. Raises
+        ValueError outside.
+        Source: geometry of straight rays through a point in a thin wall.
+        """
+        right, up, out = pointing.seen(azimuth_deg, altitude_deg)
+        ahead = out > 0
+        with np.errstate(invalid="ignore", divide="ignore"):
+            right, up, out = (np.where(ahead, part, np.nan) for part in (right, up, out))
+            x, y, ray, cos_incidence = self._strike(right, up, out)
+            on_paper = self._holds(x, y)
+            light = out * cos_incidence * (self._axis_mm / ray) ** 2
+            incidence = np.degrees(np.arccos(np.clip(cos_incidence, -1, 1)))
+        flag = bool(on_paper) if np.ndim(on_paper) == 0 else on_paper
+        return Landing(plain(x), plain(y), flag, plain(ray), plain(incidence), plain(light))
+
+    def place(self, pointing, sky):
+        """(x_mm, y_mm, on_paper) of unit vectors (east, north, up), shape (3, ...): land() without
+        its light, for a year of sun. Behind the camera nan and False.
+        """
+        right, up, out = pointing.turned(sky)
+        with np.errstate(invalid="ignore", divide="ignore"):
+            x, y, _, _ = self._strike(right, up, np.where(out > 0, out, np.nan))
+            return x, y, self._holds(x, y)
+
+    def _holds(self, x, y):
+        half_across, half_high = self.half_mm
+        return (np.abs(x) <= half_across + EDGE_MM) & (np.abs(y) <= half_high + EDGE_MM)
+
+    def field_deg(self):
+        """(across, up, down) [degrees]: the whole angle across the middle, and what is seen above
+        and below the axis.
+
+        Source: geometry. The image stands on its head, so what is seen above lies on the lower half
+        of the paper.
+        """
+        half_across, half_high = self.half_mm
+        right, up = self.sight(
+            np.array([-half_across, half_across, 0, 0]), np.array([0, 0, -half_high, half_high])
+        )
+        return float(right[1] - right[0]), float(up[2]), float(-up[3])
+
+    def fall_off_stops(self, x_mm, y_mm):
+        """How many stops less light a place on the paper gets than the axis: -log2 of the
+        illuminance of land().
+
+        x_mm, y_mm [mm], broadcast. A hole in an infinitely thin wall.
+        """
+        x, y = np.broadcast_arrays(checked("x_mm", x_mm), checked("y_mm", y_mm))
+        return plain(-np.log2(self.land(Pointing(0), *self.sight(x, y)).illuminance))
+
+    def outline(self, points=24):
+        """Directions in the camera's frame to the paper's edge, walked once around: (right_deg,
+        up_deg), shape (4 n,).
+
+        right_deg: angle from f toward r in the level of r and f; up_deg: above that level. points:
+        n a side.
+        Source: the inverse of land().
+        """
+        half_across, half_high = self.half_mm
+        run = np.linspace(-1, 1, points, endpoint=False)
+        x = half_across * np.concatenate([run, np.ones(points), -run, -np.ones(points)])
+        y = half_high * np.concatenate([-np.ones(points), run, np.ones(points), -run])
+        return self.sight(x, y)
+
+
+@dataclass(frozen=True)
+class FlatBack(Back):
+    """A plane square to f. focal_mm, width_mm, height_mm [mm, above 0]. Raises ValueError
+    outside.
+    """
+
+    focal_mm: float
+    width_mm: float
+    height_mm: float
+
+    def __post_init__(self):
+        for name in ("focal_mm", "width_mm", "height_mm"):
+            checked(name, getattr(self, name), above=0)
+
+    _axis_mm = property(lambda self: self.focal_mm)
+    half_mm = property(lambda self: (self.width_mm / 2, self.height_mm / 2))
+
+    def _strike(self, right, up, out):
+        return self.focal_mm * right / out, -self.focal_mm * up / out, self.focal_mm / out, out
+
+    def sight(self, x, y):
+        return np.degrees(np.arctan2(x, self.focal_mm)), np.degrees(
+            np.arctan2(-y, np.hypot(x, self.focal_mm))
+        )
+
+
+@dataclass(frozen=True)
+class RoundBack(FlatBack):
+    """A round sheet on a plane square to f, width_mm and height_mm both its diameter. Raises
+    ValueError outside.
+    """
+
+    def __post_init__(self):
+        super().__post_init__()
+        checked("height_mm", self.height_mm, least=self.width_mm, most=self.width_mm)
+
+    def _holds(self, x, y):
+        return np.hypot(x, y) <= self.width_mm / 2 + EDGE_MM
+
+    def outline(self, points=24):
+        """As Back.outline, walked around the rim."""
+        turn = np.linspace(0, 2 * np.pi, 4 * points, endpoint=False)
+        return self.sight(self.width_mm / 2 * np.cos(turn), self.width_mm / 2 * np.sin(turn))
+
+
+@dataclass(frozen=True)
+class CanBack(Back):
+    """A cylinder about u with the hole in its wall, paper along the far wall, centred opposite the
+    hole.
+
+    diameter_mm, length_mm (along the wall), height_mm [mm, above 0]; offset_mm: paper centre above
+    the hole [mm].
+    Raises ValueError outside, and for a paper longer than the way around.
+    Source: an angle at the wall stands over twice that angle at the centre, so x = D * angle.
+    """
+
+    diameter_mm: float
+    length_mm: float
+    height_mm: float
+    offset_mm: float = 0
+
+    def __post_init__(self):
+        checked("diameter_mm", self.diameter_mm, above=0)
+        checked("length_mm", self.length_mm, above=0, most=np.pi * self.diameter_mm)
+        checked("height_mm", self.height_mm, above=0)
+        checked("offset_mm", self.offset_mm)
+
+    _axis_mm = property(lambda self: self.diameter_mm)
+    half_mm = property(lambda self: (self.length_mm / 2, self.height_mm / 2))
+
+    def _strike(self, right, up, out):
+        level = np.hypot(right, out)
+        chord = self.diameter_mm * out / level
+        x = self.diameter_mm * np.arctan2(right, out)
+        # The chord meets the radius at the same angle as it left the hole, so both cosines are
+        # alike.
+        return x, -chord * up / level - self.offset_mm, chord / level, out
+
+    def sight(self, x, y):
+        angle = x / self.diameter_mm
+        chord = self.diameter_mm * np.cos(angle)
+        return np.degrees(angle), np.degrees(np.arctan2(-(y + self.offset_mm), chord))
+
+
+@dataclass(frozen=True)
+class ArcBack(Back):
+    """A cylinder about u through the hole. radius_mm, length_mm (along the arc), height_mm [mm,
+    above 0].
+
+    Raises ValueError outside, and for an arc of more than half a turn, whose ends no light could
+    reach.
+    """
+
+    radius_mm: float
+    length_mm: float
+    height_mm: float
+
+    def __post_init__(self):
+        checked("radius_mm", self.radius_mm, above=0)
+        checked("length_mm", self.length_mm, above=0, most=np.pi * self.radius_mm)
+        checked("height_mm", self.height_mm, above=0)
+
+    _axis_mm = property(lambda self: self.radius_mm)
+    half_mm = property(lambda self: (self.length_mm / 2, self.height_mm / 2))
+
+    def _strike(self, right, up, out):
+        level = np.hypot(right, out)
+        return (
+            self.radius_mm * np.arctan2(right, out),
+            -self.radius_mm * up / level,
+            self.radius_mm / level,
+            level,
+        )
+
+    def sight(self, x, y):
+        return np.degrees(x / self.radius_mm), np.degrees(np.arctan2(-y, self.radius_mm))

@@ -1,0 +1,77 @@
+"""Which way a camera points, and directions as vectors."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from pinhole.ranges import checked, plain
+
+
+@dataclass(frozen=True)
+class Pointing:
+    """How a camera stands: azimuth first, then tilt (up positive, about r), then roll (clockwise
+    positive, about f).
+
+    azimuth_deg [from true north clockwise, any], tilt_deg [-90 to 90], roll_deg [any]. Raises
+    ValueError outside. The whole camera turns: a tilted can leans.
+    """
+
+    azimuth_deg: float
+    tilt_deg: float = 0
+    roll_deg: float = 0
+
+    def __post_init__(self):
+        checked("azimuth_deg", self.azimuth_deg)
+        checked("tilt_deg", self.tilt_deg, least=-90, most=90)
+        checked("roll_deg", self.roll_deg)
+
+    def axes(self):
+        """(r, u, f) as unit vectors (east, north, up), shape (3,) each. Source: rotation
+        matrices.
+        """
+        azimuth, tilt, roll = np.radians([self.azimuth_deg, self.tilt_deg, self.roll_deg])
+        ahead = np.array([np.sin(azimuth), np.cos(azimuth), 0])
+        right = np.array([np.cos(azimuth), -np.sin(azimuth), 0])
+        above = np.array([0, 0, 1.0])
+        f = np.cos(tilt) * ahead + np.sin(tilt) * above
+        u = np.cos(tilt) * above - np.sin(tilt) * ahead
+        return np.cos(roll) * right - np.sin(roll) * u, np.sin(roll) * right + np.cos(roll) * u, f
+
+    def seen(self, azimuth_deg, altitude_deg):
+        """(along r, along u, along f) of unit vectors to sky directions; azimuth_deg [any],
+        altitude_deg [-90 to 90].
+
+        Shapes broadcast. Raises ValueError outside.
+        """
+        azimuth = np.radians(checked("azimuth_deg", azimuth_deg))
+        altitude = np.radians(checked("altitude_deg", altitude_deg, least=-90, most=90))
+        azimuth, altitude = np.broadcast_arrays(azimuth, altitude)
+        return self.turned(directions(azimuth, altitude))
+
+    def turned(self, sky):
+        """(along r, along u, along f) of unit vectors (east, north, up), shape (3, ...)."""
+        return tuple(np.tensordot(axis, sky, axes=1) for axis in self.axes())
+
+    def sky(self, right_deg, up_deg):
+        """(azimuth_deg, altitude_deg) of directions in the camera's frame, as Back.outline gives
+        them.
+
+        right_deg [from f toward r], up_deg [above that level, -90 to 90]; shapes broadcast. The
+        inverse of seen().
+        """
+        right, up = np.broadcast_arrays(np.radians(right_deg), np.radians(up_deg))
+        r, u, f = self.axes()
+        level = np.cos(up)
+        parts = level * np.sin(right), np.sin(up), level * np.cos(right)
+        east, north, above = (parts[0] * r[n] + parts[1] * u[n] + parts[2] * f[n] for n in range(3))
+        return plain(np.degrees(np.arctan2(east, north)) % 360), plain(
+            np.degrees(np.arctan2(above, np.hypot(east, north)))
+        )
+
+
+def directions(azimuth, altitude):
+    """Unit vectors (east, north, up) of azimuth and altitude in radians of one shape (...): shape
+    (3, ...).
+    """
+    level = np.cos(altitude)
+    return np.stack([level * np.sin(azimuth), level * np.cos(azimuth), np.sin(altitude)])

@@ -1,0 +1,106 @@
+"""What stands before the sky: a horizon of points all around, and trees that hide more while they
+are in leaf.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from pinhole.ranges import checked
+
+
+@dataclass(frozen=True)
+class Skyline:
+    """points: (azimuth_deg, altitude_deg) in any order, straight between, across 360/0, one point
+    means level, none means 0. leaf_points: the same with the leaves on, from leaf_first to
+    leaf_last, both (month, day) included, which may run over the turn of the year; no leaf_points
+    means no leaves.
+    """
+
+    points: tuple = ()
+    leaf_points: tuple = ()
+    leaf_first: tuple = (5, 1)
+    leaf_last: tuple = (10, 15)
+
+    def altitude_deg(self, azimuth_deg, leafy=False):
+        """How high the skyline stands in a direction [any azimuth], any shape; leafy: the higher of
+        bare and leaves.
+        """
+        bare = _around(self.points, azimuth_deg)
+        return (
+            np.maximum(bare, _around(self.leaf_points, azimuth_deg))
+            if leafy and self.leaf_points
+            else bare
+        )
+
+    def leafy(self, days):
+        """Which of datetime64[D] days, shape (n,), have the leaves on."""
+        if not self.leaf_points:
+            return np.zeros(len(days), bool)
+        months = days.astype("datetime64[M]")
+        month = months.astype(int) % 12 + 1
+        of_month = (days - months.astype("datetime64[D]")).astype(int) + 1
+        place, first, last = (
+            month * 32 + of_month,
+            *(m * 32 + d for m, d in (self.leaf_first, self.leaf_last)),
+        )
+        return (
+            (place >= first) & (place <= last)
+            if first <= last
+            else (place >= first) | (place <= last)
+        )
+
+
+# When trees are in leaf, (month, day) to (month, day), by the side of the equator (common practice,
+# temperate zones).
+LEAFY_NORTH, LEAFY_SOUTH = ((5, 1), (10, 15)), ((11, 1), (4, 15))
+
+
+def at(latitude_deg, points, leaf_points=()):
+    """The Skyline of a place, its leaves in the summer of its own side of the equator; points as
+    Skyline.
+    """
+    south = float(checked("latitude_deg", latitude_deg, least=-90, most=90)) < 0
+    return Skyline(tuple(points), tuple(leaf_points), *(LEAFY_SOUTH if south else LEAFY_NORTH))
+
+
+def _around(points, azimuth_deg):
+    azimuth = np.asarray(azimuth_deg, dtype=np.float64) % 360
+    if not points:
+        return np.zeros_like(azimuth)
+    known = np.array(sorted((float(a) % 360, float(h)) for a, h in points))
+    checked("each altitude of a horizon", known[:, 1], least=-90, most=90)
+    # The last point again before the first, and the first after the last, so that 360/0 is no edge.
+    turn = np.array([360.0, 0.0])
+    known = np.concatenate([known[-1:] - turn, known, known[:1] + turn])
+    return np.interp(azimuth, known[:, 0], known[:, 1])
+
+
+def read_csv(rows, header=True):
+    """Points from rows of (direction, height) in degrees, as text; with a header a first row of
+    words is passed over.
+
+    rows: iterable of sequences of text. Returns ((azimuth_deg, altitude_deg), ...). Raises
+    ValueError that names the row for anything else, and for more than 720 points.
+    """
+    points = []
+    for number, row in enumerate(rows, 1):
+        cells = [cell.strip() for cell in row if cell.strip()]
+        if not cells:
+            continue
+        try:
+            azimuth, altitude = (float(cell.replace(",", ".")) for cell in cells)
+        except ValueError as error:
+            if header and number == 1:
+                continue
+            raise ValueError(
+                f"row {number} is not a direction and a height: {' '.join(cells)[:40]}"
+            ) from error
+        if not -360 <= azimuth <= 360 or not -90 <= altitude <= 90:
+            raise ValueError(
+                f"row {number}: directions lie within 360 degrees, heights between -90 and 90"
+            )
+        points.append((azimuth % 360, altitude))
+        if len(points) > 720:
+            raise ValueError("more than 720 points: every half degree is enough")
+    return tuple(points)

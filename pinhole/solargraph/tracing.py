@@ -1,0 +1,283 @@
+"""What a can will draw: the sun's track over days, and where it lies on the paper.
+
+A Track holds the sun of a place and a span once; looking through a camera at it is quick, so that
+it can be dragged.
+"""
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+import numpy as np
+
+from pinhole import sun
+from pinhole.projection import directions
+from pinhole.ranges import checked
+from pinhole.solargraph.skyline import Skyline
+
+LONGEST_DAYS = 3660
+DAY_MIN = 1440
+
+
+@dataclass(frozen=True)
+class Track:
+    """The sun from first_day to last_day. days: datetime64[D], (n,); minutes: of the day at the
+    fixed offset, (t,); azimuth_deg, altitude_deg: refracted, (n, t); noon_azimuth_deg,
+    noon_altitude_deg of each day's upper transit, (n,); up: which samples stand above 0; sky: unit
+    vectors of those alone, (3, k).
+    """
+
+    latitude_deg: float
+    longitude_deg: float
+    days: np.ndarray
+    minutes: np.ndarray
+    azimuth_deg: np.ndarray
+    altitude_deg: np.ndarray
+    noon_azimuth_deg: np.ndarray
+    noon_altitude_deg: np.ndarray
+    up: np.ndarray
+    sky: np.ndarray
+
+
+def track(
+    latitude_deg, longitude_deg, first_day, last_day, *, utc_offset_h, step_min=2, elevation_m=0
+):
+    """The Track of a place.
+
+    latitude_deg, longitude_deg, elevation_m as sun.position; first_day, last_day: datetime.date,
+    last included, at most 3660 days; utc_offset_h [-14 to 14]: of the clock whose days these are,
+    without summer time; step_min [1 to 60]. Raises ValueError outside and for reversed dates.
+    Source: sun.position with refraction.
+    """
+    days = _days(first_day, last_day)
+    step = int(checked("step_min", step_min, least=1, most=60))
+    offset = np.timedelta64(
+        round(float(checked("utc_offset_h", utc_offset_h, least=-14, most=14)) * 3600), "s"
+    )
+    minutes = np.arange(0, DAY_MIN, step)
+    starts = days.astype("datetime64[s]") - offset
+    moments = starts[:, None] + (minutes * 60).astype("timedelta64[s]")[None, :]
+    azimuth, altitude = sun.position(
+        moments, latitude_deg, longitude_deg, elevation_m, refraction=True
+    )
+    noons = sun.noons(starts, latitude_deg, longitude_deg)
+    noon_azimuth, noon_altitude = sun.position(
+        noons, latitude_deg, longitude_deg, elevation_m, refraction=True
+    )
+    up = altitude > 0
+    sky = directions(np.radians(azimuth[up]), np.radians(altitude[up]))
+    place = float(latitude_deg), float(longitude_deg)
+    return Track(
+        *place,
+        days,
+        minutes,
+        azimuth,
+        altitude,
+        np.atleast_1d(noon_azimuth),
+        np.atleast_1d(noon_altitude),
+        up,
+        sky,
+    )
+
+
+def _days(first_day, last_day):
+    if not isinstance(first_day, date) or not isinstance(last_day, date) or last_day < first_day:
+        raise ValueError("last_day must not be before first_day")
+    if (last_day - first_day).days + 1 > LONGEST_DAYS:
+        raise ValueError(f"first_day to last_day must be at most {LONGEST_DAYS} days")
+    return np.arange(
+        np.datetime64(first_day, "D"), np.datetime64(last_day + timedelta(days=1), "D")
+    )
+
+
+@dataclass(frozen=True)
+class Trails:
+    """A Track seen through a camera. counted, on_paper: per sample, (n, t); x_mm, y_mm of every
+    sample above 0, nan elsewhere and behind the camera; noon_x_mm, noon_y_mm, noon_over_top: per
+    day, (n,).
+    """
+
+    track: Track
+    counted: np.ndarray
+    on_paper: np.ndarray
+    x_mm: np.ndarray
+    y_mm: np.ndarray
+    noon_x_mm: np.ndarray
+    noon_y_mm: np.ndarray
+    noon_over_top: np.ndarray
+
+    @property
+    def day_share(self):
+        """Of each day, which share of its counted samples lies on the paper; nan without one."""
+        counted = self.counted.sum(axis=1)
+        with np.errstate(invalid="ignore", divide="ignore"):
+            return np.where(counted > 0, self.on_paper.sum(axis=1) / counted, np.nan)
+
+
+def trails(sun_track, back, pointing, horizon=None, minutes=None):
+    """The Trails of a Track through a camera.
+
+    sun_track: Track; back: a projection back; pointing: Pointing; horizon: a Skyline or its points;
+    minutes: (from, to) of the day at the track's offset, if the camera is open only then. Source:
+    projection; the sun counts while its refracted centre stands above 0 and above the horizon; noon
+    is the upper transit whatever the horizon.
+    """
+    skyline = horizon if isinstance(horizon, Skyline) else Skyline(tuple(horizon or ()))
+    x, y, lands = back.place(pointing, sun_track.sky)
+    counted = np.array(sun_track.up)
+    counted[sun_track.up] = sun_track.altitude_deg[sun_track.up] > _skyline_of(sun_track, skyline)
+    if minutes is not None:
+        counted &= ((sun_track.minutes >= minutes[0]) & (sun_track.minutes <= minutes[1]))[None, :]
+    whole_x, whole_y, on_paper = (
+        np.full(sun_track.up.shape, np.nan),
+        np.full(sun_track.up.shape, np.nan),
+        np.zeros(sun_track.up.shape, bool),
+    )
+    whole_x[sun_track.up], whole_y[sun_track.up], on_paper[sun_track.up] = x, y, lands
+    noon = directions(
+        np.radians(sun_track.noon_azimuth_deg), np.radians(sun_track.noon_altitude_deg)
+    )
+    noon_x, noon_y, _ = back.place(pointing, noon)
+    return Trails(
+        sun_track,
+        counted,
+        on_paper & counted,
+        whole_x,
+        whole_y,
+        noon_x,
+        noon_y,
+        over_top(back, noon_x, noon_y),
+    )
+
+
+def over_top(back, x_mm, y_mm):
+    """Which landings lie within the paper's length but beyond its lower edge: the sun passed over
+    the top.
+    """
+    half_across, half_high = back.half_mm
+    with np.errstate(invalid="ignore"):
+        return (np.abs(x_mm) <= half_across) & (y_mm < -half_high)
+
+
+def _skyline_of(sun_track, skyline):
+    """The horizon's height at every sample above 0."""
+    azimuth = sun_track.azimuth_deg[sun_track.up]
+    bare = skyline.altitude_deg(azimuth)
+    leafy = skyline.leafy(sun_track.days)
+    if not leafy.any():
+        return bare
+    return np.where(
+        np.broadcast_to(leafy[:, None], sun_track.up.shape)[sun_track.up],
+        skyline.altitude_deg(azimuth, True),
+        bare,
+    )
+
+
+@dataclass(frozen=True)
+class Survey:
+    """What comes of it: days in the span and with the sun on the paper; share of counted samples on
+    it, nan without any; first and last date on it or None; days whose noon passes over the top;
+    least and greatest y [mm] on it or nan.
+    """
+
+    days: int
+    days_on_paper: int
+    share_on_paper: float
+    first_on_paper: date | None
+    last_on_paper: date | None
+    days_noon_over_top: int
+    y_min_mm: float
+    y_max_mm: float
+
+
+def summed(drawn):
+    """The Survey of Trails; y over the counted landings that lie on the paper."""
+    on_days = np.flatnonzero(drawn.on_paper.any(axis=1))
+    counted, landed = int(drawn.counted.sum()), int(drawn.on_paper.sum())
+    y = drawn.y_mm[drawn.on_paper]
+    dates = (
+        [drawn.track.days[n].astype(date) for n in (on_days[0], on_days[-1])]
+        if on_days.size
+        else [None, None]
+    )
+    return Survey(
+        days=len(drawn.track.days),
+        days_on_paper=int(on_days.size),
+        share_on_paper=landed / counted if counted else float("nan"),
+        first_on_paper=dates[0],
+        last_on_paper=dates[1],
+        days_noon_over_top=int(drawn.noon_over_top.sum()),
+        y_min_mm=float(y.min()) if y.size else float("nan"),
+        y_max_mm=float(y.max()) if y.size else float("nan"),
+    )
+
+
+def survey(
+    latitude_deg,
+    longitude_deg,
+    back,
+    pointing,
+    first_day,
+    last_day,
+    *,
+    utc_offset_h,
+    step_min=2,
+    horizon=None,
+):
+    """The Survey of a can over a span; arguments, errors and source as track() and trails()."""
+    sun_track = track(
+        latitude_deg,
+        longitude_deg,
+        first_day,
+        last_day,
+        utc_offset_h=utc_offset_h,
+        step_min=step_min,
+    )
+    return summed(trails(sun_track, back, pointing, horizon))
+
+
+@dataclass(frozen=True)
+class Lines:
+    """How the daily lines lie. width_mm: of one line; gaps_mm: from noon to the next day's noon, (n
+    - 1,); apart: which neighbours stay apart.
+    """
+
+    width_mm: float
+    gaps_mm: np.ndarray
+    apart: np.ndarray
+
+
+def lines(drawn, hole_mm, depth_mm):
+    """The Lines of Trails: the sun's disc over the depth, widened by the hole, against the spacing
+    at noon.
+
+    hole_mm, depth_mm [mm, above 0]. Source: geometry; the disc is 0.533 degrees (Astronomical
+    Almanac, from memory).
+    """
+    disc = float(checked("depth_mm", depth_mm, above=0)) * np.radians(sun.DISC_DEG)
+    width = float(np.hypot(disc, checked("hole_mm", hole_mm, above=0)))
+    gaps = np.hypot(np.diff(drawn.noon_x_mm), np.diff(drawn.noon_y_mm))
+    with np.errstate(invalid="ignore"):
+        return Lines(width, gaps, gaps > width)
+
+
+def spans(days, flags):
+    """[(first, last)] of the runs of days for which the flag holds; days datetime64[D], both shape
+    (n,).
+    """
+    edges = np.flatnonzero(np.diff(np.concatenate([[False], flags, [False]]).astype(int)))
+    return [
+        (days[a].astype(date), days[b - 1].astype(date))
+        for a, b in zip(edges[::2], edges[1::2], strict=True)
+    ]
+
+
+def darkening(drawn, f_number, sunshine=None):
+    """How much the paper darkens along its trails against a common case, as a ratio.
+
+    1 stands for ninety days at f/200 with the sun on the paper half of the time it is up (common
+    practice: a good trail). sunshine: share of each day in which the sun really shone, (n,), all of
+    it if None. A relative figure: printing-out is not proportional for long, and papers differ by
+    stops.
+    """
+    days = np.nan_to_num(drawn.day_share) * (1.0 if sunshine is None else sunshine)
+    return float(days.sum() / 45 * (200 / float(checked("f_number", f_number, above=0))) ** 2)

@@ -1,0 +1,266 @@
+"""One shot, one truth: the plan page, the day, the pocket sheet, its way home, the card and the
+notebook tell the same time for the same reading, whatever the shot was rated and filtered by.
+
+The expected times are reckoned by hand, from 2 s at f/128 and ISO 6 before a camera of f/300.
+"""
+
+import json
+import math
+import uuid
+from datetime import UTC, date, datetime, timedelta
+from io import BytesIO
+
+from django.test import TestCase
+from pypdf import PdfReader
+
+from chimney.darkroom import flows as darkroom
+from chimney.field import craft
+from chimney.field.models import Outing, Shot, Taken
+from chimney.field.outing import craft as days
+from chimney.field.outing.wording import packing_list
+from chimney.field.pocket import craft as pocket
+from chimney.kit.models import Camera, Meter
+from chimney.lessons.models import Evidence, Lesson
+from chimney.logbook import flows as logbook
+from chimney.logbook.models import Exposure
+from chimney.parts import clock
+from chimney.places.models import Place
+from chimney.results import flows as results
+from pinhole import exposure
+from tests.chimney.kitchen import kit, opened, planned, typed
+
+NOON = datetime(2026, 6, 2, 10, 30, tzinfo=UTC)
+# Half a step of five seconds in the times that are counted here.
+COUNT = 0.06
+# A filter of two stops, one stop more, EI 3 and the power law of 1/0.86 from 1 s on, by hand:
+# 2 x (300 / 128)^2 x 6 / 3 x 4 x 2 = 175.8 s, and 175.8^(1 / 0.86) = 408 s.
+METERED_S = 2 * (300 / 128) ** 2 * 2 * 4 * 2
+FILTERED_S = METERED_S ** (1 / 0.86)
+FILTERED = {
+    "filter_stops": 2.0,
+    "compensation_stops": 1.0,
+    "ei_from": "typed",
+    "ei": 3.0,
+    "school": "power",
+}
+
+
+class OneSpecification(TestCase):
+    def setUp(self):
+        self.camera, self.paper, self.developer, self.holder = kit()
+        self.paper.exponent, self.paper.onset_s = 1 / 0.86, 1.0
+        self.paper.save()
+        Meter.objects.create(name="meter", lowest_iso=6, last_f_number=128)
+        self.place = Place.objects.create(
+            name="Rauholm", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm"
+        )
+        self.outing = Outing.objects.create(
+            name="Kilns", place=self.place, day=date(2026, 6, 2), made_at=NOON, sky="sun"
+        )
+        more = {"kept_at": NOON, "starts_at": NOON, "set_up_s": 0.0, "outing": self.outing}
+        self.shot = Shot.objects.create(
+            subject="kiln", camera=self.camera, paper=self.paper, **more | FILTERED
+        )
+        self.loading = logbook.load(self.paper, self.holder, "A")
+
+    def change(self, **fields):
+        Shot.objects.filter(pk=self.shot.pk).update(**fields)
+        self.shot.refresh_from_db()
+
+    def pack(self):
+        return pocket.packed(self.outing)
+
+    def row(self, seconds=2.0, step=0):
+        """[seconds to give, exact ones, stops] of the pocket sheet for a reading."""
+        (shot,) = self.pack()["shots"]
+        nearest = min(range(len(pocket.SECONDS)), key=lambda n: abs(pocket.SECONDS[n] - seconds))
+        return shot["seconds"][nearest][2][step]
+
+    def bring_home(self, **more):
+        at = int(NOON.timestamp() * 1000)
+        event = {
+            "id": str(uuid.uuid4()),
+            "shot": self.shot.pk,
+            "side": f"{self.holder.pk}A",
+            "code": "S-001",
+            "kind": "seconds",
+            "value": 2.0,
+            "meter_f": 128,
+            "meter_iso": 6,
+            "opened": at,
+            "closed": at + 400_000,
+        }
+        back = {"chimney": "pocket", "version": 2, "token": self.pack()["token"]}
+        text = json.dumps(back | {"events": [event | more]})
+        with clock.at(NOON + timedelta(hours=1)):
+            self.client.post(f"/plan/outings/{self.outing.pk}/pocket/", {"text": text, "take": "1"})
+        return Exposure.objects.get()
+
+    def test_every_reader_tells_the_time_that_the_shot_asks_for(self):
+        page = self.client.get(
+            f"/plan/{self.shot.pk}/?kind=seconds&seconds=2&meter_f=128&meter_iso=6&reckon="
+        )
+        told = page.context["page"].sheet.calculation
+        self.assertAlmostEqual(told.metered_s, METERED_S, places=6)
+        self.assertAlmostEqual(told.exact_s, FILTERED_S, places=3)
+        self.assertAlmostEqual(self.row()[1], FILTERED_S, places=3)
+        kept = self.bring_home().calculation
+        self.assertAlmostEqual(kept.exact_s, FILTERED_S, places=3)
+        self.assertEqual(kept.specification, told.specification)
+        # EV 15 at ISO 100 asks for 300^2 / 2^15 x 100 / 3 x 8 = 732.4 s, and 732.4^(1 / 0.86) for
+        # 2142 s.
+        self.change(done=False)
+        ((_, ei, times),) = pocket.card_rows(self.outing)
+        self.assertEqual((ei, times[0]), (3.0, "36 min"))
+
+    def test_the_day_is_laid_by_what_the_shot_asks_for(self):
+        day = days.schedule(self.outing)
+        (slot,) = day.slots
+        noon = float(day.daylight.ev100.max())
+        plain_s = 300**2 / 2**noon * 100 / 3 * 8
+        # Light around noon hardly moves in that time.
+        self.assertAlmostEqual(slot.seconds[0] / plain_s ** (1 / 0.86), 1, delta=0.05)
+        # Without the filter it is short enough that light stands still meanwhile.
+        self.change(filter_stops=0, compensation_stops=0)
+        (slot,) = days.schedule(self.outing).slots
+        self.change(shade=True)
+        shaded = days.schedule(self.outing).slots[0].seconds[0]
+        self.assertAlmostEqual(math.log2(shaded / slot.seconds[0]), 3 / 0.86, delta=0.2)
+        self.change(shade=False)
+        Outing.objects.update(sky="grey")
+        self.outing.refresh_from_db()
+        grey = days.schedule(self.outing).slots[0].seconds[0]
+        self.assertAlmostEqual(math.log2(grey / slot.seconds[0]), 3 / 0.86, delta=0.25)
+
+    def test_sky_and_wind_of_the_day_reach_its_words(self):
+        still = days.schedule(self.outing).slots[0].risk
+        Outing.objects.update(wind="gusts", sky="heavy")
+        self.outing.refresh_from_db()
+        day = days.schedule(self.outing)
+        self.assertNotEqual(day.slots[0].risk, still)
+        self.assertIn("camera will shake", day.slots[0].risk)
+        lines = " ".join(dict(packing_list(day))["For this weather"])
+        self.assertIn("rain cape", lines)
+        self.assertIn("windbreak", lines)
+
+    def test_a_bracket_in_the_pocket_comes_home_as_that_sheet_by_effect_and_by_clock(self):
+        plain = {"filter_stops": 0, "compensation_stops": 0, "ei_from": "box", "ei": None}
+        self.change(**plain, sheets="bracket", bracket_stops=1.0)
+        # By hand, EI 6 and 8 s: 43.9 s metered, 81.4 s corrected; a stop of effect is
+        # 2^(1 / 0.86) on the clock.
+        middle_s = (8 * (300 / 128) ** 2) ** (1 / 0.86)
+        self.assertAlmostEqual(
+            self.row(8.0, step=2)[0] / (middle_s * 2 ** (1 / 0.86)), 1, delta=COUNT
+        )
+        more = self.bring_home(step=2)
+        self.assertEqual((more.taken.step, more.planned_s), (2, self.row(step=2)[0]))
+        self.assertFalse(Shot.objects.get().done)
+        Exposure.objects.all().delete()
+        Taken.objects.all().delete()
+        self.loading.sheet.stage = "loaded"
+        self.loading.sheet.save()
+        # A file of the first version names the stops and not the sheet.
+        older = self.bring_home(stops=-1.0)
+        self.assertEqual((older.taken.step, older.taken.words), (1, "−1 of effect"))
+        self.change(bracket_by="clock", done=False)
+        self.assertAlmostEqual(self.row(8.0, step=2)[0] / (2 * middle_s), 1, delta=COUNT)
+
+    def test_what_comes_home_keeps_the_numbers_that_it_was_timed_by(self):
+        packed = self.pack()
+        token = packed["token"]
+        self.change(ei=6.0, filter_stops=0.0)
+        at = int(NOON.timestamp() * 1000)
+        event = {"id": str(uuid.uuid4()), "shot": self.shot.pk, "side": f"{self.holder.pk}A"}
+        event |= {"code": "S-001", "kind": "seconds", "value": 2.0, "meter_f": 128, "meter_iso": 6}
+        event |= {"opened": at, "closed": at + 400_000, "step": 0}
+        text = json.dumps({"chimney": "pocket", "version": 2, "token": token, "events": [event]})
+        with clock.at(NOON + timedelta(hours=1)):
+            self.client.post(f"/plan/outings/{self.outing.pk}/pocket/", {"text": text, "take": "1"})
+        self.assertEqual(Exposure.objects.get().calculation.specification.ei, 3.0)
+
+    def test_a_kept_plan_is_the_form_that_made_it(self):
+        asked = typed(
+            self.camera,
+            self.paper,
+            seconds="2",
+            filter_stops="2",
+            compensation_stops="+1",
+            note="fog",
+        )
+        asked |= {"ei_from": "typed", "ei": "3", "school": "power", "developer": self.developer.pk}
+        asked |= {"sheets": "bracket", "bracket_stops": "1/2", "bracket_by": "clock", "hand_s": "5"}
+        self.client.post("/plan/", asked | {"keep": "1", "subject": "hedge"})
+        shot = Shot.objects.get(subject="hedge")
+        self.assertEqual((shot.ei, shot.filter_stops, shot.school), (3, 2, "power"))
+        again = self.client.get(f"/plan/{shot.pk}/").context["page"]
+        first = self.client.get("/plan/", asked).context["page"]
+        self.assertEqual(again.plan, first.plan)
+        self.assertEqual(again.form.cleaned_data["hand_s"], 5)
+        for name in ("developer", "note", "bracket_by"):
+            self.assertEqual(again.form.cleaned_data[name], first.form.cleaned_data[name], name)
+
+    def test_headline_and_tiles_agree_on_every_sheet_of_every_arrangement(self):
+        for school in ("none", "power"):
+            for sheets in ("single", "bracket", "schools", "strip"):
+                for by in ("effect", "clock"):
+                    plan = planned(
+                        self.camera, self.paper, seconds=7.0, school=school, sheets=sheets,
+                        bracket_stops=1.0, bracket_by=by, bands=5,
+                    )  # fmt: skip
+                    for sheet in plan.sheets:
+                        with self.subTest(school=school, sheets=sheets, by=by, words=sheet.words):
+                            told = sheet.calculation
+                            self.assertEqual(told.seconds, sheet.seconds)
+                            product = math.prod(factor.multiplier for factor in told.factors)
+                            self.assertAlmostEqual(told.reading.seconds * product, sheet.seconds)
+
+
+class Doubts(TestCase):
+    """How sure a time is comes from the hole as it was measured and the EI as it was learned."""
+
+    def setUp(self):
+        self.camera, self.paper, self.developer, self.holder = kit()
+
+    def test_the_measured_hole_and_the_learned_ei_make_the_range(self):
+        # By hand: 2 sd / (d ln 2) of a hole of 0.5 mm known to 0.05 mm.
+        Camera.objects.update(diameter_sd_mm=0.05)
+        camera = Camera.objects.get()
+        Lesson.objects.create(
+            paper=self.paper, ei=5, low=4, high=6, sd_log2=0.11, sheets=9, learned_at=NOON
+        )
+        told = planned(camera, self.paper).calculation
+        hole = 2 * 0.05 / (0.5 * math.log(2))
+        self.assertAlmostEqual(told.factor("camera").sd_stops, hole)
+        self.assertAlmostEqual(told.factor("paper").sd_stops, 0.11)
+        self.assertAlmostEqual(told.sd_stops, math.sqrt(hole**2 + 0.11**2 + 1 / 36))
+        row = craft.specification(camera, self.paper, planned(camera, self.paper).proposal)
+        self.assertEqual(row, told.specification)
+
+    def test_a_second_reading_keeps_every_doubt(self):
+        Camera.objects.update(diameter_sd_mm=0.05)
+        told = planned(Camera.objects.get(), self.paper).calculation
+        again = exposure.recalculate(told, reading=told.reading)
+        self.assertEqual(again, told)
+
+    def test_a_lesson_comes_from_the_time_that_counted(self):
+        made = opened(self.camera, self.paper, self.holder)
+        with clock.at(made.made_at + timedelta(seconds=11)):
+            logbook.close_hole(made)
+        # Light that fell made twice the time worth no more than the planned one.
+        Exposure.objects.update(given_s=22.0, worth_s=11.0)
+        logbook.unload(made.loading)
+        darkroom.develop([made.sheet], self.developer, parts=10, seconds=60)
+        results.judge(made.sheet, stops_more=0)
+        self.assertAlmostEqual(Evidence.objects.get().ei, 6 * 10.986 / 11, places=2)
+
+    def test_the_field_card_stands_on_what_was_learned(self):
+        Lesson.objects.create(
+            paper=self.paper, ei=3.1, low=2.6, high=3.7, sd_log2=0.1, sheets=9, learned_at=NOON
+        )
+        answer = self.client.get(f"/plan/card/{self.camera.pk}.pdf")
+        text = PdfReader(BytesIO(answer.content)).pages[0].extract_text()
+        # By hand: 300^2 / 2^15 x 100 / 3 = 91.6 s, counted as 1:30; at the box's EI 6 it would be
+        # 46 s.
+        self.assertIn("EI 3 (yours)", text)
+        self.assertIn("1:30", text)
+        self.assertNotIn("46 s", text)
