@@ -1,25 +1,11 @@
-"""The field in words: where the sun stands to the camera, what may move, and what a plan comes
-to.
-"""
+"""The field in words: where the sun stands to the camera, and what may move."""
 
 from math import isinf
 
-from django.urls import reverse
-
-from chimney.logbook.models import Exposure
-from chimney.parts import calculation as parts
-from chimney.parts.scales import number, size_of_stops
+from chimney.parts.scales import number
 from chimney.places import flows as places
 from pinhole import durations, exposure, shake, sun
 
-# Rating schools, by what the medium forgives (common practice).
-ADVICE = {
-    "negative": "Meter the middle of the scene. A dense negative still scans: when in doubt give "
-    "+1/2.",
-    "positive": "Contrasty paper: meter the middle, or hold the sunlit highlights with -2/3.",
-    "reversal": "Meter the highlights you want to keep: what bleaches out is gone.",
-    "film": "Meter the shadows you want to keep; film forgives more than paper.",
-}
 WINDS = {wind.code: wind for wind in shake.WINDS}
 SIDES = {
     "behind": "The sun is behind {shoulder}: good for paper.",
@@ -90,54 +76,3 @@ def say_counted(seconds):
         if seconds <= exposure.LONGEST_S
         else "over a day"
     )
-
-
-def say_sheet(sheet):
-    """ "30 s (-1 of effect)"."""
-    return (
-        f"{durations.say(sheet.seconds)} ({sheet.words})"
-        if sheet.words
-        else durations.say(sheet.seconds)
-    )
-
-
-def say_short(stops):
-    """ "a stop short", or that nothing comes of it."""
-    if isinf(stops) or stops > 6:
-        return "with hardly anything on it"
-    return f"{size_of_stops(stops)} short"
-
-
-def plan_tiles(calculation, proposal, camera, paper):
-    """The tiles of a plan's calculation, each leading to where its number is from."""
-    of_box = proposal.ei_from == Exposure.EiFrom.BOX
-    links = parts.Links(
-        camera_words=camera.name,
-        camera_url=reverse("kit:edit", args=["camera", camera.pk]),
-        paper_url=reverse("kit:edit", args=["paper", paper.pk]),
-        ei_words="box says" if of_box else "you rate it",
-        ei_source=proposal.why,
-    )
-    return parts.tiles(calculation, links)
-
-
-def light_tile(place, still_s, ratio, *, falls_short):
-    """What the light expected until then makes of the time, as a tile."""
-    moves = f"the light {'falls' if ratio > 1 else 'rises'}"
-    source = f"By the sun at {place}: {durations.say(still_s)} if the light stood still."
-    label = "until it is dark" if falls_short else moves
-    return parts.Tile("light", label, f"× {number(ratio)}", source, "#id_reckon")
-
-
-def schools(plan):
-    """Every school beside the chosen one: (name, words, time, stops against the chosen, chosen)."""
-    return [
-        (
-            school.name,
-            parts.school_words(school),
-            durations.countable_s(exact_s),
-            stops,
-            school == plan.calculation.school,
-        )
-        for school, exact_s, stops in plan.schools
-    ]

@@ -145,7 +145,10 @@ def can(request):
     """
     form = CanForm(request.GET or None)
     ways = form.ways() if form.is_bound else []
-    page = {"form": form, "ways": [(way, figures.unrolled(form.cleaned_data, way)) for way in ways]}
+    drawn = [
+        (way, figures.unrolled(form.cleaned_data, way), form.camera_query(way)) for way in ways
+    ]
+    page = {"form": form, "ways": drawn}
     return render(request, "kit/_can.html" if request.htmx else "kit/can.html", page)
 
 

@@ -27,6 +27,12 @@ class Side:
         return RULES[self.loading.sheet.stage].side if self.loading else "empty"
 
     @property
+    def state_words(self):
+        """What is to be done with it, where something is; else its state."""
+        stays = self.state not in ("exposed", "out")
+        return self.state if stays else self.loading.sheet.get_stage_display()
+
+    @property
     def key(self):
         return f"{self.holder.pk}{self.letter}"
 

@@ -5,6 +5,7 @@ import unicodedata
 from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
+from urllib.parse import urlencode
 
 from timezonefinder import TimezoneFinder
 
@@ -19,6 +20,12 @@ class Town:
     latitude_deg: float
     longitude_deg: float
     zone: str
+
+    @property
+    def query(self):
+        """What the form of a new place begins with, as the query of its address."""
+        names = ("name", "latitude_deg", "longitude_deg", "zone")
+        return urlencode({name: getattr(self, name) for name in names})
 
 
 def find(words):

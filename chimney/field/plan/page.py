@@ -9,14 +9,13 @@ from functools import cached_property
 from chimney.field import craft, wording
 from chimney.field.forms import PlanForm
 from chimney.field.plan import flows, queries
+from chimney.field.plan.wording import PlanSentences
 from chimney.kit import figures
 from chimney.kit.models import Camera, Developer, Meter, Paper
 from chimney.lessons import queries as lessons
 from chimney.logbook.queries import sides as all_sides
-from chimney.parts import calculation as parts
 from chimney.parts import clock
 from chimney.parts.readings import FIELDS_OF
-from chimney.parts.scales import number
 from chimney.places import flows as places
 from pinhole import durations, exposure
 
@@ -41,7 +40,7 @@ BOXES = ("reckon",)
 
 
 @dataclass
-class PlanPage:
+class PlanPage(PlanSentences):
     """form: bound to typed; plan: the worked-out one or None; fitting: sides this camera can
     take.
     """
@@ -87,17 +86,6 @@ class PlanPage:
         return closes_s if self.short else durations.countable_s(closes_s)
 
     @property
-    def sheets(self):
-        return [
-            (sheet, wording.say_sheet(sheet), sheet is self.sheet) for sheet in self.plan.sheets
-        ]
-
-    @property
-    def doubling(self):
-        """What twice the time on the clock is worth through this school, in stops of effect."""
-        return exposure.effect_stops(self.plan.calculation, 2 * self.plan.calculation.exact_s)
-
-    @property
     def closes_at(self):
         """When it closes on the place's clock, the forecast reckoned with."""
         return self._local(clock.now() + timedelta(seconds=self.seconds))
@@ -117,10 +105,6 @@ class PlanPage:
         """
         at = self.forecast and self.forecast.latest_at
         return (self._local(at), at < clock.now()) if at else None
-
-    @property
-    def short_words(self):
-        return wording.say_short(self.short.short_stops)
 
     def _local(self, moment):
         return places.local(moment, self.place)
@@ -149,10 +133,6 @@ class PlanPage:
         return [field for field in self.form if field.name not in INSIDE]
 
     @property
-    def advice(self):
-        return wording.ADVICE[self.paper.kind]
-
-    @property
     def settings(self):
         """For each meter owned: what to set, where to read, what to multiply by, at the EI that
         stands.
@@ -164,41 +144,14 @@ class PlanPage:
         ]
 
     @property
+    def arrangement_fields(self):
+        """What is asked of a bracket or a test strip."""
+        kinds = {"bracket": ("bracket_stops", "bracket_by"), "strip": ("bracket_stops", "bands")}
+        return [self.form[name] for name in kinds.get(self.typed.get("sheets"), ())]
+
+    @property
     def drawing(self):
         return figures.section(self.camera)
-
-    @property
-    def tiles(self):
-        tiles = wording.plan_tiles(
-            self.sheet.calculation, self.plan.proposal, self.camera, self.paper
-        )
-        return tiles + self._light_tile()
-
-    def _light_tile(self):
-        """What the light expected until then makes of the time, as the last tile."""
-        if not (self.forecast and self.forecast.matters):
-            return ()
-        still, ratio = self.sheet.seconds, self.seconds / self.sheet.seconds
-        return (wording.light_tile(self.place, still, ratio, falls_short=bool(self.short)),)
-
-    @property
-    def range(self):
-        return parts.range_words(self.sheet.calculation)
-
-    @property
-    def schools(self):
-        return wording.schools(self.plan)
-
-    @property
-    def ei_choices(self):
-        """(value, words, why, chosen) for the EIs that can be had."""
-        learned, box = self.offered
-        chosen = self.plan.proposal.ei_from if self.plan else self.typed["ei_from"]
-        if chosen == "learned" and not learned:
-            chosen = "box"
-        found = [("learned", f"yours, EI {number(learned.ei)}", learned.why)] if learned else []
-        found += [("box", f"box, EI {number(box.ei)}", box.why), ("typed", "another", "")]
-        return [(*choice, choice[0] == chosen) for choice in found]
 
 
 def read(params, *, shot=None, judging=False):

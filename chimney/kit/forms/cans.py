@@ -1,8 +1,11 @@
 """Whether a sheet fits into a can."""
 
+from urllib.parse import urlencode
+
 from django import forms
 
 from chimney.parts.fields import NumberField, SizeField
+from chimney.parts.scales import number
 from pinhole.solargraph import can
 
 
@@ -47,3 +50,13 @@ class CanForm(forms.Form):
             given["sheet"],
             hole_up_mm=given["hole_up_mm"],
         )
+
+    def camera_query(self, way):
+        """What the form of a camera made of this can begins with, as the query of its address."""
+        size = f"{number(way.length_mm, 4)}x{number(way.height_mm, 4)}"
+        known = {
+            "back": "can",
+            "focal_mm": self["diameter_mm"].value(),
+            "size": self["sheet"].value(),
+        }
+        return urlencode(known | {"cut": size, "visible": size, "loads_directly": "on"})

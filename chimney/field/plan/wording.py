@@ -1,0 +1,200 @@
+"""The page of a plan in words."""
+
+from math import isinf
+
+from django.urls import reverse
+
+from chimney.logbook.models import Exposure
+from chimney.parts import calculation as parts
+from chimney.parts.scales import number, size_of_stops, stops
+from chimney.parts.templatetags.said import there
+from pinhole import durations, exposure
+
+# Rating schools, by what the medium forgives (common practice).
+ADVICE = {
+    "negative": "Meter the middle of the scene. A dense negative still scans: when in doubt give "
+    "+1/2.",
+    "positive": "Contrasty paper: meter the middle, or hold the sunlit highlights with -2/3.",
+    "reversal": "Meter the highlights you want to keep: what bleaches out is gone.",
+    "film": "Meter the shadows you want to keep; film forgives more than paper.",
+}
+NOT_TODAY = "Not even all the light of this day fills it."
+
+
+class PlanSentences:
+    """What the page of a plan says, from its state: mixed into plan.page.PlanPage."""
+
+    @property
+    def headline(self):
+        if self.short:
+            return f"{self.camera} is not full before dark"
+        if self.plan:
+            pulling = ", pulling the slide" if self.sheet.bands else ""
+            return f"Open {self.camera} for {durations.say(self.seconds)}{pulling}"
+        return str(self.shot) if self.shot else "What is the light?"
+
+    @property
+    def made_with(self):
+        """Camera, paper and side, as far as they are known."""
+        camera = self.camera and f"{self.camera}, f/{number(self.camera.f_number)}"
+        known = (camera, self.paper, self.side and self.side.words)
+        return "; ".join(str(one) for one in known if one)
+
+    @property
+    def bracket_words(self):
+        return "worth a sheet" if self.sheet.calculation.bracket else "not worth a sheet"
+
+    @property
+    def too_short(self):
+        """That nobody counts it, where nobody does."""
+        exact_s = self.sheet.calculation.exact_s
+        if exact_s >= 1:
+            return ""
+        return (
+            f"{durations.say(exact_s)} is shorter than a hand can count: a smaller hole, a filter "
+            "or a slower paper."
+        )
+
+    @property
+    def open_words(self):
+        """What the button that opens does."""
+        empty = self.side and self.side.state == "empty"
+        one_of = f" for {durations.say(self.seconds)}" if len(self.plan.sheets) > 1 else ""
+        return f"{'Load and open' if empty else 'Open the hole'}{one_of}"
+
+    @property
+    def scene_words(self):
+        """(how far the scene spans against the paper, what comes of that), None without a scene."""
+        scene = self.plan.scene
+        if scene is None:
+            return None
+        spans = size_of_stops(scene.range_stops)
+        holds = size_of_stops(self.paper.range_stops)
+        head = f"The scene spans {spans}, {self.paper} holds {holds}"
+        if scene.fits:
+            return head, "all of it fits."
+        held = f", so {stops(scene.rate_stops)} holds the chosen end" if scene.rate_stops else ""
+        return head, f"{size_of_stops(scene.lost_stops)} are lost{held}."
+
+    @property
+    def closing_words(self):
+        without = f", not {there(self.without)}" if self.without else ""
+        return f"Closing at {there(self.closes_at)}{without}"
+
+    @property
+    def light_words(self):
+        """What the light until then does to the exposure."""
+        if self.short:
+            latest, past = self.latest or (None, False)
+            late = f"Opened by {there(latest)} it would have been full." if past else NOT_TODAY
+            return f"Open now it closes at {there(self.closes_at)}, {self.short_words}. {late}"
+        still = self.sheet.seconds
+        way = "fall" if self.forecast.prospect.closes_s > still else "rise"
+        times = f"{durations.say(self.seconds)} in all instead of {durations.say(still)}"
+        return f"the light will {way} by the sun at {self.place}: {times}."
+
+    @property
+    def short_words(self):
+        """ "a stop short", or that nothing comes of it."""
+        lacks = self.short.short_stops
+        if isinf(lacks) or lacks > 6:
+            return "with hardly anything on it"
+        return f"{size_of_stops(lacks)} short"
+
+    @property
+    def doubling_words(self):
+        """What twice the time on the clock is worth through the school, where that is a bracket."""
+        if self.typed.get("sheets") != "bracket":
+            return ""
+        told = self.plan.calculation
+        worth = stops(exposure.effect_stops(told, 2 * told.exact_s))
+        return f"A doubling of the clock is {worth} stops of effect here."
+
+    @property
+    def strip_words(self):
+        """(when the slide is pulled, what the bands get) of a test strip."""
+        pulls = ", ".join(durations.say(band.pull_s) for band in self.sheet.bands)
+        return pulls, ", ".join(stops(band.corrected_stops) for band in self.sheet.bands)
+
+    @property
+    def sheets(self):
+        return [(sheet, _say_sheet(sheet), sheet is self.sheet) for sheet in self.plan.sheets]
+
+    @property
+    def advice(self):
+        return ADVICE[self.paper.kind]
+
+    @property
+    def range(self):
+        return parts.range_words(self.sheet.calculation)
+
+    @property
+    def tiles(self):
+        """The calculation, each tile leading to where its number is from, and the light to come."""
+        of_box = self.plan.proposal.ei_from == Exposure.EiFrom.BOX
+        links = parts.Links(
+            camera_words=self.camera.name,
+            camera_url=reverse("kit:edit", args=["camera", self.camera.pk]),
+            paper_url=reverse("kit:edit", args=["paper", self.paper.pk]),
+            ei_words="box says" if of_box else "you rate it",
+            ei_source=self.plan.proposal.why,
+        )
+        return parts.tiles(self.sheet.calculation, links) + self._light_tile()
+
+    def _light_tile(self):
+        if not (self.forecast and self.forecast.matters):
+            return ()
+        still, ratio = self.sheet.seconds, self.seconds / self.sheet.seconds
+        moves = f"the light {'falls' if ratio > 1 else 'rises'}"
+        source = f"By the sun at {self.place}: {durations.say(still)} if the light stood still."
+        label = "until it is dark" if self.short else moves
+        return (parts.Tile("light", label, f"× {number(ratio)}", source, "#id_reckon"),)
+
+    @property
+    def schools(self):
+        """Every school beside the chosen one: (name, words, time, whether it is chosen)."""
+        for school, exact_s, clock_stops in self.plan.schools:
+            chosen, words = school == self.plan.calculation.school, parts.school_words(school)
+            off = stops(clock_stops)
+            if not chosen:
+                words += f", {off}: the same" if off == "0" else f", {off} stops"
+            yield school.name, words, durations.countable_s(exact_s), chosen
+
+    @property
+    def ei_choices(self):
+        """(value, words, why, chosen) for the EIs that can be had."""
+        learned, box = self.offered
+        chosen = self.plan.proposal.ei_from if self.plan else self.typed["ei_from"]
+        if chosen == "learned" and not learned:
+            chosen = "box"
+        found = [("learned", f"yours, EI {number(learned.ei)}", learned.why)] if learned else []
+        found += [("box", f"box, EI {number(box.ei)}", box.why), ("typed", "another", "")]
+        return [(*choice, choice[0] == chosen) for choice in found]
+
+    @property
+    def ei_why(self):
+        return next((why for _, _, why, chosen in self.ei_choices if chosen), "")
+
+    @property
+    def side_choices(self):
+        """(key, words, chosen) of the sides that the camera can take."""
+        return [
+            (side.key, _say_side(side), side.key == self.typed.get("side")) for side in self.fitting
+        ]
+
+
+def _say_side(side):
+    if not side.loading:
+        return f"fresh sheet into {side.words}"
+    sheet = side.loading.sheet
+    state = "" if side.state == "loaded" else f", {side.state}"
+    return f"{sheet} in {side.words}: {sheet.paper}{state}"
+
+
+def _say_sheet(sheet):
+    """ "30 s (-1 of effect)"."""
+    return (
+        f"{durations.say(sheet.seconds)} ({sheet.words})"
+        if sheet.words
+        else durations.say(sheet.seconds)
+    )
