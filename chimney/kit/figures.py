@@ -74,31 +74,34 @@ def _draw(name, words, camera, paper, seen, labels, *, round_body=False):
     def at(point):
         return hole_x + point[1] * scale, hole_y + point[0] * scale
 
-    papers, seens = [at(p) for p in paper], [at(p) for p in seen]
+    papers, inside = [at(p) for p in paper], [at(p) for p in seen]
     top, bottom = hole_y + low * scale - 5, hole_y + high * scale + 5
     gap = max(2.0, camera.diameter_mm * scale / (2 if camera.is_lens else 1))
-    right = max(x for x, _ in papers)
+    if is_can:
+        body = _round(hole_x, hole_y, depth, gap)
+    else:
+        body = _box(hole_x, hole_y, hole_x + depth + 4, top, bottom, gap)
     shapes = [
-        svg.polygon([(hole_x, hole_y), *seens], "cone"),
-        *(_ray(hole_x, hole_y, end) for end in (seens[0], seens[-1])),
-        *(
-            _round(hole_x, hole_y, depth, gap)
-            if is_can
-            else _box(hole_x, hole_y, hole_x + depth + 4, top, bottom, gap)
-        ),
+        svg.polygon([(hole_x, hole_y), *inside], "cone"),
+        *(_ray(hole_x, hole_y, end) for end in (inside[0], inside[-1])),
+        *body,
         svg.polyline(papers, "paper-edge"),
-        svg.polyline(seens, "paper-seen"),
-        svg.line(hole_x, HEIGHT - 18, hole_x + depth, HEIGHT - 18, "measure"),
-        svg.text(
-            hole_x + depth / 2, HEIGHT - 4, f"{number(camera.depth_mm)} mm", "label", "middle"
-        ),
-        svg.text(hole_x - 12, hole_y + 4, _eye(camera), "label", "end"),
+        svg.polyline(inside, "paper-seen"),
+        *_measures(camera, hole_x, hole_y, depth),
     ]
-    middle = (top + bottom) / 2 - 8 * (len(labels) - 1)
+    right, middle = max(x for x, _ in papers), (top + bottom) / 2 - 8 * (len(labels) - 1)
     shapes += [
         svg.text(right + 14, middle + 4 + 16 * n, label, "label") for n, label in enumerate(labels)
     ]
     return svg.Drawing(name, words, WIDTH, HEIGHT, tuple(shapes), "camera-section")
+
+
+def _measures(camera, hole_x, hole_y, depth):
+    """The depth under the camera, and the hole's width before it."""
+    deep = f"{number(camera.depth_mm)} mm"
+    yield svg.line(hole_x, HEIGHT - 18, hole_x + depth, HEIGHT - 18, "measure")
+    yield svg.text(hole_x + depth / 2, HEIGHT - 4, deep, "label", "middle")
+    yield svg.text(hole_x - 12, hole_y + 4, _eye(camera), "label", "end")
 
 
 def _eye(camera):
@@ -195,50 +198,46 @@ def fall_off(camera):
 PLOT_W, PLOT_H, PLOT_BASE = 360.0, 190.0, 162.0
 
 
+class _BlurAxes:
+    """Where diameters and blurs lie on the plot of a camera: its hole and all rules well inside."""
+
+    def __init__(self, camera, rules):
+        known = [camera.diameter_mm, *(diameter for _, diameter in rules)]
+        self.least, self.most = min(known) / 1.8, max(known) * 1.6
+        self.holes = np.linspace(self.least, self.most, 61)
+        self.blurs = optics.blur_mm(camera.focal_mm, self.holes)
+        self.here = optics.blur_mm(camera.focal_mm, camera.diameter_mm)
+        self.top = float(max(self.blurs.max(), self.here)) * 1.05
+
+    def x(self, diameter):
+        return 34 + (diameter - self.least) / (self.most - self.least) * (PLOT_W - 44)
+
+    def y(self, blur_mm):
+        return PLOT_BASE - blur_mm / self.top * (PLOT_BASE - 14)
+
+    def frame(self):
+        yield svg.line(34.0, PLOT_BASE, PLOT_W, PLOT_BASE, "axis")
+        yield svg.line(34.0, 8.0, 34.0, PLOT_BASE, "axis")
+        yield svg.text(30.0, self.y(self.top) + 10, number(self.top, 2), "label", "end")
+        yield svg.text(30.0, PLOT_BASE, "0", "label", "end")
+        yield svg.text(34.0, PLOT_BASE + 16, f"{number(self.least, 2)}", "label")
+        yield svg.text(PLOT_W, PLOT_BASE + 16, f"{number(self.most, 2)} mm hole", "label", "end")
+
+
 def blur(camera):
     """Blur against the hole's diameter, with the published rules and "you are here"."""
     rules = [
         (name, optics.best_diameter_mm(camera.focal_mm, constant=constant))
         for name, constant, _ in optics.BEST_RULES
     ]
-    here = optics.blur_mm(camera.focal_mm, camera.diameter_mm)
-    least = min(camera.diameter_mm, *(d for _, d in rules)) / 1.8
-    most = max(camera.diameter_mm, *(d for _, d in rules)) * 1.6
-    holes = np.linspace(least, most, 61)
-    blurs = optics.blur_mm(camera.focal_mm, holes)
-    top = float(max(blurs.max(), here)) * 1.05
-
-    def x(diameter):
-        return 34 + (diameter - least) / (most - least) * (PLOT_W - 44)
-
-    def y(blur_mm):
-        return PLOT_BASE - blur_mm / top * (PLOT_BASE - 14)
-
-    shapes = [
-        svg.line(34.0, PLOT_BASE, PLOT_W, PLOT_BASE, "axis"),
-        svg.line(34.0, 8.0, 34.0, PLOT_BASE, "axis"),
-    ]
-    for n, (name, diameter) in enumerate(sorted(rules, key=lambda rule: rule[1])):
-        shapes += [svg.line(x(diameter), 24.0, x(diameter), PLOT_BASE, "box-line")]
-        shapes += [
-            svg.text(
-                x(diameter) + 4, PLOT_BASE - 38 + 15 * n, f"{name} {number(diameter, 2)}", "label"
-            )
-        ]
+    axes = _BlurAxes(camera, rules)
+    here, x = axes.here, axes.x(camera.diameter_mm)
+    curve = [(axes.x(d), axes.y(b)) for d, b in zip(axes.holes, axes.blurs, strict=True)]
+    you = f"you: {number(here, 2)} mm"
+    shapes = [*axes.frame(), *_rule_lines(axes, rules), svg.polyline(curve, "curve")]
     shapes += [
-        svg.polyline([(x(d), y(b)) for d, b in zip(holes, blurs, strict=True)], "curve"),
-        svg.circle(x(camera.diameter_mm), y(here), 6, "here"),
-        svg.text(
-            x(camera.diameter_mm),
-            y(here) + 22,
-            f"you: {number(here, 2)} mm",
-            "label here-label",
-            "middle",
-        ),
-        svg.text(30.0, y(top) + 10, number(top, 2), "label", "end"),
-        svg.text(30.0, PLOT_BASE, "0", "label", "end"),
-        svg.text(34.0, PLOT_BASE + 16, f"{number(least, 2)}", "label"),
-        svg.text(PLOT_W, PLOT_BASE + 16, f"{number(most, 2)} mm hole", "label", "end"),
+        svg.circle(x, axes.y(here), 6, "here"),
+        svg.text(x, axes.y(here) + 22, you, "label here-label", "middle"),
     ]
     words = (
         f"a hole of {number(camera.diameter_mm)} mm blurs to {number(here, 2)} mm, "
@@ -246,3 +245,10 @@ def blur(camera):
     )
     words += "".join(f"; {name}'s best is {number(d, 2)} mm" for name, d in rules)
     return svg.Drawing("Blur against the hole", words, PLOT_W, PLOT_H, tuple(shapes), "blur")
+
+
+def _rule_lines(axes, rules):
+    for n, (name, diameter) in enumerate(sorted(rules, key=lambda rule: rule[1])):
+        x, label = axes.x(diameter), f"{name} {number(diameter, 2)}"
+        yield svg.line(x, 24.0, x, PLOT_BASE, "box-line")
+        yield svg.text(x + 4, PLOT_BASE - 38 + 15 * n, label, "label")

@@ -143,42 +143,41 @@ def _day(day):
 
 def facts(prediction):
     """[(term, words)] behind the sentence."""
-    survey, lines = prediction.survey, prediction.lines
-    found = [
-        ("days out", str(survey.days)),
-        ("with the sun on the paper", str(survey.days_on_paper)),
-    ]
+    return [*_facts_of_days(prediction.survey), *_facts_of_lines(prediction), _darkens(prediction)]
+
+
+def _facts_of_days(survey):
+    yield "days out", str(survey.days)
+    yield "with the sun on the paper", str(survey.days_on_paper)
     if survey.first_on_paper:
         first, last = survey.first_on_paper, survey.last_on_paper
-        found.append(("first and last", f"{_day(first)} {first.year}, {_day(last)} {last.year}"))
+        yield "first and last", f"{_day(first)} {first.year}, {_day(last)} {last.year}"
     if not np.isnan(survey.share_on_paper):
-        found.append(("of its time above the skyline", f"{100 * survey.share_on_paper:.0f} %"))
+        yield "of its time above the skyline", f"{100 * survey.share_on_paper:.0f} %"
     if not np.isnan(survey.y_min_mm):
         # y grows toward camera-up, and a high sun lies low.
         low, high = -survey.y_max_mm, -survey.y_min_mm
-        found.append(("on the paper", f"{low:.1f} to {high:.1f} mm below its middle, as it lies"))
-    found.append(
-        ("a line is wide", f"{lines.width_mm:.2f} mm: the disc of {sun.DISC_DEG}° and the hole")
-    )
+        yield "on the paper", f"{low:.1f} to {high:.1f} mm below its middle, as it lies"
+
+
+def _facts_of_lines(prediction):
+    lines = prediction.lines
+    disc = f"the disc of {sun.DISC_DEG}° and the hole"
+    yield "a line is wide", f"{lines.width_mm:.2f} mm: {disc}"
     gaps = lines.gaps_mm[np.isfinite(lines.gaps_mm)]
     if gaps.size:
         apart = solargraph.spans(prediction.track.days[:-1], lines.apart)
         words = f"{gaps.min():.2f} to {gaps.max():.2f} mm at noon"
-        merged = (
-            "; lines merge into a band all along"
-            if not apart
-            else "; apart " + ", ".join(f"{_day(a)} to {_day(b)}" for a, b in apart[:3])
-        )
-        found.append(("from day to day", words + merged))
+        spans = ", ".join(f"{_day(a)} to {_day(b)}" for a, b in apart[:3])
+        merged = f"; apart {spans}" if apart else "; lines merge into a band all along"
+        yield "from day to day", words + merged
+
+
+# How a trail darkens, up to so many times a usual one (common practice).
+DARKENS = ((0.15, "too pale"), (0.5, "thin"), (4, "good"), (np.inf, "dense, colours may turn"))
+
+
+def _darkens(prediction):
     ratio = solargraph.darkening(prediction.trails, prediction.camera.f_number, prediction.sunshine)
-    dark = (
-        "too pale"
-        if ratio < 0.15
-        else "thin"
-        if ratio < 0.5
-        else "good"
-        if ratio < 4
-        else "dense, colours may turn"
-    )
-    found.append(("darkens", f"{number(ratio, 2)} times a usual ninety days at f/200: {dark}"))
-    return found
+    dark = next(words for limit, words in DARKENS if ratio < limit)
+    return "darkens", f"{number(ratio, 2)} times a usual ninety days at f/200: {dark}"

@@ -28,33 +28,42 @@ def follow(smooth, box, bright):
         far, profile = _profiles(smooth, middle, reach, bright)
         inner = np.median(profile[:, far < 0.25 * min(width, height)], axis=1)
         outer = np.median(profile[:, far > 0.62 * max(width, height) + 1], axis=1)
-        step = float(np.median(inner - outer))
-        grain = (
-            float(np.median(np.abs(profile[:, -8:] - np.median(profile[:, -8:], axis=1)[:, None])))
-            * 1.48
-        )
-        if step < max(LEAST_CONTRAST, LEAST_CONTRAST_SD * grain):
-            raise UnusableError(
-                "The hole hardly stands out from its plate: give it more light from behind."
-            )
-        if (inner - outer).min() < UNEVEN * step or np.std(inner) > UNEVEN * step:
-            raise UnusableError(
-                "What stands out is not one even hole: crop the picture to the hole."
-            )
+        _refuse_faint(profile, inner, outer)
         lower, radii, upper = (
             _crossing(far, profile, outer + share * (inner - outer)) for share in (0.35, 0.5, 0.65)
         )
         turns = np.arange(RAYS) * 2 * pi / RAYS
         shift = np.array([np.mean(radii * np.cos(turns)), np.mean(radii * np.sin(turns))])
         middle = middle + shift
-    whole = _area_by_light(far, (profile - outer[:, None]) / (inner - outer)[:, None], radii)
+    soft = float(np.median(lower - upper))
+    _refuse_soft(soft, radii)
     # Half-way between hole and plate lies a little inside a blurred small hole; the light let
     # through does not.
-    soft = float(np.median(lower - upper))
+    whole = _area_by_light(far, (profile - outer[:, None]) / (inner - outer)[:, None], radii)
+    return _filled(radii, whole), abs(soft) / 6, middle
+
+
+def _refuse_faint(profile, inner, outer):
+    """Raise UnusableError where hole and plate hardly differ, or not everywhere."""
+    step, far_out = float(np.median(inner - outer)), profile[:, -8:]
+    grain = float(np.median(np.abs(far_out - np.median(far_out, axis=1)[:, None]))) * 1.48
+    if step < max(LEAST_CONTRAST, LEAST_CONTRAST_SD * grain):
+        raise UnusableError(
+            "The hole hardly stands out from its plate: give it more light from behind."
+        )
+    if (inner - outer).min() < UNEVEN * step or np.std(inner) > UNEVEN * step:
+        raise UnusableError("What stands out is not one even hole: crop the picture to the hole.")
+
+
+def _refuse_soft(soft, radii):
     if soft > max(SOFT_PX, SOFT_SHARE * float(np.median(radii))):
         raise UnusableError(
             "The edge is too soft to be measured: lay the plate flat and scan it sharp."
         )
+
+
+def _filled(radii, whole):
+    """The radii of an edge whose area is `whole` [px^2], its shape kept."""
     fit, odd = ellipse(radii)
     if odd.mean() > 1 - LEAST_ON_ELLIPSE:
         raise UnusableError(
@@ -63,8 +72,7 @@ def follow(smooth, box, bright):
     around = polygon(np.where(odd, fit, radii))[0]
     if not (np.isfinite([whole, around]).all() and whole > 0 and around > 0):
         raise UnusableError("No closed edge stands out: crop the picture to the hole.")
-    radii = radii * sqrt(whole / around)
-    return radii, abs(soft) / 6, middle
+    return radii * sqrt(whole / around)
 
 
 def _area_by_light(far, share, radii):

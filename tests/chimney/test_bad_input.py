@@ -2,8 +2,6 @@
 written, no 500.
 """
 
-from django.test import TestCase
-
 from chimney.field.models import Shot
 from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Paper
 from chimney.logbook import flows
@@ -11,6 +9,7 @@ from chimney.logbook.models import Exposure, Sheet
 from chimney.places.models import Place
 from chimney.results.models import Verdict
 from tests.chimney.kitchen import kit, opened, typed
+from tests.chimney.pages import TestCase
 
 CAMERA = {
     "name": "Wedge",

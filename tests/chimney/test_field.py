@@ -8,7 +8,7 @@ from datetime import UTC, date, datetime, timedelta
 
 from django.core.exceptions import ValidationError
 from django.core.management import CommandError, call_command
-from django.test import TestCase, override_settings
+from django.test import override_settings
 from icalendar import Calendar
 
 from chimney.darkroom import flows as darkroom
@@ -35,6 +35,7 @@ from chimney.places.models import Place, View
 from chimney.results import flows as results
 from pinhole import exposure
 from tests.chimney.kitchen import kit, opened, planned, typed
+from tests.chimney.pages import TestCase
 
 NOON = datetime(2026, 6, 1, 10, tzinfo=UTC)
 

@@ -8,10 +8,10 @@ from io import BytesIO
 
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import TestCase
 from PIL import Image
 
 from chimney.kit.models import Camera
+from tests.chimney.pages import TestCase
 from tests.chimney.test_parts import plank
 from tests.pinhole.test_hole import plate
 

@@ -17,7 +17,7 @@ from unittest import mock
 
 from django.core.exceptions import ValidationError
 from django.db import OperationalError
-from django.test import Client, TestCase, override_settings
+from django.test import Client, override_settings
 
 from chimney import folder
 from chimney.field.models import Outing, Shot
@@ -36,6 +36,7 @@ from chimney.solar.models import Solargraph
 from chimney.solar.planner import flows as plans
 from tests.chimney.kitchen import kit, opened, planned, typed
 from tests.chimney.monkey import Page
+from tests.chimney.pages import TestCase
 from tests.chimney.test_model import CAN
 from tests.chimney.test_two_devices import Together
 

@@ -4,13 +4,13 @@ from datetime import date
 from io import BytesIO
 from math import atan2, degrees, hypot
 
-from django.test import TestCase
 from pypdf import PdfReader
 from pypdf.generic import ContentStream
 
 from chimney.kit.models import Camera, Paper
 from chimney.logbook.models import Exposure
 from tests.chimney.kitchen import kit
+from tests.chimney.pages import TestCase
 from tests.chimney.test_parts import plank
 
 POINT_MM = 25.4 / 72

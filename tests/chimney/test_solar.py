@@ -6,7 +6,6 @@ from datetime import UTC, date, datetime, timedelta
 from io import BytesIO
 
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import TestCase
 from icalendar import Calendar
 from PIL import Image
 
@@ -24,6 +23,7 @@ from chimney.solar.cans.wording import CHECKLIST
 from chimney.solar.models import Record, Solargraph
 from chimney.solar.planner import page as pages
 from demo.cans import CAN
+from tests.chimney.pages import TestCase
 from tests.chimney.test_prints import read
 
 NOON = datetime(2026, 11, 24, 11, tzinfo=UTC)

@@ -8,7 +8,6 @@ import re
 from datetime import date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
-from django.test import TestCase
 from django.utils import timezone
 
 from chimney.field import craft as field
@@ -22,6 +21,7 @@ from pinhole import exposure as craft
 from tests import LARGE
 from tests.chimney import addresses
 from tests.chimney.kitchen import kit, opened, typed
+from tests.chimney.pages import TestCase
 
 DAYS = (date(2026, 6, 21), date(2026, 12, 21), date(2026, 9, 23), date(2026, 10, 25))
 ZONES = (

@@ -4,8 +4,6 @@ undone.
 
 from datetime import UTC, date, datetime, timedelta
 
-from django.test import TestCase
-
 from chimney.darkroom import flows as darkroom
 from chimney.darkroom.models import Development
 from chimney.hearth import invariants
@@ -20,6 +18,7 @@ from chimney.parts.refusal import Refused
 from chimney.results import flows as results
 from chimney.results import wording
 from tests.chimney.kitchen import kit, opened, planned, typed
+from tests.chimney.pages import TestCase
 
 NOON = datetime(2026, 6, 1, 12, tzinfo=UTC)
 

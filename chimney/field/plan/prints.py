@@ -31,67 +31,50 @@ def card(camera, rated):
     """A Drawing in mm. rated: [(paper, proposal)], the EI that each column stands on."""
     width = NAME_W + COLUMN_W * max(len(rated), 1) + 6
     height = TOP + ROW_H * len(ROWS) + 20
-    made = f"{timezone.localtime(clock.now()):%Y-%m-%d}"
-    shapes = [
-        svg.rect(0.0, 0.0, width, height, "fine"),
-        svg.text(4.0, 9.0, f"{camera.name}, f/{number(camera.f_number)}", "bold big"),
-        svg.text(
-            4.0,
-            15.0,
-            f"Times by eye, made {made}. Half of them may be a stop off: meter when you can.",
-            "small",
-        ),
-    ]
+    aperture = f"f/{number(camera.f_number)}"
+    shapes = [svg.rect(0.0, 0.0, width, height, "fine"), *_head(camera, aperture)]
+    shapes += [shape for row in range(len(ROWS)) for shape in _row(row, width)]
     for place, (paper, proposal) in enumerate(rated):
-        x = NAME_W + COLUMN_W * place
-        school = parts.school_words(paper.schools[paper.school])
-        shapes += [
-            svg.text(x, 22.0, _short(paper.name), "bold small"),
-            svg.text(
-                x,
-                26.0,
-                f"EI {number(proposal.ei)} ({'yours' if proposal.lesson else 'box'})",
-                "small",
-            ),
-            svg.text(x, 30.0, school, "small"),
-        ]
-    for row, (ev, words) in enumerate(ROWS):
-        y = TOP + ROW_H * row
-        if row % 2 == 0:
-            shapes.append(svg.rect(1.0, y, width - 2, ROW_H, "shade"))
-        shapes += [
-            svg.text(4.0, y + 5.4, words),
-            svg.text(NAME_W - 4, y + 5.4, f"EV {ev}", "small", "end"),
-        ]
-        for place, (paper, proposal) in enumerate(rated):
-            shapes.append(
-                svg.text(
-                    NAME_W + COLUMN_W * place, y + 5.4, _time(camera, paper, proposal, ev), "bold"
-                )
-            )
-    y = TOP + ROW_H * len(ROWS) + 6
-    shapes += [
-        svg.text(
-            4.0,
-            y,
-            f"Or a reading at f/128 and ISO = EI, times {number(camera.meter_factor)}.",
-            "small",
-        ),
-        svg.text(
-            4.0,
-            y + 5,
-            "EV at ISO 100. Reciprocity as headed, applied last; rounded to what one can count.",
-            "small",
-        ),
-    ]
+        shapes += _column(camera, paper, proposal, NAME_W + COLUMN_W * place)
+    shapes += _foot(camera)
     return svg.Drawing(
-        f"Field card of {camera.name}",
-        f"f/{number(camera.f_number)}",
-        width,
-        height,
-        tuple(shapes),
-        "print",
+        f"Field card of {camera.name}", aperture, width, height, tuple(shapes), "print"
     )
+
+
+def _head(camera, aperture):
+    made = f"{timezone.localtime(clock.now()):%Y-%m-%d}"
+    caution = f"Times by eye, made {made}. Half of them may be a stop off: meter when you can."
+    yield svg.text(4.0, 9.0, f"{camera.name}, {aperture}", "bold big")
+    yield svg.text(4.0, 15.0, caution, "small")
+
+
+def _row(row, width):
+    """What a light is called."""
+    (ev, words), y = ROWS[row], TOP + ROW_H * row
+    if row % 2 == 0:
+        yield svg.rect(1.0, y, width - 2, ROW_H, "shade")
+    yield svg.text(4.0, y + 5.4, words)
+    yield svg.text(NAME_W - 4, y + 5.4, f"EV {ev}", "small", "end")
+
+
+def _column(camera, paper, proposal, x):
+    """A paper, how it is rated, and its time in each light."""
+    whose = "yours" if proposal.lesson else "box"
+    yield svg.text(x, 22.0, _short(paper.name), "bold small")
+    yield svg.text(x, 26.0, f"EI {number(proposal.ei)} ({whose})", "small")
+    yield svg.text(x, 30.0, parts.school_words(paper.schools[paper.school]), "small")
+    for row, (ev, _) in enumerate(ROWS):
+        y = TOP + ROW_H * row + 5.4
+        yield svg.text(x, y, _time(camera, paper, proposal, ev), "bold")
+
+
+def _foot(camera):
+    y = TOP + ROW_H * len(ROWS) + 6
+    factor = number(camera.meter_factor)
+    how = "EV at ISO 100. Reciprocity as headed, applied last; rounded to what one can count."
+    yield svg.text(4.0, y, f"Or a reading at f/128 and ISO = EI, times {factor}.", "small")
+    yield svg.text(4.0, y + 5, how, "small")
 
 
 def _short(name):

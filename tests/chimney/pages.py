@@ -1,0 +1,17 @@
+"""Pages as a reader sees them: runs of white space are one, however the template is laid out."""
+
+import re
+from copy import copy
+
+from django.test import TestCase as DjangoTestCase
+
+
+class TestCase(DjangoTestCase):
+    def _assert_contains(self, response, text, *more):
+        seen = copy(response)
+        if not response.streaming:
+            words = re.sub(
+                r"\s+", " ", response.content.decode(response.charset or "utf-8", "replace")
+            )
+            seen.content = words
+        return super()._assert_contains(seen, text, *more)
