@@ -4,9 +4,11 @@ from datetime import datetime, time, timedelta
 
 from chimney.field.models import Outing, Shot
 from chimney.kit.models import Camera, Paper
-from chimney.logbook import shutter
+from chimney.logbook.flows import while_open
 from chimney.parts import clock
-from chimney.places import flows as places
+from chimney.places import craft as places
+from chimney.places import flows as place_flows
+from chimney.places import queries as place_queries
 from chimney.places.models import Place, View
 from pinhole import exposure
 
@@ -62,8 +64,8 @@ def make_places(now):
         (RAUHOLM, "Europe/Stockholm", True),
         (CORRIE_FLAT, "Pacific/Auckland", False),
     ):
-        place = places.keep(Place(**where, zone=zone, home=home))
-    place = places.home()
+        place = place_flows.keep(Place(**where, zone=zone, home=home))
+    place = place_queries.home()
     for subject, azimuth, when, access in VIEWS:
         seen = now.date() - timedelta(days=40)
         View.objects.create(
@@ -78,7 +80,7 @@ def make_places(now):
 
 def make_day(now):
     """Tomorrow on the island: four shots, one of them a pair, one a bracket."""
-    place = places.home()
+    place = place_queries.home()
     day = places.today(place) + timedelta(days=1)
     outing = Outing.objects.create(
         name="Kilns and slipway",
@@ -117,4 +119,4 @@ def read_again(opened, now):
     seconds = reading.seconds * 1.4
     again = exposure.Reading("seconds", "half a stop less", seconds, reading.f_number, reading.iso)
     with clock.at(at):
-        shutter.reread(opened, again)
+        while_open.reread(opened, again)

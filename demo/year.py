@@ -18,8 +18,8 @@ from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.lessons import flows as lessons
 from chimney.lessons import queries as ratings
 from chimney.lessons.models import Lesson
-from chimney.logbook import corrections
 from chimney.logbook import flows as logbook
+from chimney.logbook.flows import corrections
 from chimney.logbook.models import Exposure, Loading, Sheet
 from chimney.parts import clock
 from chimney.results import flows as results

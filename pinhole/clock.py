@@ -33,6 +33,7 @@ class Tally:
 
     @property
     def open_s(self):
+        """How long the hole was free in all [s]."""
         return float(sum(end - start for start, end in self.spans))
 
 

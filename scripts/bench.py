@@ -49,9 +49,21 @@ def _measure():
     urls.urlpatterns.append(path("empty/", lambda request: HttpResponse(empty.render({}, request))))
     call_command("migrate", verbosity=0)
     demo.a_year()
-    client = Client(headers={"host": "localhost"})
+    client, sheets = Client(headers={"host": "localhost"}), Sheet.objects.count()
+    found = _pages(client, sheets)
+    base = found["empty Django page"]
+    for name, ms in found.items():
+        print(f"{name:<36} {ms:8.2f} ms   {ms / base:7.1f} x the empty page")
+    hearth = [ms for name, ms in found.items() if name.startswith("the Hearth")]
+    _day(client, base)
+    _sun(client)
+    _hole()
+    print(f"the Hearth, {MANY} sheets against {sheets}: {hearth[1] / hearth[0]:.2f} x")
+
+
+def _pages(client, sheets):
+    """{what: median milliseconds} with the demo's sheets and with MANY."""
     live = {"headers": {"hx-request": "true"}}
-    sheets = Sheet.objects.count()
     rows = [
         ("empty Django page", "/empty/", {}),
         ("one sum, form to fragment", "/plan/?seconds=4&kind=seconds", live),
@@ -72,14 +84,7 @@ def _measure():
         (f"Learn with {MANY} sheets", "/learn/", {}),
     ]
     found |= {name: ms for name, ms in _time(client, rows).items() if name not in found}
-    base = found["empty Django page"]
-    for name, ms in found.items():
-        print(f"{name:<36} {ms:8.2f} ms   {ms / base:7.1f} x the empty page")
-    hearth = [ms for name, ms in found.items() if name.startswith("the Hearth")]
-    _day(client, base)
-    _sun(client)
-    _hole()
-    print(f"the Hearth, {MANY} sheets against {sheets}: {hearth[1] / hearth[0]:.2f} x")
+    return found
 
 
 def _day(client, base):
@@ -144,6 +149,10 @@ def _sun(client):
             client.get(f"{address}&tilt_deg=14"),
         ),
     }
+    _against_pvlib(calls)
+
+
+def _against_pvlib(calls):
     base = None
     for name, call in calls.items():
         call()
@@ -201,8 +210,6 @@ def _time(client, rows):
 
 def _many(sheets):
     """Copies of the read sheets with all that hangs on them, until there are MANY."""
-    from django.utils import timezone
-
     from chimney.darkroom.models import Development
     from chimney.lessons.models import Evidence
     from chimney.logbook.models import Exposure, Opening, Sheet
@@ -214,21 +221,9 @@ def _many(sheets):
         sheet.pk: {model: getattr(sheet, name, None) for model, name in parts.items()}
         for sheet in read
     }
-    made = []
-    for number in range(MANY - sheets):
-        like = read[number % len(read)]
-        made.append(
-            (
-                like,
-                Sheet(
-                    code=f"B-{number}",
-                    paper=like.paper,
-                    size=like.size,
-                    stage="read",
-                    cut_at=timezone.now(),
-                ),
-            )
-        )
+    made = [
+        (read[n % len(read)], _sheet_like(read[n % len(read)], n)) for n in range(MANY - sheets)
+    ]
     Sheet.objects.bulk_create([sheet for _, sheet in made], batch_size=2000)
     exposures, openings, hung = [], [], {model: [] for model in parts}
     for like, sheet in made:
@@ -242,6 +237,13 @@ def _many(sheets):
     Opening.objects.bulk_create(openings, batch_size=2000)
     for model, rows in hung.items():
         model.objects.bulk_create(rows, batch_size=2000)
+
+
+def _sheet_like(like, number):
+    from django.utils import timezone
+
+    paper, now = {"paper": like.paper, "size": like.size}, timezone.now()
+    return type(like)(code=f"B-{number}", stage="read", cut_at=now, **paper)
 
 
 def _copy(row, **changed):

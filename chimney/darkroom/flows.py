@@ -2,8 +2,8 @@
 
 from chimney.darkroom.models import Development
 from chimney.ledger.once import current, verb
-from chimney.logbook import corrections
 from chimney.logbook import flows as logbook
+from chimney.logbook.flows import corrections
 from chimney.logbook.models import Sheet
 
 

@@ -12,7 +12,7 @@ from chimney.field.models import Shot
 from chimney.lessons.queries import Proposal, choose
 from chimney.parts import readings
 from chimney.parts.scales import stops as say_stops
-from chimney.places import flows as places
+from chimney.places import craft as places
 from pinhole import durations, exposure, reciprocity
 from pinhole.exposure import brackets, changing
 from pinhole.light import dusk

@@ -3,7 +3,7 @@
 from math import isinf
 
 from chimney.parts.scales import number
-from chimney.places import flows as places
+from chimney.places import craft as places
 from pinhole import durations, exposure, shake, sun
 
 WINDS = {wind.code: wind for wind in shake.WINDS}

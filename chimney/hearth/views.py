@@ -13,7 +13,7 @@ from django.views.decorators.http import require_POST
 from chimney import folder
 from chimney.field.models import Outing, Shot
 from chimney.hearth import wording
-from chimney.hearth.door import DoorForm
+from chimney.hearth.forms import DoorForm
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.kit.queries import but_its_measures
 from chimney.ledger import devices
@@ -24,7 +24,8 @@ from chimney.logbook.models import Sheet
 from chimney.logbook.page import Timer
 from chimney.parts import clock, darkroom_dress
 from chimney.parts.middleware import troubled
-from chimney.places import flows as places
+from chimney.places import craft as places
+from chimney.places import queries as place_queries
 from chimney.solar.cans import queries as cans
 
 SHOWN = 3
@@ -34,24 +35,33 @@ def hearth(request):
     """What burns, what waits, what comes next, what was learned last."""
     now = clock.now()
     timers = [Timer.of(exposure, now) for exposure in queries.running()]
-    counts, home = queries.counts(), places.home()
+    counts = queries.counts()
     page = {
         "finding": wording.headline(len(timers), counts, _due(counts)),
         "today": timezone.localtime(now),
         "timers": timers,
-        "to_develop": queries.waiting(Sheet.Stage.EXPOSED)[:SHOWN],
-        "to_read": queries.waiting(Sheet.Stage.DEVELOPED)[:SHOWN],
         "counts": {str(stage): count for stage, count in counts.items()},
-        "lesson": lessons.last(),
-        "kept": _kept()[:SHOWN],
-        "home": home,
-        "sun": home and places.sun_day(home, places.today(home)),
-        "outing": Outing.objects.filter(day__gte=timezone.localdate(now))
-        .select_related("place")
-        .last(),
         "first_step": None if Sheet.objects.exists() else wording.first_step(_owned()),
     }
-    return render(request, "hearth/hearth.html", page)
+    return render(request, "hearth/hearth.html", page | _waiting() | _ahead(now))
+
+
+def _waiting():
+    """What waits for a hand, and what was learned last."""
+    return {
+        "to_develop": queries.waiting(Sheet.Stage.EXPOSED)[:SHOWN],
+        "to_read": queries.waiting(Sheet.Stage.DEVELOPED)[:SHOWN],
+        "kept": _kept()[:SHOWN],
+        "lesson": lessons.last(),
+    }
+
+
+def _ahead(now):
+    """Home, its sun today, and the day out that comes next."""
+    home = place_queries.home()
+    coming = Outing.objects.filter(day__gte=timezone.localdate(now)).select_related("place")
+    sun = home and places.sun_day(home, places.today(home))
+    return {"home": home, "sun": sun, "outing": coming.last()}
 
 
 def _kept():

@@ -7,7 +7,8 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from chimney.kit.models import Paper
-from chimney.logbook import corrections, flows, queries, shutter
+from chimney.logbook import flows, queries
+from chimney.logbook.flows import corrections, while_open
 from chimney.logbook.forms import GiveUpForm, LoadForm, RereadForm, SlipForm
 from chimney.logbook.models import Exposure, Loading, Sheet
 from chimney.logbook.page import Timer
@@ -18,24 +19,26 @@ def bag(request):
     """What is in the bag right now, what burns, and loading one more sheet."""
     holders = queries.bag()
     sides = [side for _, found in holders for side in found]
-    form = LoadForm(
-        request.POST or None, sides=sides, initial=_usual_load(sides, _put_back(request))
-    )
+    start = _usual_load(sides, _put_back(request))
+    form = LoadForm(request.POST or None, sides=sides, initial=start)
     if request.method == "POST" and form.is_valid():
         lie = "; ".join(f"{loading.sheet} in {loading.where}" for loading in form.load())
         messages.success(request, f"Pencil on the backs, top edge: {lie}.")
         return redirect("logbook:bag")
-    page = {
-        "holders": [
-            (one, found) for one, found in holders if any(side.state != "out" for side in found)
-        ],
-        "form": form,
-        "timers": [Timer.of(exposure, clock.now()) for exposure in queries.running()],
-        "put_back": Sheet.objects.filter(stage=Sheet.Stage.BOXED).select_related("paper")[:12],
+    page = {"form": form} | _lying(holders, sides)
+    return render(request, "logbook/bag.html", page, status=422 if form.errors else 200)
+
+
+def _lying(holders, sides):
+    """What the page shows beside its form."""
+    now, boxed = clock.now(), Sheet.objects.filter(stage=Sheet.Stage.BOXED)
+    return {
+        "holders": [(one, found) for one, found in holders if any(s.state != "out" for s in found)],
+        "timers": [Timer.of(exposure, now) for exposure in queries.running()],
+        "put_back": boxed.select_related("paper")[:12],
         "empty_sides": [side for side in sides if side.state == "empty"],
         "loaded": sum(side.state == "loaded" for side in sides),
     }
-    return render(request, "logbook/bag.html", page, status=422 if form.errors else 200)
 
 
 def _put_back(request):
@@ -108,8 +111,8 @@ def timer(request, pk):
 STEPS = {
     "close": flows.close_hole,
     "reopen": corrections.reopen,
-    "cover": shutter.cover,
-    "uncover": shutter.uncover,
+    "cover": while_open.cover,
+    "uncover": while_open.uncover,
     "slide-back": corrections.slide_back,
     "slide-out": lambda exposure: corrections.slide_back(exposure, back=False),
     "unslip": corrections.undo_slip,
@@ -143,7 +146,7 @@ def reread(request, pk):
     form = RereadForm(request.POST or None, initial=RereadForm.start(exposure))
     if request.method == "POST" and form.is_valid():
         with clock.at(_tapped_at(request)):
-            shutter.reread(exposure, readings.read(form.cleaned_data))
+            while_open.reread(exposure, readings.read(form.cleaned_data))
         return redirect("logbook:timer", pk)
     page = {"exposure": exposure, "form": form, "timer": Timer.of(exposure, clock.now())}
     return render(request, "logbook/reread.html", page, status=422 if form.errors else 200)

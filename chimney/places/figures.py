@@ -4,7 +4,7 @@ import numpy as np
 
 from chimney.parts import svg
 from chimney.parts.scales import compass
-from chimney.places import flows
+from chimney.places import craft
 
 WIDTH, HEIGHT = 460.0, 170.0
 LEFT, RIGHT, TOP, BASE = 34.0, 8.0, 10.0, 142.0
@@ -12,8 +12,8 @@ LEFT, RIGHT, TOP, BASE = 34.0, 8.0, 10.0, 142.0
 
 def height_of_day(sun_day):
     """A Drawing of altitude against the hours of the place's clock."""
-    start, end = flows.bounds(sun_day.place, sun_day.day)
-    seen = flows.daylight(sun_day.place, start, end)
+    start, end = craft.bounds(sun_day.place, sun_day.day)
+    seen = craft.daylight(sun_day.place, start, end)
     top = max(30.0, float(np.ceil(seen.altitude_deg.max() / 15) * 15))
 
     def x(seconds):

@@ -4,7 +4,7 @@ from django import forms
 
 from chimney.parts.fields import NumberField, TypedField
 from chimney.parts.scales import POINTS
-from chimney.places import gazetteer
+from chimney.places import files
 from chimney.places.models import Place, View, known_zone
 
 COMPASS = {point: n * 22.5 for n, point in enumerate(POINTS)}
@@ -100,7 +100,7 @@ class PlaceForm(forms.ModelForm):
         given = super().clean()
         where = given.get("latitude_deg"), given.get("longitude_deg")
         if not given.get("zone") and "zone" not in self.errors and None not in where:
-            given["zone"] = gazetteer.zone_at(*where)
+            given["zone"] = files.zone_at(*where)
         return given
 
 

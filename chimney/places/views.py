@@ -5,7 +5,7 @@ from django.utils.dateparse import parse_date
 from django.views.decorators.http import require_POST
 
 from chimney.parts import undo
-from chimney.places import figures, flows, gazetteer
+from chimney.places import craft, figures, files, flows
 from chimney.places.forms import PlaceForm, ViewForm
 from chimney.places.models import Place, View
 
@@ -16,44 +16,41 @@ def places(request):
     return render(
         request,
         "places/places.html",
-        {"places": [(one, flows.sun_day(one, flows.today(one))) for one in found]},
+        {"places": [(one, craft.sun_day(one, craft.today(one))) for one in found]},
     )
 
 
 def place(request, pk=None):
     """A place: found by name, or typed; its sun on any day."""
-    kept = get_object_or_404(Place, pk=pk) if pk else None
     if request.htmx and "find" in request.GET:
-        return render(
-            request,
-            "places/_found.html",
-            {"found": gazetteer.find(request.GET["find"]), "asked": True},
-        )
-    form = PlaceForm(
-        request.POST or None, instance=kept, initial=None if kept else request.GET.dict()
-    )
+        return render(request, "places/_found.html", _found(request))
+    kept = get_object_or_404(Place, pk=pk) if pk else None
+    start = None if kept else request.GET.dict()
+    form = PlaceForm(request.POST or None, instance=kept, initial=start)
     saved = _kept(form) if request.method == "POST" and form.is_valid() else None
     if saved:
         messages.success(request, f"{saved} is kept, on the clock of {saved.zone}.")
         return redirect("places:place", saved.pk)
     # A wrong form has changed the instance in memory: the page speaks of the place as it is kept.
     kept = kept and Place.objects.filter(pk=pk).first()
-    page = {"form": form, "place": kept, "view_form": ViewForm()}
-    if "find" in request.GET:
-        page |= {
-            "found": gazetteer.find(request.GET["find"]),
-            "asked": True,
-            "find": request.GET["find"],
-        }
-    if kept:
-        day = _day(request.GET.get("day")) or flows.today(kept)
-        sun_day = flows.sun_day(kept, day)
-        page |= {
-            "hours": flows.hours(kept, day),
-            "sun_day": sun_day,
-            "drawing": figures.height_of_day(sun_day),
-        }
+    page = {"form": form, "place": kept, "view_form": ViewForm()} | _found(request)
+    page |= _sun_of(kept, request.GET.get("day")) if kept else {}
     return render(request, "places/place.html", page, status=422 if form.errors else 200)
+
+
+def _found(request):
+    """The towns whose name was asked for; nothing where none was."""
+    if "find" not in request.GET:
+        return {}
+    wanted = request.GET["find"]
+    return {"found": files.find(wanted), "asked": True, "find": wanted}
+
+
+def _sun_of(kept, typed_day):
+    day = _day(typed_day) or craft.today(kept)
+    sun_day = craft.sun_day(kept, day)
+    drawing = figures.height_of_day(sun_day)
+    return {"hours": craft.hours(kept, day), "sun_day": sun_day, "drawing": drawing}
 
 
 def _kept(form):
@@ -106,7 +103,7 @@ def _keep_view(request, found, kept):
     form = ViewForm(request.POST or None, instance=found)
     if request.method == "POST" and form.is_valid():
         if "access" in form.changed_data:
-            form.instance.access_on = flows.today(kept)
+            form.instance.access_on = craft.today(kept)
         flows.keep_view(form.save(commit=False))
         messages.success(request, f"{form.instance} is kept.")
         return redirect("places:place", kept.pk)

@@ -1,7 +1,7 @@
 from django import forms
 
 from chimney.parts.fields import StopsField
-from chimney.results.faults import FAULTS
+from chimney.results.catalogue.faults import FAULTS
 from pinhole import verdicts
 
 

@@ -3,7 +3,7 @@
 from django.db import models
 
 from chimney.logbook.models import Sheet
-from chimney.results.faults import BY_CODE
+from chimney.results.catalogue.faults import BY_CODE
 from pinhole import verdicts
 
 

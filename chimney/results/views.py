@@ -34,16 +34,12 @@ def judge(request, code):
     if sheet.stage not in (Sheet.Stage.DEVELOPED, Sheet.Stage.READ):
         raise _not_yet(sheet)
     verdict = Verdict.objects.filter(sheet=sheet).select_related("sheet__paper").first()
-    form = VerdictForm(
-        sheet.paper.kind,
-        request.POST or None,
-        initial=VerdictForm.start(verdict) if verdict else None,
-    )
+    start = VerdictForm.start(verdict) if verdict else None
+    form = VerdictForm(sheet.paper.kind, request.POST or None, initial=start)
     if request.method == "POST" and form.is_valid():
         given = flows.judge(sheet, **form.cleaned_data)
-        messages.success(
-            request, f"{sheet}: {wording.sentence(sheet.paper.kind, given.stops_more)}"
-        )
+        said = wording.sentence(sheet.paper.kind, given.stops_more)
+        messages.success(request, f"{sheet}: {said}")
         return redirect("results:waiting")
     page = {"form": form, "sheet": sheet, "verdict": verdict} | _behind(sheet)
     return render(request, "results/judge.html", page, status=422 if form.errors else 200)

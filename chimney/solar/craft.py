@@ -117,24 +117,29 @@ def prediction_of(can):
     )
 
 
-def best(sun_track, goal, place, camera, skyline, first_day, minutes=None):
+def best(prediction, goal, first_day):
     """The pointing.Best for a goal: "span", "year", "rise" or "set". Raises ValueError where there
     is no such sun.
     """
+    place, sun_track, minutes, wanted = prediction.place, prediction.track, prediction.minutes, None
     if goal == "year":
         sun_track = track(place, date(first_day.year, 1, 1), date(first_day.year, 12, 31))
-    wanted = None
     if goal in ("rise", "set"):
-        sun_track = track(place, first_day, first_day)
-        at = np.flatnonzero(sun_track.up[0])
-        if at.size:
-            reach = int(180 / (sun_track.minutes[1] - sun_track.minutes[0]))
-            wanted = np.zeros_like(sun_track.up)
-            wanted[0, at[:reach] if goal == "rise" else at[-reach:]] = True
-        minutes = None
-    return pointing.best(
-        sun_track, camera.geometry, horizon=skyline, minutes=minutes, wanted=wanted
-    )
+        sun_track, minutes = track(place, first_day, first_day), None
+        wanted = _three_hours(sun_track, goal)
+    found = {"horizon": prediction.skyline, "minutes": minutes, "wanted": wanted}
+    return pointing.best(sun_track, prediction.camera.geometry, **found)
+
+
+def _three_hours(sun_track, end):
+    """The samples of the first or the last three hours of a day's sun; None without any."""
+    at = np.flatnonzero(sun_track.up[0])
+    if not at.size:
+        return None
+    reach = int(180 / (sun_track.minutes[1] - sun_track.minutes[0]))
+    wanted = np.zeros_like(sun_track.up)
+    wanted[0, at[:reach] if end == "rise" else at[-reach:]] = True
+    return wanted
 
 
 @cache

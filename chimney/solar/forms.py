@@ -11,6 +11,7 @@ from chimney.parts import clock
 from chimney.parts.fields import NumberField
 from chimney.places.forms import BearingField
 from chimney.places.models import Place
+from chimney.solar.cans.files import photo_of
 from chimney.solar.models import Event, Look, Solargraph
 from pinhole.solargraph import climate, skyline
 
@@ -233,6 +234,13 @@ class PutOutForm(forms.ModelForm):
         if opened > clock.now():
             raise forms.ValidationError("That lies in the future.")
         return opened
+
+    def clean_photo_file(self):
+        """The photo made small, into the can that is kept."""
+        upload = self.cleaned_data["photo_file"]
+        if upload:
+            self.instance.photo = photo_of(upload)
+        return upload
 
     def clean_check_days(self):
         return int(self.cleaned_data["check_days"])

@@ -30,6 +30,7 @@ class Progress:
 
     @property
     def share(self):
+        """What all parts gave, of the whole."""
         return sum(part.share for part in self.parts)
 
 

@@ -136,6 +136,7 @@ class FlatBack(Back):
         return self.focal_mm * right / out, -self.focal_mm * up / out, self.focal_mm / out, out
 
     def sight(self, x, y):
+        """(right, up, out) of the rays from the hole to places on the paper [mm], any shape."""
         return np.degrees(np.arctan2(x, self.focal_mm)), np.degrees(
             np.arctan2(-y, np.hypot(x, self.focal_mm))
         )
@@ -194,6 +195,7 @@ class CanBack(Back):
         return x, -chord * up / level - self.offset_mm, chord / level, out
 
     def sight(self, x, y):
+        """(right, up, out) of the rays from the hole to places on the paper [mm], any shape."""
         angle = x / self.diameter_mm
         chord = self.diameter_mm * np.cos(angle)
         return np.degrees(angle), np.degrees(np.arctan2(-(y + self.offset_mm), chord))
@@ -230,4 +232,5 @@ class ArcBack(Back):
         )
 
     def sight(self, x, y):
+        """(right, up, out) of the rays from the hole to places on the paper [mm], any shape."""
         return np.degrees(x / self.radius_mm), np.degrees(np.arctan2(-y, self.radius_mm))

@@ -23,4 +23,5 @@ class NoCorrection:
         return plain(checked("adjusted_s", adjusted_s, above=0))
 
     def as_data(self):
+        """Its numbers as plain data, which reciprocity.from_data reads back."""
         return {"name": self.name}

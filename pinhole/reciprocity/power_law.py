@@ -46,4 +46,5 @@ class PowerLaw:
             return plain(np.where(seconds > self.onset_s, self.onset_s * over**exponent, seconds))
 
     def as_data(self):
+        """Its numbers as plain data, which reciprocity.from_data reads back."""
         return {"name": self.name, "exponent": self.exponent, "onset_s": self.onset_s}

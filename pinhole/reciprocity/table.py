@@ -63,6 +63,7 @@ class Table:
         )
 
     def as_data(self):
+        """Its numbers as plain data, which reciprocity.from_data reads back."""
         return {"name": self.name, "points": [list(point) for point in self.points]}
 
 

@@ -79,6 +79,7 @@ def best(sun_track, back, *, horizon=None, minutes=None, wanted=None, tilts=(-20
     middle = float(np.degrees(np.arctan2(*sky[:2].mean(axis=1))) % 360)
 
     def worth(azimuth, tilt):
+        """(what it is worth, the share of the sun, azimuth, tilt) of pointing that way."""
         share = float(back.place(Pointing(azimuth, tilt), sky)[2].mean())
         off = abs((azimuth - middle + 180) % 360 - 180)
         return share - LEAN_COSTS * abs(tilt) - TURN_COSTS * off, share, azimuth % 360, tilt

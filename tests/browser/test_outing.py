@@ -20,11 +20,12 @@ from chimney.field.models import Outing, Shot
 from chimney.field.outing import craft as days
 from chimney.field.outing import figures
 from chimney.field.pocket import craft as pocket
-from chimney.hearth import door
+from chimney.hearth import flows as door
 from chimney.kit.models import Camera, Holder, Meter, Paper
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Exposure
-from chimney.places import flows as places
+from chimney.places import flows as place_flows
+from chimney.places import queries as place_queries
 from chimney.places.models import Place
 from tests.browser.chromium import launch
 from tests.browser.stage import PHONE, Stage
@@ -107,7 +108,7 @@ class DayOut(Stage):
         Camera.objects.create(name="Wedge", focal_mm=68, diameter_mm=0.33, size="4x5 in", **sizes)
         Holder.objects.create(name="2", size="4x5 in")
         Meter.objects.create(name="meter")
-        places.keep(
+        place_flows.keep(
             Place(name="Rauholm", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm")
         )
 
@@ -201,7 +202,10 @@ class DayOut(Stage):
 
     def test_the_pocket_sheet_works_from_a_file_and_comes_home(self):
         outing = Outing.objects.create(
-            name="Kilns", place=places.home(), day="2026-06-02", made_at="2026-06-01T10:00:00+00:00"
+            name="Kilns",
+            place=place_queries.home(),
+            day="2026-06-02",
+            made_at="2026-06-01T10:00:00+00:00",
         )
         Shot.objects.create(
             outing=outing,
@@ -255,7 +259,10 @@ class DayOut(Stage):
         covers left out; shots of three schools, single and in brackets of both kinds.
         """
         outing = Outing.objects.create(
-            name="Kilns", place=places.home(), day="2026-06-02", made_at="2026-06-01T10:00:00+00:00"
+            name="Kilns",
+            place=place_queries.home(),
+            day="2026-06-02",
+            made_at="2026-06-01T10:00:00+00:00",
         )
         more = {"outing": outing, "camera": self.camera, "kept_at": "2026-06-01T10:00:00+00:00"}
         self.paper.table = [[1, 2], [4, 20], [20, 180]]
@@ -288,7 +295,10 @@ class DayOut(Stage):
 
     def test_the_pocket_sheet_counts_on_and_gives_back_what_happened(self):
         outing = Outing.objects.create(
-            name="Kilns", place=places.home(), day="2026-06-02", made_at="2026-06-01T10:00:00+00:00"
+            name="Kilns",
+            place=place_queries.home(),
+            day="2026-06-02",
+            made_at="2026-06-01T10:00:00+00:00",
         )
         shot = Shot(
             outing=outing, subject="kiln", camera=self.camera, paper=self.paper, sheets="bracket"
@@ -343,7 +353,7 @@ class DayOut(Stage):
     def test_a_shot_is_dragged_along_the_day(self):
         outing = Outing.objects.create(
             name="Kilns",
-            place=places.home(),
+            place=place_queries.home(),
             day=date(2026, 6, 2),
             made_at="2026-06-01T10:00:00+00:00",
         )

@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 
 from chimney.kit import flows as kit
 from chimney.kit.models import Camera, Paper
-from chimney.places import flows as places
+from chimney.places import flows as place_flows
 from chimney.places.models import Place
 from chimney.solar.models import Solargraph
 from demo.cans import CAN, SKYLINE
@@ -20,7 +20,7 @@ from tests.browser.stage import PHONE, Stage
 class Sun(Stage):
     def setUp(self):
         where = {"latitude_deg": 57.1, "longitude_deg": 19.6, "zone": "Europe/Stockholm"}
-        places.keep(Place(name="Rauholm", horizon=SKYLINE, **where))
+        place_flows.keep(Place(name="Rauholm", horizon=SKYLINE, **where))
         kit.keep_camera(Camera(name="Can 3", **CAN), loads_directly=True)
         Paper.objects.create(name="pearl", kind="solargraph", box_ei=6)
 

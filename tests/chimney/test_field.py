@@ -21,16 +21,18 @@ from chimney.field.plan import flows
 from chimney.field.pocket import craft as pocket
 from chimney.field.pocket import files as pocket_files
 from chimney.field.pocket import flows as pocket_flows
-from chimney.hearth import door
+from chimney.hearth import flows as door
 from chimney.kit.models import Camera, Meter, Paper
 from chimney.lessons.models import Evidence
-from chimney.logbook import corrections, queries, shutter
 from chimney.logbook import flows as logbook
+from chimney.logbook import queries
+from chimney.logbook.flows import corrections, while_open
 from chimney.logbook.models import Exposure, Sheet
 from chimney.logbook.page import Timer
 from chimney.parts import clock
-from chimney.places import flows as places
-from chimney.places import gazetteer
+from chimney.places import craft as places
+from chimney.places import files
+from chimney.places import flows as place_flows
 from chimney.places.models import Place, View
 from chimney.results import flows as results
 from pinhole import exposure
@@ -45,7 +47,7 @@ def later(seconds):
 
 
 def rauholm():
-    return places.keep(
+    return place_flows.keep(
         Place(name="Rauholm", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm")
     )
 
@@ -69,7 +71,7 @@ class ChangingLight(TestCase):
         with later(0):
             exposure = opened(self.camera, self.paper, self.holder, seconds=20.0)
         with later(55):
-            found = shutter.reread(exposure, metered(40.0))
+            found = while_open.reread(exposure, metered(40.0))
         self.assertAlmostEqual(found.stops, -1, places=3)
         timer = self.timer(exposure, 55)
         self.assertAlmostEqual(timer.left_s, 140.7, delta=0.2)
@@ -87,11 +89,11 @@ class ChangingLight(TestCase):
     def test_covering_pauses_and_the_parts_add_up(self):
         with later(0):
             exposure = opened(self.camera, self.paper, self.holder, seconds=20.0)
-        for at, step in ((30, shutter.cover), (90, shutter.uncover)):
+        for at, step in ((30, while_open.cover), (90, while_open.uncover)):
             with later(at):
                 step(exposure)
         with later(95):
-            shutter.reread(exposure, metered(20.0))
+            while_open.reread(exposure, metered(20.0))
         timer = self.timer(exposure, 100)
         self.assertEqual([round(part.seconds) for part in timer.parts], [30, 5, 5])
         self.assertAlmostEqual(timer.left_s, 70, delta=0.2)
@@ -423,7 +425,7 @@ class DayOut(TestCase):
         self.assertIn("kiln: Plank", str(event["summary"]))
 
     def test_days_without_light_and_shots_without_end_are_told(self):
-        north = places.keep(
+        north = place_flows.keep(
             Place(name="Fjord", latitude_deg=78.2, longitude_deg=15.6, zone="Arctic/Longyearbyen")
         )
         self.outing.place, self.outing.day = north, date(2026, 12, 21)
@@ -473,12 +475,12 @@ class Places(TestCase):
         )
         self.assertContains(found, "Malmö")
         self.assertContains(found, "Europe/Stockholm")
-        self.assertEqual([one.name for one in gazetteer.find("Christchurch")][:1], ["Christchurch"])
+        self.assertEqual([one.name for one in files.find("Christchurch")][:1], ["Christchurch"])
         self.assertContains(
             self.client.get("/plan/places/new/", {"find": "qqqq"}), "No town of that name"
         )
         # At sea the zone is that of the longitude.
-        self.assertEqual(gazetteer.zone_at(-43.95, 171.6), "Pacific/Auckland")
+        self.assertEqual(files.zone_at(-43.95, 171.6), "Pacific/Auckland")
         self.client.post(
             "/plan/places/new/",
             {"name": "Rauholm", "latitude_deg": "57 06 N", "longitude_deg": "19.6 E"},

@@ -24,7 +24,28 @@ FLOORS = (
     ("ledger",),
     ("parts",),
 )
+# What an app's modules are called, by what they do; a sub-folder of an app holds the same kinds.
+KIND = {
+    "models",
+    "forms",
+    "flows",
+    "queries",
+    "craft",
+    "page",
+    "figures",
+    "wording",
+    "views",
+    "urls",
+}
+KIND |= {"files", "prints", "signals", "apps", "catalogue"}
+MORE = {"logbook": {"stages"}, "hearth": {"navigation", "invariants"}}
+# Mechanisms rather than rooms: what forms, drawings, receipts and devices are made with.
+TOOLS = {"parts", "ledger"}
 LEVEL = {room: level for level, floor in enumerate(FLOORS) for room in floor}
+KINDS = {room: KIND | MORE.get(room, set()) for room in LEVEL}
+ROOMS = {room: set() for room in LEVEL}
+ROOMS |= {"field": {"plan", "outing", "pocket"}, "solar": {"planner", "cans"}}
+ROOMS |= {"kit": {"hole", "needs", "room"}}
 ABOVE_ALL = {"settings.py", "urls.py", "wsgi.py", "folder.py", "__init__.py"}
 
 
@@ -39,13 +60,13 @@ def imports(path):
 
 class House(TestCase):
     def test_the_craft_loads_no_django_and_no_site(self):
-        names = [f"pinhole.{path.stem}" for path in (ROOT / "pinhole").glob("*.py")] + [
-            "pinhole.reciprocity"
+        paths = [
+            path.relative_to(ROOT).with_suffix("") for path in (ROOT / "pinhole").rglob("*.py")
         ]
-        code = (
-            f"import sys, {', '.join(names)}; sys.exit(bool({{'django', 'chimney'}} & "
-            "set(sys.modules)))"
-        )
+        names = [".".join(path.parts).removesuffix(".__init__") for path in paths]
+        self.assertGreater(len(names), 30)
+        wrong = "{'django', 'chimney'} & set(sys.modules)"
+        code = f"import sys, {', '.join(names)}; sys.exit(bool({wrong}))"
         self.assertEqual(
             subprocess.run([sys.executable, "-c", code], cwd=ROOT, check=False).returncode, 0
         )
@@ -64,11 +85,71 @@ class House(TestCase):
 
     def test_a_stage_is_written_in_one_place(self):
         for path in (ROOT / "chimney").rglob("*.py"):
-            if path.name == "flows.py" and path.parent.name == "logbook":
+            if path == ROOT / "chimney/logbook/flows/sheets.py":
                 continue
-            self.assertIsNone(
-                re.search(r"\.stage = |update\(stage=|stage=stage\)\.save", path.read_text()), path
-            )
+            wrong = re.search(r"\.stage = |update\(stage=|stage=stage\)\.save", path.read_text())
+            self.assertIsNone(wrong, path)
+
+    def test_each_app_has_the_same_kinds_of_module(self):
+        for path in (ROOT / "chimney").rglob("*.py"):
+            room, *inside = path.relative_to(ROOT / "chimney").parts
+            if not inside or room in TOOLS or {"migrations", "management"} & set(inside):
+                continue
+            names = {part.removesuffix(".py") for part in inside} - {"__init__"}
+            self.assertTrue(names & KINDS[room] or not names - ROOMS[room], path)
+
+    def test_only_flows_write(self):
+        """And the mechanism they write by; a form's instance is not the database's."""
+        verbs = "create|bulk_create|update_or_create|get_or_create|delete|bulk_update"
+        for path in (ROOT / "chimney").rglob("*.py"):
+            parts = path.relative_to(ROOT / "chimney").parts
+            if parts[0] in TOOLS or "flows" in str(path) or "migrations" in parts:
+                continue
+            for line in path.read_text().splitlines():
+                self.assertIsNone(
+                    re.search(rf"\.({verbs})\(|objects.*\.update\(", line), (path, line)
+                )
+                saves = re.search(r"\.save\((?!commit=False|out, )", line)
+                self.assertIsNone(saves, (path, line))
+
+    def test_functions_are_short_and_views_shorter(self):
+        sizes = {}
+        for path in [
+            *ROOT.glob("pinhole/**/*.py"),
+            *ROOT.glob("chimney/**/*.py"),
+            *ROOT.glob("scripts/*.py"),
+        ]:
+            for node in ast.walk(ast.parse(path.read_text())):
+                if isinstance(node, ast.FunctionDef) and "migrations" not in path.parts:
+                    doc = node.body[0] if ast.get_docstring(node) else None
+                    size = node.end_lineno - node.lineno + 1
+                    sizes[path, node.name] = size - (doc.end_lineno - doc.lineno + 1 if doc else 0)
+        for (path, name), size in sizes.items():
+            self.assertLessEqual(size, 15 if path.name == "views.py" else 40, f"{path} {name}")
+        lengths = sorted(sizes.values())
+        self.assertLessEqual(lengths[len(lengths) // 2], 6)
+        self.assertLessEqual(lengths[int(len(lengths) * 0.9)], 20)
+
+    def test_every_public_name_of_the_craft_is_documented(self):
+        for path in (ROOT / "pinhole").rglob("*.py"):
+            for node in ast.walk(ast.parse(path.read_text())):
+                if isinstance(node, ast.FunctionDef | ast.ClassDef) and node.name[0] != "_":
+                    self.assertTrue(ast.get_docstring(node), f"{path} {node.name}")
+
+    def test_a_name_is_one_thing(self):
+        known = {}
+        for path in [*(ROOT / "pinhole").rglob("*.py"), *(ROOT / "chimney").rglob("*.py")]:
+            if {"migrations", "commands"} & set(path.parts):
+                continue
+            for node in ast.parse(path.read_text()).body:
+                if isinstance(node, ast.ClassDef):
+                    self.assertNotIn(node.name, known, path)
+                    known[node.name] = path
+
+    def test_templates_are_laid_out_to_be_read(self):
+        for path in (ROOT / "chimney" / "templates").rglob("*.html"):
+            for number, line in enumerate(path.read_text().splitlines(), 1):
+                self.assertLessEqual(len(line), 120, f"{path} {number}")
 
     def test_no_migration_is_missing(self):
         call_command("makemigrations", check=True, dry_run=True, stdout=StringIO())

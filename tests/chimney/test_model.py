@@ -26,7 +26,7 @@ from chimney.kit import flows as kit_flows
 from chimney.kit.models import Camera, Holder, Paper
 from chimney.logbook.models import Exposure, Loading, Sheet
 from chimney.parts import clock
-from chimney.places import flows as places
+from chimney.places import flows as place_flows
 from chimney.places.models import Place
 from chimney.solar.cans.wording import CHECKLIST
 from chimney.solar.models import Solargraph
@@ -88,7 +88,7 @@ class Thread(RuleBasedStateMachine):
         )
         Paper.objects.create(name="direct positive fibre", kind="positive", box_ei=3)
         Paper.objects.create(name="pearl", kind="solargraph", box_ei=6)
-        self.place = places.keep(
+        self.place = place_flows.keep(
             Place(name="Rauholm", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm")
         )
         for number in (1, 2):

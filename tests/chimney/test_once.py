@@ -22,14 +22,16 @@ from django.test import Client, override_settings
 from chimney import folder
 from chimney.field.models import Outing, Shot
 from chimney.field.outing import flows as trips
-from chimney.hearth import door, invariants
+from chimney.hearth import flows as door
+from chimney.hearth import invariants
 from chimney.kit import flows as kit_flows
 from chimney.kit.models import Camera, Holder, Paper
 from chimney.ledger.models import Device, Receipt
-from chimney.logbook import corrections, flows, shutter
+from chimney.logbook import flows
+from chimney.logbook.flows import corrections, while_open
 from chimney.logbook.models import Exposure, Sheet
 from chimney.parts.refusal import Refused
-from chimney.places import flows as places
+from chimney.places import flows as place_flows
 from chimney.places.models import Place
 from chimney.solar.cans import flows as solar
 from chimney.solar.models import Solargraph
@@ -66,7 +68,7 @@ class OneForm(TestCase):
         self.assertEqual(Sheet.objects.count(), 2)
 
     def test_what_is_dragged_there_and_back_and_there_again_is_moved_each_time(self):
-        place = places.keep(
+        place = place_flows.keep(
             Place(name="home", latitude_deg=57, longitude_deg=19, zone="Europe/Stockholm")
         )
         outing = Outing.objects.create(name="day", place=place, day=NOON.date(), made_at=NOON)
@@ -124,7 +126,7 @@ class AtOnce(Together):
 
     def world(self):
         self.camera, self.paper, self.developer, self.holder = kit()
-        self.place = places.keep(
+        self.place = place_flows.keep(
             Place(name="home", latitude_deg=57, longitude_deg=19, zone="Europe/Stockholm")
         )
         self.outing = Outing.objects.create(
@@ -195,7 +197,7 @@ class AtOnce(Together):
             self.shut,
             lambda: corrections.log_slip(self.exposure, "slide_out"),
         )
-        yield "cover, cover", None, *[lambda: shutter.cover(self.exposure)] * 2
+        yield "cover, cover", None, *[lambda: while_open.cover(self.exposure)] * 2
         yield "put out, drop", None, lambda: solar.put_out(self.can), lambda: plans.drop(self.can)
         yield "put out twice", None, *[lambda: solar.put_out(Solargraph.objects.get())] * 2
         yield (

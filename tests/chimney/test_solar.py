@@ -16,7 +16,7 @@ from chimney.logbook import flows as logbook
 from chimney.logbook.models import Sheet
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
-from chimney.places import flows as places
+from chimney.places import flows as place_flows
 from chimney.places.models import Place
 from chimney.solar import craft, figures, wording
 from chimney.solar.cans.wording import CHECKLIST
@@ -32,7 +32,7 @@ LIVE = {"HX-Request": "true"}
 
 class Solar(TestCase):
     def setUp(self):
-        self.place = places.keep(
+        self.place = place_flows.keep(
             Place(name="Rauholm", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm")
         )
         self.camera = kit_flows.keep_camera(Camera(name="Can 3", **CAN), loads_directly=True)

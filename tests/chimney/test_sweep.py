@@ -13,7 +13,7 @@ from django.utils import timezone
 from chimney.field import craft as field
 from chimney.field.models import Outing, Shot
 from chimney.kit.models import Camera, Holder, Paper
-from chimney.logbook import shutter
+from chimney.logbook.flows import while_open
 from chimney.logbook.models import Exposure, Sheet
 from chimney.parts import clock
 from chimney.places.models import Place
@@ -124,8 +124,8 @@ class Sweep(TestCase):
                 forecast=coming.points, dark_at=coming.dark_at
             )
         with clock.at(now - timedelta(minutes=20)):
-            shutter.cover(made[2])
-            shutter.reread(made[3], craft.Reading("seconds", "24 h", 86_400.0, 1.0, 6.0))
+            while_open.cover(made[2])
+            while_open.reread(made[3], craft.Reading("seconds", "24 h", 86_400.0, 1.0, 6.0))
         return [exposure.pk for exposure in made]
 
     def look(self, url, fine=(200, 302, 404, 405, 409, 422)):

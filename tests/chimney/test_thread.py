@@ -11,7 +11,8 @@ from chimney.kit.models import Box, Camera, Developer, Holder, Paper, Person
 from chimney.lessons import flows as lessons
 from chimney.lessons import queries as ratings
 from chimney.lessons.models import Evidence, Lesson
-from chimney.logbook import corrections, flows, queries, shutter
+from chimney.logbook import flows, queries
+from chimney.logbook.flows import corrections, while_open
 from chimney.logbook.models import Exposure, Sheet
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
@@ -53,9 +54,9 @@ class Thread(TestCase):
             exposure = opened(self.camera, self.paper, self.holder)
         self.assertEqual((exposure.planned_s, self.stage(exposure)), (11, "exposing"))
         for at, step in (
-            (4, shutter.cover),
-            (5, shutter.cover),
-            (60, shutter.uncover),
+            (4, while_open.cover),
+            (5, while_open.cover),
+            (60, while_open.uncover),
             (67, flows.close_hole),
         ):
             with later(at):

@@ -14,7 +14,7 @@ from chimney.field.outing.queries import shots_of
 from chimney.lessons import queries as lessons
 from chimney.logbook import queries
 from chimney.parts.scales import size_of_stops
-from chimney.places import flows as places
+from chimney.places import craft as places
 from pinhole import durations, light, outing
 from pinhole.light import dusk
 

@@ -13,7 +13,8 @@ from chimney.field.outing import craft, figures, files, flows, wording
 from chimney.field.pocket.craft import CARD_EVS, card_rows
 from chimney.parts import drag, svg, undo
 from chimney.parts.refusal import Refused
-from chimney.places import flows as places
+from chimney.places import craft as places
+from chimney.places import queries as place_queries
 from chimney.places.models import Place
 
 
@@ -28,11 +29,8 @@ def new(request, pk=None):
     """A day out, new or changed."""
     kept = get_object_or_404(Outing, pk=pk) if pk else None
     if not Place.objects.exists():
-        raise Refused(
-            "An outing needs a place: its sun gives the light of the day.",
-            "Add a place",
-            "places:add",
-        )
+        words = "An outing needs a place: its sun gives the light of the day."
+        raise Refused(words, "Add a place", "places:add")
     form = OutingForm(
         request.POST or None, instance=kept, initial=None if kept else _start(request)
     )
@@ -48,7 +46,7 @@ def _start(request):
     place = (
         Place.objects.filter(pk=asked).first()
         if asked.isdecimal() and len(asked) < 18
-        else places.home()
+        else place_queries.home()
     )
     place = place or Place.objects.first()
     return {
@@ -83,27 +81,26 @@ def _drawn(day, *, live):
 @require_POST
 def move(request, pk):
     """A shot dragged along the hours, or typed to another one; the rest of the day follows."""
-    found = _outing(pk)
+    found, moved = _outing(pk), request.POST.get("dragged")
     light = craft.light_of(found)
-    dragged = drag.read(request.POST.get("dragged"))
-    shot = (
-        Shot.objects.filter(outing=found, done=False, pk=int(dragged[0])).first()
-        if _is_pk(dragged)
-        else None
-    )
-    if shot:
-        shot.starts_at = light[1].start + timedelta(
-            seconds=figures.seconds_of(light[1], dragged[1])
-        )
-        if not drag.is_moving(request.POST["dragged"]):
-            flows.move(shot, shot.starts_at)
+    shot = _dragged(found, light[1], drag.read(moved))
+    if shot and not drag.is_moving(moved):
+        flows.move(shot, shot.starts_at)
     if not request.htmx:
         return redirect("field:outing", pk)
-    return render(
-        request,
-        "field/_day.html",
-        {"outing": found} | _drawn(craft.schedule(found, light, moved=shot), live=True),
-    )
+    day = craft.schedule(found, light, moved=shot)
+    return render(request, "field/_day.html", {"outing": found} | _drawn(day, live=True))
+
+
+def _dragged(found, daylight, dragged):
+    """The Shot that was dragged, at its new hour, not kept yet; None for anything else."""
+    if not _is_pk(dragged):
+        return None
+    shot = Shot.objects.filter(outing=found, done=False, pk=int(dragged[0])).first()
+    if shot:
+        at = figures.seconds_of(daylight, dragged[1])
+        shot.starts_at = daylight.start + timedelta(seconds=at)
+    return shot
 
 
 def _is_pk(dragged):
@@ -114,22 +111,22 @@ def shot(request, pk, shot_pk=None):
     """Add a shot on the spot, or change one."""
     found = _outing(pk)
     kept = get_object_or_404(Shot, pk=shot_pk, outing=found) if shot_pk else None
-    start = (
-        {"time": places.local(kept.starts_at, found.place).time()}
-        if kept and kept.starts_at
-        else None
-    )
-    form = ShotForm(request.POST or None, instance=kept, outing=found, initial=start)
+    form = ShotForm(request.POST or None, instance=kept, outing=found, initial=_hour(kept, found))
     if request.method == "POST" and form.is_valid():
-        saved = flows.keep_shot(found, form)
-        messages.success(request, f"{saved} is on the day.")
+        messages.success(request, f"{flows.keep_shot(found, form)} is on the day.")
         return redirect("field:outing", pk)
     if kept:
         page = {"outing": found, "shot": Shot.objects.get(pk=kept.pk), "form": form}
         return render(request, "field/shot.html", page, status=422 if form.errors else 200)
-    return (
-        outing(request, pk, form=form, status=422) if form.errors else redirect("field:outing", pk)
-    )
+    if form.errors:
+        return outing(request, pk, form=form, status=422)
+    return redirect("field:outing", pk)
+
+
+def _hour(shot, found):
+    """The hour of a kept shot on the clock of its place."""
+    at = shot and shot.starts_at
+    return {"time": places.local(at, found.place).time()} if at else None
 
 
 @require_POST

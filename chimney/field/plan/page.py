@@ -16,7 +16,8 @@ from chimney.lessons import queries as lessons
 from chimney.logbook.queries import sides as all_sides
 from chimney.parts import clock
 from chimney.parts.readings import FIELDS_OF
-from chimney.places import flows as places
+from chimney.places import craft as places
+from chimney.places import queries as place_queries
 from pinhole import durations, exposure
 
 # Fields that are swapped with the answer, and radios, which cannot be typed wrong.
@@ -198,7 +199,7 @@ def read(params, *, shot=None, judging=False):
 
 
 def _place(shot):
-    return shot.outing.place if shot and shot.outing else places.home()
+    return shot.outing.place if shot and shot.outing else place_queries.home()
 
 
 def _work_out(page):

@@ -1,7 +1,6 @@
 from urllib.parse import urlencode
 
 from django.contrib import messages
-from django.db.models import Q
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
@@ -11,7 +10,7 @@ from chimney.field.plan import flows, prints, queries
 from chimney.field.plan import page as pages
 from chimney.kit.models import Camera, Paper
 from chimney.lessons import queries as lessons
-from chimney.logbook.models import Exposure, Sheet
+from chimney.logbook.models import Sheet
 from chimney.parts import fragments, pdf, undo
 from chimney.parts.refusal import Refused
 
@@ -53,13 +52,17 @@ def _act(request, page):
     keeping = "keep" in request.POST
     if page.plan is None or not (keeping or _has_side(page)):
         return _page(request, page, 422)
+    return (_keep if keeping else _open)(request, page)
+
+
+def _keep(request, page):
+    shot = flows.keep(page.form.cleaned_data, page.typed, page.shot)
+    messages.success(request, f"{shot} is kept for later.")
+    return redirect("field:outing", shot.outing_id) if shot.outing_id else redirect("field:plan")
+
+
+def _open(request, page):
     given = page.form.cleaned_data
-    if keeping:
-        shot = flows.keep(given, page.typed, page.shot)
-        messages.success(request, f"{shot} is kept for later.")
-        return (
-            redirect("field:outing", shot.outing_id) if shot.outing_id else redirect("field:plan")
-        )
     try:
         opened = flows.open_shot(given, page.plan, page.side, page.shot, page.place, page.typed)
     except Refused as refused:
@@ -105,24 +108,8 @@ def beside(request, pk):
     its pair.
     """
     taken = Taken.objects.select_related("shot__outing", "exposure").filter(exposure=pk).first()
-    page = {"taken": taken, "next": _next_of(taken.shot) if taken else []}
+    page = {"taken": taken, "next": queries.next_of(taken.shot) if taken else []}
     return fragments.answer(request, "field/_beside.html", page, "What belongs to it")
-
-
-def _next_of(shot):
-    """Shots that are still to do beside this one: the rest of itself, its pair, the next one of the
-    day.
-    """
-    together = Shot.objects.filter(done=False).filter(
-        Q(pk=shot.pk) | Q(beside=shot.pk) | Q(pk=shot.beside_id)
-    )
-    found = list(together.select_related("camera", "paper"))
-    if shot.outing_id:
-        later = Shot.objects.filter(outing=shot.outing_id, done=False).exclude(
-            pk__in=[one.pk for one in found]
-        )
-        found += later.select_related("camera", "paper").order_by("starts_at", "pk")[:1]
-    return found
 
 
 def of_sheet(request, code):
@@ -130,20 +117,8 @@ def of_sheet(request, code):
     sheet.
     """
     sheet = get_object_or_404(Sheet, code=code)
-    taken = (
-        Taken.objects.select_related("shot__outing__place", "shot__beside")
-        .filter(exposure__sheet=sheet)
-        .first()
-    )
-    others = []
-    if taken:
-        shots = [
-            taken.shot_id,
-            taken.shot.beside_id,
-            *taken.shot.pairs.values_list("pk", flat=True),
-        ]
-        exposures = Exposure.objects.filter(taken__shot__in=shots).exclude(sheet=sheet)
-        others = exposures.select_related("sheet__paper", "camera", "taken").order_by("pk")
-    return fragments.answer(
-        request, "field/_of_sheet.html", {"taken": taken, "others": others}, f"With {sheet}"
-    )
+    taken = Taken.objects.select_related("shot__outing__place", "shot__beside")
+    taken = taken.filter(exposure__sheet=sheet).first()
+    others = queries.others_beside(taken.shot, sheet) if taken else []
+    page = {"taken": taken, "others": others}
+    return fragments.answer(request, "field/_of_sheet.html", page, f"With {sheet}")

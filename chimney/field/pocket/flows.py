@@ -8,8 +8,8 @@ from chimney.field.plan import flows as plans
 from chimney.field.pocket.craft import timed_as
 from chimney.ledger.once import current, verb
 from chimney.lessons import queries as lessons
-from chimney.logbook import corrections, shutter
 from chimney.logbook import flows as logbook
+from chimney.logbook.flows import corrections, while_open
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
 from pinhole import exposure
@@ -64,9 +64,9 @@ def _expose(event):
         opened = logbook.open_hole(
             event.side.loading, shot.camera, sheet.calculation, planned_s=sheet.seconds, **more
         )
-    shutter.cover_then(opened, event.covers)
+    while_open.cover_then(opened, event.covers)
     for at, reading in event.rereads:
-        shutter.reread(opened, reading, at=at)
+        while_open.reread(opened, reading, at=at)
     with clock.at(event.closed_at):
         logbook.close_hole(opened)
         if event.turned:

@@ -4,14 +4,12 @@ from base64 import b64encode
 from io import BytesIO
 
 import numpy as np
-from django import forms
 from PIL import Image
 
-MOST_BYTES = 80 * 1024 * 1024
-MOST_PIXELS = 80_000_000
-FORMATS = ("JPEG", "PNG", "TIFF")
+from chimney.parts.uploads import Limits, decoding, open_picture
+
+LIMITS = Limits("picture", ("JPEG", "PNG", "TIFF"), 80, 80, ": crop the scan to the plate")
 PREVIEW_PX = 480
-TOO_LARGE = "The picture has more than 80 megapixels: crop the scan to the plate."
 
 
 def greys(upload):
@@ -19,25 +17,11 @@ def greys(upload):
 
     Raises forms.ValidationError in words for anything that is no picture, broken or too large.
     """
-    if upload.size > MOST_BYTES:
-        raise forms.ValidationError("The file is larger than 80 MB: crop the scan to the plate.")
-    try:
-        picture = Image.open(upload, formats=FORMATS)
-    except Image.DecompressionBombError as error:
-        raise forms.ValidationError(TOO_LARGE) from error
-    except Exception as error:  # a decoder over a stranger's bytes fails in any way it likes
-        raise forms.ValidationError("That is no picture: a JPEG, PNG or TIFF is needed.") from error
-    if picture.size[0] * picture.size[1] > MOST_PIXELS:
-        raise forms.ValidationError(TOO_LARGE)
-    try:
+    picture = open_picture(upload, LIMITS)
+    with decoding(LIMITS):
         stated = picture.info.get("dpi")
-        array = _as_bytes(
-            np.asarray(picture if picture.mode in ("L", "I;16", "F", "I") else picture.convert("L"))
-        )
-    except Exception as error:  # as above
-        raise forms.ValidationError(
-            "The picture is broken or ends too early: scan or save it again."
-        ) from error
+        plain = picture if picture.mode in ("L", "I;16", "F", "I") else picture.convert("L")
+        array = _as_bytes(np.asarray(plain))
     return array, _dpi(stated)
 
 

@@ -1,10 +1,17 @@
-"""Checks and retrievals as a calendar file (RFC 5545)."""
+"""Files of the cans: checks and retrievals as a calendar (RFC 5545), and a photo of where one
+hangs, made small and kept as a JPEG without what the phone wrote into it.
+"""
 
 from datetime import UTC, timedelta
+from io import BytesIO
 
 from icalendar import Calendar, Event
+from PIL import ImageOps
 
 from chimney.parts import clock
+from chimney.parts.uploads import Limits, decoding, open_picture
+
+PHOTO, SIDE_PX = Limits("photo", ("JPEG", "PNG", "WEBP"), 40, 80), 1000
 
 
 def calendar_of(cans):
@@ -39,3 +46,14 @@ def _event(uid, summary, day, can):
     event.add("location", f"{can.spot or can.place}, {can.place}")
     event.add("geo", can.where)
     return event
+
+
+def photo_of(upload):
+    """The bytes of a small JPEG. Raises forms.ValidationError in words for what is no photo."""
+    image = open_picture(upload, PHOTO)
+    out = BytesIO()
+    with decoding(PHOTO):
+        image = ImageOps.exif_transpose(image).convert("RGB")
+        image.thumbnail((SIDE_PX, SIDE_PX))
+        image.save(out, "JPEG", quality=80)
+    return out.getvalue()

@@ -29,3 +29,11 @@ def due():
 
 def to_scan():
     return cans().filter(sheet__stage=Sheet.Stage.HOME)
+
+
+def by_stage():
+    """{stage of its sheet, or "planned": the cans}, with what happened to each."""
+    found = {stage: [] for stage in ("planned", "out", "home", "scanned", "lost", "spoiled")}
+    for can in cans().prefetch_related("events"):
+        found.setdefault(can.stage, []).append(can)
+    return found

@@ -9,7 +9,7 @@ from chimney.logbook.models import Sheet
 from chimney.parts import fragments, pdf, undo
 from chimney.parts.refusal import Refused
 from chimney.solar import craft, figures, wording
-from chimney.solar.cans import files, flows, photos, prints, queries
+from chimney.solar.cans import files, flows, prints, queries
 from chimney.solar.cans.wording import CHECKLIST, HOMECOMING, LATENT, SCHOOLS
 from chimney.solar.forms import EventForm, LookForm, PutOutForm
 from chimney.solar.models import Solargraph
@@ -20,26 +20,26 @@ OUT = Sheet.Stage.OUT
 
 def cans(request):
     """All cans: those out by what is due, planned ones, those home, the archive."""
-    found = list(queries.cans().prefetch_related("events"))
-    stages = {"planned": [], OUT: [], "home": [], "scanned": [], "lost": [], "spoiled": []}
-    for can in found:
-        stages.setdefault(can.stage, []).append(can)
+    stages = queries.by_stage()
     out = stages[OUT]
     page = {
         "out": out,
         "due": [can for can in out if can.days_to_go <= 0],
         "planned": stages["planned"],
-    }
-    page |= {
         "home": stages["home"],
         "archive": stages["scanned"],
         "gone": stages["lost"] + stages["spoiled"],
+        "maps": _maps(out),
     }
+    return render(request, "solar/cans.html", page)
+
+
+def _maps(out):
+    """[(place, drawing)] of the cans that are out, place by place."""
     by_place = {}
     for one in out:
         by_place.setdefault(one.place, []).append(one)
-    maps = [(place, figures.map_of(there)) for place, there in by_place.items()]
-    return render(request, "solar/cans.html", page | {"maps": maps})
+    return [(place, figures.map_of(there)) for place, there in by_place.items()]
 
 
 def out(request):
@@ -101,7 +101,7 @@ def _scan(found):
 def put_out(request, pk):
     found = _can(pk)
     form = PutOutForm(request.POST, request.FILES, instance=found, checklist=CHECKLIST)
-    if not (form.is_valid() and photos.take(form)):
+    if not form.is_valid():
         return _page(request, _can(pk), put_out_form=form, status=422)
     try:
         flows.put_out(form.save(commit=False), form.cleaned_data["opened"])

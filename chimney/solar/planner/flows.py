@@ -1,9 +1,15 @@
-"""Plans of cans: kept, dropped and taken back."""
+"""Plans of cans: kept, dropped and taken back; and skylines that are too long for an address."""
 
-from chimney.ledger.once import current, verb
+import hashlib
+
+from chimney.ledger.once import current, setting, verb
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
-from chimney.solar.models import Record, Solargraph
+from chimney.solar.models import LongSkyline, Record, Solargraph
+from chimney.solar.planner.queries import MARK
+
+# A longer skyline stands in the address by its key.
+LONGEST_IN_ADDRESS = 160
 
 
 @verb
@@ -62,3 +68,11 @@ def keep_sunshine(place, rows, name):
     Record.objects.update_or_create(
         place=current(place), defaults={"rows": rows, "name": name[:100], "came_at": clock.now()}
     )
+
+
+@setting
+def short(text):
+    """What stands in an address for a long skyline: the key it is kept under."""
+    key = hashlib.sha256(text.encode()).hexdigest()[:16]
+    LongSkyline.objects.update_or_create(key=key, defaults={"text": text, "at": clock.now()})
+    return f"{MARK}{key}"

@@ -9,11 +9,11 @@ import numpy as np
 
 from chimney.parts import drag, svg
 from chimney.parts.scales import number
-from chimney.places import flows as places
+from chimney.places import craft as places
 from chimney.solar import craft, figures, wording
 from chimney.solar.forms import GOALS, SunForm, say_points
 from chimney.solar.models import Record, Solargraph
-from chimney.solar.planner import queries
+from chimney.solar.planner import flows, queries
 from pinhole.projection import Pointing
 from pinhole.solargraph import climate, pointing, skyline
 
@@ -49,9 +49,7 @@ class PlannerPage:
         otherwise.
         """
         said = {name: value for name, value in (self.typed | more).items() if value}
-        return urlencode(
-            said | {name: queries.short(said[name]) for name in SKYLINES if name in said}
-        )
+        return urlencode(said | {name: _short(said[name]) for name in SKYLINES if name in said})
 
     @property
     def name(self):
@@ -157,6 +155,11 @@ class PlannerPage:
             n for n in range(1, len(found)) if f"{found[n][1]:%H:%M}" != f"{found[n - 1][1]:%H:%M}"
         ]
         return [(day, f"{moment:%H:%M}") for day, moment in (found[n] for n in [0, *turns])]
+
+
+def _short(text):
+    """What stands in an address for a skyline: itself, or its key where it is long."""
+    return text if len(text) <= flows.LONGEST_IN_ADDRESS else flows.short(text)
 
 
 def read(params, *, can=None, live=False, judging=False):

@@ -1,17 +1,15 @@
 """What the planner begins with: what is usual, what a place has, and skylines that are long."""
 
-import hashlib
-
 from chimney.kit.models import Camera
-from chimney.parts import clock
-from chimney.places import flows as places
+from chimney.places import craft as places
+from chimney.places import queries as place_queries
 from chimney.places.models import Place
 from chimney.solar.craft import solstices
 from chimney.solar.forms import say_points
 from chimney.solar.models import LongSkyline, Record, Solargraph
 
-# A longer skyline stands in the address by its key.
-LONGEST_IN_ADDRESS, MARK = 160, "@"
+# What marks the key of a long skyline in an address.
+MARK = "@"
 
 
 def measured(place):
@@ -25,7 +23,7 @@ def measured(place):
 
 def usual():
     """What a new plan starts from: home, a can, the noon sun, solstice to solstice."""
-    place = places.home() or Place.objects.first()
+    place = place_queries.home() or Place.objects.first()
     usable = Camera.objects.in_use().exclude(back=Camera.Shape.LENS)
     last = Solargraph.objects.order_by("-pk").values_list("camera", flat=True).first()
     camera = (
@@ -35,14 +33,17 @@ def usual():
     )
     if place is None or camera is None:
         return {}
-    first, last = solstices(places.today(place))
     return {
         "place": str(place.pk),
         "camera": str(camera.pk),
         "azimuth_deg": "180" if place.latitude_deg >= 0 else "0",
-        "first_day": first.isoformat(),
-        "last_day": last.isoformat(),
-    }
+    } | next_solstices(place)
+
+
+def next_solstices(place):
+    """First and last day from the coming solstice to the one after it, as a form has them."""
+    first, last = solstices(places.today(place))
+    return {"first_day": first.isoformat(), "last_day": last.isoformat()}
 
 
 def skyline_of(place):
@@ -54,15 +55,6 @@ def skyline_of(place):
     if found is None:
         return {}
     return {"horizon": say_points(found.horizon), "leaf": say_points(found.leaf)}
-
-
-def short(text):
-    """What stands in an address for a skyline: itself, or the key it is kept under."""
-    if len(text) <= LONGEST_IN_ADDRESS:
-        return text
-    key = hashlib.sha256(text.encode()).hexdigest()[:16]
-    LongSkyline.objects.update_or_create(key=key, defaults={"text": text, "at": clock.now()})
-    return f"{MARK}{key}"
 
 
 def whole(text):

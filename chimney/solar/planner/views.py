@@ -1,25 +1,21 @@
 """The planner's pages."""
 
-import io
-
 import numpy as np
 from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
-from PIL import Image, ImageDraw
 
 from chimney.parts import drag, fragments
 from chimney.parts.refusal import Refused
-from chimney.places import flows as places
 from chimney.places.models import Place
 from chimney.solar import craft
 from chimney.solar.forms import GOALS, CsvForm, say_points
 from chimney.solar.models import Solargraph
-from chimney.solar.planner import flows, series
+from chimney.solar.planner import files, flows, queries
+from chimney.solar.planner import forms as series
 from chimney.solar.planner import page as pages
-from pinhole import imaging
 from pinhole.solargraph import climate, skyline
 
 
@@ -29,24 +25,22 @@ def plan(request, pk=None):
 
     What is typed and dragged comes by POST, because a skyline is too long for an address.
     """
-    can = (
-        get_object_or_404(Solargraph.objects.select_related("place", "camera", "sheet"), pk=pk)
-        if pk
-        else None
-    )
+    known = Solargraph.objects.select_related("place", "camera", "sheet")
+    can = get_object_or_404(known, pk=pk) if pk else None
     if not Place.objects.exists():
-        raise Refused(
-            "A solargraph needs a place: its sun is what is drawn.", "Add a place", "places:add"
-        )
+        words = "A solargraph needs a place: its sun is what is drawn."
+        raise Refused(words, "Add a place", "places:add")
     params = request.POST if request.method == "POST" else request.GET
     page = pages.read(params, can=can, live=bool(request.htmx))
-    if not request.htmx:
-        context = {"page": page, "can": can, "csv_form": CsvForm()}
-        return (
-            _planner(page)
-            if request.method == "POST"
-            else render(request, "solar/plan.html", context)
-        )
+    if request.htmx:
+        return _answer(request, page, params)
+    if request.method == "POST":
+        return _planner(page)
+    return render(request, "solar/plan.html", {"page": page, "can": can, "csv_form": CsvForm()})
+
+
+def _answer(request, page, params):
+    """The drawings anew; the address follows once a drag has ended."""
     response = render(request, "solar/_answer.html", {"page": page, "live": True})
     if not drag.is_moving(params.get("dragged")):
         response["HX-Replace-Url"] = f"{request.path}?{page.address()}"
@@ -64,26 +58,15 @@ def best(request):
     page, goal = pages.read(params), params.get("goal", "")
     if page.prediction is None or goal not in dict(GOALS):
         return _planner(page)
-    given, prediction = page.form.cleaned_data, page.prediction
     if goal == "solstices":
-        first, last = craft.solstices(places.today(given["place"]))
-        return _planner(page, first_day=first.isoformat(), last_day=last.isoformat())
+        return _planner(page, **queries.next_solstices(page.prediction.place))
     try:
-        found = craft.best(
-            prediction.track,
-            goal,
-            given["place"],
-            given["camera"],
-            prediction.skyline,
-            given["first_day"],
-            prediction.minutes,
-        )
+        found = craft.best(page.prediction, goal, page.form.cleaned_data["first_day"])
     except ValueError as error:
         messages.warning(request, f"Nothing to aim at: {error}.")
         return _planner(page)
-    messages.success(
-        request, f"The best {dict(GOALS)[goal]}: {found.share:.0%} of that sun lies on the paper."
-    )
+    share = f"{found.share:.0%} of that sun lies on the paper."
+    messages.success(request, f"The best {dict(GOALS)[goal]}: {share}")
     return _planner(page, azimuth_deg=f"{found.azimuth_deg:.0f}", tilt_deg=f"{found.tilt_deg:g}")
 
 
@@ -100,53 +83,21 @@ def picture(request):
     """The preview as a PNG that says in its own pixels what it is."""
     page = pages.read(request.GET)
     if page.prediction is None:
-        return HttpResponse(
-            "Something is missing or wrong on the planner.", status=422, content_type="text/plain"
-        )
-    prediction = page.prediction
-    shining = climate.shining(prediction.sunshine, len(prediction.track.minutes))
-    array = imaging.render(
-        prediction.trails,
-        prediction.back,
-        prediction.pointing,
-        prediction.skyline,
-        width_mm=prediction.lines.width_mm,
-        shining=shining,
-        px_per_mm=_px_per_mm(prediction.back),
-        water=bool(page.typed.get("water")),
-    )
-    out = io.BytesIO()
-    _marked(array).save(out, "PNG")
-    return HttpResponse(out.getvalue(), content_type="image/png")
-
-
-def _px_per_mm(back):
-    """About 900 pixels along the longer side, whatever the size."""
-    return float(np.clip(450 / max(back.half_mm), 0.2, 8.0))
-
-
-def _marked(array):
-    image = Image.fromarray(array)
-    ImageDraw.Draw(image).text(
-        (8, image.height - 18), "simulation: one year's weather of many", fill=(235, 228, 214)
-    )
-    return image
+        words = "Something is missing or wrong on the planner."
+        return HttpResponse(words, status=422, content_type="text/plain")
+    png = files.preview_png(page.prediction, water=bool(page.typed.get("water")))
+    return HttpResponse(png, content_type="image/png")
 
 
 @require_POST
 def keep(request):
     """Keep the plan as a can, or as several in a row with directions of their own."""
-    page = pages.read(request.POST, judging=True)
-    context = {
-        "page": page,
-        "can": None,
-        "csv_form": CsvForm(),
-        "series": request.POST.get("series", ""),
-    }
+    page, typed = pages.read(request.POST, judging=True), request.POST.get("series", "")
+    context = {"page": page, "can": None, "csv_form": CsvForm(), "series": typed}
     if page.prediction is None:
         return render(request, "solar/plan.html", context, status=422)
     given = page.form.cleaned_data
-    rows, wrong = series.read(context["series"], given)
+    rows, wrong = series.read(typed, given)
     if wrong:
         return render(request, "solar/plan.html", context | {"series_error": wrong}, status=422)
     kept = flows.keep(rows, given, pages.minutes_of(given))
@@ -161,33 +112,35 @@ def table(request, what):
     """
     page, form = pages.read(request.POST), CsvForm(request.POST, request.FILES)
     if not form.is_valid():
-        messages.error(
-            request, " ".join(error for errors in form.errors.values() for error in errors)
-        )
+        wrong = " ".join(error for errors in form.errors.values() for error in errors)
+        messages.error(request, wrong)
         return _planner(page)
-    rows = form.cleaned_data["file"]
+    take = _take_skyline if what == "skyline" else _take_sunshine
     try:
-        if what == "skyline":
-            points = skyline.read_csv(rows)
-            if not points:
-                raise ValueError("there is no direction and height in it")
-            messages.success(request, f"A skyline of {len(points)} points was read.")
-            return _planner(page, horizon=say_points(points))
-        _keep_record(page, rows, request.FILES["file"].name)
+        words, changed = take(page, form.cleaned_data["file"], request.FILES["file"].name)
     except ValueError as error:
         messages.error(request, f"Not read: {error}.")
         return _planner(page)
-    messages.success(request, "The days of sunshine are kept for this place.")
-    return _planner(page, climate="measured")
+    messages.success(request, words)
+    return _planner(page, **changed)
 
 
-def _keep_record(page, rows, name):
-    """Days of sunshine of the place, checked against the days that are planned."""
+def _take_skyline(page, rows, name):
+    """(what was read, the fields that stand otherwise now). Raises ValueError in words."""
+    points = skyline.read_csv(rows)
+    if not points:
+        raise ValueError("there is no direction and height in it")
+    return f"A skyline of {len(points)} points was read.", {"horizon": say_points(points)}
+
+
+def _take_sunshine(page, rows, name):
+    """The same for days of sunshine of the place, checked against the days that are planned."""
     if page.prediction is None:
         raise ValueError("the planner lacks something: put that right first")
-    track = page.prediction.track
-    climate.read_csv(rows, track.days, np.full(len(track.days), 24.0))
+    days = page.prediction.track.days
+    climate.read_csv(rows, days, np.full(len(days), 24.0))
     flows.keep_sunshine(page.prediction.place, rows, name)
+    return "The days of sunshine are kept for this place.", {"climate": "measured"}
 
 
 @require_POST

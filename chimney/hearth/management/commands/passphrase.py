@@ -5,7 +5,7 @@ import sys
 from django.core.exceptions import ValidationError
 from django.core.management.base import BaseCommand, CommandError
 
-from chimney.hearth import door
+from chimney.hearth import flows as door
 
 
 class Command(BaseCommand):

@@ -8,9 +8,9 @@ from django.db.models import Q
 
 from chimney.ledger.once import current, verb
 from chimney.logbook import queries
-from chimney.logbook.flows import close_hole, move, settle
+from chimney.logbook.flows.sheets import close_hole, move, settle
+from chimney.logbook.flows.while_open import running
 from chimney.logbook.models import Exposure, Loading, Opening
-from chimney.logbook.shutter import running
 from chimney.logbook.signals import slipped, unmade
 from chimney.logbook.stages import RULES, Stage
 from chimney.parts import clock

@@ -8,8 +8,8 @@ from django.db.models import Q
 from chimney.kit.models import Camera, Paper
 from chimney.ledger.once import current, verb
 from chimney.logbook import craft, queries
+from chimney.logbook.flows.while_open import not_before, running
 from chimney.logbook.models import Cover, Exposure, Loading, Opening, Sheet
-from chimney.logbook.shutter import not_before, running
 from chimney.logbook.stages import RULES, Stage
 from chimney.parts import clock
 from chimney.parts.refusal import Refused

@@ -1,0 +1,23 @@
+"""What moves a sheet along, what is done while the hole is open, and what is put right."""
+
+from chimney.logbook.flows.sheets import (
+    close_hole,
+    load,
+    load_all,
+    move,
+    next_code,
+    open_hole,
+    settle,
+    unload,
+)
+
+__all__ = [
+    "close_hole",
+    "load",
+    "load_all",
+    "move",
+    "next_code",
+    "open_hole",
+    "settle",
+    "unload",
+]

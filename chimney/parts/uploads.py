@@ -1,0 +1,63 @@
+"""Pictures that strangers send: their size is looked at before they are opened, and what breaks a
+decoder is told in words.
+"""
+
+from contextlib import contextmanager
+from dataclasses import dataclass
+
+from django import forms
+from PIL import Image
+
+MEGA = 1_000_000
+
+
+@dataclass(frozen=True)
+class Limits:
+    """What is taken in: kinds as a person calls them, bytes and pixels in millions, and what helps
+    where a picture is larger.
+    """
+
+    what: str
+    formats: tuple
+    most_mb: int
+    most_megapixels: int
+    remedy: str = ""
+
+    @property
+    def too_large(self):
+        return f"The {self.what} has more than {self.most_megapixels} megapixels{self.remedy}."
+
+    @property
+    def kinds(self):
+        names = ["WebP" if name == "WEBP" else name for name in self.formats]
+        return f"{', '.join(names[:-1])} or {names[-1]}"
+
+
+def open_picture(upload, limits):
+    """The picture, not decoded yet. Raises forms.ValidationError for one that is none or too
+    large.
+    """
+    if upload.size > limits.most_mb * 1024 * 1024:
+        raise forms.ValidationError(
+            f"The {limits.what} is larger than {limits.most_mb} MB{limits.remedy}."
+        )
+    try:
+        picture = Image.open(upload, formats=limits.formats)
+    except Image.DecompressionBombError as error:
+        raise forms.ValidationError(limits.too_large) from error
+    except Exception as error:  # a decoder over a stranger's bytes fails in any way it likes
+        words = f"That is no {limits.what}: a {limits.kinds} is needed."
+        raise forms.ValidationError(words) from error
+    if picture.size[0] * picture.size[1] > limits.most_megapixels * MEGA:
+        raise forms.ValidationError(limits.too_large)
+    return picture
+
+
+@contextmanager
+def decoding(limits):
+    """Whatever a decoder raises inside becomes a forms.ValidationError in words."""
+    try:
+        yield
+    except Exception as error:  # as above
+        words = f"The {limits.what} is broken or ends too early: scan or save it again."
+        raise forms.ValidationError(words) from error

@@ -1,0 +1,131 @@
+"""The sun and the light over a place, on the place's own day, as the craft computes them."""
+
+from dataclasses import dataclass
+from datetime import UTC, datetime, time, timedelta
+
+import numpy as np
+from django.utils import timezone
+
+from chimney.parts import clock
+from chimney.places.models import Place
+from pinhole import light, sun
+
+STEP_MIN = 5
+
+
+@dataclass(frozen=True)
+class SunDay:
+    """The sun at a place on its own day: rise, set and noon as moments in its zone (None if there
+    is none).
+    """
+
+    place: Place
+    day: object
+    rise: datetime | None
+    set: datetime | None
+    noon: datetime | None
+    noon_altitude_deg: float
+    noon_azimuth_deg: float
+    always: str
+
+    @property
+    def words(self):
+        if self.always:
+            return (
+                "the sun stays up all day" if self.always == "up" else "the sun stays down all day"
+            )
+        parts = [("up", self.rise), ("down", self.set)]
+        return "sun " + ", ".join(f"{word} {moment:%H:%M}" for word, moment in parts if moment)
+
+
+def today(place):
+    return clock.now().astimezone(place.tz).date()
+
+
+def bounds(place, day):
+    """(start, end) of the place's own day as moments; 23 or 25 hours apart where clocks change.
+
+    A day that a zone left out when it crossed the date line is reckoned as the 24 hours from where
+    it would have begun.
+    """
+    start = datetime.combine(day, time(), place.tz)
+    end = datetime.combine(day + timedelta(days=1), time(), place.tz)
+    # Compared as moments: two times of one zone are compared by their clocks alone.
+    if end.astimezone(UTC) <= start.astimezone(UTC):
+        end = (start.astimezone(UTC) + timedelta(days=1)).astimezone(place.tz)
+    return start, end
+
+
+def as_utc64(moment):
+    return np.datetime64(moment.astimezone(UTC).replace(tzinfo=None), "s")
+
+
+def from_utc64(moment, zone):
+    return (
+        None if np.isnat(moment) else moment.astype(datetime).replace(tzinfo=UTC).astimezone(zone)
+    )
+
+
+def sun_day(place, day):
+    start, end = bounds(place, day)
+    found = sun.day(
+        as_utc64(start), as_utc64(end), place.latitude_deg, place.longitude_deg, place.elevation_m
+    )
+    rise, set_ = (
+        from_utc64(moments[0], place.tz) if moments.size else None
+        for moments in (found.rises_utc, found.sets_utc)
+    )
+    noon = from_utc64(found.noon_utc, place.tz)
+    return SunDay(
+        place, day, rise, set_, noon, found.noon_altitude_deg, found.noon_azimuth_deg, found.always
+    )
+
+
+def hours(place, day):
+    """[(moment, azimuth, altitude)] at the full hours of a place's day, while the sun is up."""
+    start, _ = bounds(place, day)
+    found = [
+        (start.replace(hour=hour), *sun_at(place, start.replace(hour=hour))) for hour in range(24)
+    ]
+    return [row for row in found if row[2] > 0]
+
+
+def sun_at(place, moment):
+    """(azimuth, altitude) in degrees."""
+    return sun.position(
+        as_utc64(moment), place.latitude_deg, place.longitude_deg, place.elevation_m
+    )
+
+
+@dataclass(frozen=True)
+class Daylight:
+    """Light from a start on: seconds since then, EV at ISO 100, where the sun stands; shape (n,)
+    each.
+    """
+
+    start: datetime
+    times_s: np.ndarray
+    ev100: np.ndarray
+    altitude_deg: np.ndarray
+    azimuth_deg: np.ndarray
+
+    def at(self, moment):
+        """EV at ISO 100 at a moment."""
+        return float(np.interp((moment - self.start).total_seconds(), self.times_s, self.ev100))
+
+
+def daylight(place, start, end, stops_less=0.0):
+    """The Daylight from start to end under a sky with so many stops less than clear."""
+    seconds = np.arange(
+        0, (end.astimezone(UTC) - start.astimezone(UTC)).total_seconds() + 1, STEP_MIN * 60.0
+    )
+    times = as_utc64(start) + seconds.astype("timedelta64[s]")
+    azimuth, altitude = sun.position(
+        times, place.latitude_deg, place.longitude_deg, place.elevation_m
+    )
+    return Daylight(start, seconds, light.daylight_ev100(altitude, stops_less), altitude, azimuth)
+
+
+def local(moment, place=None):
+    """A moment on the place's clock, else at home."""
+    return moment.astimezone(place.tz) if place else timezone.localtime(moment)
