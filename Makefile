@@ -4,6 +4,7 @@ VENV := .venv
 BIN := $(VENV)/bin
 PORT ?= 8000
 CHROMIUM := /usr/bin/chromium
+BIOME := node_modules/.bin/biome
 RUN := $(VENV)/installed-run
 TEST := $(VENV)/installed-test
 DEMO := CHIMNEY_DATA=var/demo CHIMNEY_ZONE=Europe/Stockholm
@@ -16,11 +17,11 @@ HERE := CHIMNEY_BIND=127.0.0.1:$(PORT)
 $(BIN)/python:
 	$(PYTHON) -m venv $(VENV)
 
-$(RUN): requirements/run.txt | $(BIN)/python
+$(RUN): requirements/run.txt requirements/constraints.txt | $(BIN)/python
 	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements/run.txt
 	touch $@
 
-$(TEST): requirements/test.txt requirements/run.txt | $(BIN)/python
+$(TEST): requirements/test.txt requirements/run.txt requirements/constraints.txt | $(BIN)/python
 	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements/test.txt
 	touch $@ $(RUN)
 
@@ -71,7 +72,14 @@ soak: $(RUN)
 screenshots: $(TEST) $(CHROMIUM)
 	$(BIN)/python scripts/screenshots.py
 
-lint: $(TEST)
+## Format and lint everything: Python, templates, scripts and styles
+lint: $(TEST) $(BIOME)
 	$(BIN)/ruff check .
-	$(BIN)/ruff format --check pinhole
+	$(BIN)/ruff format --check .
 	$(BIN)/djlint --lint --quiet chimney/templates
+	$(BIOME) ci
+
+$(BIOME): package.json package-lock.json
+	command -v npm >/dev/null || (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends nodejs npm)
+	npm ci --silent --no-audit --no-fund
+	touch $@

@@ -1,13 +1,14 @@
 """What the log teaches: the exposure index that a person's own paper, water and eye amount to."""
 
 from dataclasses import dataclass
+from statistics import NormalDist
 
 import numpy as np
 
 from pinhole.ranges import checked
 
 # Half-width of the central 90 % of a normal distribution, in standard deviations.
-CENTRAL_90 = 1.6448536269514722
+CENTRAL_90 = NormalDist().inv_cdf(0.95)
 
 
 @dataclass(frozen=True)

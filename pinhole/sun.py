@@ -105,7 +105,7 @@ def _equatorial(days):
         return _apparent(days)
     grid = first + GRID_DAYS * np.arange(steps)
     ascension, declination = _apparent(grid)
-    ascension = np.degrees(np.unwrap(np.radians(ascension)))
+    ascension = np.unwrap(ascension, period=360)
     return np.interp(days, grid, ascension), np.interp(days, grid, declination)
 
 

@@ -5,14 +5,16 @@ camera.
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from functools import cache, lru_cache
-from pathlib import Path
 
 import numpy as np
+from pygeomag import GeoMag
 
-from pinhole import magnetic, projection, solargraph, sun
+from pinhole import projection, solargraph, sun
 from pinhole.solargraph import climate, pointing
 from pinhole.solargraph.skyline import Skyline
 
+# No wedge holds a camera that leans more.
+STEEPEST_WEDGE_DEG = 80
 # Longer spans are sampled more coarsely, so that memory is bounded; the tracks used last are kept.
 FINE_MIN, COARSE_MIN, COARSE_FROM_DAYS, KEPT = 2, 10, 400, 4
 
@@ -165,18 +167,33 @@ def openings(place, days, minute):
     return [(day, start.astimezone(place.tz)) for day, start in zip(days, starts, strict=True)]
 
 
-# Where a compass points, from the table that ships with the application.
-TABLE = Path(__file__).parent / "wmm2025.cof"
-
-
 @cache
 def _magnetic_model():
-    return magnetic.read_cof(TABLE.read_text())
+    """The World Magnetic Model of 2025, whose table ships with the package."""
+    return GeoMag(coefficients_file="wmm/WMM_2025.COF")
 
 
 def declination_deg(place, day):
-    """How far east of true north a compass points there and then."""
+    """How far east of true north a compass points there and then; within the model's five years the
+    drift is in it, before and after them the nearest end stands.
+    """
+    model = _magnetic_model()
     year = day.year + day.timetuple().tm_yday / 365.25
-    return magnetic.declination_deg(
-        _magnetic_model(), year, place.latitude_deg, place.longitude_deg, place.elevation_m
+    first, last = model.life_span
+    found = model.calculate(
+        glat=place.latitude_deg,
+        glon=place.longitude_deg,
+        alt=place.elevation_m / 1000,
+        time=min(max(year, first), last),
     )
+    return found.d
+
+
+def wedge_mm(camera, tilt_deg):
+    """How high a wedge leans a camera so, forward as high as back; None for leans that no wedge
+    holds. What stands on the wedge is the camera's length along its axis: a can's diameter, a
+    box's body.
+    """
+    if abs(tilt_deg) > STEEPEST_WEDGE_DEG:
+        return None
+    return abs(pointing.wedge_mm(camera.body_mm or camera.depth_mm, tilt_deg))

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from chimney.parts.scales import compass, number
+from chimney.solar.craft import wedge_mm
 from pinhole import solargraph, sun
 from pinhole.solargraph import pointing
 
@@ -121,13 +122,13 @@ def _over(prediction, name, over):
         return Advice(
             f"{name} loses its noons", f"From {days} noon passes over the top: face it {sideways}."
         )
-    wedge = pointing.wedge_mm(prediction.camera.focal_mm, tilt)
+    camera, wedge = prediction.camera, wedge_mm(prediction.camera, tilt)
+    deep, is_can = number(camera.body_mm or camera.depth_mm), camera.back == "can"
     return Advice(
         f"{name} loses {prediction.survey.days_noon_over_top} noons over the top",
         f"From {days} noon passes over the top: lean it back {number(tilt, 3)}°, which "
         f"is a {wedge:.0f} mm wedge under "
-        f"a {number(prediction.camera.focal_mm)} mm "
-        f"{'can' if prediction.camera.back == 'can' else 'box'}, or face it {sideways}.",
+        f"a {deep} mm {'can' if is_can else 'box'}, or face it {sideways}.",
         tilt,
     )
 

@@ -65,15 +65,12 @@ def at(latitude_deg, points, leaf_points=()):
 
 
 def _around(points, azimuth_deg):
-    azimuth = np.asarray(azimuth_deg, dtype=np.float64) % 360
+    azimuth = np.asarray(azimuth_deg, dtype=np.float64)
     if not points:
         return np.zeros_like(azimuth)
     known = np.array(sorted((float(a) % 360, float(h)) for a, h in points))
     checked("each altitude of a horizon", known[:, 1], least=-90, most=90)
-    # The last point again before the first, and the first after the last, so that 360/0 is no edge.
-    turn = np.array([360.0, 0.0])
-    known = np.concatenate([known[-1:] - turn, known, known[:1] + turn])
-    return np.interp(azimuth, known[:, 0], known[:, 1])
+    return np.interp(azimuth, known[:, 0], known[:, 1], period=360)
 
 
 def read_csv(rows, header=True):

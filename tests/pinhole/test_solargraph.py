@@ -6,14 +6,12 @@ from datetime import date
 from unittest import TestCase
 
 import numpy as np
-from pygeomag import GeoMag
 
-from pinhole import magnetic, solargraph, sun
+from pinhole import solargraph, sun
 from pinhole.imaging import preview
 from pinhole.projection import ArcBack, CanBack, FlatBack, Pointing
 from pinhole.solargraph import climate, pointing
 from pinhole.solargraph.skyline import Skyline, at, read_csv
-from tests.chimney.test_house import ROOT
 from tests.pinhole.test_against_ray_tracing import traced
 from tests.pinhole.test_sun_against_astropy import astropy_position
 
@@ -185,26 +183,6 @@ class Pointings(TestCase):
         # 14 degrees under a 66 mm can: 16 mm (closed form, width x tan tilt).
         self.assertAlmostEqual(pointing.wedge_mm(66, 14), 16.46, places=2)
         self.assertEqual(pointing.compass_deg(3, 7), 356)
-
-    def test_declination_is_that_of_the_reference_library(self):
-        model = magnetic.read_cof((ROOT / "chimney" / "solar" / "wmm2025.cof").read_text())
-        reference = GeoMag(coefficients_file="wmm/WMM_2025.COF")
-        chance = np.random.default_rng(2)
-        for _ in range(60):
-            latitude, longitude = chance.uniform(-80, 80), chance.uniform(-180, 180)
-            year, height = chance.uniform(2025, 2030), chance.uniform(0, 3000)
-            expected = reference.calculate(
-                glat=latitude, glon=longitude, alt=height / 1000, time=year
-            ).d
-            found = magnetic.declination_deg(model, year, latitude, longitude, height)
-            self.assertAlmostEqual((found - expected + 180) % 360, 180, places=5)
-        self.assertEqual(
-            magnetic.declination_deg(model, 1990, 57, 19),
-            magnetic.declination_deg(model, 2025, 57, 19),
-        )
-        for bad in ("", "hello\n1 2 3", "2025\nx y z a b c"):
-            with self.assertRaises(ValueError):
-                magnetic.read_cof(bad)
 
     def test_seasons(self):
         # Astronomical Almanac, from memory, in UT.

@@ -32,7 +32,7 @@ def paper(prediction, view):
     how = (
         "finished positive"
         if view == "positive"
-        else "negative as it lies in the camera, prediction from the hole"
+        else "negative as it lies in the camera, seen from the hole"
     )
     words = (
         f"{across}; {how}; the sun on it on {prediction.survey.days_on_paper} of "

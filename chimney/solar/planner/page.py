@@ -135,12 +135,7 @@ class PlannerPage:
 
     @property
     def wedge_mm(self):
-        tilt = self.prediction.pointing.tilt_deg
-        return (
-            abs(pointing.wedge_mm(self.prediction.camera.focal_mm, tilt))
-            if abs(tilt) <= 80
-            else None
-        )
+        return craft.wedge_mm(self.prediction.camera, self.prediction.pointing.tilt_deg)
 
     @property
     def schedule(self):

@@ -18,7 +18,9 @@
     field.dispatchEvent(new Event(event, { bubbles: true }));
   };
   const here = (handle, event) => {
-    const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(handle.ownerSVGElement.getScreenCTM().inverse());
+    const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(
+      handle.ownerSVGElement.getScreenCTM().inverse(),
+    );
     return [point.x, point.y];
   };
 
@@ -29,7 +31,12 @@
     const handle = event.target.closest?.("[data-handle]");
     if (!handle || event.button) return;
     const [x, y] = here(handle, event);
-    held = { handle, dx: Number(handle.dataset.x) - x, dy: Number(handle.dataset.y) - y, moved: false };
+    held = {
+      handle,
+      dx: Number(handle.dataset.x) - x,
+      dy: Number(handle.dataset.y) - y,
+      moved: false,
+    };
     handle.setPointerCapture(event.pointerId);
     event.preventDefault();
     handle.focus({ preventScroll: true });
@@ -64,13 +71,20 @@
     if (!handle || !step) return;
     event.preventDefault();
     const size = Number(handle.dataset.step || 2);
-    place(handle, Number(handle.dataset.x) + step[0] * size, Number(handle.dataset.y) + step[1] * size);
+    place(
+      handle,
+      Number(handle.dataset.x) + step[0] * size,
+      Number(handle.dataset.y) + step[1] * size,
+    );
     tell(handle, "change");
   });
   // A swapped-in handle of the same name takes the focus of the one that went.
   let last = null;
-  document.addEventListener("htmx:beforeSwap", () => { last = document.activeElement?.dataset?.handle; });
+  document.addEventListener("htmx:beforeSwap", () => {
+    last = document.activeElement?.dataset?.handle;
+  });
   document.addEventListener("htmx:afterSettle", () => {
-    if (last && document.activeElement === document.body) document.querySelector(`[data-handle="${CSS.escape(last)}"]`)?.focus({ preventScroll: true });
+    if (last && document.activeElement === document.body)
+      document.querySelector(`[data-handle="${CSS.escape(last)}"]`)?.focus({ preventScroll: true });
   });
 })();

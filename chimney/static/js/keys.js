@@ -2,16 +2,30 @@
 (() => {
   const kept = "keys-off";
   const off = () => localStorage.getItem(kept) === "1";
-  const busy = (e) => e.target.closest?.("input, select, textarea, button, summary, [contenteditable]");
+  const busy = (e) =>
+    e.target.closest?.("input, select, textarea, button, summary, [contenteditable]");
 
   document.addEventListener("keydown", (event) => {
-    if (off() || event.ctrlKey || event.metaKey || event.altKey || event.repeat || busy(event)) return;
+    if (off() || event.ctrlKey || event.metaKey || event.altKey || event.repeat || busy(event))
+      return;
     if (event.key === "m") {
-      const shown = [...document.querySelectorAll(".kind input")].find((input) => input.offsetParent);
-      if (shown) { event.preventDefault(); shown.focus(); shown.select(); return; }
+      const shown = [...document.querySelectorAll(".kind input")].find(
+        (input) => input.offsetParent,
+      );
+      if (shown) {
+        event.preventDefault();
+        shown.focus();
+        shown.select();
+        return;
+      }
     }
-    const wanted = [...document.querySelectorAll("[data-key]")].find((one) => one.dataset.key === event.key && !one.disabled);
-    if (wanted) { event.preventDefault(); wanted.click(); }
+    const wanted = [...document.querySelectorAll("[data-key]")].find(
+      (one) => one.dataset.key === event.key && !one.disabled,
+    );
+    if (wanted) {
+      event.preventDefault();
+      wanted.click();
+    }
   });
 
   const box = document.getElementById("keys-on");

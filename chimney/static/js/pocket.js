@@ -1,19 +1,41 @@
 // The pocket sheet: it travels inside its file, runs without a network, and looks up what the core made.
-"use strict";
+
 const pack = JSON.parse(document.getElementById("pack").textContent);
-const KEY = "pocket " + pack.token;
+const KEY = `pocket ${pack.token}`;
 let kept = { events: [], running: [] };
-try { kept = JSON.parse(localStorage.getItem(KEY)) || kept; } catch { /* a phone that keeps nothing still counts */ }
-const keep = () => { try { localStorage.setItem(KEY, JSON.stringify(kept)); } catch { /* as above */ } give(); };
+try {
+  kept = JSON.parse(localStorage.getItem(KEY)) || kept;
+} catch {
+  /* a phone that keeps nothing still counts */
+}
+const keep = () => {
+  try {
+    localStorage.setItem(KEY, JSON.stringify(kept));
+  } catch {
+    /* as above */
+  }
+  give();
+};
 const name = () => {
   const bytes = crypto.getRandomValues(new Uint8Array(16));
-  bytes[6] = (bytes[6] & 15) | 64; bytes[8] = (bytes[8] & 63) | 128;
+  bytes[6] = (bytes[6] & 15) | 64;
+  bytes[8] = (bytes[8] & 63) | 128;
   const hex = [...bytes].map((b) => b.toString(16).padStart(2, "0")).join("");
-  return [hex.slice(0, 8), hex.slice(8, 12), hex.slice(12, 16), hex.slice(16, 20), hex.slice(20)].join("-");
+  return [
+    hex.slice(0, 8),
+    hex.slice(8, 12),
+    hex.slice(12, 16),
+    hex.slice(16, 20),
+    hex.slice(20),
+  ].join("-");
 };
 const two = (n) => String(n).padStart(2, "0");
-const clock = (s) => { const w = Math.floor(s); const h = Math.floor(w / 3600); return (h ? h + ":" + two(Math.floor(w / 60) % 60) : Math.floor(w / 60)) + ":" + two(w % 60); };
-const digits = (left) => left > 0 ? clock(left + 0.999) : "+" + clock(-left);
+const clock = (s) => {
+  const w = Math.floor(s);
+  const h = Math.floor(w / 3600);
+  return `${h ? `${h}:${two(Math.floor(w / 60) % 60)}` : Math.floor(w / 60)}:${two(w % 60)}`;
+};
+const digits = (left) => (left > 0 ? clock(left + 0.999) : `+${clock(-left)}`);
 const shotOf = (pk) => pack.shots.find((s) => s.pk === pk);
 const sideOf = (key) => pack.sides.find((s) => s.key === key);
 const used = () => new Set([...kept.events, ...kept.running].map((e) => e.side));
@@ -46,118 +68,352 @@ const free = (e, now) => {
 // How much of the sheet is filled, and how many seconds of free hole are left in the light read last. Between two
 // readings the light goes straight in stops: the core's table says what that gives.
 const progress = (e, now) => {
-  const shot = shotOf(e.shot), curve = pack.curves[shot.schools[e.step]], lights = known(e, shot);
+  const shot = shotOf(e.shot),
+    curve = pack.curves[shot.schools[e.step]],
+    lights = known(e, shot);
   const [planned, exact] = asked(shot, e.kind, e.index, e.step);
-  const perSecond = (at) => 2 ** -lookUp(curve, curve.asks, at) * exact / planned;
+  const perSecond = (at) => (2 ** -lookUp(curve, curve.asks, at) * exact) / planned;
   let share = 0;
   lights.forEach(([from, light], n) => {
     const [until, then] = lights[n + 1] ?? [Infinity, light];
     for (const [start, end] of free(e, now)) {
-      const a = Math.max(start, from), b = Math.min(end, until);
+      const a = Math.max(start, from),
+        b = Math.min(end, until);
       if (b <= a) continue;
-      const at = (moment) => until === Infinity ? light : light + (then - light) * (moment - from) / (until - from);
-      const seconds = (b - a) / 1000, moved = at(b) - at(a);
-      const gives = () => (lookUp(curve, curve.gives, at(a)) - lookUp(curve, curve.gives, at(b))) * exact / planned;
-      share += Math.abs(moved) < 1e-6 ? seconds * perSecond(light) : seconds * gives() / moved;
+      const at = (moment) =>
+        until === Infinity ? light : light + ((then - light) * (moment - from)) / (until - from);
+      const seconds = (b - a) / 1000,
+        moved = at(b) - at(a);
+      const gives = () =>
+        ((lookUp(curve, curve.gives, at(a)) - lookUp(curve, curve.gives, at(b))) * exact) / planned;
+      share += Math.abs(moved) < 1e-6 ? seconds * perSecond(light) : (seconds * gives()) / moved;
     }
   });
   return { share, left: (1 - share) / perSecond(lights.at(-1)[1]) };
 };
 
-const el = (tag, more = {}, ...inside) => { const one = Object.assign(document.createElement(tag), more); one.append(...inside); return one; };
-const options = (list, chosen) => list.map(([value, words]) => el("option", { value, textContent: words, selected: String(value) === String(chosen) }));
-let draft = {};
+const el = (tag, more = {}, ...inside) => {
+  const one = Object.assign(document.createElement(tag), more);
+  one.append(...inside);
+  return one;
+};
+const options = (list, chosen) =>
+  list.map(([value, words]) =>
+    el("option", { value, textContent: words, selected: String(value) === String(chosen) }),
+  );
+const draft = {};
 
 const readingFields = (shot, d, id) => {
-  const kind = el("select", { id: id + "k", onchange: () => { d.kind = kind.value; d.index = undefined; draw(); } }, ...options([["seconds", "seconds at f/" + pack.meter.f + ", ISO " + pack.meter.iso], ["ev", "EV at ISO 100"]], d.kind));
+  const kind = el(
+    "select",
+    {
+      id: `${id}k`,
+      onchange: () => {
+        d.kind = kind.value;
+        d.index = undefined;
+        draw();
+      },
+    },
+    ...options(
+      [
+        ["seconds", `seconds at f/${pack.meter.f}, ISO ${pack.meter.iso}`],
+        ["ev", "EV at ISO 100"],
+      ],
+      d.kind,
+    ),
+  );
   d.kind = d.kind || "seconds";
   const list = shot[d.kind].map((r, i) => [i, r[0]]);
   if (d.index === undefined) d.index = Math.floor(list.length / 2);
-  const value = el("select", { id: id + "v", onchange: () => { d.index = Number(value.value); draw(); } }, ...options(list, d.index));
-  return [el("label", { htmlFor: id + "k", textContent: "The meter shows" }), kind, el("label", { htmlFor: id + "v", textContent: "It reads" }), value];
+  const value = el(
+    "select",
+    {
+      id: `${id}v`,
+      onchange: () => {
+        d.index = Number(value.value);
+        draw();
+      },
+    },
+    ...options(list, d.index),
+  );
+  return [
+    el("label", { htmlFor: `${id}k`, textContent: "The meter shows" }),
+    kind,
+    el("label", { htmlFor: `${id}v`, textContent: "It reads" }),
+    value,
+  ];
 };
 
 const shotCard = (shot) => {
-  const d = draft[shot.pk] = draft[shot.pk] || {};
+  draft[shot.pk] ??= {};
+  const d = draft[shot.pk];
   const made = [...kept.events, ...kept.running].filter((e) => e.shot === shot.pk).length;
-  const card = el("section", { className: "card" + (made >= shot.steps.length ? " done" : "") }, el("h2", { textContent: shot.subject }));
-  card.append(el("p", { className: "aside", textContent: `${shot.camera}, f/${shot.f}; ${shot.paper}, EI ${shot.ei}${made ? "; " + made + " of " + shot.steps.length + " made" : ""}${shot.planned ? "; planned as " + shot.planned + ", here one sheet" : ""}` }));
+  const card = el(
+    "section",
+    { className: `card${made >= shot.steps.length ? " done" : ""}` },
+    el("h2", { textContent: shot.subject }),
+  );
+  card.append(
+    el("p", {
+      className: "aside",
+      textContent: `${shot.camera}, f/${shot.f}; ${shot.paper}, EI ${shot.ei}${made ? `; ${made} of ${shot.steps.length} made` : ""}${shot.planned ? `; planned as ${shot.planned}, here one sheet` : ""}`,
+    }),
+  );
   const busy = kept.running.some((e) => shotOf(e.shot).body === shot.body);
   const free = pack.sides.filter((s) => s.paper === shot.paper_pk && !used().has(s.key));
-  if (busy) { card.append(el("p", { className: "aside", textContent: "This camera is open now." })); return card; }
-  if (!free.length) { card.append(el("p", { className: "aside", textContent: "No loaded side with this paper is left." })); return card; }
-  const done = new Set([...kept.events, ...kept.running].filter((e) => e.shot === shot.pk).map((e) => e.step));
-  const step = shot.steps.findIndex((_, n) => !done.has(n)) < 0 ? shot.steps.length - 1 : shot.steps.findIndex((_, n) => !done.has(n));
-  const side = el("select", { id: "side" + shot.pk, onchange: () => { d.side = side.value; } }, ...options(free.map((s) => [s.key, s.sheet + ", " + s.words]), d.side));
-  card.append(...readingFields(shot, d, "r" + shot.pk), el("label", { htmlFor: side.id, textContent: "Sheet" }), side);
+  if (busy) {
+    card.append(el("p", { className: "aside", textContent: "This camera is open now." }));
+    return card;
+  }
+  if (!free.length) {
+    card.append(
+      el("p", { className: "aside", textContent: "No loaded side with this paper is left." }),
+    );
+    return card;
+  }
+  const done = new Set(
+    [...kept.events, ...kept.running].filter((e) => e.shot === shot.pk).map((e) => e.step),
+  );
+  const step =
+    shot.steps.findIndex((_, n) => !done.has(n)) < 0
+      ? shot.steps.length - 1
+      : shot.steps.findIndex((_, n) => !done.has(n));
+  const side = el(
+    "select",
+    {
+      id: `side${shot.pk}`,
+      onchange: () => {
+        d.side = side.value;
+      },
+    },
+    ...options(
+      free.map((s) => [s.key, `${s.sheet}, ${s.words}`]),
+      d.side,
+    ),
+  );
+  card.append(
+    ...readingFields(shot, d, `r${shot.pk}`),
+    el("label", { htmlFor: side.id, textContent: "Sheet" }),
+    side,
+  );
   const time = asked(shot, d.kind, d.index, step)?.[0];
-  if (time === undefined) { card.append(el("p", { className: "aside", textContent: "That takes more than a day: a solargraph's business. Another spot, a wider hole or a faster paper." })); return card; }
+  if (time === undefined) {
+    card.append(
+      el("p", {
+        className: "aside",
+        textContent:
+          "That takes more than a day: a solargraph's business. Another spot, a wider hole or a faster paper.",
+      }),
+    );
+    return card;
+  }
   const words = shot.steps[step] ? ` (${shot.steps[step]})` : "";
-  card.append(el("div", { className: "pair" }), el("button", { className: "act", textContent: `Open for ${clock(time)}${words}`, onclick: () => {
-    const now = Date.now();
-    kept.running.push({ id: name(), shot: shot.pk, side: side.value, code: sideOf(side.value).sheet, kind: d.kind, index: d.index, step, opened: now, covers: [], rereads: [], note: "" });
-    keep(); draw();
-  } }));
+  card.append(
+    el("div", { className: "pair" }),
+    el("button", {
+      className: "act",
+      textContent: `Open for ${clock(time)}${words}`,
+      onclick: () => {
+        const now = Date.now();
+        kept.running.push({
+          id: name(),
+          shot: shot.pk,
+          side: side.value,
+          code: sideOf(side.value).sheet,
+          kind: d.kind,
+          index: d.index,
+          step,
+          opened: now,
+          covers: [],
+          rereads: [],
+          note: "",
+        });
+        keep();
+        draw();
+      },
+    }),
+  );
   return card;
 };
 
 const runCard = (e) => {
-  const shot = shotOf(e.shot), face = el("p", { className: "digits" });
+  const shot = shotOf(e.shot),
+    face = el("p", { className: "digits" });
   face.dataset.run = e.id;
   const covered = e.covers.at(-1)?.length === 1;
-  const card = el("section", { className: "card running" }, el("h2", { textContent: `${shot.camera}: ${shot.subject}` }), face);
-  card.append(el("p", { className: "aside", textContent: `${e.code}, ${sideOf(e.side).words}. ${covered ? "Covered: the clock stands." : "The hole is free."}` }));
-  card.append(el("button", { className: "act", textContent: "Close the hole", onclick: () => {
-    const now = Date.now();
-    if (covered) e.covers.at(-1).push(now);
-    e.closed = now; kept.running = kept.running.filter((one) => one !== e); kept.events.push(e); keep(); draw();
-  } }));
-  const cover = el("button", { textContent: covered ? "Uncover" : "Cover for a moment", onclick: () => {
-    const now = Date.now();
-    if (covered) e.covers.at(-1).push(now); else e.covers.push([now]);
-    keep(); draw();
-  } });
-  const never = el("button", { textContent: "Never opened: undo", onclick: () => { kept.running = kept.running.filter((one) => one !== e); keep(); draw(); } });
+  const card = el(
+    "section",
+    { className: "card running" },
+    el("h2", { textContent: `${shot.camera}: ${shot.subject}` }),
+    face,
+  );
+  card.append(
+    el("p", {
+      className: "aside",
+      textContent: `${e.code}, ${sideOf(e.side).words}. ${covered ? "Covered: the clock stands." : "The hole is free."}`,
+    }),
+  );
+  card.append(
+    el("button", {
+      className: "act",
+      textContent: "Close the hole",
+      onclick: () => {
+        const now = Date.now();
+        if (covered) e.covers.at(-1).push(now);
+        e.closed = now;
+        kept.running = kept.running.filter((one) => one !== e);
+        kept.events.push(e);
+        keep();
+        draw();
+      },
+    }),
+  );
+  const cover = el("button", {
+    textContent: covered ? "Uncover" : "Cover for a moment",
+    onclick: () => {
+      const now = Date.now();
+      if (covered) e.covers.at(-1).push(now);
+      else e.covers.push([now]);
+      keep();
+      draw();
+    },
+  });
+  const never = el("button", {
+    textContent: "Never opened: undo",
+    onclick: () => {
+      kept.running = kept.running.filter((one) => one !== e);
+      keep();
+      draw();
+    },
+  });
   card.append(el("div", { className: "pair" }, cover, never));
-  const d = draft[e.id] = draft[e.id] || { kind: e.kind, index: e.index };
-  const again = el("details", { open: d.open, ontoggle: () => { d.open = again.open; } }, el("summary", { textContent: "New reading" }), ...readingFields(shot, d, "a" + e.id), el("button", { textContent: "Take it", onclick: () => {
-    if (!asked(shot, d.kind, d.index, e.step)) return;
-    e.rereads.push([Date.now(), d.kind, d.index]);
-    d.open = false; keep(); draw();
-  } }));
+  draft[e.id] ??= { kind: e.kind, index: e.index };
+  const d = draft[e.id];
+  const again = el(
+    "details",
+    {
+      open: d.open,
+      ontoggle: () => {
+        d.open = again.open;
+      },
+    },
+    el("summary", { textContent: "New reading" }),
+    ...readingFields(shot, d, `a${e.id}`),
+    el("button", {
+      textContent: "Take it",
+      onclick: () => {
+        if (!asked(shot, d.kind, d.index, e.step)) return;
+        e.rereads.push([Date.now(), d.kind, d.index]);
+        d.open = false;
+        keep();
+        draw();
+      },
+    }),
+  );
   card.append(again);
   return card;
 };
 
 const doneCard = (e) => {
   const shot = shotOf(e.shot);
-  const note = el("input", { id: "n" + e.id, value: e.note, maxLength: 300, onchange: () => { e.note = note.value; keep(); } });
-  const turned = el("button", { textContent: e.turned ? "Slide is in, turned" : "Slide in, turned?", onclick: () => { e.turned = !e.turned; keep(); draw(); } });
-  return el("section", { className: "card done" }, el("h2", { textContent: `${e.code}: ${shot ? shot.subject : ""}` }), el("p", { className: "aside", textContent: `open for ${clock((e.closed - e.opened) / 1000)} on ${sideOf(e.side)?.words ?? ""}` }), turned, el("label", { htmlFor: note.id, textContent: "Note" }), note);
+  const note = el("input", {
+    id: `n${e.id}`,
+    value: e.note,
+    maxLength: 300,
+    onchange: () => {
+      e.note = note.value;
+      keep();
+    },
+  });
+  const turned = el("button", {
+    textContent: e.turned ? "Slide is in, turned" : "Slide in, turned?",
+    onclick: () => {
+      e.turned = !e.turned;
+      keep();
+      draw();
+    },
+  });
+  return el(
+    "section",
+    { className: "card done" },
+    el("h2", { textContent: `${e.code}: ${shot ? shot.subject : ""}` }),
+    el("p", {
+      className: "aside",
+      textContent: `open for ${clock((e.closed - e.opened) / 1000)} on ${sideOf(e.side)?.words ?? ""}`,
+    }),
+    turned,
+    el("label", { htmlFor: note.id, textContent: "Note" }),
+    note,
+  );
 };
 
-const back = () => JSON.stringify({ chimney: "pocket", version: pack.version, token: pack.token, events: kept.events.map((e) => {
-  const valueOf = (kind, index) => pack[kind + "_of"][index];
-  const rereads = e.rereads.map(([at, kind, index]) => ({ at, kind, value: valueOf(kind, index), meter_f: Number(pack.meter.f), meter_iso: Number(pack.meter.iso) }));
-  return { id: e.id, shot: e.shot, side: e.side, code: e.code, kind: e.kind, value: valueOf(e.kind, e.index), rereads, meter_f: Number(pack.meter.f), meter_iso: Number(pack.meter.iso), step: e.step, opened: e.opened, closed: e.closed, covers: e.covers, note: e.note, turned: Boolean(e.turned) };
-}) });
-const give = () => { document.getElementById("text").value = back(); };
+const back = () =>
+  JSON.stringify({
+    chimney: "pocket",
+    version: pack.version,
+    token: pack.token,
+    events: kept.events.map((e) => {
+      const shownAt = (kind, index) => pack[`${kind}_of`][index];
+      const rereads = e.rereads.map(([at, kind, index]) => ({
+        at,
+        kind,
+        value: shownAt(kind, index),
+        meter_f: Number(pack.meter.f),
+        meter_iso: Number(pack.meter.iso),
+      }));
+      return {
+        id: e.id,
+        shot: e.shot,
+        side: e.side,
+        code: e.code,
+        kind: e.kind,
+        value: shownAt(e.kind, e.index),
+        rereads,
+        meter_f: Number(pack.meter.f),
+        meter_iso: Number(pack.meter.iso),
+        step: e.step,
+        opened: e.opened,
+        closed: e.closed,
+        covers: e.covers,
+        note: e.note,
+        turned: Boolean(e.turned),
+      };
+    }),
+  });
+const give = () => {
+  document.getElementById("text").value = back();
+};
 document.getElementById("save").onclick = () => {
-  const link = el("a", { href: URL.createObjectURL(new Blob([back()], { type: "application/json" })), download: `pocket-${pack.day}.json` });
-  link.click(); URL.revokeObjectURL(link.href);
+  const link = el("a", {
+    href: URL.createObjectURL(new Blob([back()], { type: "application/json" })),
+    download: `pocket-${pack.day}.json`,
+  });
+  link.click();
+  URL.revokeObjectURL(link.href);
 };
 const draw = () => {
-  const sheet = document.getElementById("sheet"), focus = document.activeElement?.id;
-  sheet.replaceChildren(...kept.running.map(runCard), ...pack.shots.map(shotCard), ...kept.events.map(doneCard));
+  const sheet = document.getElementById("sheet"),
+    focus = document.activeElement?.id;
+  sheet.replaceChildren(
+    ...kept.running.map(runCard),
+    ...pack.shots.map(shotCard),
+    ...kept.events.map(doneCard),
+  );
   if (focus) document.getElementById(focus)?.focus();
   tick();
 };
-const tick = () => document.querySelectorAll("[data-run]").forEach((face) => {
-  const e = kept.running.find((one) => one.id === face.dataset.run), now = Date.now();
-  if (!e) return;
-  const { left } = progress(e, now);
-  face.textContent = digits(left);
-  if (left <= 0 && !e.told) { e.told = true; navigator.vibrate?.([300, 150, 300]); }
-});
+const tick = () =>
+  document.querySelectorAll("[data-run]").forEach((face) => {
+    const e = kept.running.find((one) => one.id === face.dataset.run),
+      now = Date.now();
+    if (!e) return;
+    const { left } = progress(e, now);
+    face.textContent = digits(left);
+    if (left <= 0 && !e.told) {
+      e.told = true;
+      navigator.vibrate?.([300, 150, 300]);
+    }
+  });
 setInterval(tick, 200);
-draw(); give();
+draw();
+give();

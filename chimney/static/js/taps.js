@@ -3,13 +3,21 @@
 window.chimneyTaps = (() => {
   const KEY = "taps";
   const TOLD = "taps-told";
-  let memory = {};
+  const memory = {};
   const read = (key) => {
-    try { return JSON.parse(localStorage.getItem(key)) ?? []; } catch { return memory[key] ?? []; }
+    try {
+      return JSON.parse(localStorage.getItem(key)) ?? [];
+    } catch {
+      return memory[key] ?? [];
+    }
   };
   const write = (key, list) => {
     memory[key] = list;
-    try { localStorage.setItem(key, JSON.stringify(list)); } catch { /* a browser that keeps nothing still counts */ }
+    try {
+      localStorage.setItem(key, JSON.stringify(list));
+    } catch {
+      /* a browser that keeps nothing still counts */
+    }
   };
 
   // Two clocks: that of the day goes on while a phone sleeps, the other does not jump when somebody sets the first.
@@ -21,8 +29,12 @@ window.chimneyTaps = (() => {
   };
   const elapsed = (from, to = moment()) => between(from, to);
 
-  const waiting = (exposure) => read(KEY).filter((tap) => exposure === undefined || tap.exposure === exposure);
-  const identity = () => [...crypto.getRandomValues(new Uint8Array(16))].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+  const waiting = (exposure) =>
+    read(KEY).filter((tap) => exposure === undefined || tap.exposure === exposure);
+  const identity = () =>
+    [...crypto.getRandomValues(new Uint8Array(16))]
+      .map((byte) => byte.toString(16).padStart(2, "0"))
+      .join("");
 
   const note = () => document.getElementById("taps");
   const say = (trouble = "") => {
@@ -33,16 +45,27 @@ window.chimneyTaps = (() => {
     const told = read(TOLD);
     place.hidden = !late.length && !told.length;
     place.replaceChildren();
-    const line = (words) => place.append(Object.assign(document.createElement("p"), { textContent: words }));
+    const line = (words) =>
+      place.append(Object.assign(document.createElement("p"), { textContent: words }));
     if (late.length) {
-      const list = late.map((tap) => `${tap.words} (${tap.what}, ${new Date(tap.day).toTimeString().slice(0, 8)})`).join("; ");
-      line(`${late.length === 1 ? "1 tap waits" : `${late.length} taps wait`} here and will be handed over: ${list}.`);
+      const list = late
+        .map((tap) => `${tap.words} (${tap.what}, ${new Date(tap.day).toTimeString().slice(0, 8)})`)
+        .join("; ");
+      line(
+        `${late.length === 1 ? "1 tap waits" : `${late.length} taps wait`} here and will be handed over: ${list}.`,
+      );
       if (trouble) line(trouble);
     }
     told.forEach(line);
     if (told.length) {
-      const seen = Object.assign(document.createElement("button"), { textContent: "I have seen that", className: "quiet" });
-      seen.addEventListener("click", () => { write(TOLD, []); say(); });
+      const seen = Object.assign(document.createElement("button"), {
+        textContent: "I have seen that",
+        className: "quiet",
+      });
+      seen.addEventListener("click", () => {
+        write(TOLD, []);
+        say();
+      });
       place.append(seen);
     }
   };
@@ -52,19 +75,33 @@ window.chimneyTaps = (() => {
     return answer.ok ? (await answer.json()).token : "";
   };
   const send = (tap, csrf) => {
-    const body = new URLSearchParams({ csrfmiddlewaretoken: csrf, tap: tap.id, ago_ms: String(Math.round(elapsed(tap) * 1000)) });
-    return fetch(tap.url, { method: "POST", body, redirect: "manual", headers: { "X-Requested-With": "tap" } });
+    const body = new URLSearchParams({
+      csrfmiddlewaretoken: csrf,
+      tap: tap.id,
+      ago_ms: String(Math.round(elapsed(tap) * 1000)),
+    });
+    return fetch(tap.url, {
+      method: "POST",
+      body,
+      redirect: "manual",
+      headers: { "X-Requested-With": "tap" },
+    });
   };
   // What an answer means: "done", "refused" with its words, or "later" with what is wrong.
   const meaning = async (answer) => {
     const told = answer.headers.get("content-type")?.includes("json") ? await answer.json() : {};
     if (told.done) return ["done"];
     if (told.refused) return ["refused", told.refused];
-    if (answer.type === "opaqueredirect") return ["later", "Sign in again, and they are handed over."];
+    if (answer.type === "opaqueredirect")
+      return ["later", "Sign in again, and they are handed over."];
     if (answer.status === 404) return ["refused", "It was taken back or dropped meanwhile."];
     return ["later", `The server answered with an error (${answer.status}); they are tried again.`];
   };
-  const drop = (id) => write(KEY, read(KEY).filter((tap) => tap.id !== id));
+  const drop = (id) =>
+    write(
+      KEY,
+      read(KEY).filter((tap) => tap.id !== id),
+    );
 
   let settling = false;
   const settle = async () => {
@@ -76,8 +113,13 @@ window.chimneyTaps = (() => {
         let answer = await send(tap, tap.token);
         if (answer.status === 403) answer = await send(tap, await token());
         const [what, words] = await meaning(answer);
-        if (what === "later") { lateAll(); say(words); return; }
-        if (what === "refused") write(TOLD, [...read(TOLD), `Not taken in: ${tap.words}, ${tap.what}. ${words}`]);
+        if (what === "later") {
+          lateAll();
+          say(words);
+          return;
+        }
+        if (what === "refused")
+          write(TOLD, [...read(TOLD), `Not taken in: ${tap.words}, ${tap.what}. ${words}`]);
         drop(tap.id);
         handed += 1;
       }
@@ -90,7 +132,11 @@ window.chimneyTaps = (() => {
       settling = false;
     }
   };
-  const lateAll = () => write(KEY, read(KEY).map((tap) => ({ ...tap, late: true })));
+  const lateAll = () =>
+    write(
+      KEY,
+      read(KEY).map((tap) => ({ ...tap, late: true })),
+    );
   const refresh = () => {
     const timer = document.getElementById("timer");
     if (timer) htmx.ajax("GET", location.pathname, { target: "#timer", swap: "outerHTML" });
@@ -116,17 +162,35 @@ window.chimneyTaps = (() => {
     write(KEY, [...read(KEY), tap]);
     event.detail.parameters.tap = tap.id;
     form.dataset.sent = tap.id;
-    if (before) { event.preventDefault(); say(); settle(); }
+    if (before) {
+      event.preventDefault();
+      say();
+      settle();
+    }
   });
   document.addEventListener("htmx:afterRequest", (event) => {
-    const sent = event.target.closest?.("form[data-tap]")?.dataset.sent ?? event.detail.requestConfig?.parameters?.tap;
+    const sent =
+      event.target.closest?.("form[data-tap]")?.dataset.sent ??
+      event.detail.requestConfig?.parameters?.tap;
     if (!sent) return;
     const { xhr } = event.detail;
-    if (xhr.status >= 200 && xhr.status < 300 || xhr.status === 409) drop(sent);
-    else { lateAll(); say(xhr.status ? `The server answered with an error (${xhr.status}); they are tried again.` : "There is no network now."); settle(); }
+    if ((xhr.status >= 200 && xhr.status < 300) || xhr.status === 409) drop(sent);
+    else {
+      lateAll();
+      say(
+        xhr.status
+          ? `The server answered with an error (${xhr.status}); they are tried again.`
+          : "There is no network now.",
+      );
+      settle();
+    }
   });
   setInterval(settle, 3000);
   addEventListener("online", settle);
-  addEventListener("DOMContentLoaded", () => { lateAll(); say(); settle(); });
+  addEventListener("DOMContentLoaded", () => {
+    lateAll();
+    say();
+    settle();
+  });
   return { waiting, moment, elapsed };
 })();

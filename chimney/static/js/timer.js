@@ -37,7 +37,13 @@
   const said = (timer) => {
     if (!seen.has(timer)) {
       const { openS, plannedS, handS, state } = timer.dataset;
-      seen.set(timer, { moment: taps.moment(), open: Number(openS), planned: Number(plannedS), hand: Number(handS || 0), state });
+      seen.set(timer, {
+        moment: taps.moment(),
+        open: Number(openS),
+        planned: Number(plannedS),
+        hand: Number(handS || 0),
+        state,
+      });
     }
     return seen.get(timer);
   };
@@ -73,7 +79,8 @@
     if (!face) return;
     const now = stands(timer);
     const up = timer.hasAttribute("data-counts-up");
-    const words = now.state === "hand" ? digits(now.hand) : up ? digits(-now.open).slice(1) : digits(now.left);
+    const words =
+      now.state === "hand" ? digits(now.hand) : up ? digits(-now.open).slice(1) : digits(now.left);
     if (face.textContent !== words) face.textContent = words;
     const bar = timer.querySelector("[data-bar]");
     const from = Number(bar.getAttribute("x"));
@@ -83,7 +90,8 @@
     const share = rest > 0 ? Math.min(1, (now.open - now.from) / rest) : 1;
     bar.setAttribute("width", Math.max(grown, grown + (1000 - from - grown) * share));
     if (timer.id !== "timer") return;
-    if (!standing && !up && (counts[now.state] || now.state === "hand")) cue(timer, now.state === "hand" ? now.hand : now.left);
+    if (!standing && !up && (counts[now.state] || now.state === "hand"))
+      cue(timer, now.state === "hand" ? now.hand : now.left);
     if (now.tapped || timer.dataset.offered) offer(timer, now.state);
   };
 
@@ -91,7 +99,10 @@
   const WORDS = {
     open: { main: ["close", "Close the hole"], second: ["cover", "Cover for a moment"] },
     covered: { main: ["close", "Close the hole"], second: ["uncover", "Uncover"] },
-    closed: { main: ["slide-back", "Slide is in, turned"], second: ["reopen", "Not closed after all: undo"] },
+    closed: {
+      main: ["slide-back", "Slide is in, turned"],
+      second: ["reopen", "Not closed after all: undo"],
+    },
   };
   const offer = (timer, state) => {
     if (!WORDS[state] || timer.dataset.offered === state) return;
@@ -120,7 +131,11 @@
   let lock = null;
   const keepAwake = async () => {
     if (!wants("wake") || !navigator.wakeLock || document.hidden) return;
-    try { lock = await navigator.wakeLock.request("screen"); } catch { lock = null; }
+    try {
+      lock = await navigator.wakeLock.request("screen");
+    } catch {
+      lock = null;
+    }
   };
   const missing = document.querySelector("[data-missing]");
   document.querySelectorAll("[data-cue]").forEach((box) => {
@@ -130,7 +145,8 @@
       box.disabled = true;
       box.checked = false;
       missing.hidden = false;
-      missing.textContent = "This browser keeps the screen on only over https or on this machine itself: set the phone's own screen time longer.";
+      missing.textContent =
+        "This browser keeps the screen on only over https or on this machine itself: set the phone's own screen time longer.";
     }
     box.addEventListener("change", () => {
       localStorage.setItem(`cue-${name}`, box.checked ? "1" : "0");
