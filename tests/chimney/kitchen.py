@@ -2,6 +2,8 @@
 them.
 """
 
+import uuid
+
 from chimney.field import craft as field
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.lessons import queries as lessons
@@ -60,3 +62,20 @@ def planned(camera, paper, developer=None, seconds=2.0, **more):
 def opened(camera, paper, holder, side="A", **more):
     loading = logbook.load(paper, holder, side)
     return logbook.open_hole(loading, camera, planned(camera, paper, **more).calculation)
+
+
+def pocket_event(shot, holder, at, lasts_s, **more):
+    """One exposure as a pocket sheet gives it back: 2 s at f/128, ISO 6, from a moment on."""
+    opened_ms = int(at.timestamp() * 1000)
+    return {
+        "id": str(uuid.uuid4()),
+        "shot": shot.pk,
+        "side": f"{holder.pk}A",
+        "code": "S-001",
+        "kind": "seconds",
+        "value": 2.0,
+        "meter_f": 128,
+        "meter_iso": 6,
+        "opened": opened_ms,
+        "closed": opened_ms + 1000 * lasts_s,
+    } | more

@@ -3,7 +3,6 @@ home once.
 """
 
 import json
-import uuid
 from datetime import UTC, date, datetime, timedelta
 
 from django.core.exceptions import ValidationError
@@ -36,7 +35,7 @@ from chimney.places import flows as place_flows
 from chimney.places.models import Place, View
 from chimney.results import flows as results
 from pinhole import exposure
-from tests.chimney.kitchen import kit, opened, planned, typed
+from tests.chimney.kitchen import kit, opened, planned, pocket_event, typed
 from tests.chimney.pages import TestCase
 
 NOON = datetime(2026, 6, 1, 10, tzinfo=UTC)
@@ -561,21 +560,8 @@ class Pocket(TestCase):
 
     def back(self, **more):
         at = int(NOON.timestamp() * 1000)
-        event = {
-            "id": str(uuid.uuid4()),
-            "shot": self.shot.pk,
-            "side": f"{self.holder.pk}A",
-            "code": "S-001",
-            "kind": "seconds",
-            "value": 2.0,
-            "meter_f": 128,
-            "meter_iso": 6,
-            "opened": at,
-            "closed": at + 15_000,
-            "covers": [[at + 5_000, at + 9_000]],
-            "note": "a gull",
-            "turned": True,
-        }
+        event = pocket_event(self.shot, self.holder, NOON, 15)
+        event |= {"covers": [[at + 5_000, at + 9_000]], "note": "a gull", "turned": True}
         return {
             "chimney": "pocket",
             "version": 1,

@@ -6,7 +6,6 @@ The expected times are reckoned by hand, from 2 s at f/128 and ISO 6 before a ca
 
 import json
 import math
-import uuid
 from datetime import UTC, date, datetime, timedelta
 from io import BytesIO
 
@@ -27,7 +26,7 @@ from chimney.parts import clock
 from chimney.places.models import Place
 from chimney.results import flows as results
 from pinhole import exposure
-from tests.chimney.kitchen import kit, opened, planned, typed
+from tests.chimney.kitchen import kit, opened, planned, pocket_event, typed
 
 NOON = datetime(2026, 6, 2, 10, 30, tzinfo=UTC)
 # Half a step of five seconds in the times that are counted here.
@@ -77,19 +76,7 @@ class OneSpecification(TestCase):
         return shot["seconds"][nearest][2][step]
 
     def bring_home(self, **more):
-        at = int(NOON.timestamp() * 1000)
-        event = {
-            "id": str(uuid.uuid4()),
-            "shot": self.shot.pk,
-            "side": f"{self.holder.pk}A",
-            "code": "S-001",
-            "kind": "seconds",
-            "value": 2.0,
-            "meter_f": 128,
-            "meter_iso": 6,
-            "opened": at,
-            "closed": at + 400_000,
-        }
+        event = pocket_event(self.shot, self.holder, NOON, 400)
         back = {"chimney": "pocket", "version": 2, "token": self.pack()["token"]}
         text = json.dumps(back | {"events": [event | more]})
         with clock.at(NOON + timedelta(hours=1)):
@@ -169,10 +156,7 @@ class OneSpecification(TestCase):
         packed = self.pack()
         token = packed["token"]
         self.change(ei=6.0, filter_stops=0.0)
-        at = int(NOON.timestamp() * 1000)
-        event = {"id": str(uuid.uuid4()), "shot": self.shot.pk, "side": f"{self.holder.pk}A"}
-        event |= {"code": "S-001", "kind": "seconds", "value": 2.0, "meter_f": 128, "meter_iso": 6}
-        event |= {"opened": at, "closed": at + 400_000, "step": 0}
+        event = pocket_event(self.shot, self.holder, NOON, 400, step=0)
         text = json.dumps({"chimney": "pocket", "version": 2, "token": token, "events": [event]})
         with clock.at(NOON + timedelta(hours=1)):
             self.client.post(f"/plan/outings/{self.outing.pk}/pocket/", {"text": text, "take": "1"})

@@ -3,7 +3,6 @@
 from datetime import timedelta
 
 from django.contrib import messages
-from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
@@ -11,7 +10,7 @@ from chimney.field.forms import OutingForm, PocketForm, ShotForm
 from chimney.field.models import Outing, Shot
 from chimney.field.outing import craft, figures, files, flows, wording
 from chimney.field.pocket.craft import CARD_EVS, card_rows
-from chimney.parts import drag, svg, undo
+from chimney.parts import downloads, drag, svg, undo
 from chimney.parts.refusal import Refused
 from chimney.places import craft as places
 from chimney.places import queries as place_queries
@@ -197,8 +196,5 @@ def notebook(request, pk):
 
 def ics(request, pk):
     found = _outing(pk)
-    answer = HttpResponse(
-        files.calendar_of(craft.schedule(found)), content_type="text/calendar; charset=utf-8"
-    )
-    answer["Content-Disposition"] = f'attachment; filename="outing-{found.pk}.ics"'
-    return answer
+    book = files.calendar_of(craft.schedule(found))
+    return downloads.answer(book, files.CALENDAR, f"outing-{found.pk}.ics")

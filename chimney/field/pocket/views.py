@@ -10,6 +10,7 @@ from django.utils.safestring import mark_safe
 from chimney.field.forms import PocketForm
 from chimney.field.models import Outing
 from chimney.field.pocket import craft, files, flows
+from chimney.parts import downloads
 
 
 def _outing(pk):
@@ -25,11 +26,9 @@ def pocket_sheet(request, pk):
     """One self-contained file for the phone."""
     found = _outing(pk)
     inside = {"style": _ours("css/pocket.css"), "script": _ours("js/pocket.js")}
-    page = render(
-        request, "field/pocket.html", {"outing": found, "pack": craft.packed(found)} | inside
-    )
-    page["Content-Disposition"] = f'attachment; filename="pocket-{found.day}.html"'
-    return page
+    page = {"outing": found, "pack": craft.packed(found)} | inside
+    answer = render(request, "field/pocket.html", page)
+    return downloads.named(answer, f"pocket-{found.day}.html")
 
 
 def bring_back(request, pk):

@@ -6,7 +6,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from chimney.logbook.models import Sheet
-from chimney.parts import fragments, pdf, undo
+from chimney.parts import downloads, fragments, pdf, undo
 from chimney.parts.refusal import Refused
 from chimney.solar import craft, figures, wording
 from chimney.solar.cans import files, flows, prints, queries
@@ -173,11 +173,8 @@ def label(request, pk):
 
 def ics(request):
     """Checks and retrievals of every can that is out."""
-    answer = HttpResponse(
-        files.calendar_of(queries.out()), content_type="text/calendar; charset=utf-8"
-    )
-    answer["Content-Disposition"] = 'attachment; filename="cans.ics"'
-    return answer
+    book = files.calendar_of(queries.out())
+    return downloads.answer(book, files.CALENDAR, "cans.ics")
 
 
 def photo(request, pk):
