@@ -161,18 +161,13 @@ def planned_sheets(calculation, paper, back, arrangement):
 
 
 def _bracket(calculation, paper, back, arrangement):
-    by_clock = arrangement.by == Shot.By.CLOCK
-    offsets = bracket_stops(arrangement)
-    times = (brackets.by_clock if by_clock else brackets.by_effect)(calculation, offsets)
+    on_clock, offsets = arrangement.by == Shot.By.CLOCK, bracket_stops(arrangement)
+    counted = "on the clock" if on_clock else "of effect"
     return [
-        PlannedSheet(
-            f"{say_stops(stop)} {'on the clock' if by_clock else 'of effect'}"
-            if stop
-            else "middle",
-            exposure.recalculate(calculation, stops=time.effect_stops),
-            time.seconds,
+        PlannedSheet(f"{say_stops(stop)} {counted}" if stop else "middle", told, told.seconds)
+        for told, stop in zip(
+            brackets.bracket(calculation, offsets, on_clock=on_clock), offsets, strict=True
         )
-        for time, stop in zip(times, offsets, strict=True)
     ]
 
 
@@ -185,15 +180,12 @@ def bracket_stops(arrangement):
 
 
 def _schools(calculation, paper, back, arrangement):
-    times = brackets.by_school(calculation, schools := pair_of_schools(calculation.school, paper))
-    return [
-        PlannedSheet(
-            "as if no reciprocity" if school.name == "none" else "with reciprocity",
-            exposure.recalculate(calculation, school=school),
-            time.seconds,
-        )
-        for school, time in zip(schools, times, strict=True)
+    words = ("as if no reciprocity", "with reciprocity")
+    pair = [
+        exposure.recalculate(calculation, school=school)
+        for school in pair_of_schools(calculation.school, paper)
     ]
+    return [PlannedSheet(said, told, told.seconds) for said, told in zip(words, pair, strict=True)]
 
 
 def pair_of_schools(chosen, paper):

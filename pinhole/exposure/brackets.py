@@ -9,51 +9,24 @@ from itertools import pairwise
 
 import numpy as np
 
-from pinhole import durations
-from pinhole.exposure.calculation import effect_stops, stops_between
+from pinhole.exposure.calculation import effect_stops, recalculate
 from pinhole.ranges import checked
 
 
-@dataclass(frozen=True)
-class BracketTime:
-    """One sheet of a bracket: seconds (countable), and how far that is from the Calculation either
-    way of counting.
+def bracket(calculation, stops, *, on_clock=False):
+    """A Calculation for each number of stops more than the one given.
+
+    stops: iterable [stops], of effect: the metered time is doubled, then corrected; on_clock: of
+    the clock instead: the corrected time is doubled. Source: the school of the Calculation.
     """
-
-    seconds: float
-    effect_stops: float
-    clock_stops: float
+    return tuple(_off(calculation, float(stop), on_clock=on_clock) for stop in stops)
 
 
-def _counted(calculation, seconds):
-    counted = durations.countable_s(seconds)
-    return BracketTime(
-        counted, effect_stops(calculation, counted), stops_between(counted, calculation.exact_s)
-    )
-
-
-def by_effect(calculation, stops):
-    """A BracketTime for each number of stops of effect: the metered time is doubled, then
-    corrected.
-
-    calculation: a Calculation; stops: iterable [stops]. Source: the school of the Calculation.
-    """
-    return tuple(
-        _counted(calculation, calculation.school.adjusted_s(calculation.metered_s * 2.0**stop))
-        for stop in stops
-    )
-
-
-def by_clock(calculation, stops):
-    """A BracketTime for each number of stops on the clock: the corrected time is doubled."""
-    return tuple(_counted(calculation, calculation.exact_s * 2.0**stop) for stop in stops)
-
-
-def by_school(calculation, schools):
-    """A BracketTime for each school of reciprocity, told against its own."""
-    return tuple(
-        _counted(calculation, school.adjusted_s(calculation.metered_s)) for school in schools
-    )
+def _off(calculation, stop, *, on_clock):
+    if stop == 0:
+        return calculation
+    more = effect_stops(calculation, calculation.exact_s * 2.0**stop) if on_clock else stop
+    return recalculate(calculation, stops=more)
 
 
 @dataclass(frozen=True)
@@ -83,21 +56,21 @@ def test_strip(calculation, back, *, bands=5, step_stops=0.5, from_stops=None):
     if None. The hole is covered at each move, so the clock counts only while it is free. Pull times
     are countable and grow.
     Raises ValueError outside, and where two pulls would fall on the same count.
-    Source: by_effect for each band; the back's own fall-off at the band's middle.
+    Source: bracket for each band; the back's own fall-off at the band's middle.
     """
     count = int(checked("bands", bands, least=2, most=12))
     step = float(checked("step_stops", step_stops, above=0))
     first = (
         -step * (count - 1) / 2 if from_stops is None else float(checked("from_stops", from_stops))
     )
-    times = by_effect(calculation, first + step * np.arange(count))
+    times = bracket(calculation, first + step * np.arange(count))
     if any(b.seconds <= a.seconds for a, b in pairwise(times)):
         raise ValueError("step_stops must be wide enough that each pull has a count of its own")
     half = back.width_mm / 2 if hasattr(back, "width_mm") else back.length_mm / 2
     middles = half * (2 * (np.arange(count) + 0.5) / count - 1)
     lost = np.atleast_1d(back.fall_off_stops(middles, 0.0))
     return tuple(
-        Band(time.seconds, time.effect_stops, float(x), float(less))
+        Band(time.seconds, effect_stops(calculation, time.seconds), float(x), float(less))
         for time, x, less in zip(times, middles, lost, strict=True)
     )
 

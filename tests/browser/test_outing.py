@@ -291,7 +291,11 @@ class DayOut(Stage):
                     share, left_s = filled(event, now, self.paper.schools[school])
                     words = f"{event | {'rows': ''}}"
                     self.assertAlmostEqual(told["share"] / share, 1, delta=PERMILLE, msg=words)
-                    self.assertAlmostEqual(told["left"] / left_s, 1, delta=5 * PERMILLE, msg=words)
+                    # What is left is a difference: its error is one of the whole.
+                    whole_s = left_s / (1 - share)
+                    self.assertAlmostEqual(
+                        told["left"], left_s, delta=PERMILLE * whole_s, msg=words
+                    )
 
     def test_the_pocket_sheet_counts_on_and_gives_back_what_happened(self):
         outing = Outing.objects.create(

@@ -169,18 +169,17 @@ class Sky(TestCase):
 
 class Brackets(TestCase):
     def test_a_doubling_of_the_clock_is_not_a_stop_of_effect(self):
-        done = calculation_of(school=SCHOOLS[1])
+        told = calculation_of(school=SCHOOLS[1])
         # Closed form: through t^1.2 a stop on the clock is 1 / 1.2 of effect, and a stop of effect
         # 1.2 on the clock.
-        for shot, stop in zip(brackets.by_clock(done, (-1, 1)), (-1, 1), strict=True):
-            self.assertAlmostEqual(shot.effect_stops, stop / 1.2, delta=0.1)
-        (more,) = brackets.by_effect(done, [1])
-        self.assertAlmostEqual(more.clock_stops, 1.2, delta=0.1)
-        self.assertEqual(
-            more.seconds, 60 * round(more.seconds / 60) if more.seconds > 1200 else more.seconds
-        )
-        bare, corrected = brackets.by_school(done, SCHOOLS[:2])
-        self.assertTrue(bare.seconds < corrected.seconds and bare.effect_stops < -0.3)
+        for found, stop in zip(
+            brackets.bracket(told, (-1, 1), on_clock=True), (-1, 1), strict=True
+        ):
+            self.assertAlmostEqual(found.specification.compensation_stops, stop / 1.2)
+            self.assertAlmostEqual(found.exact_s / told.exact_s, 2.0**stop)
+        middle, more = brackets.bracket(told, (0, 1))
+        self.assertAlmostEqual(math.log2(more.exact_s / told.exact_s), 1.2)
+        self.assertIs(middle, told)
 
     def test_a_strip_counts_each_band_in_its_place(self):
         done, back = calculation_of(), FlatBack(125, 119, 94)
