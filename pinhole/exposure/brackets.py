@@ -66,7 +66,7 @@ def test_strip(calculation, back, *, bands=5, step_stops=0.5, from_stops=None):
     times = bracket(calculation, first + step * np.arange(count))
     if any(b.seconds <= a.seconds for a, b in pairwise(times)):
         raise ValueError("step_stops must be wide enough that each pull has a count of its own")
-    half = back.width_mm / 2 if hasattr(back, "width_mm") else back.length_mm / 2
+    half, _ = back.half_mm
     middles = half * (2 * (np.arange(count) + 0.5) / count - 1)
     lost = np.atleast_1d(back.fall_off_stops(middles, 0.0))
     return tuple(

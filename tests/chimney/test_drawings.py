@@ -3,6 +3,7 @@
 Expected places come from the meaning of the drawing, in words beside each, not from its formulas.
 """
 
+import math
 from datetime import date
 
 from django.test import SimpleTestCase
@@ -15,6 +16,7 @@ from chimney.places.models import Place
 from chimney.solar import craft, figures
 from pinhole import exposure, reciprocity
 from pinhole.projection import Pointing
+from pinhole.solargraph import can
 from pinhole.solargraph.skyline import Skyline
 from tests.chimney.pages import TestCase
 from tests.chimney.test_parts import plank
@@ -101,6 +103,37 @@ class Cameras(SimpleTestCase):
         up, down = (float(words.split("°")[0]) for words in _labels(drawing))
         self.assertLess(up, down)
 
+    def test_the_wall_of_a_can_is_rolled_out_in_proportion(self):
+        """A sheet of 120 x 90 mm on the floor of a can 200 mm around and 100 mm high, its middle
+        opposite the hole, which is drawn at both ends.
+        """
+        given = {"diameter_mm": 200 / math.pi, "can_height_mm": 100, "hole_up_mm": 60}
+        (way, *_) = can.fits(200 / math.pi, 100, (120, 90), hole_up_mm=60)
+        drawing = kit_figures.unrolled(given, way)
+        wall, sheet = (_box(*of_class(drawing, css)) for css in ("frame", "sheet-in"))
+        self.assertAlmostEqual(sheet["width"] / wall["width"], way.length_mm / 200)
+        self.assertAlmostEqual(sheet["height"] / wall["height"], way.height_mm / 100)
+        self.assertAlmostEqual(wall["width"] / wall["height"], 2)
+        self.assertAlmostEqual(_middle(sheet), _middle(wall))
+        self.assertAlmostEqual(_floor(sheet), _floor(wall))
+        left, right = (shape.attributes for shape in of_class(drawing, "here"))
+        self.assertAlmostEqual(left["cx"], wall["x"])
+        self.assertAlmostEqual(right["cx"], wall["x"] + wall["width"])
+        self.assertAlmostEqual((_floor(wall) - left["cy"]) / wall["height"], 0.6)
+
+    def test_a_round_camera_is_drawn_round_about_its_paper(self):
+        camera = plank(back="can", focal_mm=66, cut_width_mm=170, visible_width_mm=170)
+        drawing = kit_figures.section(camera)
+        (wall,), (paper,) = of_class(drawing, "wall"), of_class(drawing, "paper-edge")
+        middle_x = sum(x for x, _ in points(wall)) / len(points(wall))
+        inside, outside = (
+            [math.hypot(x - middle_x, y - points(wall)[0][1]) for x, y in points(shape)]
+            for shape in (paper, wall)
+        )
+        self.assertLess(max(inside), max(outside) + 1)
+        right = max(x for x, _ in points(wall))
+        self.assertGreater(right, max(x for x, _ in points(paper)))
+
     def test_sighting_dots_stand_on_the_side_whose_edge_they_name(self):
         """From the right rear dot over the front dot one looks along the left edge of the field."""
         camera = plank(offset_mm=0)
@@ -114,6 +147,18 @@ class Cameras(SimpleTestCase):
             far = max(float(dot.attributes["cx"]) for dot in rear)
             self.assertAlmostEqual(named[first], far)
             self.assertGreater(far, float(front.attributes["cx"]))
+
+
+def _box(shape):
+    return {name: float(shape.attributes[name]) for name in ("x", "y", "width", "height")}
+
+
+def _middle(box):
+    return box["x"] + box["width"] / 2
+
+
+def _floor(box):
+    return box["y"] + box["height"]
 
 
 def _labels(drawing):

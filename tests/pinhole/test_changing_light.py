@@ -74,6 +74,17 @@ class Integral(TestCase):
         np.testing.assert_allclose(known[1], (4, 3, 8 * scale, 16 * scale))
         self.assertEqual(changing.known_light(5.0, 4.0, [(4.0, 9.0)], []), ((5.0,), (4.0,)))
 
+    def test_what_is_left_until_dark_is_counted_from_now(self):
+        """By hand: 10 s in steady light, 4 of them given, and dark 3 s from now: 0.7 is reached."""
+        course = light.course([0.0], [10.0], reciprocity.NoCorrection())
+        found = progress(course, [(0.0, 4.0)], [], 4.0, dark_s=7.0)
+        self.assertAlmostEqual(found.left_s, 3.0)
+        self.assertAlmostEqual(found.short_stops, -math.log2(0.7))
+        self.assertAlmostEqual(progress(course, [(0.0, 4.0)], [], 4.0).left_s, 6.0)
+        over = progress(course, [(0.0, 8.0), (20.0, 25.0)], [], 25.0)
+        self.assertAlmostEqual(over.left_s, -3.0)
+        self.assertAlmostEqual(over.share, 1.3)
+
     def test_a_sheet_fills_in_the_time_that_was_planned(self):
         told = calculation_of(7.0, SCHOOLS[1])
         for planned_s in (told.exact_s, told.seconds, 2 * told.exact_s):
