@@ -7,6 +7,7 @@ The expected times are reckoned by hand, from 2 s at f/128 and ISO 6 before a ca
 import json
 import math
 from datetime import UTC, date, datetime, timedelta
+from importlib import import_module
 from io import BytesIO
 
 from django.test import TestCase
@@ -248,3 +249,92 @@ class Doubts(TestCase):
         self.assertIn("EI 3 (yours)", text)
         self.assertIn("1:30", text)
         self.assertNotIn("46 s", text)
+
+
+class FormsOfTheVersionBefore(TestCase):
+    """Shots once kept their form as text; what stood there is what they are made with now."""
+
+    BEFORE = (
+        ({}, {"school": "", "ei_from": "learned", "ei": None, "reckon": True, "reading": {}}),
+        ({"ei": "EI 3,2", "ei_from": "typed"}, {"ei": 3.2, "ei_from": "typed"}),
+        ({"ei": "soon", "ei_from": "guess"}, {"ei": None, "ei_from": "learned"}),
+        ({"filter_stops": "1 1/3", "compensation_stops": "−½"}, {"compensation_stops": -0.5}),
+        ({"filter_stops": "1/0", "compensation_stops": "a lot"}, {"compensation_stops": 0.0}),
+        ({"school": "table", "hand_s": "5", "reckon": ""}, {"school": "table", "hand_s": 5}),
+        ({"school": "of thought", "hand_s": "x"}, {"school": "", "hand_s": 0}),
+        ({"developer": "7"}, {"developer_id": 7}),
+        ({"developer": "8"}, {"developer_id": None}),
+        ({"note": "fog " * 200}, {"note": ("fog " * 200)[:300]}),
+        (
+            {"kind": "ev", "ev": "12", "ev_iso": "100", "lux": "", "side": "1A", "paper": "4"},
+            {"reading": {"kind": "ev", "ev": "12", "ev_iso": "100"}},
+        ),
+    )
+
+    def test_each_field_is_taken_over_or_forgiven(self):
+        before = import_module("chimney.field.migrations.0004_specification")
+        for typed_then, expected in self.BEFORE:
+            with self.subTest(typed_then):
+                found = before.specified(typed_then, {7})
+                self.assertEqual({name: found[name] for name in expected}, expected)
+                # Every column that it names is one of a Shot.
+                columns = {field.attname for field in Shot._meta.concrete_fields}
+                self.assertLessEqual(set(found), columns)
+
+
+class Sentences(TestCase):
+    """What the plan's page says, word for word, for readings before a camera of f/300 and EI 6."""
+
+    def setUp(self):
+        self.camera, self.paper, self.developer, self.holder = kit()
+
+    def page(self, **more):
+        asked = typed(self.camera, self.paper, side=f"{self.holder.pk}A", **more)
+        return self.client.get("/plan/", asked).context["page"]
+
+    def test_headline_and_button(self):
+        for more, headline, button in (
+            ({}, "Open Plank for 11 s", "Load and open"),
+            ({"seconds": ""}, "What is the light?", None),
+            ({"sheets": "bracket"}, "Open Plank for 11 s", "Load and open for 11 s"),
+            ({"sheets": "strip", "bands": "3"}, "Open Plank for 22 s, pulling the slide", None),
+        ):
+            page = self.page(**more)
+            with self.subTest(more):
+                self.assertEqual(page.headline, headline)
+                if button:
+                    self.assertEqual(page.open_words, button)
+        self.assertEqual(page.made_with, "Plank, f/300; grade-2 RC; holder 1, side A")
+        logbook.load(self.paper, self.holder, "A")
+        self.assertEqual(self.page().open_words, "Open the hole")
+
+    def test_what_else_is_said(self):
+        self.assertIn("shorter than a hand can count", self.page(seconds="1/100").too_short)
+        self.assertEqual(self.page().too_short, "")
+        narrow = self.page(seconds="", darkest="2", brightest="1")
+        self.assertEqual(narrow.scene_words[1], "all of it fits.")
+        wide = self.page(seconds="", darkest="8m", brightest="1/4", hold="shadows")
+        self.assertRegex(wide.scene_words[0], "^The scene spans 11 stops, grade-2 RC holds ")
+        self.assertRegex(wide.scene_words[1], r"are lost, so \+[\d.½¼¾ /]+ holds the chosen end\.$")
+        strip = self.page(sheets="strip", bands="3", bracket_stops="1")
+        # By hand: 5.5, 11 and 22 s, counted.
+        self.assertEqual(strip.strip_words[0], "5 s, 11 s, 22 s")
+        self.assertEqual(self.page().doubling_words, "")
+        self.assertIn("stops of effect", self.page(sheets="bracket").doubling_words)
+        self.assertIn(self.page().bracket_words, ("worth a sheet", "not worth a sheet"))
+
+    def test_schools_and_sheets_to_choose_from(self):
+        schools = {name: (seconds, chosen) for name, _, seconds, chosen in self.page().schools}
+        self.assertEqual(schools["none"], (11, True))
+        # 10.986^(1 / 0.86) is 16.2 s.
+        self.assertEqual(schools["power"], (16, False))
+        ((key, words, _),) = [one for one in self.page().side_choices if one[2]]
+        self.assertEqual((key, words), (f"{self.holder.pk}A", "fresh sheet into holder 1, side A"))
+        loading = logbook.load(self.paper, self.holder, "A")
+        (words,) = [words for _, words, chosen in self.page().side_choices if chosen]
+        self.assertEqual(words, f"{loading.sheet} in holder 1, side A: grade-2 RC")
+        values = [value for value, *_ in self.page().ei_choices]
+        self.assertEqual(values, ["box", "typed"])
+        self.assertEqual(
+            self.page().ei_why, "Starting EI of grade-2 RC; nothing of yours is in it."
+        )

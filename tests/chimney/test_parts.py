@@ -16,7 +16,7 @@ from chimney.kit.page import study
 from chimney.lessons import figures as lesson_figures
 from chimney.lessons.models import Evidence, Lesson
 from chimney.parts import calculation as calculations
-from chimney.parts import clock, scales, sizes, svg
+from chimney.parts import clock, downloads, scales, sizes, svg
 from pinhole import exposure, optics, reciprocity
 
 
@@ -194,3 +194,33 @@ class Drawings(SimpleTestCase):
         camera.opening_mm, camera.opening_depth_mm = 5, 6
         self.assertIn("The opening at the plate ends the field at 45.2°", study(camera).cut_off)
         self.assertIn("they stay dark", study(camera).cut_off)
+
+
+class Stops(SimpleTestCase):
+    def test_stops_are_read_as_they_are_said(self):
+        """To a twentieth: what is said of a stop is coarser than a sum."""
+        for twelfths in range(-60, 61):
+            value = twelfths / 12
+            said = scales.stops(value)
+            with self.subTest(value=value, said=said):
+                self.assertAlmostEqual(scales.parse_stops(said), value, delta=0.051)
+                self.assertEqual(said.startswith("−"), value < -0.05)
+                self.assertNotIn("-", said)
+
+    def test_the_size_of_stops_grows_with_them(self):
+        known = [scales.size_of_stops(value / 20) for value in range(201)]
+        self.assertEqual(known[20], "1 stop")
+        self.assertEqual((known[0], known[7]), ("no stop", "a third of a stop"))
+        for words in known:
+            self.assertNotRegex(words, r"^0|\b1 stops|^[2-9] stop$|None")
+        # Each way of saying it comes once, and does not come back.
+        changes = [words for n, words in enumerate(known) if n == 0 or known[n - 1] != words]
+        self.assertEqual(len(changes), len(set(changes)))
+
+
+class Downloads(SimpleTestCase):
+    def test_a_file_is_saved_under_its_name_and_not_shown(self):
+        answer = downloads.answer(b"BEGIN:VCALENDAR", "text/calendar; charset=utf-8", "cans.ics")
+        self.assertEqual(answer["Content-Disposition"], 'attachment; filename="cans.ics"')
+        self.assertEqual(answer["Content-Type"], "text/calendar; charset=utf-8")
+        self.assertEqual(answer.content, b"BEGIN:VCALENDAR")

@@ -1,5 +1,6 @@
 """What is printed, measured in points on the page: 72 points are 25.4 mm."""
 
+import re
 from datetime import date
 from io import BytesIO
 from math import atan2, degrees, hypot
@@ -107,4 +108,8 @@ class Prints(TestCase):
             "EV 15",
         ):
             self.assertIn(words, text)
+        # Each row a stop darker than the one above, and a name for its light.
+        self.assertEqual(re.findall(r"EV (\d+)", text)[:8], [str(ev) for ev in range(15, 7, -1)])
+        for name in ("full sun", "bright haze", "heavy cloud", "dusk begins"):
+            self.assertIn(name, text)
         self.assertFalse(Exposure.objects.exists())
