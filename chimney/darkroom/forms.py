@@ -15,7 +15,7 @@ class RunForm(forms.Form):
         label="Sheets",
         error_messages={
             "required": "Tick at least one sheet.",
-            "invalid_choice": "Sheet %(value)s is not waiting to be developed.",
+            "invalid_choice": "One of these sheets does not wait for the developer any more.",
         },
     )
     developer = forms.ModelChoiceField(

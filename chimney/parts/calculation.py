@@ -114,15 +114,15 @@ def _scene(calculation, name, links):
     given = calculation.specification
     amount = given.filter_stops if name == "filter" else given.compensation_stops
     label = "filter" if name == "filter" else "held back" if amount < 0 else "generous"
-    source = f"{scales.stops(amount)} stops, as you typed."
+    source = f"{scales.many_stops(amount)}, given on purpose."
     return Tile(name, label, f"× {scales.number(factor.multiplier)}", source, links.scene_url)
 
 
 def _reciprocity(calculation, links):
     factor = calculation.factor("reciprocity").multiplier
     school = school_words(calculation.school)
-    label = "reciprocity" if factor > 1.0005 else "no more for long times"
-    value = f"× {scales.number(factor)}" if factor > 1.0005 else "+ 0"
+    label = "reciprocity" if factor > 1.0005 else "no reciprocity"
+    value = f"× {scales.number(factor)}" if factor > 1.0005 else "× 1"
     from_time, to_time = durations.say(calculation.metered_s), durations.say(calculation.exact_s)
     source = f"{school[0].upper()}{school[1:]}, applied last: {from_time} becomes {to_time}."
     return Tile("reciprocity", label, value, source, links.paper_url)

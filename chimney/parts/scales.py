@@ -52,6 +52,13 @@ def stops(value):
     return f"{sign}{number(abs(value), 2)}"
 
 
+def many_stops(value):
+    """The same with its word: "+1 stop", "−1½ stops", "0 stops"."""
+    said = stops(value)
+    one = said.lstrip("+−") in ("1", *FRACTIONS.values(), *THIRDS.values())
+    return f"{said} {'stop' if one else 'stops'}"
+
+
 def parse_stops(text):
     """Stops from `1`, `+2/3`, `-1 1/3`, `1½`, `0.5`. Raises ValueError with an example."""
     for sign, ascii_words in VULGAR.items():

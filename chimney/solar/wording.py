@@ -123,9 +123,11 @@ def _over(prediction, name, over):
             f"{name} loses its noons", f"From {days} noon passes over the top: face it {sideways}."
         )
     camera, wedge = prediction.camera, wedge_mm(prediction.camera, tilt)
+    noons = prediction.survey.days_noon_over_top
+    lost = "1 noon" if noons == 1 else f"{noons} noons"
     deep, is_can = number(camera.body_mm or camera.depth_mm), camera.back == "can"
     return Advice(
-        f"{name} loses {prediction.survey.days_noon_over_top} noons over the top",
+        f"{name} loses {lost} over the top",
         f"From {days} noon passes over the top: lean it back {number(tilt, 3)}°, which "
         f"is a {wedge:.0f} mm wedge under "
         f"a {deep} mm {'can' if is_can else 'box'}, or face it {sideways}.",
@@ -154,11 +156,16 @@ def _facts_of_days(survey):
         first, last = survey.first_on_paper, survey.last_on_paper
         yield "first and last", f"{_day(first)} {first.year}, {_day(last)} {last.year}"
     if not np.isnan(survey.share_on_paper):
-        yield "of its time above the skyline", f"{100 * survey.share_on_paper:.0f} %"
+        yield "of the sun's time above the skyline", f"{100 * survey.share_on_paper:.0f} %"
     if not np.isnan(survey.y_min_mm):
         # y grows toward camera-up, and a high sun lies low.
         low, high = -survey.y_max_mm, -survey.y_min_mm
-        yield "on the paper", f"{low:.1f} to {high:.1f} mm below its middle, as it lies"
+        yield "on the paper, as it lies", f"from {_from_middle(low)} to {_from_middle(high)}"
+
+
+def _from_middle(below_mm):
+    """ "20.5 mm above the middle"."""
+    return f"{abs(below_mm):.1f} mm {'below' if below_mm >= 0 else 'above'} the middle"
 
 
 def _facts_of_lines(prediction):

@@ -6,10 +6,13 @@ import math
 import re
 from datetime import UTC, date, datetime
 from pathlib import Path
+from unittest import mock
 
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.forms import ValidationError
+from django.forms import BaseForm, ValidationError
+from django.template.base import Variable, VariableDoesNotExist
+from django.template.context import BaseContext
 from django.test import SimpleTestCase
 from hypothesis import given, reject
 from hypothesis import strategies as some
@@ -33,7 +36,7 @@ from tests.chimney.pages import TestCase
 from tests.chimney.test_parts import plank
 
 ROOT = Path(__file__).resolve().parent.parent.parent
-PERMILLE = 1e-3
+PERMILLE, MORNING = 1e-3, datetime(2026, 11, 25, 10, tzinfo=UTC)
 # Shapes may reach so far over the edge of their drawing: half of a thick line, a label's last
 # letter.
 MARGIN = 40.0
@@ -261,13 +264,34 @@ def reading(html):
 class Words(TestCase):
     @classmethod
     def setUpTestData(cls):
-        with clock.at(datetime(2026, 11, 25, 10, tzinfo=UTC)):
+        with clock.at(MORNING):
             demo.a_year()
+
+    def test_no_template_asks_a_thing_for_what_it_has_not(self):
+        """Django forgives it silently, in a condition as in a sentence: a name that was changed
+        would quietly take its words off the page.
+        """
+        missed, resolve = set(), Variable._resolve_lookup
+
+        def watched(variable, context):
+            try:
+                return resolve(variable, context)
+            except VariableDoesNotExist as error:
+                part, thing = error.params
+                if not isinstance(thing, BaseContext | BaseForm | dict | str | type(None)):
+                    missed.add(f"{type(thing).__name__}.{part}")
+                raise
+
+        with mock.patch.object(Variable, "_resolve_lookup", watched), clock.at(MORNING):
+            for _, url in addresses.every((1, 3)):
+                for live in ({}, {"HX-Request": "true"}):
+                    self.client.get(url, headers=live)
+        self.assertEqual(missed, set())
 
     def test_every_page_is_said_in_whole_words(self):
         read = 0
-        with clock.at(datetime(2026, 11, 25, 10, tzinfo=UTC)):
-            for _, url in addresses.every((1, 2, 3)):
+        with clock.at(MORNING):
+            for _, url in addresses.every((1, 2)):
                 answer = self.client.get(url)
                 if answer.status_code != 200 or "html" not in answer.get("Content-Type", ""):
                     continue

@@ -320,7 +320,7 @@ class Sentences(TestCase):
         # By hand: 5.5, 11 and 22 s, counted.
         self.assertEqual(strip.strip_words[0], "5 s, 11 s, 22 s")
         self.assertEqual(self.page().doubling_words, "")
-        self.assertIn("stops of effect", self.page(sheets="bracket").doubling_words)
+        self.assertIn("+1 stop of effect", self.page(sheets="bracket").doubling_words)
         self.assertIn(self.page().bracket_words, ("worth a sheet", "not worth a sheet"))
 
     def test_schools_and_sheets_to_choose_from(self):

@@ -106,12 +106,9 @@ def _loading(given, side):
     if lies is None:
         return logbook.load(given["paper"], side.holder, side.letter), True
     if lies.sheet.stage == "loaded" and lies.sheet.paper_id != given["paper"].pk:
-        raise Refused(
-            f"{side.words.capitalize()} holds {lies.sheet}, {lies.sheet.paper}: the time "
-            f"is for {given['paper']}.",
-            "See the bag",
-            "logbook:bag",
-        )
+        where = f"{side.words[0].upper()}{side.words[1:]}"
+        words = f"{where} holds {lies.sheet}, {lies.sheet.paper}: the time is for {given['paper']}."
+        raise Refused(words, "See the bag", "logbook:bag")
     return lies, False
 
 

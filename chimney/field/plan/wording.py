@@ -6,7 +6,7 @@ from django.urls import reverse
 
 from chimney.logbook.models import Exposure
 from chimney.parts import calculation as parts
-from chimney.parts.scales import number, size_of_stops, stops
+from chimney.parts.scales import many_stops, number, size_of_stops, stops
 from chimney.parts.templatetags.said import there
 from pinhole import durations, exposure
 
@@ -107,8 +107,8 @@ class PlanSentences:
         if self.typed.get("sheets") != "bracket":
             return ""
         told = self.plan.calculation
-        worth = stops(exposure.effect_stops(told, 2 * told.exact_s))
-        return f"A doubling of the clock is {worth} stops of effect here."
+        worth = many_stops(exposure.effect_stops(told, 2 * told.exact_s))
+        return f"Twice the time on the clock is {worth} of effect here."
 
     @property
     def strip_words(self):
@@ -157,7 +157,7 @@ class PlanSentences:
             chosen, words = school == self.plan.calculation.school, parts.school_words(school)
             off = stops(clock_stops)
             if not chosen:
-                words += f", {off}: the same" if off == "0" else f", {off} stops"
+                words += ", the same" if off == "0" else f", {many_stops(clock_stops)}"
             yield school.name, words, durations.countable_s(exact_s), chosen
 
     @property
