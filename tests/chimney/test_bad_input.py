@@ -196,7 +196,7 @@ class BadInput(TestCase):
         self.client.post("/kit/meter/new/", meter | {"lowest_iso": "ISO 100"})
         page = self.client.get("/plan/", typed(self.camera, self.paper))
         # f/300 and EI 6 at f/128 and ISO 100, by hand: 5.493 x 100 / 6 = 91.6.
-        self.assertContains(page, "M: set ISO 100, read at f/128 and multiply by 91.6.")
+        self.assertContains(page, "M: set ISO 100, read at f/128, and multiply by 91.6.")
 
     def test_what_is_needed_at_least(self):
         page = self.client.get(

@@ -224,3 +224,17 @@ class Downloads(SimpleTestCase):
         self.assertEqual(answer["Content-Disposition"], 'attachment; filename="cans.ics"')
         self.assertEqual(answer["Content-Type"], "text/calendar; charset=utf-8")
         self.assertEqual(answer.content, b"BEGIN:VCALENDAR")
+
+
+class ManyStops(SimpleTestCase):
+    def test_one_and_less_are_a_stop(self):
+        for value, said in (
+            (1, "+1 stop"),
+            (-0.5, "−½ stop"),
+            (1 / 3, "+1/3 stop"),
+            (0, "0 stops"),
+            (1.5, "+1½ stops"),
+            (-2, "−2 stops"),
+            (0.94, "+0.94 stops"),
+        ):
+            self.assertEqual(scales.many_stops(value), said)
