@@ -168,6 +168,25 @@ class Thread(TestCase):
                 self.assertEqual(self.stage(exposure), stage)
                 self.assertEqual(list(invariants.broken()), [])
 
+    def test_what_was_given_up_is_moved_by_nothing_but_its_return(self):
+        exposure = opened(self.camera, self.paper, self.holder)
+        flows.close_hole(exposure)
+        flows.unload(exposure.loading)
+        darkroom.develop([exposure.sheet], self.developer, parts=10, seconds=60)
+        verdict = results.judge(exposure.sheet, stops_more=0)
+        for gone in ("lost", "spoiled"):
+            corrections.give_up(exposure.sheet, gone)
+            for verb in (
+                lambda: darkroom.take_back(Development.objects.get()),
+                lambda: results.take_back(verdict),
+                lambda: results.judge(exposure.sheet, stops_more=1),
+                lambda: darkroom.develop([exposure.sheet], self.developer, parts=1, seconds=1),
+            ):
+                self.refused("cannot become", verb)
+            corrections.restore(exposure.sheet)
+            self.assertEqual(self.stage(exposure), "read")
+            self.assertEqual(list(invariants.broken()), [])
+
     def test_what_lay_in_no_side_comes_back_into_none_though_everything_was_one_moment(self):
         with clock.at(clock.now()):
             for stage in ("exposed", "developed"):

@@ -170,7 +170,7 @@ def restore(sheet):
         raise Refused(f"{sheet} was not given up.", f"See {sheet}", "logbook:sheet", sheet.code)
     was = Stage(sheet.was)
     lies_again = RULES[was].lies is not False and lay_back(sheet, sheet.given_up_at)
-    move(sheet, was if lies_again else ELSEWHERE.get(was, was))
+    move(sheet, was if lies_again else ELSEWHERE.get(was, was), given_back=True)
     sheet.was, sheet.given_up_at = "", None
     sheet.save(update_fields=["was", "given_up_at"])
     if RULES[sheet.stage].by_its_log:

@@ -16,10 +16,13 @@ from chimney.parts.refusal import Refused
 from pinhole import exposure as exposures
 
 
-def move(sheet, stage):
-    """Write the stage, read anew inside the transaction, or say why not and where to go."""
-    sheet.refresh_from_db(fields=["stage"])
-    if sheet.stage not in RULES[stage].comes_from:
+def move(sheet, stage, *, given_back=False):
+    """Write the stage, read anew inside the transaction, or say why not and where to go.
+
+    given_back: whether it was given up by hand, and that is taken back; nothing else moves it.
+    """
+    sheet.refresh_from_db(fields=["stage", "was"])
+    if sheet.stage not in RULES[stage].comes_from or (sheet.was and not given_back):
         now, wanted = Stage(sheet.stage).label, Stage(stage).label
         raise Refused(
             f"{sheet.code} is {now}, so it cannot become {wanted}.",

@@ -5,6 +5,7 @@ from django.db.models import Q
 from chimney.kit.models import Holder, Paper
 from chimney.ledger.once import current, verb
 from chimney.logbook import flows as logbook
+from chimney.logbook.flows import corrections
 from chimney.logbook.models import Loading, Sheet
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
@@ -121,6 +122,8 @@ def note_event(can, kind, words=""):
     event = Event.objects.create(solargraph=can, kind=kind, words=words, at=clock.now())
     if kind == Event.Kind.MISSING and can.stage == Sheet.Stage.OUT:
         logbook.move(can.sheet, Sheet.Stage.LOST)
+    elif kind == Event.Kind.FOUND and can.sheet and can.sheet.was:
+        corrections.restore(can.sheet)
     elif kind == Event.Kind.FOUND and can.stage == Sheet.Stage.LOST:
         lies_in_it = can.sheet.loadings.filter(unloaded_at=None).exists()
         logbook.move(can.sheet, Sheet.Stage.OUT)

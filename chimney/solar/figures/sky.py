@@ -132,7 +132,9 @@ def _paths(prediction, frame):
                 float(frame.x(prediction.track.azimuth_deg[n, top])),
                 float(frame.y(prediction.track.altitude_deg[n, top])),
             )
-            yield svg.text(x, y - 6, words, "label", "middle")
+            # In the tropics a sun may culminate behind the picture.
+            if LEFT <= x <= WIDTH - RIGHT:
+                yield svg.text(x, y - 6, words, "label", "middle")
 
 
 def _named_days(prediction):
