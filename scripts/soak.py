@@ -137,7 +137,7 @@ class Person(threading.Thread):
 
     def unload(self):
         _, text, _ = self.ask("GET", "/expose/")
-        part = re.search(rf"<h2>Holder {re.escape(self.holder_name)} .*?</article>", text, re.S)
+        part = re.search(rf"<h2>\s*Holder {re.escape(self.holder_name)}\s.*?</article>", text, re.S)
         found = part and re.search(r"/expose/unload/(\d+)/", part[0])
         if found:
             self.ask("POST", f"/expose/unload/{found[1]}/", {})
