@@ -4,6 +4,7 @@ import math
 
 from django.db import models
 from django.db.models import F, Q
+from django.utils.functional import cached_property
 
 from chimney.kit.models import LETTERS, Box, Camera, Developer, Holder, Paper, Person
 from chimney.logbook.stages import RULES, Stage
@@ -132,9 +133,9 @@ class Exposure(models.Model):
     def __str__(self):
         return f"{self.sheet} in {self.camera}"
 
-    @property
+    @cached_property
     def calculation(self):
-        """The calculation as it was then."""
+        """The calculation as it was then; it never changes after."""
         return craft.from_data(self.calculation_data)
 
     @property

@@ -72,6 +72,13 @@ def parse_stops(text):
     return -size if sign == "-" else size
 
 
+def typed_stops(value):
+    """Stops as a person would type them, so that `parse_stops` gives the very number; "" for 0."""
+    said = stops(value)
+    exact = abs(parse_stops(said) - value) < 1e-9
+    return "" if value == 0 else said if exact else f"{value:.6g}"
+
+
 POINTS = [
     "N",
     "NNE",

@@ -2,7 +2,10 @@
 after that.
 """
 
+import numpy as np
+
 from pinhole import light
+from pinhole.light.courses import log_areas
 from pinhole.reciprocity import NoCorrection
 
 
@@ -35,3 +38,18 @@ def filling_course(calculation, planned_s, times_s, metered_s):
     """
     found = light.course(times_s, metered_s, calculation.school)
     return found.scaled(calculation.exact_s / planned_s)
+
+
+def response(school, log2_metered):
+    """(asks, gives) of light that changes, to be looked up: log2 of the adjusted seconds at each
+    point, and the integral of d(log2 metered) / adjusted from each point up to the last.
+
+    school: one of pinhole.reciprocity; log2_metered: of metered seconds, increasing, shape (n,);
+    both results shape (n,). While the logarithm of the metered time goes straight from one reading
+    to the next, the share given is the time that took, times the difference of gives, over that of
+    log2. Source: as light.course; between two points a school is taken as straight in both
+    logarithms.
+    """
+    logs = -np.log(np.atleast_1d(school.adjusted_s(2.0 ** np.asarray(log2_metered))))
+    areas = log_areas(np.diff(log2_metered), logs)
+    return -logs / np.log(2), np.append(np.cumsum(areas[::-1])[::-1], 0.0)

@@ -28,7 +28,7 @@ class Course:
         """
         inside = self.times_s[(self.times_s > from_s) & (self.times_s < to_s)]
         knots = np.concatenate([[from_s], inside, [max(from_s, to_s)]])
-        return float(_areas(np.diff(knots), np.log(self.rate(knots))).sum())
+        return float(log_areas(np.diff(knots), np.log(self.rate(knots))).sum())
 
     def reach_s(self, from_s, share):
         """The moment at which light from from_s on has given that share [at least 0], on the clock
@@ -38,7 +38,7 @@ class Course:
             return float(from_s)
         knots = np.concatenate([[from_s], self.times_s[self.times_s > from_s]])
         logs = np.log(self.rate(knots))
-        sums = np.concatenate([[0.0], np.cumsum(_areas(np.diff(knots), logs))])
+        sums = np.concatenate([[0.0], np.cumsum(log_areas(np.diff(knots), logs))])
         at = int(np.searchsorted(sums, share)) - 1
         need, rate = share - sums[at], np.exp(logs[at])
         if at == len(knots) - 1:
@@ -68,8 +68,12 @@ class Course:
         return np.exp(np.interp(times_s, self.times_s, np.log(self.rates)))
 
 
-def _areas(lengths, logs):
-    """Integrals of curves that are straight in the logarithm, piece by piece."""
+def log_areas(lengths, logs):
+    """Integrals of curves that are straight in the logarithm, piece by piece.
+
+    lengths: of the pieces, shape (n,); logs: natural logarithm of the curve at their ends, shape
+    (n + 1,). Source: the integral of an exponential.
+    """
     low, rise = np.exp(logs[:-1]), np.diff(logs)
     small = np.abs(rise) < 1e-9
     return lengths * low * np.where(small, 1 + rise / 2, np.expm1(rise) / np.where(small, 1, rise))

@@ -338,3 +338,13 @@ class Sentences(TestCase):
         self.assertEqual(
             self.page().ei_why, "Starting EI of grade-2 RC; nothing of yours is in it."
         )
+
+    def test_stops_of_a_kept_plan_stand_in_the_form_as_they_are_typed(self):
+        more = {"camera": self.camera, "paper": self.paper, "kept_at": NOON, "subject": "hedge"}
+        shot = Shot.objects.create(filter_stops=1 / 3, compensation_stops=-1.5, **more)
+        form = self.client.get(f"/plan/{shot.pk}/").context["page"].typed
+        said = [form[name] for name in ("filter_stops", "compensation_stops", "bracket_stops")]
+        self.assertEqual(said, ["1/3", "−1½", "1"])
+        Shot.objects.update(filter_stops=0.37, compensation_stops=0.0)
+        form = self.client.get(f"/plan/{shot.pk}/").context["page"].typed
+        self.assertEqual((form["filter_stops"], form["compensation_stops"]), ("0.37", ""))

@@ -472,3 +472,16 @@ class Thread(TestCase):
         self.assertEqual(page.context["form"]["developer"].value(), coffee.pk)
         asked = self.client.get("/develop/?sheet=S-001")
         self.assertEqual([ticked for _, ticked in asked.context["waiting"]], [False, True])
+
+
+class Audit(TestCase):
+    def test_a_sheet_that_lies_where_its_stage_does_not_is_told(self):
+        _, paper, _, holder = kit()
+        loading = flows.load(paper, holder, "A")
+        self.assertEqual(list(invariants.broken()), [])
+        Sheet.objects.update(stage="boxed")
+        self.assertIn(f"{loading.sheet} is boxed, but lies", list(invariants.broken()))
+        Sheet.objects.update(stage="loaded")
+        loading.unloaded_at = clock.now()
+        loading.save()
+        self.assertIn(f"{loading.sheet} is loaded, but not lies", list(invariants.broken()))

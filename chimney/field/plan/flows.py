@@ -6,6 +6,7 @@ from chimney.ledger.once import current, verb
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Exposure, Loading
 from chimney.parts import clock
+from chimney.parts.readings import FIELDS_OF
 from chimney.parts.refusal import Refused
 
 # What a Shot has of a cleaned PlanForm, name by name, and what of its reading.
@@ -30,7 +31,7 @@ SPECIFIED += (
     "camera",
     "paper",
 )
-READING = ("kind", "seconds", "meter_f", "meter_iso", "ev", "ev_iso", "lux", "sky", "height")
+READING = ("kind", *(name for names in FIELDS_OF.values() for name in names))
 READING += ("darkest", "brightest", "hold", "felt_s")
 
 

@@ -8,7 +8,7 @@ from chimney.field.models import Shot
 from chimney.kit.models import Camera, Paper
 from chimney.kit.queries import but_its_measures
 from chimney.logbook.models import Exposure, Opening
-from chimney.parts.scales import number
+from chimney.parts.scales import number, typed_stops
 from pinhole import optics
 
 # What a hand meter without a history is set to: its last f-number, and a speed near that of paper.
@@ -70,12 +70,14 @@ def of_shot(shot):
     """
     if shot is None:
         return {}
-    numbers = {"bracket_stops": shot.bracket_stops, "bands": shot.bands, "hand_s": shot.hand_s}
+    numbers = {"bands": shot.bands, "hand_s": shot.hand_s}
     numbers |= {"azimuth_deg": shot.azimuth_deg, "ei": shot.ei}
-    numbers |= {
-        name: getattr(shot, name) or None for name in ("filter_stops", "compensation_stops")
-    }
     typed = {name: "" if value is None else f"{value:.6g}" for name, value in numbers.items()}
+    typed |= {
+        "bracket_stops": typed_stops(shot.bracket_stops).removeprefix("+"),
+        "filter_stops": typed_stops(shot.filter_stops).removeprefix("+"),
+        "compensation_stops": typed_stops(shot.compensation_stops),
+    }
     known = {
         "camera": str(shot.camera_id),
         "paper": str(shot.paper_id),

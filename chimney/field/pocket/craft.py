@@ -17,6 +17,7 @@ from chimney.lessons import queries as lessons
 from chimney.logbook import queries
 from chimney.parts.scales import number
 from pinhole import durations, exposure, optics
+from pinhole.exposure import changing
 from pinhole.reciprocity import from_data
 
 SALT = "pocket"
@@ -95,7 +96,11 @@ def unsealed(token, shot):
     if kept is None:
         return None
     ei_from, specification, arrangement = kept
-    return ei_from, exposure.specification_from_data(specification), Arrangement(*arrangement)
+    try:
+        return ei_from, exposure.specification_from_data(specification), Arrangement(*arrangement)
+    except (KeyError, TypeError):
+        # Packed by a version that kept other numbers: what was exposed counts all the same.
+        return None
 
 
 def _shot(shot, proposal, specification, arrangement, last_f, iso):
@@ -164,24 +169,15 @@ def _curves(tables):
 
 
 def _curve(school, least, most):
-    """What light that changes gives a sheet, for the phone to look up.
-
-    from, step: log2 of metered seconds; asks: log2 of the adjusted seconds at each; gives: the
-    integral of d(log2 metered) / adjusted from each up to the last. While the logarithm of the
-    metered time goes straight from one reading to the next, the share given is the time that took,
-    times the difference of gives, over that of log2.
+    """The craft's response of a school, for the phone to look up; from, step: log2 of metered
+    seconds.
     """
     at = np.arange(least - BEYOND_STOPS, most + BEYOND_STOPS, CURVE_STOPS)
-    rates = 1 / np.atleast_1d(school.adjusted_s(2.0**at))
-    # Between two points a school is straight in both logarithms: its rate is an exponential there.
-    rise = np.diff(np.log(rates))
-    bent = np.abs(rise) > 1e-9
-    areas = rates[:-1] * CURVE_STOPS * np.where(bent, np.expm1(rise) / np.where(bent, rise, 1), 1)
-    gives = np.append(np.cumsum(areas[::-1])[::-1], 0.0)
+    asks, gives = changing.response(school, at)
     return {
         "from": round(float(at[0]), 6),
         "step": CURVE_STOPS,
-        "asks": [round(float(value), 5) for value in -np.log2(rates)],
+        "asks": [round(float(value), 5) for value in asks],
         "gives": [float(f"{value:.7g}") for value in gives],
     }
 
