@@ -73,7 +73,7 @@ def dots(camera):
     if not camera.has_dots:
         return None
     across, up, down = camera.geometry.field_deg()
-    body = min(camera.body_mm or camera.depth_mm, TEMPLATE_MM)
+    body = min(camera.length_mm, TEMPLATE_MM)
     top = _template(f"{camera.name}, top", body, across / 2, across / 2, ("left", "right"))
     # The upper rear dot is the end of the line that falls: it gives the bottom edge.
     return top, _template(f"{camera.name}, side", body, down, up, ("bottom", "top"))

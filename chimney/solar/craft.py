@@ -196,4 +196,4 @@ def wedge_mm(camera, tilt_deg):
     """
     if abs(tilt_deg) > STEEPEST_WEDGE_DEG:
         return None
-    return abs(pointing.wedge_mm(camera.body_mm or camera.depth_mm, tilt_deg))
+    return abs(pointing.wedge_mm(camera.length_mm, tilt_deg))

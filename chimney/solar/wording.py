@@ -125,7 +125,7 @@ def _over(prediction, name, over):
     camera, wedge = prediction.camera, wedge_mm(prediction.camera, tilt)
     noons = prediction.survey.days_noon_over_top
     lost = "1 noon" if noons == 1 else f"{noons} noons"
-    deep, is_can = number(camera.body_mm or camera.depth_mm), camera.back == "can"
+    deep, is_can = number(camera.length_mm), camera.back == "can"
     return Advice(
         f"{name} loses {lost} over the top",
         f"From {days} noon passes over the top: lean it back {number(tilt, 3)}°, which "

@@ -6,8 +6,6 @@ from icalendar import Calendar, Event
 
 from chimney.parts import clock
 
-CALENDAR = "text/calendar; charset=utf-8"
-
 
 def calendar_of(day):
     """The file's bytes: one event for each shot, from setting up to closing."""

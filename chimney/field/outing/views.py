@@ -197,4 +197,4 @@ def notebook(request, pk):
 def ics(request, pk):
     found = _outing(pk)
     book = files.calendar_of(craft.schedule(found))
-    return downloads.answer(book, files.CALENDAR, f"outing-{found.pk}.ics")
+    return downloads.calendar(book, f"outing-{found.pk}.ics")

@@ -74,6 +74,11 @@ class Camera(Thing):
         return self.extension_mm or self.focal_mm if self.is_lens else self.focal_mm
 
     @property
+    def length_mm(self):
+        """How long it is along its axis: its body if that was measured, else its depth."""
+        return self.body_mm or self.depth_mm
+
+    @property
     def f_number(self):
         if self.is_lens:
             return optics.bellows_f_number(self.marked_f_number, self.focal_mm, self.depth_mm)

@@ -13,8 +13,6 @@ from chimney.parts.uploads import Limits, decoding, open_picture
 
 PHOTO, SIDE_PX = Limits("photo", ("JPEG", "PNG", "WEBP"), 40, 80), 1000
 
-CALENDAR = "text/calendar; charset=utf-8"
-
 
 def calendar_of(cans):
     """The file's bytes: whole-day events on each place's own dates."""

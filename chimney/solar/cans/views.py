@@ -174,7 +174,7 @@ def label(request, pk):
 def ics(request):
     """Checks and retrievals of every can that is out."""
     book = files.calendar_of(queries.out())
-    return downloads.answer(book, files.CALENDAR, "cans.ics")
+    return downloads.calendar(book, "cans.ics")
 
 
 def photo(request, pk):
