@@ -36,6 +36,8 @@ def picture(hole_mm, throw_mm, scene_lux, scene_deg=60):
     Raises ValueError outside. Source: E = pi L / (4 N^2) of a diffuse scene, L = 0.18 E / pi
     (textbook photometry).
     """
+    throw_mm = float(checked("throw_mm", throw_mm, above=0))
+    hole_mm = float(checked("hole_mm", hole_mm, above=0))
     n = optics.f_number(throw_mm, hole_mm)
     lux = float(checked("scene_lux", scene_lux, above=0))
     half = np.radians(float(checked("scene_deg", scene_deg, above=0, most=170)) / 2)

@@ -37,6 +37,7 @@ def meter_setting(ei, f_number, *, lowest_iso, last_f_number):
     equivalent_s.
     """
     ei = float(checked("ei", ei, above=0))
+    last_f_number = float(checked("last_f_number", last_f_number, above=0))
     iso = max(ei, float(checked("lowest_iso", lowest_iso, above=0)))
     return iso, equivalent_s(
         1, from_f_number=last_f_number, to_f_number=f_number, from_iso=iso, to_iso=ei

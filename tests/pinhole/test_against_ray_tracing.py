@@ -145,6 +145,8 @@ class RayTracing(TestCase):
             CanBack(66, 178, 120).fall_off_stops([0, 40, 89], 0), 0, atol=1e-12
         )
         self.assertAlmostEqual(BACKS[2].fall_off_stops(80 * np.pi / 4, 0), 0.5)
+        self.assertEqual(CanBack(66, 178, 120).half_mm, (89, 60))
+        self.assertEqual(ArcBack(100, 178, 120).half_mm, (89, 60))
 
     def test_shapes_nan_and_limits(self):
         landed = BACKS[1].land(Pointing(0), np.array([[0.0], [np.nan]]), np.array([1.0, 2, 3]))

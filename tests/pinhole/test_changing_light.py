@@ -80,6 +80,8 @@ class Integral(TestCase):
         found = progress(course, [(0.0, 4.0)], [], 4.0, dark_s=7.0)
         self.assertAlmostEqual(found.left_s, 3.0)
         self.assertAlmostEqual(found.short_stops, -math.log2(0.7))
+        later = progress(course, [(1000.0, 1004.0)], [], 1004.0, dark_s=1007.0)
+        self.assertAlmostEqual(later.left_s, 3.0)
         self.assertAlmostEqual(progress(course, [(0.0, 4.0)], [], 4.0).left_s, 6.0)
         over = progress(course, [(0.0, 8.0), (20.0, 25.0)], [], 25.0)
         self.assertAlmostEqual(over.left_s, -3.0)

@@ -98,14 +98,23 @@ class Measured(TestCase):
             plate(0.4, 0.4, 2400, at=(120, 200), size=400),
             plate(0.35, 0.35, 2400, at=(290, 200), size=400),
         )
+        below = two.T
+        ring = plate(0.9, 0.9, 2400, size=300) - plate(
+            0.5, 0.5, 2400, size=300, plate_grey=0, hole_grey=170
+        )
         slit = plate(0.2, 0.9, 2400)
+        cut = plate(0.5, 0.5, 2400, at=(10, 200), size=400)
         for what, picture, words in (
             ("black", np.zeros((300, 300)), "No hole"),
             ("noise", chance.integers(0, 255, (300, 300)), "hole|crop"),
             ("stripes", np.tile(np.arange(300) % 40 * 6, (300, 1)), "hole"),
             ("two", two, "2 things like a hole"),
+            ("two, mirrored", two[:, ::-1], "2 things like a hole"),
+            ("two, one below", below, "2 things like a hole"),
+            ("two, one above", below[::-1], "2 things like a hole"),
+            ("ring", ring, "a ring, not a hole"),
             ("slit", slit, "hole"),
-            ("cut", plate(0.5, 0.5, 2400, at=(10, 200), size=400), "No hole"),
+            *((f"cut {turn}", np.rot90(cut, turn), "No hole") for turn in range(4)),
             ("tiny", plate(0.06, 0.06, 2400), "pixels across|No hole"),
             ("faint", plate(0.5, 0.5, 2400, plate_grey=100, hole_grey=112), "stands out"),
             ("small", np.zeros((5, 5)), "too small"),

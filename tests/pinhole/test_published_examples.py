@@ -210,10 +210,18 @@ class PublishedExamples(TestCase):
     def test_the_sense_of_dark_and_pale(self):
         # Common practice: a negative too dark had too much light, a direct positive too dark too
         # little.
-        for medium, sense in (("negative", -1), ("film", -1), ("positive", 1), ("reversal", 1)):
+        for medium, sense in (
+            ("negative", -1),
+            ("film", -1),
+            ("positive", 1),
+            ("reversal", 1),
+            ("solargraph", -1),
+        ):
             dark = next(look for look in verdicts.looks(medium) if look.code == "dark")
             self.assertEqual(dark.stops_more, sense)
             self.assertEqual(verdicts.sense(medium, dark.stops_more), "dark")
+            right = [look for look in verdicts.looks(medium) if look.stops_more == 0]
+            self.assertEqual([look.code for look in right], ["right"])
         with self.assertRaises(ValueError):
             verdicts.looks("wallpaper")
 
