@@ -148,44 +148,42 @@ def _scene(given, paper):
     return brackets.scene(evs, paper.range_stops, given.get("hold") or "middle")
 
 
-def planned_sheets(calculation, paper, back, arrangement):
-    """The PlannedSheets of a calculation, the middle of a bracket first."""
-    kinds = {
-        Shot.Sheets.BRACKET: _bracket,
-        Shot.Sheets.SCHOOLS: _schools,
-        Shot.Sheets.STRIP: _strip,
-    }
-    if arrangement.kind in kinds:
-        return kinds[arrangement.kind](calculation, paper, back, arrangement)
-    return [PlannedSheet("", calculation, calculation.seconds)]
-
-
-def _bracket(calculation, paper, back, arrangement):
-    on_clock, offsets = arrangement.by == Shot.By.CLOCK, bracket_stops(arrangement)
-    counted = "on the clock" if on_clock else "of effect"
-    return [
-        PlannedSheet(f"{say_stops(stop)} {counted}" if stop else "middle", told, told.seconds)
-        for told, stop in zip(
-            brackets.bracket(calculation, offsets, on_clock=on_clock), offsets, strict=True
-        )
-    ]
-
-
-def bracket_stops(arrangement):
-    """Stops of each sheet of a bracket against its middle, which comes first; 0 alone for a single
-    sheet.
+@dataclass(frozen=True)
+class Variant:
+    """How one sheet of an arrangement differs from its plan: by a school, by stops of effect, or by
+    stops of the clock.
     """
-    apart = arrangement.apart_stops
-    return (0, -apart, apart) if arrangement.kind == Shot.Sheets.BRACKET and apart else (0,)
+
+    words: str = ""
+    school: object = None
+    stops: float = 0.0
+    clock_stops: float = 0.0
 
 
-def _schools(calculation, paper, back, arrangement):
-    words = ("as if no reciprocity", "with reciprocity")
-    pair = [
-        exposure.recalculate(calculation, school=school)
-        for school in pair_of_schools(calculation.school, paper)
-    ]
-    return [PlannedSheet(said, told, told.seconds) for said, told in zip(words, pair, strict=True)]
+def variants(arrangement, school, paper):
+    """The Variants of an arrangement in the order in which they are exposed, the middle of a
+    bracket first.
+    """
+    kind, apart = arrangement.kind, arrangement.apart_stops
+    if kind == Shot.Sheets.BRACKET and apart:
+        return [_of_bracket(stops, arrangement.by) for stops in (0, -apart, apart)]
+    if kind == Shot.Sheets.SCHOOLS:
+        words = ("as if no reciprocity", "with reciprocity")
+        pair = zip(words, pair_of_schools(school, paper), strict=True)
+        return [Variant(said, school=one) for said, one in pair]
+    if kind == Shot.Sheets.STRIP:
+        # The hole closes after its last band.
+        last = float(brackets.centred_stops(arrangement.bands, apart)[-1])
+        return [Variant(f"test strip of {arrangement.bands} bands", stops=last)]
+    return [Variant()]
+
+
+def _of_bracket(stops, by):
+    if not stops:
+        return Variant("middle")
+    if by == Shot.By.CLOCK:
+        return Variant(f"{say_stops(stops)} on the clock", clock_stops=stops)
+    return Variant(f"{say_stops(stops)} of effect", stops=stops)
 
 
 def pair_of_schools(chosen, paper):
@@ -198,12 +196,26 @@ def pair_of_schools(chosen, paper):
     return reciprocity.NoCorrection(), correcting
 
 
-def _strip(calculation, paper, back, arrangement):
-    bands = brackets.test_strip(
-        calculation, back, bands=arrangement.bands, step_stops=arrangement.apart_stops
-    )
-    last = exposure.recalculate(calculation, stops=bands[-1].effect_stops)
-    return [PlannedSheet(f"test strip of {len(bands)} bands", last, bands[-1].pull_s, bands)]
+def planned_sheets(calculation, paper, back, arrangement):
+    """The PlannedSheets of a calculation, the middle of a bracket first."""
+    bands = ()
+    if arrangement.kind == Shot.Sheets.STRIP:
+        bands = brackets.test_strip(
+            calculation, back, bands=arrangement.bands, step_stops=arrangement.apart_stops
+        )
+    sheets = []
+    for variant in variants(arrangement, calculation.school, paper):
+        told = _told(calculation, variant)
+        seconds = bands[-1].pull_s if bands else told.seconds
+        sheets.append(PlannedSheet(variant.words, told, seconds, bands))
+    return sheets
+
+
+def _told(calculation, variant):
+    if variant.school:
+        return exposure.recalculate(calculation, school=variant.school)
+    stops = variant.clock_stops or variant.stops
+    return brackets.bracket(calculation, [stops], on_clock=bool(variant.clock_stops))[0]
 
 
 @dataclass(frozen=True)

@@ -22,6 +22,7 @@ from chimney.kit.forms.things import (
 )
 from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Observation, Paper, Person
 from chimney.kit.page import study
+from chimney.ledger.keys import row_key
 from chimney.parts import pdf
 from chimney.parts.refusal import Refused
 
@@ -108,8 +109,7 @@ def _thing(request, kind, thing, form, *, observed=None, status=200):
 
 def _start(request):
     """What a new thing starts from: the address, or the camera that it is another setting of."""
-    of = request.GET.get("of", "")
-    camera = Camera.objects.filter(pk=of).first() if of.isdecimal() and len(of) < 18 else None
+    camera = Camera.objects.filter(pk=row_key(request.GET.get("of"))).first()
     if camera is None:
         return request.GET.dict()
     start = CameraForm(instance=camera).initial

@@ -47,6 +47,11 @@ class Band:
         return self.effect_stops - self.fall_off_stops
 
 
+def centred_stops(count, step_stops):
+    """Offsets of that many bands or sheets, step_stops apart, about 0; shape (count,)."""
+    return step_stops * (np.arange(count) - (count - 1) / 2)
+
+
 def test_strip(calculation, back, *, bands=5, step_stops=0.5, from_stops=None):
     """The Bands of one sheet that the dark slide covers step by step along its width, least light
     first.
@@ -60,10 +65,10 @@ def test_strip(calculation, back, *, bands=5, step_stops=0.5, from_stops=None):
     """
     count = int(checked("bands", bands, least=2, most=12))
     step = float(checked("step_stops", step_stops, above=0))
-    first = (
-        -step * (count - 1) / 2 if from_stops is None else float(checked("from_stops", from_stops))
-    )
-    times = bracket(calculation, first + step * np.arange(count))
+    offsets = centred_stops(count, step)
+    if from_stops is not None:
+        offsets = float(checked("from_stops", from_stops)) + step * np.arange(count)
+    times = bracket(calculation, offsets)
     if any(b.seconds <= a.seconds for a, b in pairwise(times)):
         raise ValueError("step_stops must be wide enough that each pull has a count of its own")
     half, _ = back.half_mm

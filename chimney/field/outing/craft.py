@@ -8,7 +8,7 @@ from datetime import datetime, timedelta
 from math import isfinite, isinf
 
 from chimney.field import wording
-from chimney.field.craft import arrangement_of, bracket_stops, pair_of_schools, specification_of
+from chimney.field.craft import arrangement_of, specification_of, variants
 from chimney.field.models import Outing, Shot
 from chimney.field.outing.queries import shots_of
 from chimney.lessons import queries as lessons
@@ -180,28 +180,18 @@ def _sheets(shot, ratings):
     """The craft's SheetsWanted of a shot, in the order in which they are exposed."""
     _, asked = specification_of(shot, ratings)
     shade = SHADE_STOPS if shot.shade else 0.0
-    arrangement = arrangement_of(shot)
-    if arrangement.kind == Shot.Sheets.SCHOOLS:
-        schools = pair_of_schools(asked.school, shot.paper)
-        return [outing.SheetWanted(replace(asked, school=school), 0.0, shade) for school in schools]
-    if arrangement.kind == Shot.Sheets.BRACKET and arrangement.by == Shot.By.CLOCK:
-        return [outing.SheetWanted(asked, stops, shade) for stops in bracket_stops(arrangement)]
-    offsets = (
-        [_last_band(arrangement)]
-        if arrangement.kind == Shot.Sheets.STRIP
-        else bracket_stops(arrangement)
-    )
     return [
         outing.SheetWanted(
-            replace(asked, compensation_stops=asked.compensation_stops + stops), 0.0, shade
+            replace(
+                asked,
+                school=variant.school or asked.school,
+                compensation_stops=asked.compensation_stops + variant.stops,
+            ),
+            variant.clock_stops,
+            shade,
         )
-        for stops in offsets
+        for variant in variants(arrangement_of(shot), asked.school, shot.paper)
     ]
-
-
-def _last_band(arrangement):
-    """How many stops more than the middle the last band of a test strip gets."""
-    return arrangement.apart_stops * (arrangement.bands - 1) / 2
 
 
 def _slot(shot, placement, lane, clock):

@@ -10,6 +10,7 @@ from chimney.field.forms import OutingForm, PocketForm, ShotForm
 from chimney.field.models import Outing, Shot
 from chimney.field.outing import craft, figures, files, flows, wording
 from chimney.field.pocket.craft import CARD_EVS, card_rows
+from chimney.ledger.keys import row_key
 from chimney.parts import downloads, drag, svg, undo
 from chimney.parts.refusal import Refused
 from chimney.places import craft as places
@@ -41,12 +42,8 @@ def new(request, pk=None):
 
 
 def _start(request):
-    asked = request.GET.get("place", "")
-    place = (
-        Place.objects.filter(pk=asked).first()
-        if asked.isdecimal() and len(asked) < 18
-        else place_queries.home()
-    )
+    asked = row_key(request.GET.get("place"))
+    place = Place.objects.filter(pk=asked).first() if asked else place_queries.home()
     place = place or Place.objects.first()
     return {
         "place": place,
@@ -93,17 +90,12 @@ def move(request, pk):
 
 def _dragged(found, daylight, dragged):
     """The Shot that was dragged, at its new hour, not kept yet; None for anything else."""
-    if not _is_pk(dragged):
-        return None
-    shot = Shot.objects.filter(outing=found, done=False, pk=int(dragged[0])).first()
+    key = row_key(dragged[0]) if dragged else None
+    shot = Shot.objects.filter(outing=found, done=False, pk=key).first()
     if shot:
         at = figures.seconds_of(daylight, dragged[1])
         shot.starts_at = daylight.start + timedelta(seconds=at)
     return shot
-
-
-def _is_pk(dragged):
-    return dragged is not None and dragged[0].isdecimal() and len(dragged[0]) < 19
 
 
 def shot(request, pk, shot_pk=None):

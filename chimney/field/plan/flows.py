@@ -10,27 +10,11 @@ from chimney.parts.readings import FIELDS_OF
 from chimney.parts.refusal import Refused
 
 # What a Shot has of a cleaned PlanForm, name by name, and what of its reading.
-SPECIFIED = (
-    "subject",
-    "developer",
-    "school",
-    "ei_from",
-    "ei",
-    "filter_stops",
-    "compensation_stops",
-    "hand_s",
-    "reckon",
-)
-SPECIFIED += (
-    "note",
-    "sheets",
-    "bracket_stops",
-    "bracket_by",
-    "bands",
-    "azimuth_deg",
-    "camera",
-    "paper",
-)
+# An empty field leaves KEPT as the shot knows it, and takes the EMPTIED from it.
+KEPT = ("school", "ei_from", "hand_s", "reckon", "note", "sheets", "bracket_stops", "bands")
+KEPT += ("azimuth_deg", "camera", "paper")
+EMPTIED = {"developer": None, "ei": None, "filter_stops": 0.0, "compensation_stops": 0.0}
+EMPTIED |= {"bracket_by": Shot.By.EFFECT, "subject": ""}
 READING = ("kind", *(name for names in FIELDS_OF.values() for name in names))
 READING += ("darkest", "brightest", "hold", "felt_s")
 
@@ -185,15 +169,12 @@ def keep(given, typed, shot=None):
 
 def _specify(shot, given, typed):
     """Write into a Shot what it is made with."""
-    for name in SPECIFIED:
-        # A bearing or a number that was left empty leaves what the shot knows.
+    for name in KEPT:
         if given.get(name) is not None:
             setattr(shot, name, given[name])
-    shot.developer, shot.ei = given.get("developer"), given.get("ei")
-    shot.filter_stops = given.get("filter_stops") or 0.0
-    shot.compensation_stops = given.get("compensation_stops") or 0.0
-    shot.subject = given["subject"] or f"{given['camera']} on {given['paper']}"
-    shot.bracket_by = given.get("bracket_by") or Shot.By.EFFECT
+    for name, empty in EMPTIED.items():
+        setattr(shot, name, given.get(name) or empty)
+    shot.subject = shot.subject or f"{shot.camera} on {shot.paper}"
     shot.reading = {name: typed[name] for name in READING if typed.get(name)}
     shot.save()
     return shot
@@ -201,5 +182,5 @@ def _specify(shot, given, typed):
 
 def _specified(shot):
     """What `_specify` may change of a Shot, as plain data by the names of its columns."""
-    columns = [Shot._meta.get_field(name).attname for name in (*SPECIFIED, "reading")]
+    columns = [Shot._meta.get_field(name).attname for name in (*KEPT, *EMPTIED, "reading")]
     return {name: getattr(shot, name) for name in columns}

@@ -7,6 +7,7 @@ from django.db.models import Q
 from chimney.field.models import Shot
 from chimney.kit.models import Camera, Paper
 from chimney.kit.queries import but_its_measures
+from chimney.ledger.keys import row_key
 from chimney.logbook.models import Exposure, Opening
 from chimney.parts.scales import number, typed_stops
 from pinhole import optics
@@ -112,12 +113,7 @@ def kept():
 
 
 def _pick(usable, wanted):
-    found = (
-        usable.filter(pk=wanted).first()
-        if str(wanted or "").isdecimal() and len(str(wanted)) < 18
-        else None
-    )
-    return found or usable.first()
+    return usable.filter(pk=row_key(wanted)).first() or usable.first()
 
 
 def camera(typed):

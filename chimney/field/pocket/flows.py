@@ -2,7 +2,7 @@
 
 from contextlib import suppress
 
-from chimney.field.craft import bracket_stops, planned_sheets, specification_of
+from chimney.field.craft import planned_sheets, specification_of, variants
 from chimney.field.models import Pocketed, Shot
 from chimney.field.plan import flows as plans
 from chimney.field.pocket.craft import timed_as
@@ -87,6 +87,7 @@ def _number(shot, event):
     """
     made = shot.steps_made
     if shot.sheets == Shot.Sheets.BRACKET:
-        offsets = bracket_stops(timed_as(shot))
+        sheets = variants(timed_as(shot), None, shot.paper)
+        offsets = [sheet.clock_stops or sheet.stops for sheet in sheets]
         return min(range(len(offsets)), key=lambda n: abs(offsets[n] - event.stops))
     return next((n for n in range(shot.wanted) if n not in made), 0)

@@ -1,6 +1,7 @@
 """What the planner begins with: what is usual, what a place has, and skylines that are long."""
 
 from chimney.kit.models import Camera
+from chimney.ledger.keys import row_key
 from chimney.places import craft as places
 from chimney.places import queries as place_queries
 from chimney.places.models import Place
@@ -13,11 +14,7 @@ MARK = "@"
 
 
 def measured(place):
-    known = (
-        Record.objects.filter(place=place).first()
-        if str(place or "").isdecimal() and len(str(place)) < 18
-        else None
-    )
+    known = Record.objects.filter(place=row_key(place)).first()
     return [("measured", f"measured: {known.name}")] if known else []
 
 
@@ -47,11 +44,7 @@ def next_solstices(place):
 
 
 def skyline_of(place):
-    found = (
-        Place.objects.filter(pk=place).first()
-        if str(place or "").isdecimal() and len(str(place)) < 18
-        else None
-    )
+    found = Place.objects.filter(pk=row_key(place)).first()
     if found is None:
         return {}
     return {"horizon": say_points(found.horizon), "leaf": say_points(found.leaf)}
