@@ -120,10 +120,10 @@ def known():
     before the first.
     """
     try:
-        found = json.loads(KNOWN.read_text())
+        notes = json.loads(KNOWN.read_text())
     except (OSError, ValueError):
         return {}
-    return found if isinstance(found, dict) else {}
+    return notes if isinstance(notes, dict) else {}
 
 
 def remember(sheets):

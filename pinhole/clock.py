@@ -70,13 +70,13 @@ def _stretches(ordered, words, until):
     `until`.
     """
     begins, ends = words
-    found, since = [], None
+    spans, since = [], None
     for at, word in ordered:
         if word == begins and since is None:
             since = at
         elif word == ends and since is not None:
-            found, since = [*found, (since, at)], None
-    return found if since is None else [*found, (since, max(since, until))]
+            spans, since = [*spans, (since, at)], None
+    return spans if since is None else [*spans, (since, max(since, until))]
 
 
 def _without(stretch, covers):

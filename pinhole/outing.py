@@ -77,16 +77,16 @@ def schedule(wants, times_s, ev100, dark_s=None):
 
 def _lane(sheets, opens, times_s, ev100, dark_s):
     for sheet in sheets:
-        found = dusk.prospect(_course(sheet, times_s, ev100), opens, dark_s)
-        yield opens, found.closes_s, found.short_stops
-        opens = found.closes_s + CHANGE_S
+        prospect = dusk.prospect(_course(sheet, times_s, ev100), opens, dark_s)
+        yield opens, prospect.closes_s, prospect.short_stops
+        opens = prospect.closes_s + CHANGE_S
 
 
 def _course(sheet, times_s, ev100):
     """The light.Course by which a sheet wanted fills; a stop more on the clock lets it fill half as
     fast.
     """
-    given = sheet.specification
-    stops = sheet.stops_less + given.filter_stops + given.compensation_stops
-    metered = light.metered_s(ev100 - stops, given.f_number, given.ei)
-    return light.course(times_s, metered, given.school).scaled(2.0**-sheet.clock_stops)
+    asked = sheet.specification
+    stops = sheet.stops_less + asked.filter_stops + asked.compensation_stops
+    metered = light.metered_s(ev100 - stops, asked.f_number, asked.ei)
+    return light.course(times_s, metered, asked.school).scaled(2.0**-sheet.clock_stops)

@@ -219,12 +219,12 @@ def noons(days_utc, latitude_deg, longitude_deg):
     """
     turn = 360.98564736629
     days = _days(days_utc)
-    found = days
+    moments = days
     for step in range(3):
-        hour = (_sidereal_deg(found) + longitude_deg - _equatorial(found)[0]) % 360
+        hour = (_sidereal_deg(moments) + longitude_deg - _equatorial(moments)[0]) % 360
         # First the next transit, then the nearest one.
-        found = found + ((-hour) % 360 if step == 0 else -((hour + 180) % 360 - 180)) / turn
-    return J2000.astype("datetime64[s]") + np.round(found * 86_400).astype("timedelta64[s]")
+        moments = moments + ((-hour) % 360 if step == 0 else -((hour + 180) % 360 - 180)) / turn
+    return J2000.astype("datetime64[s]") + np.round(moments * 86_400).astype("timedelta64[s]")
 
 
 def seasons(year):

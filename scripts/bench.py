@@ -50,11 +50,11 @@ def _measure():
     call_command("migrate", verbosity=0)
     demo.a_year()
     client, sheets = Client(headers={"host": "localhost"}), Sheet.objects.count()
-    found = _pages(client, sheets)
-    base = found["empty Django page"]
-    for name, ms in found.items():
+    pages = _pages(client, sheets)
+    base = pages["empty Django page"]
+    for name, ms in pages.items():
         print(f"{name:<36} {ms:8.2f} ms   {ms / base:7.1f} x the empty page")
-    hearth = [ms for name, ms in found.items() if name.startswith("the Hearth")]
+    hearth = [ms for name, ms in pages.items() if name.startswith("the Hearth")]
     _day(client, base)
     _sun(client)
     _hole()
@@ -72,7 +72,7 @@ def _pages(client, sheets):
         (f"the Hearth with {sheets} sheets", "/", {}),
         (f"the sheets list with {sheets}", "/sheets/", {}),
     ]
-    found = _time(client, rows)
+    times = _time(client, rows)
     _many(sheets)
     rows = [
         rows[0],
@@ -83,8 +83,8 @@ def _pages(client, sheets):
         (f"one sum with {MANY} sheets", "/plan/?seconds=4&kind=seconds", live),
         (f"Learn with {MANY} sheets", "/learn/", {}),
     ]
-    found |= {name: ms for name, ms in _time(client, rows).items() if name not in found}
-    return found
+    times |= {name: ms for name, ms in _time(client, rows).items() if name not in times}
+    return times
 
 
 def _day(client, base):

@@ -93,10 +93,10 @@ def _take(folder, names):
         browser = launch(playwright)
         page = browser.new_page()
         page.goto(home)
-        found = {"timer": page.locator(".fire").last.get_attribute("href")}
+        addresses = {"timer": page.locator(".fire").last.get_attribute("href")}
         page.goto(f"{home}/read/")
-        found["judge"] = page.locator(".strip").first.get_attribute("href")
-        found["sheet"] = page.locator(".thing a").first.get_attribute("href")
+        addresses["judge"] = page.locator(".strip").first.get_attribute("href")
+        addresses["sheet"] = page.locator(".thing a").first.get_attribute("href")
         for name in names:
             address, (width, height), whole, dressed = VIEWS[name]
             context = browser.new_context(
@@ -105,7 +105,7 @@ def _take(folder, names):
             if dressed:
                 context.add_cookies([{"name": "dress", "value": "darkroom", "url": home}])
             page = context.new_page()
-            page.goto(home + address.format(**found))
+            page.goto(home + address.format(**addresses))
             page.wait_for_load_state("networkidle")
             page.screenshot(path=folder / f"{name}.png", full_page=whole)
             context.close()

@@ -78,8 +78,8 @@ class Person(threading.Thread):
 
             raw = gzip.decompress(raw)
         text = raw.decode("utf-8", "replace")
-        found = re.search(r'name="csrfmiddlewaretoken" value="([^"]+)"', text)
-        self.token = found[1] if found else self.token
+        match = re.search(r'name="csrfmiddlewaretoken" value="([^"]+)"', text)
+        self.token = match[1] if match else self.token
         return answer.status, text, answer.headers.get("Location", "")
 
     def steps(self):
@@ -127,9 +127,9 @@ class Person(threading.Thread):
 
     def open(self, data):
         _, _, location = self.ask("POST", "/plan/", data)
-        found = re.search(r"/expose/(\d+)/", location)
-        self.exposure = found[1] if found else self.exposure
-        self.running = self.loaded = bool(found)
+        match = re.search(r"/expose/(\d+)/", location)
+        self.exposure = match[1] if match else self.exposure
+        self.running = self.loaded = bool(match)
 
     def shut(self, word):
         self.ask("POST", f"/expose/{self.exposure}/{word}/", {}, live=True)
@@ -138,9 +138,9 @@ class Person(threading.Thread):
     def unload(self):
         _, text, _ = self.ask("GET", "/expose/")
         part = re.search(rf"<h2>\s*Holder {re.escape(self.holder_name)}\s.*?</article>", text, re.S)
-        found = part and re.search(r"/expose/unload/(\d+)/", part[0])
-        if found:
-            self.ask("POST", f"/expose/unload/{found[1]}/", {})
+        match = part and re.search(r"/expose/unload/(\d+)/", part[0])
+        if match:
+            self.ask("POST", f"/expose/unload/{match[1]}/", {})
             self.loaded = False
 
     def tidy(self):

@@ -16,9 +16,9 @@ def run(request):
     start = page.start_of(waiting, request.GET.get("sheet"))
     form = RunForm(request.POST or None, initial=start)
     if request.method == "POST" and form.is_valid():
-        given = form.cleaned_data
-        sheets = list(given.pop("sheets"))
-        flows.develop(sheets, given.pop("developer"), **given)
+        cleaned = form.cleaned_data
+        sheets = list(cleaned.pop("sheets"))
+        flows.develop(sheets, cleaned.pop("developer"), **cleaned)
         logged = ", ".join(map(str, sheets))
         messages.success(request, f"{logged} logged. Fix, wash and dry, then read.")
         return redirect("darkroom:run")

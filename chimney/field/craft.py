@@ -101,51 +101,56 @@ def arrangement_of(shot):
     return Arrangement(shot.sheets, shot.bracket_stops, shot.bracket_by, shot.bands)
 
 
-def make_plan(given, offered):
+def make_plan(cleaned, offered):
     """The Plan of a cleaned PlanForm. offered: (learned or None, box) Proposals.
 
     Raises ValueError where its sheets cannot be told apart.
     """
-    camera, paper = given["camera"], given["paper"]
-    proposal = choose(given["ei_from"], given.get("ei"), *offered)
-    scene = _scene(given, paper)
+    camera, paper = cleaned["camera"], cleaned["paper"]
+    proposal = choose(cleaned["ei_from"], cleaned.get("ei"), *offered)
+    scene = _scene(cleaned, paper)
     asked = specification(
         camera,
         paper,
         proposal,
-        school=given["school"],
-        filter_stops=given.get("filter_stops"),
-        compensation_stops=(given.get("compensation_stops") or 0.0)
+        school=cleaned["school"],
+        filter_stops=cleaned.get("filter_stops"),
+        compensation_stops=(cleaned.get("compensation_stops") or 0.0)
         + (scene.rate_stops if scene else 0.0),
     )
-    calculation = exposure.calculate(readings.read(given), asked)
-    felt = bool(given["kind"] == "sky" and given.get("felt_s"))
+    calculation = exposure.calculate(readings.read(cleaned), asked)
+    felt = bool(cleaned["kind"] == "sky" and cleaned.get("felt_s"))
     if felt:
         # A feeling overrules the calculation, and is kept as what it is: stops given on purpose.
         calculation = exposure.recalculate(
-            calculation, stops=exposure.effect_stops(calculation, given["felt_s"])
+            calculation, stops=exposure.effect_stops(calculation, cleaned["felt_s"])
         )
     beside = exposure.schools_beside(calculation, paper.schools.values())
-    sheets = planned_sheets(calculation, paper, camera.geometry, _arrangement(given))
+    sheets = planned_sheets(calculation, paper, camera.geometry, _arrangement(cleaned))
     return Plan(calculation, proposal, beside, tuple(sheets), scene, felt)
 
 
-def _arrangement(given):
-    kind, by = given.get("sheets") or Shot.Sheets.SINGLE, given.get("bracket_by") or Shot.By.EFFECT
-    return Arrangement(kind, given.get("bracket_stops") or 1.0, by, given.get("bands") or 5)
+def _arrangement(cleaned):
+    kind, by = (
+        cleaned.get("sheets") or Shot.Sheets.SINGLE,
+        cleaned.get("bracket_by") or Shot.By.EFFECT,
+    )
+    return Arrangement(kind, cleaned.get("bracket_stops") or 1.0, by, cleaned.get("bands") or 5)
 
 
-def _scene(given, paper):
+def _scene(cleaned, paper):
     """What darkest and brightest say of the scene, against the paper; None with fewer than two
     readings.
     """
     ends = [
-        readings.read_one(given, given[end]) for end in ("darkest", "brightest") if given.get(end)
+        readings.read_one(cleaned, cleaned[end])
+        for end in ("darkest", "brightest")
+        if cleaned.get(end)
     ]
     if len(ends) < 2:
         return None
     evs = [-np.log2(reading.seconds) for reading in ends]
-    return brackets.scene(evs, paper.range_stops, given.get("hold") or "middle")
+    return brackets.scene(evs, paper.range_stops, cleaned.get("hold") or "middle")
 
 
 @dataclass(frozen=True)
@@ -262,19 +267,19 @@ def forecast(place, calculation, seconds, start):
         return None
     metered = calculation.metered_s * 2.0 ** (daylight.ev100[ahead][0] - daylight.ev100)
     ends_s = min(dark_s, exposure.LONGEST_S)
-    found = dusk.prospect(
+    coming = dusk.prospect(
         changing.filling_course(calculation, seconds, times, metered), 0.0, ends_s
     )
     return Forecast(
         start=start,
         points=_points(
-            times[ahead], metered[ahead], min(ends_s, max(REACH * seconds, found.closes_s, 1800.0))
+            times[ahead], metered[ahead], min(ends_s, max(REACH * seconds, coming.closes_s, 1800.0))
         ),
-        prospect=found,
+        prospect=coming,
         dark_at=start + timedelta(seconds=dark_s) if isfinite(dark_s) else None,
         # An end that is counted the same has not moved.
-        matters=not found.full
-        or durations.countable_s(found.closes_s) != durations.countable_s(seconds),
+        matters=not coming.full
+        or durations.countable_s(coming.closes_s) != durations.countable_s(seconds),
     )
 
 

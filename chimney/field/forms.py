@@ -59,39 +59,39 @@ class PlanForm(ReadingForm):
         self.fields["ei_from"].widget.attrs["class"] = "choice"
 
     def clean(self):
-        given = super().clean()
+        cleaned = super().clean()
         if (
-            given.get("ei_from") == Exposure.EiFrom.TYPED
-            and given.get("ei") is None
+            cleaned.get("ei_from") == Exposure.EiFrom.TYPED
+            and cleaned.get("ei") is None
             and "ei" not in self.errors
         ):
             self.add_error("ei", forms.ValidationError("Type the EI.", code="required"))
-        paper = given.get("paper")
-        if paper and given.get("school") not in paper.schools:
-            given["school"] = paper.school
-        given["bracket_stops"] = given.get("bracket_stops") or 1.0
-        given["bands"] = given.get("bands") or 5
-        given["sheets"] = given.get("sheets") or Shot.Sheets.SINGLE
-        given["hand_s"] = int(given.get("hand_s") or 0)
-        self._clean_ends(given)
-        return given
+        paper = cleaned.get("paper")
+        if paper and cleaned.get("school") not in paper.schools:
+            cleaned["school"] = paper.school
+        cleaned["bracket_stops"] = cleaned.get("bracket_stops") or 1.0
+        cleaned["bands"] = cleaned.get("bands") or 5
+        cleaned["sheets"] = cleaned.get("sheets") or Shot.Sheets.SINGLE
+        cleaned["hand_s"] = int(cleaned.get("hand_s") or 0)
+        self._clean_ends(cleaned)
+        return cleaned
 
-    def _clean_ends(self, given):
+    def _clean_ends(self, cleaned):
         """Darkest and brightest are read as the chosen form is; both together stand for the
         middle.
         """
-        kind = given.get("kind")
+        kind = cleaned.get("kind")
         first = FIELDS_OF.get(kind, ("",))[0]
         for end in ("darkest", "brightest"):
-            text = given.get(end)
-            given[end] = None
+            text = cleaned.get(end)
+            cleaned[end] = None
             if not text or kind == "sky":
                 continue
             try:
-                given[end] = self.fields[first].clean(text) if kind else None
+                cleaned[end] = self.fields[first].clean(text) if kind else None
             except forms.ValidationError as error:
                 self.add_error(end, error)
-        if given.get("darkest") and given.get("brightest") and not self[first].value():
+        if cleaned.get("darkest") and cleaned.get("brightest") and not self[first].value():
             self._errors.pop(first, None)
 
     def forgive_empty(self):
@@ -174,20 +174,20 @@ class ShotForm(forms.ModelForm):
         self.fields["subject"].required = False
 
     def clean(self):
-        given = super().clean()
-        view = given.get("view")
+        cleaned = super().clean()
+        view = cleaned.get("view")
         if view:
-            given["subject"] = given.get("subject") or view.subject
-            given["azimuth_deg"] = (
-                view.azimuth_deg if given.get("azimuth_deg") is None else given["azimuth_deg"]
+            cleaned["subject"] = cleaned.get("subject") or view.subject
+            cleaned["azimuth_deg"] = (
+                view.azimuth_deg if cleaned.get("azimuth_deg") is None else cleaned["azimuth_deg"]
             )
-        if not given.get("subject"):
+        if not cleaned.get("subject"):
             self.add_error("subject", forms.ValidationError("Name the subject.", code="required"))
-        given["set_up_s"] = 300.0 if given.get("set_up_s") is None else given["set_up_s"]
-        given["bracket_stops"] = given.get("bracket_stops") or 1.0
-        if bool(given.get("pair_camera")) != bool(given.get("pair_paper")):
+        cleaned["set_up_s"] = 300.0 if cleaned.get("set_up_s") is None else cleaned["set_up_s"]
+        cleaned["bracket_stops"] = cleaned.get("bracket_stops") or 1.0
+        if bool(cleaned.get("pair_camera")) != bool(cleaned.get("pair_paper")):
             self.add_error("pair_paper", "A pair needs both its camera and its paper.")
-        return given
+        return cleaned
 
 
 class PocketForm(forms.Form):
@@ -202,12 +202,12 @@ class PocketForm(forms.Form):
     )
 
     def clean(self):
-        given = super().clean()
-        upload = given.get("file")
+        cleaned = super().clean()
+        upload = cleaned.get("file")
         if upload and upload.size > 500_000:
             self.add_error("file", "That file is larger than any pocket sheet gives back (500 kB).")
         elif upload:
-            given["text"] = upload.read().decode("utf-8", "replace")
-        if not given.get("text") and not self.errors:
+            cleaned["text"] = upload.read().decode("utf-8", "replace")
+        if not cleaned.get("text") and not self.errors:
             self.add_error("file", "Choose the file, or paste its text.")
-        return given
+        return cleaned

@@ -47,15 +47,15 @@ def say_stance(found, altitude_deg):
 
 def risk(wind, seconds, *, hand=False):
     """What may move in an exposure of that length: the camera and the subject, two things."""
-    found = shake.risk(WINDS[wind], seconds, hand=hand)
-    said = [RISKS[found.camera]] if found.camera else []
-    if found.flap_share > 0.1 and not hand:
+    shaking = shake.risk(WINDS[wind], seconds, hand=hand)
+    said = [RISKS[shaking.camera]] if shaking.camera else []
+    if shaking.flap_share > 0.1 and not hand:
         said.append("Hold a hand before the hole while the flap goes up.")
-    if found.stirs:
-        said.append(f"{found.stirs[0].upper()}{found.stirs[1:]} will blur.")
-    if found.vanish_s >= 2:
+    if shaking.stirs:
+        said.append(f"{shaking.stirs[0].upper()}{shaking.stirs[1:]} will blur.")
+    if shaking.vanish_s >= 2:
         said.append(
-            f"Who passes within {durations.say(durations.countable_s(found.vanish_s))} "
+            f"Who passes within {durations.say(durations.countable_s(shaking.vanish_s))} "
             "leaves no trace."
         )
     return " ".join(said)

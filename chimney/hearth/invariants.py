@@ -32,13 +32,13 @@ def _sheets():
     cans = set(Solargraph.everything.exclude(sheet=None).values_list("sheet", flat=True))
     for sheet in Sheet.objects.prefetch_related("loadings", "exposures__openings"):
         exposures = list(sheet.exposures.all())
-        running = [one for one in exposures if one.opening and one.opening.closed_at is None]
-        real = [one for one in exposures if one.slip != Slip.SLIDE_IN and one not in running]
+        running = [e for e in exposures if e.opening and e.opening.closed_at is None]
+        real = [e for e in exposures if e.slip != Slip.SLIDE_IN and e not in running]
         facts = {
             "lies": any(loading.unloaded_at is None for loading in sheet.loadings.all()),
             "running": len(running) == 1,
             "exposed": bool(real),
-            "fogged": any(one.slip == Slip.SLIDE_OUT for one in exposures),
+            "fogged": any(e.slip == Slip.SLIDE_OUT for e in exposures),
             "developed": sheet.pk in developed,
             "judged": sheet.pk in judged,
             "can": sheet.pk in cans,
@@ -104,7 +104,7 @@ def _cameras():
     open_now = Opening.objects.filter(closed_at=None).select_related("camera")
     out = Solargraph.everything.filter(sheet__stage=Stage.OUT).select_related("camera")
     for words, cameras in (("open", open_now), ("out", out)):
-        for body, count in Counter(one.camera.body_pk for one in cameras).items():
+        for body, count in Counter(setting.camera.body_pk for setting in cameras).items():
             if count > 1:
                 yield f"camera {body} is {words} {count} times at once"
 

@@ -69,15 +69,15 @@ def chimney(path):
 
 
 def _courses(path, waiting):
-    found = []
+    entries = []
     for number, (name, url_name) in enumerate(COURSES, 1):
         url = reverse(url_name)
         count, words = waiting.get(name, (0, ""))
         here = path.startswith(url) or any(
             path.startswith(p) and name == n for p, n in ALSO.items()
         )
-        found.append(NavigationEntry(str(number), name, url, count, words, here))
-    return found
+        entries.append(NavigationEntry(str(number), name, url, count, words, here))
+    return entries
 
 
 def _waiting(sheets):

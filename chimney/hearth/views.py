@@ -149,10 +149,10 @@ def door(request):
 
 def devices_page(request):
     """Which devices were let in, and this one among them."""
-    found = [
+    entries = [
         (device, device.session_key == request.session.session_key) for device in devices.known()
     ]
-    return render(request, "hearth/devices.html", {"devices": found})
+    return render(request, "hearth/devices.html", {"devices": entries})
 
 
 @require_POST

@@ -147,13 +147,13 @@ def _ray(hole_x, hole_y, end):
     return svg.line(*end, hole_x + run * reach, hole_y + rise * reach, "ray")
 
 
-def unrolled(given, way):
+def unrolled(measures, way):
     """The can's wall rolled out flat, seen from inside: the paper, the hole and the line
     opposite.
     """
-    around, height = np.pi * given["diameter_mm"], given["can_height_mm"]
+    around, height = np.pi * measures["diameter_mm"], measures["can_height_mm"]
     scale = min((WIDTH - 16) / around, 150.0 / height)
-    hole_up = given["hole_up_mm"] or height / 2
+    hole_up = measures["hole_up_mm"] or height / 2
     middle, floor = WIDTH / 2, height * scale + 6
 
     def box(length, high, css):

@@ -64,10 +64,10 @@ def shelf(request):
 
 def _alike(cameras):
     """Cameras by their measures: thirty cans cut from one pattern are drawn once."""
-    found = {}
+    counts = {}
     for camera in cameras:
-        found.setdefault(camera.measures, []).append(camera)
-    return list(found.values())
+        counts.setdefault(camera.measures, []).append(camera)
+    return list(counts.values())
 
 
 def add(request, kind):
@@ -75,8 +75,8 @@ def add(request, kind):
 
 
 def edit(request, kind, pk):
-    found = _kind(kind)
-    return _admit(request, found, get_object_or_404(found.model, pk=pk))
+    page_kind = _kind(kind)
+    return _admit(request, page_kind, get_object_or_404(page_kind.model, pk=pk))
 
 
 def _admit(request, kind, thing):

@@ -27,13 +27,13 @@ def kind(request):
 def let_in(request):
     """Write down the device of this session."""
     now, where = clock.now(), address(request)
-    given = {
+    defaults = {
         "name": f"a {kind(request)} at {where}",
         "address": where,
         "came_at": now,
         "seen_at": now,
     }
-    Device.objects.update_or_create(session_key=request.session.session_key, defaults=given)
+    Device.objects.update_or_create(session_key=request.session.session_key, defaults=defaults)
 
 
 def known():

@@ -89,8 +89,8 @@ def known(key):
     """Where the answer to this very form led, "" if that is not known; None if it was never taken
     in.
     """
-    found = Receipt.objects.filter(pk=key).first() if key else None
-    return found and found.led_to
+    receipt = Receipt.objects.filter(pk=key).first() if key else None
+    return receipt and receipt.led_to
 
 
 def led_to(key, address):
@@ -105,9 +105,9 @@ def current(thing, rows=None):
     Raises Refused when it is gone.
     """
     rows = type(thing)._default_manager.all() if rows is None else rows
-    found = rows.filter(pk=thing.pk).first()
-    if found is None:
+    row = rows.filter(pk=thing.pk).first()
+    if row is None:
         raise Refused(
             f"{thing} was dropped or taken back meanwhile.", "To the Hearth", "hearth:hearth"
         )
-    return found
+    return row

@@ -76,16 +76,16 @@ def estimate(paper, developer):
     if not stops:
         Lesson.objects.filter(paper=paper, developer=developer).delete()
         return
-    found = teaching.estimate_ei(paper.box_ei, stops)
-    given = {
-        "ei": found.ei,
-        "low": found.low,
-        "high": found.high,
-        "sd_log2": found.sd_log2,
+    rating = teaching.estimate_ei(paper.box_ei, stops)
+    columns = {
+        "ei": rating.ei,
+        "low": rating.low,
+        "high": rating.high,
+        "sd_log2": rating.sd_log2,
         "sheets": len(stops),
     }
     lesson, _ = Lesson.objects.update_or_create(
-        paper=paper, developer=developer, defaults=given | {"learned_at": clock.now()}
+        paper=paper, developer=developer, defaults=columns | {"learned_at": clock.now()}
     )
     if lesson.answered_ei and abs(math.log2(lesson.ei / lesson.answered_ei)) >= NEWS_STOPS:
         lesson.standing, lesson.answered_ei = Lesson.Standing.NEW, None

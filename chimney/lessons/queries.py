@@ -19,18 +19,18 @@ DRAWN = 40
 
 def lessons():
     """[(lesson, drawing or None)], pairs first; three queries however many sheets there are."""
-    found = list(Lesson.objects.select_related("paper", "developer"))
+    learned = list(Lesson.objects.select_related("paper", "developer"))
     drawn = _newest_by_pair()
     pairs = [
         (lesson, figures.course_of(lesson, drawn[lesson.paper_id, lesson.developer_id]))
-        for lesson in found
+        for lesson in learned
         if lesson.developer_id
     ]
     baths = defaultdict(int)
-    for lesson in found:
+    for lesson in learned:
         baths[lesson.paper_id] += bool(lesson.developer_id)
     return pairs, [
-        lesson for lesson in found if not lesson.developer_id and baths[lesson.paper_id] > 1
+        lesson for lesson in learned if not lesson.developer_id and baths[lesson.paper_id] > 1
     ]
 
 
@@ -57,10 +57,10 @@ def last():
 
 def behind(lesson):
     """The evidence of a lesson with its sheets, newest first."""
-    found = Evidence.objects.filter(paper=lesson.paper)
+    evidence = Evidence.objects.filter(paper=lesson.paper)
     if lesson.developer_id:
-        found = found.filter(developer=lesson.developer_id)
-    return found.select_related("sheet__paper", "sheet__verdict", "developer").prefetch_related(
+        evidence = evidence.filter(developer=lesson.developer_id)
+    return evidence.select_related("sheet__paper", "sheet__verdict", "developer").prefetch_related(
         "sheet__exposures__camera"
     )
 
@@ -84,10 +84,10 @@ def box(paper):
 def propose(paper, developer):
     """What the log proposes for the pair, else for the paper in any developer, else None."""
     developer_id = developer and developer.pk
-    found = Lesson.objects.filter(paper=paper).select_related("developer", "paper")
-    return Ratings({(one.paper_id, one.developer_id): one for one in found}, {}).learned(
-        paper, developer_id
-    )
+    lessons = Lesson.objects.filter(paper=paper).select_related("developer", "paper")
+    return Ratings(
+        {(lesson.paper_id, lesson.developer_id): lesson for lesson in lessons}, {}
+    ).learned(paper, developer_id)
 
 
 def choose(ei_from, typed_ei, learned, box):
@@ -134,8 +134,8 @@ def ratings():
         .values("last")
     )
     usual = dict(Development.objects.filter(pk__in=newest).values_list("sheet__paper", "developer"))
-    found = Lesson.objects.select_related("paper", "developer")
-    return Ratings({(one.paper_id, one.developer_id): one for one in found}, usual)
+    lessons = Lesson.objects.select_related("paper", "developer")
+    return Ratings({(lesson.paper_id, lesson.developer_id): lesson for lesson in lessons}, usual)
 
 
 def _from_lesson(lesson):

@@ -19,11 +19,11 @@ def learned(request):
 
 def lesson(request, pk):
     """One lesson with every sheet behind it."""
-    found = get_object_or_404(Lesson.objects.select_related("paper", "developer"), pk=pk)
-    behind = queries.behind(found)
+    shown = get_object_or_404(Lesson.objects.select_related("paper", "developer"), pk=pk)
+    behind = queries.behind(shown)
     page = {
-        "lesson": found,
-        "drawing": figures.course_of(found, behind[: queries.DRAWN]),
+        "lesson": shown,
+        "drawing": figures.course_of(shown, behind[: queries.DRAWN]),
         "page": Paginator(behind, 40).get_page(request.GET.get("page")),
     }
     return render(request, "lessons/lesson.html", page)
@@ -44,15 +44,15 @@ def of_paper(request, pk):
 
 @require_POST
 def answer(request, pk):
-    found = get_object_or_404(Lesson.objects.select_related("paper", "developer"), pk=pk)
+    lesson = get_object_or_404(Lesson.objects.select_related("paper", "developer"), pk=pk)
     standing = (
         Lesson.Standing.KEPT if request.POST.get("standing") == "kept" else Lesson.Standing.DECLINED
     )
-    flows.answer(found, standing)
+    flows.answer(lesson, standing)
     words = (
         "Plans propose it."
         if standing == Lesson.Standing.KEPT
         else "Plans start from the box EI until it moves."
     )
-    messages.success(request, f"{found.paper}: {words}")
+    messages.success(request, f"{lesson.paper}: {words}")
     return redirect("lessons:learned")

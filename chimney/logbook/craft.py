@@ -38,8 +38,8 @@ def progress(exposure, now, rereads=None):
     course = changing.filling_course(
         exposure.calculation, exposure.planned_s, *known_light(exposure, rereads)
     )
-    found = craft.progress(course, opening.tally(now).spans, cuts, begins, exposure.dark_s)
-    return found if exposure.forecast else replace(found, beyond=False)
+    state = craft.progress(course, opening.tally(now).spans, cuts, begins, exposure.dark_s)
+    return state if exposure.forecast else replace(state, beyond=False)
 
 
 def worth_s(exposure, until):

@@ -40,11 +40,11 @@ class LoadForm(forms.Form):
         self.initial.setdefault("code", flows.next_code())
 
     def clean(self):
-        given = super().clean()
-        known = Sheet.objects.filter(code__iexact=given.get("code") or "").first()
-        if known and (known.stage != Sheet.Stage.BOXED or known.paper != given.get("paper")):
+        cleaned = super().clean()
+        known = Sheet.objects.filter(code__iexact=cleaned.get("code") or "").first()
+        if known and (known.stage != Sheet.Stage.BOXED or known.paper != cleaned.get("paper")):
             self.add_error("code", f"{known} is already pencilled on another sheet.")
-        return given
+        return cleaned
 
     def load(self):
         """The Loadings of the ticked sides."""

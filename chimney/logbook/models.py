@@ -204,14 +204,14 @@ class Opening(models.Model):
 
     def moments(self):
         """The log for the craft's clock, in epoch seconds, as it was written."""
-        found = [(self.opened_at.timestamp(), "opened")]
+        happened = [(self.opened_at.timestamp(), "opened")]
         for cover in sorted(self.covers.all(), key=lambda cover: cover.pk or 0):
-            found.append((cover.covered_at.timestamp(), "covered"))
+            happened.append((cover.covered_at.timestamp(), "covered"))
             if cover.uncovered_at:
-                found.append((cover.uncovered_at.timestamp(), "uncovered"))
+                happened.append((cover.uncovered_at.timestamp(), "uncovered"))
         if self.closed_at:
-            found.append((self.closed_at.timestamp(), "closed"))
-        return found
+            happened.append((self.closed_at.timestamp(), "closed"))
+        return happened
 
     def open_s(self, now):
         return self.tally(now).open_s

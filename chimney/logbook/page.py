@@ -57,8 +57,8 @@ class Timer:
             else "open"
         )
         hand_left_s = (free_from - now).total_seconds() if free_from and state == "hand" else 0.0
-        found, calculation = _reckoned(exposure, until, tally.open_s)
-        left_s = found.left_s if abs(found.left_s) <= 2 * LONGEST_S else None
+        progress, calculation = _reckoned(exposure, until, tally.open_s)
+        left_s = progress.left_s if abs(progress.left_s) <= 2 * LONGEST_S else None
         closes_at = opening.closed_at
         if not closes_at and left_s is not None:
             closes_at = now + timedelta(seconds=left_s + hand_left_s)
@@ -69,10 +69,10 @@ class Timer:
             left_s=left_s,
             state=state,
             closes_at=closes_at,
-            parts=found.parts,
-            beyond=found.beyond,
+            parts=progress.parts,
+            beyond=progress.beyond,
             hand_left_s=hand_left_s,
-            short_stops=found.short_stops,
+            short_stops=progress.short_stops,
             odd=tuple(craft_clock.ODD[key] for key in tally.odd),
         )
 
@@ -115,10 +115,10 @@ class Timer:
     @property
     def bar(self):
         """What each part gave, as (from, width) on a bar of 1000; past enough it is full."""
-        found, at = [], 0.0
+        stretches, at = [], 0.0
         for part in self.parts:
             end = min(1000.0, at + 1000 * part.share)
-            found.append(
+            stretches.append(
                 (
                     round(at),
                     max(
@@ -127,7 +127,7 @@ class Timer:
                 )
             )
             at = end
-        return found or [(0, 0)]
+        return stretches or [(0, 0)]
 
     @property
     def moves(self):

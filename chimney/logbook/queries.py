@@ -76,9 +76,9 @@ def running():
 
 def whole(exposures):
     """Exposures with all that a timer shows."""
-    found = exposures.select_related("sheet__paper", "camera", "loading__holder__camera")
-    found = found.defer(*but_its_measures("camera"), *but_its_measures("loading__holder__camera"))
-    return found.prefetch_related("openings__covers", "rereads")
+    rows = exposures.select_related("sheet__paper", "camera", "loading__holder__camera")
+    rows = rows.defer(*but_its_measures("camera"), *but_its_measures("loading__holder__camera"))
+    return rows.prefetch_related("openings__covers", "rereads")
 
 
 def bag():
@@ -110,19 +110,19 @@ def _side(holder, letter):
 
 def sides():
     """Every side of the bag, with what lies there."""
-    return [side for _, found in _sides_of(Loading.objects) for side in found]
+    return [side for _, members in _sides_of(Loading.objects) for side in members]
 
 
 def packet():
     """[(person or None, [sheets exposed and not developed])], names in order, one's own first."""
-    found = defaultdict(list)
+    by_sheet = defaultdict(list)
     exposures = _brief().select_related("developer")
     waits = Sheet.objects.filter(stage=Sheet.Stage.EXPOSED).select_related("paper", "person")
     for sheet in waits.prefetch_related(
         Prefetch("exposures", exposures), "loadings__holder__camera"
     ).order_by("code"):
-        found[sheet.person].append(sheet)
-    return sorted(found.items(), key=lambda pair: pair[0].name if pair[0] else "")
+        by_sheet[sheet.person].append(sheet)
+    return sorted(by_sheet.items(), key=lambda pair: pair[0].name if pair[0] else "")
 
 
 def stock():
@@ -150,7 +150,7 @@ def counts():
     many.
     """
     stages = which("waits")
-    found = (
+    rows = (
         Sheet.objects.filter(stage__in=stages).order_by().values_list("stage").annotate(Count("pk"))
     )
-    return dict.fromkeys(stages, 0) | dict(found)
+    return dict.fromkeys(stages, 0) | dict(rows)

@@ -18,7 +18,7 @@ from chimney.parts import clock, fragments, readings
 def bag(request):
     """What is in the bag right now, what burns, and loading one more sheet."""
     holders = queries.bag()
-    sides = [side for _, found in holders for side in found]
+    sides = [side for _, members in holders for side in members]
     start = _usual_load(sides, _put_back(request))
     form = LoadForm(request.POST or None, sides=sides, initial=start)
     if request.method == "POST" and form.is_valid():
@@ -33,7 +33,11 @@ def _lying(holders, sides):
     """What the page shows beside its form."""
     now, boxed = clock.now(), Sheet.objects.filter(stage=Sheet.Stage.BOXED)
     return {
-        "holders": [(one, found) for one, found in holders if any(s.state != "out" for s in found)],
+        "holders": [
+            (holder, members)
+            for holder, members in holders
+            if any(s.state != "out" for s in members)
+        ],
         "timers": [Timer.of(exposure, now) for exposure in queries.running()],
         "put_back": boxed.select_related("paper")[:12],
         "empty_sides": [side for side in sides if side.state == "empty"],
@@ -176,9 +180,9 @@ def slip(request, pk):
 def sheets(request):
     """All sheets, newest first; found by code, subject, paper or camera."""
     wanted = request.GET.get("q", "").replace("\0", "").strip()[:60]
-    found = Sheet.objects.all()
+    rows = Sheet.objects.all()
     if wanted:
-        found = found.filter(
+        rows = rows.filter(
             Q(code__icontains=wanted)
             | Q(paper__name__icontains=wanted)
             | Q(
@@ -187,35 +191,35 @@ def sheets(request):
                 ).values("sheet")
             )
         )
-    page = Paginator(queries.with_thread(found), 25).get_page(request.GET.get("page"))
+    page = Paginator(queries.with_thread(rows), 25).get_page(request.GET.get("page"))
     return render(request, "logbook/sheets.html", {"page": page, "wanted": wanted})
 
 
 def sheet(request, code):
     """The thread of one sheet from box to lesson; rooms above add their part by their own URL."""
-    found = get_object_or_404(queries.with_thread(Sheet.objects), code=code)
-    exposures = queries.whole(found.exposures)
+    threaded = get_object_or_404(queries.with_thread(Sheet.objects), code=code)
+    exposures = queries.whole(threaded.exposures)
     timers = [Timer.of(exposure, clock.now()) for exposure in exposures]
     return render(
         request,
         "logbook/sheet.html",
-        {"sheet": found, "timers": timers, "give_up_form": GiveUpForm()},
+        {"sheet": threaded, "timers": timers, "give_up_form": GiveUpForm()},
     )
 
 
 @require_POST
 def give_up(request, code):
-    found = get_object_or_404(Sheet, code=code)
+    sheet = get_object_or_404(Sheet, code=code)
     form = GiveUpForm(request.POST)
     if form.is_valid():
-        corrections.give_up(found, form.cleaned_data["stage"])
-        messages.success(request, f"{found} is written down as {form.cleaned_data['stage']}.")
+        corrections.give_up(sheet, form.cleaned_data["stage"])
+        messages.success(request, f"{sheet} is written down as {form.cleaned_data['stage']}.")
     return redirect("logbook:sheet", code)
 
 
 @require_POST
 def restore(request, code):
-    found = get_object_or_404(Sheet, code=code)
-    corrections.restore(found)
-    messages.success(request, f"{found} is back, as it was.")
+    sheet = get_object_or_404(Sheet, code=code)
+    corrections.restore(sheet)
+    messages.success(request, f"{sheet} is back, as it was.")
     return redirect("logbook:sheet", code)

@@ -111,8 +111,8 @@ def _paper(calculation, links):
 
 def _scene(calculation, name, links):
     factor = calculation.factor(name)
-    given = calculation.specification
-    amount = given.filter_stops if name == "filter" else given.compensation_stops
+    specification = calculation.specification
+    amount = specification.filter_stops if name == "filter" else specification.compensation_stops
     label = "filter" if name == "filter" else "held back" if amount < 0 else "generous"
     source = f"{scales.many_stops(amount)}, given on purpose."
     return Tile(name, label, f"× {scales.number(factor.multiplier)}", source, links.scene_url)

@@ -11,8 +11,8 @@ DRAG = re.compile(
 
 def read(text):
     """(name, x, y), or None for anything a handle does not say."""
-    found = DRAG.fullmatch(str(text or ""))
-    return (found[1], float(found[2]), float(found[3])) if found and found[1] else None
+    match = DRAG.fullmatch(str(text or ""))
+    return (match[1], float(match[2]), float(match[3])) if match and match[1] else None
 
 
 def is_moving(text):

@@ -50,41 +50,49 @@ def answer(drawings, title, name):
 
 
 def _draw(canvas, shape, at):
-    given = shape.attributes
-    css = set(given["class"].split())
+    attributes = shape.attributes
+    css = set(attributes["class"].split())
     fill = next((FILLS[word] for word in css if word in FILLS), None)
     canvas.setLineWidth(next((LINES[word] for word in css if word in LINES), LINE_MM) * mm)
     if fill is not None:
         canvas.setFillGray(fill)
-    DRAW[shape.tag](canvas, shape, given, at, fill is not None)
+    DRAW[shape.tag](canvas, shape, attributes, at, fill is not None)
     canvas.setFillGray(0)
 
 
-def _line(canvas, shape, given, at, filled):
-    canvas.line(*at(given["x1"], given["y1"]), *at(given["x2"], given["y2"]))
+def _line(canvas, shape, attributes, at, filled):
+    canvas.line(*at(attributes["x1"], attributes["y1"]), *at(attributes["x2"], attributes["y2"]))
 
 
-def _rect(canvas, shape, given, at, filled):
-    x, y = at(given["x"], given["y"] + given["height"])
+def _rect(canvas, shape, attributes, at, filled):
+    x, y = at(attributes["x"], attributes["y"] + attributes["height"])
     canvas.rect(
-        x, y, given["width"] * mm, given["height"] * mm, stroke=int(not filled), fill=int(filled)
+        x,
+        y,
+        attributes["width"] * mm,
+        attributes["height"] * mm,
+        stroke=int(not filled),
+        fill=int(filled),
     )
 
 
-def _circle(canvas, shape, given, at, filled):
+def _circle(canvas, shape, attributes, at, filled):
     canvas.circle(
-        *at(given["cx"], given["cy"]), given["r"] * mm, stroke=int(not filled), fill=int(filled)
+        *at(attributes["cx"], attributes["cy"]),
+        attributes["r"] * mm,
+        stroke=int(not filled),
+        fill=int(filled),
     )
 
 
-def _text(canvas, shape, given, at, filled):
-    css = given["class"].split()
+def _text(canvas, shape, attributes, at, filled):
+    css = attributes["class"].split()
     size = next((TEXTS[word] for word in css if word in TEXTS), TEXT_MM)
     canvas.setFont("bold" if "bold" in css else "regular", size * mm)
     draw = {"middle": canvas.drawCentredString, "end": canvas.drawRightString}.get(
-        given["text_anchor"], canvas.drawString
+        attributes["text_anchor"], canvas.drawString
     )
-    draw(*at(given["x"], given["y"]), shape.text)
+    draw(*at(attributes["x"], attributes["y"]), shape.text)
 
 
 DRAW = {"line": _line, "rect": _rect, "circle": _circle, "text": _text}

@@ -59,36 +59,36 @@ class ReadingForm(forms.Form):
                     self._errors.pop(name, None)
 
 
-def read(given):
+def read(cleaned):
     """The Reading of a cleaned form; of a darkest and a brightest value it is the mean in stops."""
-    ends = [read_one(given, given[end]) for end in ("darkest", "brightest") if given.get(end)]
+    ends = [read_one(cleaned, cleaned[end]) for end in ("darkest", "brightest") if cleaned.get(end)]
     if len(ends) < 2:
-        return read_one(given)
+        return read_one(cleaned)
     dark, bright = ends
     middle = (dark.seconds * bright.seconds) ** 0.5
     return replace(dark, seconds=middle, said=f"{dark.said} and {bright.said}")
 
 
-def read_one(given, value=None):
+def read_one(cleaned, value=None):
     """The Reading of one value in the chosen form, the one typed if none is given."""
-    kind = given["kind"]
+    kind = cleaned["kind"]
     if kind == "ev":
-        ev = given["ev"] if value is None else value
+        ev = cleaned["ev"] if value is None else value
         return exposure.read_ev(
-            ev, given["ev_iso"], f"EV {number(ev)} at ISO {number(given['ev_iso'])}"
+            ev, cleaned["ev_iso"], f"EV {number(ev)} at ISO {number(cleaned['ev_iso'])}"
         )
     if kind == "lux":
-        lux = given["lux"] if value is None else value
+        lux = cleaned["lux"] if value is None else value
         return exposure.read_lux(lux, f"{number(lux)} lux")
     if kind == "sky":
-        sky, height = SKIES[given["sky"]], HEIGHTS[given["height"]]
+        sky, height = SKIES[cleaned["sky"]], HEIGHTS[cleaned["height"]]
         return exposure.read_sky(
             sky, height, f"{sky.words.partition(',')[0]}, {height.words.partition(',')[0]}"
         )
     seconds, meter_f, iso = (
-        given["seconds"] if value is None else value,
-        given["meter_f"],
-        given["meter_iso"],
+        cleaned["seconds"] if value is None else value,
+        cleaned["meter_f"],
+        cleaned["meter_iso"],
     )
     return exposure.Reading(
         "seconds",

@@ -128,12 +128,12 @@ def _attributes(values):
     """Markup of attributes; an empty one is left out. Numbers need no escaping, and most attributes
     are numbers.
     """
-    found = []
+    shapes = []
     for key, value in values.items():
         if value != "":
             said = escape(value) if isinstance(value, str) else _short(value)
-            found.append(f' {_name(key)}="{said}"')
-    return "".join(found)
+            shapes.append(f' {_name(key)}="{said}"')
+    return "".join(shapes)
 
 
 @cache

@@ -68,26 +68,33 @@ def from_utc64(moment, zone):
 
 def sun_day(place, day):
     start, end = bounds(place, day)
-    found = sun.day(
+    events = sun.day(
         as_utc64(start), as_utc64(end), place.latitude_deg, place.longitude_deg, place.elevation_m
     )
     rise, set_ = (
         from_utc64(moments[0], place.tz) if moments.size else None
-        for moments in (found.rises_utc, found.sets_utc)
+        for moments in (events.rises_utc, events.sets_utc)
     )
-    noon = from_utc64(found.noon_utc, place.tz)
+    noon = from_utc64(events.noon_utc, place.tz)
     return SunDay(
-        place, day, rise, set_, noon, found.noon_altitude_deg, found.noon_azimuth_deg, found.always
+        place,
+        day,
+        rise,
+        set_,
+        noon,
+        events.noon_altitude_deg,
+        events.noon_azimuth_deg,
+        events.always,
     )
 
 
 def hours(place, day):
     """[(moment, azimuth, altitude)] at the full hours of a place's day, while the sun is up."""
     start, _ = bounds(place, day)
-    found = [
+    moments = [
         (start.replace(hour=hour), *sun_at(place, start.replace(hour=hour))) for hour in range(24)
     ]
-    return [row for row in found if row[2] > 0]
+    return [row for row in moments if row[2] > 0]
 
 
 def sun_at(place, moment):

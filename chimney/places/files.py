@@ -37,10 +37,10 @@ def find(words):
         return []
     begins = [row for row in _table() if row[0].startswith(wanted)][:MOST]
     inside = (row for row in _table() if wanted in row[0] and not row[0].startswith(wanted))
-    found = begins + [row for row, _ in zip(inside, range(MOST - len(begins)), strict=False)]
+    towns = begins + [row for row, _ in zip(inside, range(MOST - len(begins)), strict=False)]
     return [
         Town(name, country, float(lat), float(lon), zone)
-        for _, name, country, lat, lon, zone in found
+        for _, name, country, lat, lon, zone in towns
     ]
 
 

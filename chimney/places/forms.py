@@ -97,11 +97,11 @@ class PlaceForm(forms.ModelForm):
         return self.cleaned_data["elevation_m"] or 0.0
 
     def clean(self):
-        given = super().clean()
-        where = given.get("latitude_deg"), given.get("longitude_deg")
-        if not given.get("zone") and "zone" not in self.errors and None not in where:
-            given["zone"] = files.zone_at(*where)
-        return given
+        cleaned = super().clean()
+        where = cleaned.get("latitude_deg"), cleaned.get("longitude_deg")
+        if not cleaned.get("zone") and "zone" not in self.errors and None not in where:
+            cleaned["zone"] = files.zone_at(*where)
+        return cleaned
 
 
 class ViewForm(forms.ModelForm):

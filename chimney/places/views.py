@@ -12,11 +12,11 @@ from chimney.places.models import Place, View
 
 def places(request):
     """Every place with its sun today, and the views one comes back to."""
-    found = Place.objects.prefetch_related("views")
+    spots = Place.objects.prefetch_related("views")
     return render(
         request,
         "places/places.html",
-        {"places": [(one, craft.sun_day(one, craft.today(one))) for one in found]},
+        {"places": [(place, craft.sun_day(place, craft.today(place))) for place in spots]},
     )
 
 
@@ -69,10 +69,10 @@ def _day(text):
     else.
     """
     try:
-        found = parse_date(text or "")
+        day = parse_date(text or "")
     except ValueError:
         return None
-    return found if found and 1900 < found.year < 2100 else None
+    return day if day and 1900 < day.year < 2100 else None
 
 
 @require_POST
@@ -83,20 +83,20 @@ def view(request, pk):
 
 
 def edit_view(request, pk):
-    found = get_object_or_404(View.objects.select_related("place"), pk=pk)
+    view = get_object_or_404(View.objects.select_related("place"), pk=pk)
     if request.method == "POST" and "drop" in request.POST:
-        flows.drop_view(found)
-        undo.offer(request, f"{found} is dropped.", "places:undrop_view", pk)
-        return redirect("places:place", found.place_id)
-    return _keep_view(request, found, found.place)
+        flows.drop_view(view)
+        undo.offer(request, f"{view} is dropped.", "places:undrop_view", pk)
+        return redirect("places:place", view.place_id)
+    return _keep_view(request, view, view.place)
 
 
 @require_POST
 def undrop_view(request, pk):
-    found = get_object_or_404(View.everything.select_related("place"), pk=pk)
-    flows.undrop_view(found)
-    messages.success(request, f"{found} is back.")
-    return redirect("places:place", found.place_id)
+    view = get_object_or_404(View.everything.select_related("place"), pk=pk)
+    flows.undrop_view(view)
+    messages.success(request, f"{view} is back.")
+    return redirect("places:place", view.place_id)
 
 
 def _keep_view(request, found, kept):

@@ -11,8 +11,8 @@ def scale(medium):
     """For each look of the medium: (Look, drawing of the sheet, for negatives above its
     positive).
     """
-    found = verdicts.looks(medium)
-    return [(look, _pair(look, GREYS[i], GREYS[-1 - i], medium)) for i, look in enumerate(found)]
+    looks = verdicts.looks(medium)
+    return [(look, _pair(look, GREYS[i], GREYS[-1 - i], medium)) for i, look in enumerate(looks)]
 
 
 def _pair(look, grey, inverse, medium):

@@ -20,14 +20,14 @@ def judge(sheet, *, stops_more, faults=(), remarks="", left_out=False):
                 f"{sheet} has not been developed yet.", "Log its development", "darkroom:run"
             )
         logbook.move(sheet, Sheet.Stage.READ)
-    given = {
+    columns = {
         "stops_more": stops_more,
         "faults": list(faults),
         "remarks": remarks,
         "left_out": left_out,
     }
     verdict, _ = Verdict.objects.update_or_create(
-        sheet=sheet, defaults={**given, "judged_at": clock.now()}
+        sheet=sheet, defaults={**columns, "judged_at": clock.now()}
     )
     _tell_the_camera(sheet, verdict)
     judged.send(Verdict, sheet=sheet)
@@ -43,8 +43,8 @@ def _tell_the_camera(sheet, verdict):
 def _of_the_camera(sheet, verdict):
     """[(camera, fault, words)] of what a verdict says of the camera."""
     exposure = sheet.exposures.select_related("camera").first()
-    found = [fault for fault in verdict.found if exposure and fault.failing]
-    return [(exposure.camera, fault, f"{sheet}: {fault.words}") for fault in found]
+    faults = [fault for fault in verdict.found if exposure and fault.failing]
+    return [(exposure.camera, fault, f"{sheet}: {fault.words}") for fault in faults]
 
 
 @verb

@@ -30,13 +30,13 @@ class VerdictForm(forms.Form):
         self.fields["look"].choices = [(look.code, look.words) for look in self.looks.values()]
 
     def clean(self):
-        given = super().clean()
-        typed, look = given.get("stops_more"), given.pop("look", "")
+        cleaned = super().clean()
+        typed, look = cleaned.get("stops_more"), cleaned.pop("look", "")
         if typed is None and look in self.looks:
-            given["stops_more"] = self.looks[look].stops_more
+            cleaned["stops_more"] = self.looks[look].stops_more
         elif typed is None and not self.errors:
             self.add_error("look", "Choose how the sheet looks, or type the stops.")
-        return given
+        return cleaned
 
     @classmethod
     def start(cls, verdict):

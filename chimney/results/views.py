@@ -37,8 +37,8 @@ def judge(request, code):
     start = VerdictForm.start(verdict) if verdict else None
     form = VerdictForm(sheet.paper.kind, request.POST or None, initial=start)
     if request.method == "POST" and form.is_valid():
-        given = flows.judge(sheet, **form.cleaned_data)
-        said = wording.sentence(sheet.paper.kind, given.stops_more)
+        verdict = flows.judge(sheet, **form.cleaned_data)
+        said = wording.sentence(sheet.paper.kind, verdict.stops_more)
         messages.success(request, f"{sheet}: {said}")
         return redirect("results:waiting")
     page = {"form": form, "sheet": sheet, "verdict": verdict} | _behind(sheet)

@@ -98,7 +98,7 @@ def predict(
 
 
 def weather_of(code):
-    return next((one for one in climate.CLIMATES if one.code == code), climate.CLIMATES[0])
+    return next((known for known in climate.CLIMATES if known.code == code), climate.CLIMATES[0])
 
 
 def prediction_of(can):
@@ -129,8 +129,8 @@ def best(prediction, goal, first_day):
     if goal in ("rise", "set"):
         sun_track, minutes = track(place, first_day, first_day), None
         wanted = _three_hours(sun_track, goal)
-    found = {"horizon": prediction.skyline, "minutes": minutes, "wanted": wanted}
-    return pointing.best(sun_track, prediction.camera.geometry, **found)
+    search = {"horizon": prediction.skyline, "minutes": minutes, "wanted": wanted}
+    return pointing.best(sun_track, prediction.camera.geometry, **search)
 
 
 def _three_hours(sun_track, end):
@@ -151,8 +151,8 @@ def _solstices_of(year):
 
 def solstices(today):
     """(first, last): from the solstice that comes next to the one after it, by their UTC dates."""
-    found = [*_solstices_of(today.year), *_solstices_of(today.year + 1)]
-    coming = [day for day in found if day >= today]
+    moments = [*_solstices_of(today.year), *_solstices_of(today.year + 1)]
+    coming = [day for day in moments if day >= today]
     return coming[0], coming[1] if len(coming) > 1 else coming[0]
 
 
@@ -180,13 +180,13 @@ def declination_deg(place, day):
     model = _magnetic_model()
     year = day.year + day.timetuple().tm_yday / 365.25
     first, last = model.life_span
-    found = model.calculate(
+    field = model.calculate(
         glat=place.latitude_deg,
         glon=place.longitude_deg,
         alt=place.elevation_m / 1000,
         time=min(max(year, first), last),
     )
-    return found.d
+    return field.d
 
 
 def wedge_mm(camera, tilt_deg):

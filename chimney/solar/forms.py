@@ -95,27 +95,27 @@ class SunForm(forms.Form):
         help_text="May to mid-October, in the south November to mid-April. Left empty: no trees.",
     )
     climate = forms.ChoiceField(
-        label="Weather", choices=[(one.code, one.words) for one in climate.CLIMATES]
+        label="Weather", choices=[(weather.code, weather.words) for weather in climate.CLIMATES]
     )
     water = forms.BooleanField(label="Water below the skyline", required=False)
     view = forms.ChoiceField(label="Shown", choices=VIEWS, widget=forms.RadioSelect)
 
     def clean(self):
-        given = super().clean()
-        given["roll_deg"] = given.get("roll_deg") or 0.0
-        first, last = given.get("first_day"), given.get("last_day")
+        cleaned = super().clean()
+        cleaned["roll_deg"] = cleaned.get("roll_deg") or 0.0
+        first, last = cleaned.get("first_day"), cleaned.get("last_day")
         if first and not 1950 <= first.year <= 2099:
             self.add_error("first_day", "The sun is reckoned from 1950 to 2099.")
         if first and last:
-            self._check_days(given, first, last)
+            self._check_days(cleaned, first, last)
         if (
-            given.get("kind") in ("rise", "set", "eight", "eclipse")
+            cleaned.get("kind") in ("rise", "set", "eight", "eclipse")
             and "from_time" not in self.errors
         ):
-            self._check_times(given)
-        return given
+            self._check_times(cleaned)
+        return cleaned
 
-    def _check_days(self, given, first, last):
+    def _check_days(self, cleaned, first, last):
         days = (last - first).days + 1
         if days < 1:
             self.add_error("last_day", "The last day lies before the first: exchange them.")
@@ -126,14 +126,14 @@ class SunForm(forms.Form):
                 "about a year.",
             )
 
-    def _check_times(self, given):
-        if not given.get("from_time"):
+    def _check_times(self, cleaned):
+        if not cleaned.get("from_time"):
             self.add_error(
                 "from_time", forms.ValidationError("Type the time on the clock.", code="required")
             )
-        elif given["kind"] != "eight" and not given.get("to_time"):
+        elif cleaned["kind"] != "eight" and not cleaned.get("to_time"):
             self.add_error("to_time", forms.ValidationError("Type until when.", code="required"))
-        elif given["kind"] != "eight" and given["to_time"] <= given["from_time"]:
+        elif cleaned["kind"] != "eight" and cleaned["to_time"] <= cleaned["from_time"]:
             self.add_error("to_time", "That lies before the hole is opened.")
 
     def forgive_empty(self):
@@ -246,19 +246,19 @@ class PutOutForm(forms.ModelForm):
         return int(self.cleaned_data["check_days"])
 
     def clean(self):
-        given = super().clean()
-        missing = [words for code, words in self.checklist if code not in given.get("ticked", [])]
+        cleaned = super().clean()
+        missing = [words for code, words in self.checklist if code not in cleaned.get("ticked", [])]
         if missing:
             more = f", and {len(missing) - 1} more" if len(missing) > 1 else ""
             self.add_error("ticked", f"Not yet: {missing[0]}{more}.")
-        if not given.get("spot"):
+        if not cleaned.get("spot"):
             self.add_error(
                 "spot",
                 forms.ValidationError(
                     "Thirty cans are not found again without it.", code="required"
                 ),
             )
-        return given
+        return cleaned
 
 
 class EventForm(forms.ModelForm):

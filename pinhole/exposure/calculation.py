@@ -159,9 +159,9 @@ def recalculate(calculation, *, reading=None, stops=0.0, school=None):
 
     All that is not named stays, the doubts of hole and EI too.
     """
-    given = calculation.specification
+    asked = calculation.specification
     changed = replace(
-        given, compensation_stops=given.compensation_stops + stops, school=school or given.school
+        asked, compensation_stops=asked.compensation_stops + stops, school=school or asked.school
     )
     return calculate(reading or calculation.reading, changed)
 

@@ -36,8 +36,8 @@ def filling_course(calculation, planned_s, times_s, metered_s):
     Calculation, is what fills the sheet in light that stands still. Raises ValueError as
     light.course does. Source: as light.course.
     """
-    found = light.course(times_s, metered_s, calculation.school)
-    return found.scaled(calculation.exact_s / planned_s)
+    filling = light.course(times_s, metered_s, calculation.school)
+    return filling.scaled(calculation.exact_s / planned_s)
 
 
 def response(school, log2_metered):

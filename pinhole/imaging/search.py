@@ -58,24 +58,24 @@ def evened(smooth):
 def find(smooth):
     """((x, y, width, height), bright) of the one blob that can be a hole."""
     level, _ = cv2.threshold(smooth, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
-    found = [(blob, bright) for bright in (True, False) for blob in _blobs(smooth, level, bright)]
-    if not found:
+    blobs = [(blob, bright) for bright in (True, False) for blob in _blobs(smooth, level, bright)]
+    if not blobs:
         raise UnusableError(
             "No hole stands out from its plate: light it from behind, or lay black "
             "behind it, and crop to the hole."
         )
-    found.sort(key=lambda one: -one[0][4])
-    (x, y, width, height, area), bright = found[0]
+    blobs.sort(key=lambda one: -one[0][4])
+    (x, y, width, height, area), bright = blobs[0]
     rivals = [
         blob
-        for blob, _ in found[1:]
-        if blob[4] >= SECOND_HOLE * area and not _inside(blob, found[0][0])
+        for blob, _ in blobs[1:]
+        if blob[4] >= SECOND_HOLE * area and not _inside(blob, blobs[0][0])
     ]
     if rivals:
         raise UnusableError(
             f"There are {len(rivals) + 1} things like a hole in the picture: crop it to the one."
         )
-    inner = [blob for blob, _ in found[1:] if blob[4] >= SECOND_HOLE * area]
+    inner = [blob for blob, _ in blobs[1:] if blob[4] >= SECOND_HOLE * area]
     if inner:
         raise UnusableError(
             "There is a ring, not a hole: light it from one side only, or crop closer."

@@ -56,8 +56,8 @@ class Course:
 
         The same course run backwards, so that light is constant before the first point.
         """
-        found = Course(-self.times_s[::-1], self.rates[::-1]).reach_s(-until_s, share)
-        return -found
+        back_s = Course(-self.times_s[::-1], self.rates[::-1]).reach_s(-until_s, share)
+        return -back_s
 
     def scaled(self, factor):
         """The same course, so many times as fast."""
@@ -129,9 +129,9 @@ def closing(times_s, ev100, f_number, iso, reciprocity):
     beyond the last point.
     Raises ValueError outside. Source: as course().
     """
-    found = course(times_s, metered_s(np.atleast_1d(ev100), f_number, iso), reciprocity)
-    end = found.reach_s(found.times_s[0], 1.0)
-    return Closing(float(end - found.times_s[0]), bool(end > found.times_s[-1]))
+    rising = course(times_s, metered_s(np.atleast_1d(ev100), f_number, iso), reciprocity)
+    end = rising.reach_s(rising.times_s[0], 1.0)
+    return Closing(float(end - rising.times_s[0]), bool(end > rising.times_s[-1]))
 
 
 def closing_time_s(times_s, ev100, f_number, iso):

@@ -50,11 +50,11 @@ def sunshine(climate, latitude_deg, days, seed=1):
     summer = 1 - summer if south else summer
     bright_share = climate.bright[0] + (climate.bright[1] - climate.bright[0]) * summer
     stays, draws = np.exp(-1 / climate.lasting), chance.random((len(days), 2))
-    bright, found = False, np.empty(len(days), bool)
+    bright, bright_days = False, np.empty(len(days), bool)
     for n, (keep, draw) in enumerate(draws):
         bright = bright if n and keep < stays else bool(draw < bright_share[n])
-        found[n] = bright
-    return np.where(found, chance.beta(5, 1.5, len(days)), chance.beta(0.8, 6, len(days)))
+        bright_days[n] = bright
+    return np.where(bright_days, chance.beta(5, 1.5, len(days)), chance.beta(0.8, 6, len(days)))
 
 
 def shining(shares, samples, seed=1):

@@ -84,21 +84,21 @@ def best(sun_track, back, *, horizon=None, minutes=None, wanted=None, tilts=(-20
         off = abs((azimuth - middle + 180) % 360 - 180)
         return share - LEAN_COSTS * abs(tilt) - TURN_COSTS * off, share, azimuth % 360, tilt
 
-    found = worth(middle, 0.0)
+    best_yet = worth(middle, 0.0)
     for turn, lean, reach in STEPS:
         around = (
             np.arange(0, 360, turn)
             if reach is None
-            else found[2] + np.arange(-reach, reach + 0.1, turn)
+            else best_yet[2] + np.arange(-reach, reach + 0.1, turn)
         )
         leans = (
             np.arange(tilts[0], tilts[1] + 0.1, lean)
             if reach is None
-            else found[3] + np.arange(-reach, reach + 0.1, lean)
+            else best_yet[3] + np.arange(-reach, reach + 0.1, lean)
         )
         leans = [float(tilt) for tilt in leans if tilts[0] <= tilt <= tilts[1]]
-        found = max([found, *(worth(float(a), tilt) for a in around for tilt in leans)])
-    return Best(float(found[2]), float(found[3]), found[1])
+        best_yet = max([best_yet, *(worth(float(a), tilt) for a in around for tilt in leans)])
+    return Best(float(best_yet[2]), float(best_yet[3]), best_yet[1])
 
 
 def stick_shadow_deg(sun_azimuth_deg):

@@ -161,8 +161,8 @@ def _dark_s(daylight):
     was light.
     """
     risen = int(daylight.altitude_deg.argmax())
-    found = dusk.dark_from_s(daylight.times_s[risen:], daylight.altitude_deg[risen:])
-    return found if isfinite(found) else None
+    dark_s = dusk.dark_from_s(daylight.times_s[risen:], daylight.altitude_deg[risen:])
+    return dark_s if isfinite(dark_s) else None
 
 
 def _wanted(group, start, ratings):

@@ -45,20 +45,20 @@ def keep_outing(form):
 
 
 @verb
-def keep_shot(found, form):
+def keep_shot(outing, form):
     """Keep the shot of a cleaned ShotForm, and its pair."""
-    found = current(found, Outing.objects.select_related("place"))
-    given, shot = form.cleaned_data, form.instance
+    outing = current(outing, Outing.objects.select_related("place"))
+    cleaned, shot = form.cleaned_data, form.instance
     if shot.pk:
         shot.done = current(shot).done
-    shot.outing, shot.kept_at = found, shot.kept_at or clock.now()
-    shot.starts_at = datetime.combine(found.day, given["time"], found.place.tz)
+    shot.outing, shot.kept_at = outing, shot.kept_at or clock.now()
+    shot.starts_at = datetime.combine(outing.day, cleaned["time"], outing.place.tz)
     # How another paper was to be rated is not this shot's any more.
     if "paper" in form.changed_data:
         shot.school, shot.developer, shot.ei_from, shot.ei = "", None, Exposure.EiFrom.LEARNED, None
     shot.save()
-    if given.get("pair_camera"):
-        _pair(shot, given["pair_camera"], given["pair_paper"])
+    if cleaned.get("pair_camera"):
+        _pair(shot, cleaned["pair_camera"], cleaned["pair_paper"])
     shot.pairs.update(starts_at=shot.starts_at, subject=shot.subject, azimuth_deg=shot.azimuth_deg)
     return shot
 
@@ -141,16 +141,16 @@ def undrop(shot):
 
 
 @verb
-def drop_outing(found):
+def drop_outing(outing):
     """The day and its shots; what was exposed stays."""
-    found, now = current(found), clock.now()
-    found.shots.update(dropped_at=now)
-    found.drop(now)
+    outing, now = current(outing), clock.now()
+    outing.shots.update(dropped_at=now)
+    outing.drop(now)
 
 
 @verb
-def undrop_outing(found):
+def undrop_outing(day_out):
     """The day stays after all, with the shots that were dropped with it."""
-    found = current(found, Outing.everything.all())
-    Shot.everything.filter(outing=found, dropped_at=found.dropped_at).update(dropped_at=None)
-    found.undrop()
+    day_out = current(day_out, Outing.everything.all())
+    Shot.everything.filter(outing=day_out, dropped_at=day_out.dropped_at).update(dropped_at=None)
+    day_out.undrop()

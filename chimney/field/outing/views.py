@@ -19,9 +19,9 @@ from chimney.places.models import Place
 
 
 def outings(request):
-    found = Outing.objects.select_related("place").prefetch_related("shots")
+    days_out = Outing.objects.select_related("place").prefetch_related("shots")
     return render(
-        request, "field/outings.html", {"outings": found, "has_place": Place.objects.exists()}
+        request, "field/outings.html", {"outings": days_out, "has_place": Place.objects.exists()}
     )
 
 
@@ -58,11 +58,11 @@ def _outing(pk):
 
 def outing(request, pk, form=None, status=200):
     """The day as a bar of light with its shots; drags and edits come back to the same fragment."""
-    found = _outing(pk)
-    day = craft.schedule(found)
-    page = {"outing": found} | _drawn(day, live=False)
+    day_out = _outing(pk)
+    day = craft.schedule(day_out)
+    page = {"outing": day_out} | _drawn(day, live=False)
     page |= {
-        "form": form or ShotForm(outing=found, initial=flows.usual_shot(found, day)),
+        "form": form or ShotForm(outing=day_out, initial=flows.usual_shot(day_out, day)),
         "pocket_form": PocketForm(),
     }
     return render(request, "field/outing.html", page, status=status)
@@ -77,15 +77,15 @@ def _drawn(day, *, live):
 @require_POST
 def move(request, pk):
     """A shot dragged along the hours, or typed to another one; the rest of the day follows."""
-    found, moved = _outing(pk), request.POST.get("dragged")
-    light = craft.light_of(found)
-    shot = _dragged(found, light[1], drag.read(moved))
+    day_out, moved = _outing(pk), request.POST.get("dragged")
+    light = craft.light_of(day_out)
+    shot = _dragged(day_out, light[1], drag.read(moved))
     if shot and not drag.is_moving(moved):
         flows.move(shot, shot.starts_at)
     if not request.htmx:
         return redirect("field:outing", pk)
-    day = craft.schedule(found, light, moved=shot)
-    return render(request, "field/_day.html", {"outing": found} | _drawn(day, live=True))
+    day = craft.schedule(day_out, light, moved=shot)
+    return render(request, "field/_day.html", {"outing": day_out} | _drawn(day, live=True))
 
 
 def _dragged(found, daylight, dragged):
@@ -100,14 +100,16 @@ def _dragged(found, daylight, dragged):
 
 def shot(request, pk, shot_pk=None):
     """Add a shot on the spot, or change one."""
-    found = _outing(pk)
-    kept = get_object_or_404(Shot, pk=shot_pk, outing=found) if shot_pk else None
-    form = ShotForm(request.POST or None, instance=kept, outing=found, initial=_hour(kept, found))
+    day_out = _outing(pk)
+    kept = get_object_or_404(Shot, pk=shot_pk, outing=day_out) if shot_pk else None
+    form = ShotForm(
+        request.POST or None, instance=kept, outing=day_out, initial=_hour(kept, day_out)
+    )
     if request.method == "POST" and form.is_valid():
-        messages.success(request, f"{flows.keep_shot(found, form)} is on the day.")
+        messages.success(request, f"{flows.keep_shot(day_out, form)} is on the day.")
         return redirect("field:outing", pk)
     if kept:
-        page = {"outing": found, "shot": Shot.objects.get(pk=kept.pk), "form": form}
+        page = {"outing": day_out, "shot": Shot.objects.get(pk=kept.pk), "form": form}
         return render(request, "field/shot.html", page, status=422 if form.errors else 200)
     if form.errors:
         return outing(request, pk, form=form, status=422)
@@ -145,28 +147,28 @@ def shoot_again(request, pk, shot_pk):
 
 @require_POST
 def drop_outing(request, pk):
-    found = _outing(pk)
-    flows.drop_outing(found)
-    undo.offer(request, f"{found} is dropped. What was exposed stays.", "field:undrop_outing", pk)
+    day_out = _outing(pk)
+    flows.drop_outing(day_out)
+    undo.offer(request, f"{day_out} is dropped. What was exposed stays.", "field:undrop_outing", pk)
     return redirect("field:outings")
 
 
 @require_POST
 def undrop_outing(request, pk):
-    found = get_object_or_404(Outing.everything, pk=pk)
-    flows.undrop_outing(found)
-    messages.success(request, f"{found} is back.")
+    day_out = get_object_or_404(Outing.everything, pk=pk)
+    flows.undrop_outing(day_out)
+    messages.success(request, f"{day_out} is back.")
     return redirect("field:outing", pk)
 
 
 def pack(request, pk):
-    found = _outing(pk)
-    day = craft.schedule(found)
+    day_out = _outing(pk)
+    day = craft.schedule(day_out)
     return render(
         request,
         "field/packing.html",
         {
-            "outing": found,
+            "outing": day_out,
             "day": day,
             "groups": wording.packing_list(day),
             "cautions": wording.CAUTIONS,
@@ -176,17 +178,17 @@ def pack(request, pk):
 
 def notebook(request, pk):
     """The printed page with boxes to fill, for fields without a phone."""
-    found = _outing(pk)
+    day_out = _outing(pk)
     page = {
-        "outing": found,
-        "day": craft.schedule(found),
-        "rows": card_rows(found),
+        "outing": day_out,
+        "day": craft.schedule(day_out),
+        "rows": card_rows(day_out),
         "evs": CARD_EVS,
     }
     return render(request, "field/notebook.html", page)
 
 
 def ics(request, pk):
-    found = _outing(pk)
-    book = files.calendar_of(craft.schedule(found))
-    return downloads.calendar(book, f"outing-{found.pk}.ics")
+    day_out = _outing(pk)
+    book = files.calendar_of(craft.schedule(day_out))
+    return downloads.calendar(book, f"outing-{day_out.pk}.ics")

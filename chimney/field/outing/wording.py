@@ -47,7 +47,7 @@ def packing_list(day):
     cold = day.daylight.altitude_deg.max() < 15
     weather = [*WEATHER.get(day.outing.sky, ()), *WEATHER.get(day.outing.wind, ())]
     weather += ["gloves that can turn a flap: the sun stays low"] if cold else []
-    found = [
+    phrases = [
         (
             "Cameras",
             [f"{name} ({count} shots)" if count > 1 else name for name, count in cameras.items()],
@@ -58,4 +58,4 @@ def packing_list(day):
         ("Always", list(ALWAYS)),
         ("For this weather", weather),
     ]
-    return [(heading, lines) for heading, lines in found if lines]
+    return [(heading, lines) for heading, lines in phrases if lines]

@@ -20,42 +20,42 @@ READING += ("darkest", "brightest", "hold", "felt_s")
 
 
 @verb
-def open_shot(given, plan, side, shot=None, place=None, typed=None):
+def open_shot(cleaned, plan, side, shot=None, place=None, typed=None):
     """Load a fresh sheet if the side is empty, and open the hole on the next sheet of the plan; all
     or nothing.
 
     typed: what stood in the form, whose reading the shot's other sheets and its pair begin with.
     """
-    shot = shot and _still_to_do(shot, given.get("made"))
-    loading, loaded_by_it = _loading(given, side)
+    shot = shot and _still_to_do(shot, cleaned.get("made"))
+    loading, loaded_by_it = _loading(cleaned, side)
     made_shot = shot is None and (len(plan.sheets) > 1 or bool(plan.sheets[0].bands))
     before = _specified(shot) if shot else None
     if made_shot or shot:
-        shot = _specify(shot or Shot(kept_at=clock.now()), given, typed or {})
+        shot = _specify(shot or Shot(kept_at=clock.now()), cleaned, typed or {})
     number, sheet = next_sheet(plan, shot)
     opened = logbook.open_hole(
         loading,
-        given["camera"],
+        cleaned["camera"],
         sheet.calculation,
-        subject=given["subject"],
+        subject=cleaned["subject"],
         ei_from=plan.proposal.ei_from,
-        developer=given["developer"],
-        note=given["note"],
-        again=given["again"],
+        developer=cleaned["developer"],
+        note=cleaned["note"],
+        again=cleaned["again"],
         planned_s=sheet.seconds,
-        hand_s=given.get("hand_s", 0),
+        hand_s=cleaned.get("hand_s", 0),
         is_strip=bool(sheet.bands),
         loaded_by_it=loaded_by_it,
-        **_light_to_come(given, sheet, place),
+        **_light_to_come(cleaned, sheet, place),
     )
     if shot:
         take(shot, opened, sheet, number, made_shot=made_shot, shot_before=before)
     return opened
 
 
-def _light_to_come(given, sheet, place):
+def _light_to_come(cleaned, sheet, place):
     """The forecast kept with an exposure, where one is wanted and moves its end."""
-    if not given.get("reckon") or sheet.bands:
+    if not cleaned.get("reckon") or sheet.bands:
         return {}
     coming = forecast(place, sheet.calculation, sheet.seconds, clock.now())
     return (
@@ -81,7 +81,7 @@ def _still_to_do(shot, made):
     return shot
 
 
-def _loading(given, side):
+def _loading(cleaned, side):
     """(the Loading that lies in the side, whether it was put there just now)."""
     lies = (
         current(side.loading, Loading.objects.select_related("sheet__paper"))
@@ -89,10 +89,12 @@ def _loading(given, side):
         else None
     )
     if lies is None:
-        return logbook.load(given["paper"], side.holder, side.letter), True
-    if lies.sheet.stage == "loaded" and lies.sheet.paper_id != given["paper"].pk:
+        return logbook.load(cleaned["paper"], side.holder, side.letter), True
+    if lies.sheet.stage == "loaded" and lies.sheet.paper_id != cleaned["paper"].pk:
         where = f"{side.words[0].upper()}{side.words[1:]}"
-        words = f"{where} holds {lies.sheet}, {lies.sheet.paper}: the time is for {given['paper']}."
+        words = (
+            f"{where} holds {lies.sheet}, {lies.sheet.paper}: the time is for {cleaned['paper']}."
+        )
         raise Refused(words, "See the bag", "logbook:bag")
     return lies, False
 
@@ -162,18 +164,18 @@ def count_slip(exposure):
 
 
 @verb
-def keep(given, typed, shot=None):
+def keep(cleaned, typed, shot=None):
     """Keep the plan of a cleaned PlanForm for later, its reading as it was typed."""
-    return _specify(current(shot) if shot else Shot(kept_at=clock.now()), given, typed)
+    return _specify(current(shot) if shot else Shot(kept_at=clock.now()), cleaned, typed)
 
 
-def _specify(shot, given, typed):
+def _specify(shot, cleaned, typed):
     """Write into a Shot what it is made with."""
     for name in KEPT:
-        if given.get(name) is not None:
-            setattr(shot, name, given[name])
+        if cleaned.get(name) is not None:
+            setattr(shot, name, cleaned[name])
     for name, empty in EMPTIED.items():
-        setattr(shot, name, given.get(name) or empty)
+        setattr(shot, name, cleaned.get(name) or empty)
     shot.subject = shot.subject or f"{shot.camera} on {shot.paper}"
     shot.reading = {name: typed[name] for name in READING if typed.get(name)}
     shot.save()

@@ -75,8 +75,8 @@ class PlanPage(PlanSentences):
     @property
     def short(self):
         """The Prospect of an exposure that does not get full before dark, else None."""
-        found = self.forecast and self.forecast.prospect
-        return found if found and not found.full else None
+        prospect = self.forecast and self.forecast.prospect
+        return prospect if prospect and not prospect.full else None
 
     @property
     def seconds(self):
@@ -203,13 +203,13 @@ def _place(shot):
 
 
 def _work_out(page):
-    given = page.form.cleaned_data
+    cleaned = page.form.cleaned_data
     try:
-        plan = craft.make_plan(given, page.offered)
+        plan = craft.make_plan(cleaned, page.offered)
     except ValueError as error:
         page.form.add_error("bracket_stops", f"Not like this: {error}.")
         return
-    longest_s, first = plan.calculation.exact_s, FIELDS_OF[given["kind"]][0]
+    longest_s, first = plan.calculation.exact_s, FIELDS_OF[cleaned["kind"]][0]
     if longest_s <= exposure.LONGEST_S:
         longest_s, first = max(sheet.seconds for sheet in plan.sheets), "bracket_stops"
     if longest_s > exposure.LONGEST_S:

@@ -54,15 +54,15 @@ def last_reading():
     )
     if last is None:
         return {}
-    found = {
+    offers = {
         "camera": str(last.camera_id),
         "paper": str(last.sheet.paper_id),
         "hand_s": str(last.hand_s),
     }
     reading = last.calculation.reading
     if reading.kind == "seconds":
-        found |= {"meter_f": number(reading.f_number), "meter_iso": number(reading.iso)}
-    return found
+        offers |= {"meter_f": number(reading.f_number), "meter_iso": number(reading.iso)}
+    return offers
 
 
 def of_shot(shot):
@@ -108,8 +108,8 @@ def _reading_of(shot):
 
 def kept():
     """Plans kept for later that belong to no outing."""
-    found = Shot.objects.filter(done=False, outing=None).select_related("camera", "paper")
-    return found.defer(*but_its_measures("camera"))
+    shots = Shot.objects.filter(done=False, outing=None).select_related("camera", "paper")
+    return shots.defer(*but_its_measures("camera"))
 
 
 def _pick(usable, wanted):
@@ -159,15 +159,15 @@ def next_of(shot):
     """
     together = Q(pk=shot.pk) | Q(beside=shot.pk) | Q(pk=shot.beside_id)
     to_do = Shot.objects.filter(done=False).select_related("camera", "paper")
-    found = list(to_do.filter(together))
+    together_now = list(to_do.filter(together))
     if shot.outing_id:
-        later = to_do.filter(outing=shot.outing_id).exclude(pk__in=[one.pk for one in found])
-        found += later.order_by("starts_at", "pk")[:1]
-    return found
+        later = to_do.filter(outing=shot.outing_id).exclude(pk__in=[one.pk for one in together_now])
+        together_now += later.order_by("starts_at", "pk")[:1]
+    return together_now
 
 
 def others_beside(shot, sheet):
     """The exposures of a shot and of its pair on other sheets than this one."""
     shots = [shot.pk, shot.beside_id, *shot.pairs.values_list("pk", flat=True)]
-    found = Exposure.objects.filter(taken__shot__in=shots).exclude(sheet=sheet)
-    return found.select_related("sheet__paper", "camera", "taken").order_by("pk")
+    exposures = Exposure.objects.filter(taken__shot__in=shots).exclude(sheet=sheet)
+    return exposures.select_related("sheet__paper", "camera", "taken").order_by("pk")

@@ -62,9 +62,9 @@ def _keep(request, page):
 
 
 def _open(request, page):
-    given = page.form.cleaned_data
+    cleaned = page.form.cleaned_data
     try:
-        opened = flows.open_shot(given, page.plan, page.side, page.shot, page.place, page.typed)
+        opened = flows.open_shot(cleaned, page.plan, page.side, page.shot, page.place, page.typed)
     except Refused as refused:
         page.refused = refused
         page.form.add_error("side", refused.sentence)

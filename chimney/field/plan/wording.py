@@ -38,7 +38,7 @@ class PlanSentences:
         """Camera, paper and side, as far as they are known."""
         camera = self.camera and f"{self.camera}, f/{number(self.camera.f_number)}"
         known = (camera, self.paper, self.side and self.side.words)
-        return "; ".join(str(one) for one in known if one)
+        return "; ".join(str(word) for word in known if word)
 
     @property
     def bracket_words(self):
@@ -167,9 +167,9 @@ class PlanSentences:
         chosen = self.plan.proposal.ei_from if self.plan else self.typed["ei_from"]
         if chosen == "learned" and not learned:
             chosen = "box"
-        found = [("learned", f"yours, EI {number(learned.ei)}", learned.why)] if learned else []
-        found += [("box", f"box, EI {number(box.ei)}", box.why), ("typed", "another", "")]
-        return [(*choice, choice[0] == chosen) for choice in found]
+        choices = [("learned", f"yours, EI {number(learned.ei)}", learned.why)] if learned else []
+        choices += [("box", f"box, EI {number(box.ei)}", box.why), ("typed", "another", "")]
+        return [(*choice, choice[0] == chosen) for choice in choices]
 
     @property
     def ei_why(self):

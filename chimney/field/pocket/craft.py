@@ -73,8 +73,12 @@ def timed_as(shot):
     """What can be made of a shot in the field: a test strip, whose pulls want a page of their own,
     is one sheet.
     """
-    found = arrangement_of(shot)
-    return replace(found, kind=Shot.Sheets.SINGLE) if found.kind == Shot.Sheets.STRIP else found
+    arrangement = arrangement_of(shot)
+    return (
+        replace(arrangement, kind=Shot.Sheets.SINGLE)
+        if arrangement.kind == Shot.Sheets.STRIP
+        else arrangement
+    )
 
 
 def _sealed(found, asked):

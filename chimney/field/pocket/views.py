@@ -24,26 +24,26 @@ def _ours(path):
 
 def pocket_sheet(request, pk):
     """One self-contained file for the phone."""
-    found = _outing(pk)
+    day_out = _outing(pk)
     inside = {"style": _ours("css/pocket.css"), "script": _ours("js/pocket.js")}
-    page = {"outing": found, "pack": craft.packed(found)} | inside
+    page = {"outing": day_out, "pack": craft.packed(day_out)} | inside
     answer = render(request, "field/pocket.html", page)
-    return downloads.named(answer, f"pocket-{found.day}.html")
+    return downloads.named(answer, f"pocket-{day_out.day}.html")
 
 
 def bring_back(request, pk):
     """What a pocket sheet gave back: shown first, taken in when it is said."""
-    found = _outing(pk)
+    day_out = _outing(pk)
     form = PocketForm(request.POST or None, request.FILES or None)
-    page = {"outing": found, "form": form}
+    page = {"outing": day_out, "form": form}
     if request.method == "POST" and form.is_valid():
         try:
-            coming = files.unpack(found, form.cleaned_data["text"])
+            coming = files.unpack(day_out, form.cleaned_data["text"])
         except files.NotOursError as error:
             form.add_error("file", str(error))
         else:
             if "take" in request.POST:
-                messages.success(request, flows.take_in(found, coming))
+                messages.success(request, flows.take_in(day_out, coming))
                 return redirect("field:outing", pk)
             page |= {"coming": coming, "text": form.cleaned_data["text"]}
     return render(request, "field/pocket_back.html", page, status=422 if form.errors else 200)

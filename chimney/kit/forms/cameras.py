@@ -169,24 +169,24 @@ class CameraForm(ThingForm):
             self.initial["loads_directly"] = Holder.objects.in_use().filter(camera=camera).exists()
 
     def clean(self):
-        given = super().clean()
-        if given.get("back") == Camera.Shape.LENS:
-            self._check_lens(given)
-        elif given.get("diameter_mm") is None and "diameter_mm" not in self.errors:
+        cleaned = super().clean()
+        if cleaned.get("back") == Camera.Shape.LENS:
+            self._check_lens(cleaned)
+        elif cleaned.get("diameter_mm") is None and "diameter_mm" not in self.errors:
             self.add_error(
                 "diameter_mm", forms.ValidationError("This field is required.", code="required")
             )
         self._check_hole(
-            given.get("focal_mm"), given.get("diameter_mm"), given.get("diameter_sd_mm")
+            cleaned.get("focal_mm"), cleaned.get("diameter_mm"), cleaned.get("diameter_sd_mm")
         )
-        if given.get("size") and not {"cut", "visible"} & set(self.errors):
-            self._check_sizes(given)
-        return given
+        if cleaned.get("size") and not {"cut", "visible"} & set(self.errors):
+            self._check_sizes(cleaned)
+        return cleaned
 
-    def _check_lens(self, given):
+    def _check_lens(self, cleaned):
         """A lens is known by its marks; what stands for its hole follows from them."""
         focal, marked, extension = (
-            given.get(name) for name in ("focal_mm", "marked_f_number", "extension_mm")
+            cleaned.get(name) for name in ("focal_mm", "marked_f_number", "extension_mm")
         )
         if marked is None and "marked_f_number" not in self.errors:
             self.add_error("marked_f_number", "A lens needs its marked f-number.")
@@ -196,7 +196,7 @@ class CameraForm(ThingForm):
                 f"Nearer than {focal:g} mm no lens of that focal length draws a picture.",
             )
         if focal and marked:
-            given["diameter_mm"] = focal / marked
+            cleaned["diameter_mm"] = focal / marked
 
     def _check_hole(self, focal_mm, diameter_mm, sd_mm):
         if not focal_mm or not diameter_mm or self.cleaned_data.get("back") == Camera.Shape.LENS:
@@ -220,16 +220,20 @@ class CameraForm(ThingForm):
                 "diameter_sd_mm", "The measuring error must be less than half the pinhole."
             )
 
-    def _check_sizes(self, given):
-        long_side_across = sizes.cut(given["size"])[::-1]
-        cut = given["cut"] = given.get("cut") or long_side_across
-        nominal_short, nominal_long = sizes.NAMED.get(given["size"]) or sizes.parse(given["size"])
+    def _check_sizes(self, cleaned):
+        long_side_across = sizes.cut(cleaned["size"])[::-1]
+        cut = cleaned["cut"] = cleaned.get("cut") or long_side_across
+        nominal_short, nominal_long = sizes.NAMED.get(cleaned["size"]) or sizes.parse(
+            cleaned["size"]
+        )
         if min(cut) > nominal_short + 0.5 or max(cut) > nominal_long + 0.5:
-            self.add_error("cut", f"A sheet cut larger than its nominal {given['size']} would jam.")
-        given["visible"] = given.get("visible") or sizes.visible(*cut)
-        self._check_curve(given, cut[0], given["visible"][0])
-        if given.get("visible") and any(
-            seen > whole for seen, whole in zip(given["visible"], cut, strict=True)
+            self.add_error(
+                "cut", f"A sheet cut larger than its nominal {cleaned['size']} would jam."
+            )
+        cleaned["visible"] = cleaned.get("visible") or sizes.visible(*cut)
+        self._check_curve(cleaned, cut[0], cleaned["visible"][0])
+        if cleaned.get("visible") and any(
+            seen > whole for seen, whole in zip(cleaned["visible"], cut, strict=True)
         ):
             self.add_error(
                 "visible",
@@ -249,9 +253,9 @@ class CameraForm(ThingForm):
     def clean_offset_mm(self):
         return self.cleaned_data["offset_mm"] or 0.0
 
-    def _check_curve(self, given, length, seen):
+    def _check_curve(self, cleaned, length, seen):
         """Paper along a curve: not longer than the way around, and clear of the hole."""
-        focal, back = given.get("focal_mm"), given.get("back")
+        focal, back = cleaned.get("focal_mm"), cleaned.get("back")
         if not focal or back not in (Camera.Shape.CAN, Camera.Shape.ARC):
             return
         around = math.pi * focal

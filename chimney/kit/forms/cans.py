@@ -30,12 +30,12 @@ class CanForm(forms.Form):
     )
 
     def clean(self):
-        given = super().clean()
-        if (given.get("hole_up_mm") or 0) > given.get("can_height_mm", 3000):
+        cleaned = super().clean()
+        if (cleaned.get("hole_up_mm") or 0) > cleaned.get("can_height_mm", 3000):
             self.add_error(
-                "hole_up_mm", f"The hole would be above the can's {given['can_height_mm']:g} mm."
+                "hole_up_mm", f"The hole would be above the can's {cleaned['can_height_mm']:g} mm."
             )
-        return given
+        return cleaned
 
     def ways(self):
         """Both ways round as the craft sees them, the better first; none while the form is
@@ -43,12 +43,12 @@ class CanForm(forms.Form):
         """
         if not self.is_valid():
             return []
-        given = self.cleaned_data
+        cleaned = self.cleaned_data
         return can.fits(
-            given["diameter_mm"],
-            given["can_height_mm"],
-            given["sheet"],
-            hole_up_mm=given["hole_up_mm"],
+            cleaned["diameter_mm"],
+            cleaned["can_height_mm"],
+            cleaned["sheet"],
+            hole_up_mm=cleaned["hole_up_mm"],
         )
 
     def camera_query(self, way):

@@ -119,24 +119,24 @@ class PaperForm(ThingForm):
         return self.cleaned_data["table"] or []
 
     def clean(self):
-        given = super().clean()
-        kind = given.get("kind")
-        if given.get("box_ei") is None and "box_ei" not in self.errors:
+        cleaned = super().clean()
+        kind = cleaned.get("kind")
+        if cleaned.get("box_ei") is None and "box_ei" not in self.errors:
             if kind == Paper.Kind.SOLARGRAPH:
-                given["box_ei"] = papers.UNUSED_EI
+                cleaned["box_ei"] = papers.UNUSED_EI
             else:
                 self.add_error(
                     "box_ei", forms.ValidationError("This field is required.", code="required")
                 )
-        if given.get("range_stops") is None:
-            given["range_stops"] = papers.RANGE_STOPS.get(kind, papers.RANGE_STOPS["negative"])
+        if cleaned.get("range_stops") is None:
+            cleaned["range_stops"] = papers.RANGE_STOPS.get(kind, papers.RANGE_STOPS["negative"])
         if (
-            given.get("school") == Paper.School.TABLE
-            and not given.get("table")
+            cleaned.get("school") == Paper.School.TABLE
+            and not cleaned.get("table")
             and "table" not in self.errors
         ):
             self.add_error("table", "Type at least one line, or choose another school.")
-        return given
+        return cleaned
 
 
 class DeveloperForm(ThingForm):
@@ -198,12 +198,12 @@ class BoxForm(ThingForm):
         self.initial["opened_on"] = self.instance.opened_on or today()
 
     def clean(self):
-        given = super().clean()
-        given["cut_to"] = given.get("cut_to") or ""
-        size, piece = given.get("size"), given["cut_to"]
+        cleaned = super().clean()
+        cleaned["cut_to"] = cleaned.get("cut_to") or ""
+        size, piece = cleaned.get("size"), cleaned["cut_to"]
         if size and piece and not sizes.pieces(size, piece):
             self.add_error("cut_to", f"Out of {size} no {piece} can be cut.")
-        return given
+        return cleaned
 
 
 class PersonForm(ThingForm):

@@ -63,13 +63,13 @@ def measure(greys, mm_per_px):
     greys: uint8, shape (height, width); mm_per_px above 0. Raises ValueError in words where there
     is no hole.
     """
-    found = imaging.measure(greys, mm_per_px)
-    address, edge, (width, height) = files.crop(greys, found.outline)
-    enlarged = np.ptp(edge[:, 0]) / np.ptp(found.outline[:, 0])
+    spot = imaging.measure(greys, mm_per_px)
+    address, edge, (width, height) = files.crop(greys, spot.outline)
+    enlarged = np.ptp(edge[:, 0]) / np.ptp(spot.outline[:, 0])
     return MeasuredHole(
-        hole=found,
+        hole=spot,
         picture=figures.picture(address, width, height),
-        edge=figures.edge(found, edge, width, height),
+        edge=figures.edge(spot, edge, width, height),
         points=[tuple(map(float, edge[n * len(edge) // GRIPS])) for n in range(GRIPS)],
         mm_per_px=mm_per_px / enlarged,
     )
@@ -80,6 +80,6 @@ def correct(points, mm_per_px, wide_px, high_px):
 
     Raises ValueError in words where they make no hole.
     """
-    found = imaging.from_points(points, mm_per_px)
-    edge = figures.edge(found, found.outline, wide_px, high_px)
-    return MeasuredHole(found, None, edge, points, mm_per_px, live=True)
+    hole = imaging.from_points(points, mm_per_px)
+    edge = figures.edge(hole, hole.outline, wide_px, high_px)
+    return MeasuredHole(hole, None, edge, points, mm_per_px, live=True)

@@ -45,19 +45,19 @@ class HoleForm(forms.Form):
     )
 
     def clean(self):
-        given = super().clean()
-        if given.get("picture") and not self.errors:
+        cleaned = super().clean()
+        if cleaned.get("picture") and not self.errors:
             try:
-                given["greys"], stated = files.greys(given["picture"])
+                cleaned["greys"], stated = files.greys(cleaned["picture"])
             except forms.ValidationError as error:
                 self.add_error("picture", error)
             else:
-                dpi = self._dpi(given, stated)
-                given["mm_per_px"] = dpi and INCH_MM / dpi
-        return given
+                dpi = self._dpi(cleaned, stated)
+                cleaned["mm_per_px"] = dpi and INCH_MM / dpi
+        return cleaned
 
-    def _dpi(self, given, stated):
-        millimetres, pixels = given.get("scale_mm"), given.get("scale_px")
+    def _dpi(self, cleaned, stated):
+        millimetres, pixels = cleaned.get("scale_mm"), cleaned.get("scale_px")
         if bool(millimetres) != bool(pixels):
             self.add_error(
                 "scale_px" if millimetres else "scale_mm",
@@ -66,7 +66,7 @@ class HoleForm(forms.Form):
             return None
         if millimetres:
             return pixels / millimetres * INCH_MM
-        dpi = given.get("dpi") or stated
+        dpi = cleaned.get("dpi") or stated
         if dpi is None:
             self.add_error(
                 "dpi",
@@ -94,14 +94,14 @@ class OutlineForm(forms.Form):
 
     def clean(self):
         """The point that was dragged lies where it was dragged to."""
-        given = super().clean()
-        if given.get("dragged") and given.get("points"):
-            which, x, y = drag.read(given["dragged"]) or ("", 0.0, 0.0)
-            if which.isdecimal() and int(which) < len(given["points"]):
-                given["points"][int(which)] = x, y
+        cleaned = super().clean()
+        if cleaned.get("dragged") and cleaned.get("points"):
+            which, x, y = drag.read(cleaned["dragged"]) or ("", 0.0, 0.0)
+            if which.isdecimal() and int(which) < len(cleaned["points"]):
+                cleaned["points"][int(which)] = x, y
             else:
                 self.add_error("points", "That is no point of this edge.")
-        return given
+        return cleaned
 
 
 class CountForm(forms.Form):
@@ -112,10 +112,10 @@ class CountForm(forms.Form):
 
     def measured(self):
         """Diameter and its doubt: each end somewhere in half a division, sd 1 / sqrt(48) of one."""
-        given = self.cleaned_data
-        sd_mm = given["division_mm"] * (2 / 48) ** 0.5
+        cleaned = self.cleaned_data
+        sd_mm = cleaned["division_mm"] * (2 / 48) ** 0.5
         return {
-            "diameter_mm": f"{given['divisions'] * given['division_mm']:.4g}",
+            "diameter_mm": f"{cleaned['divisions'] * cleaned['division_mm']:.4g}",
             "diameter_sd_mm": f"{sd_mm:.2g}",
         }
 

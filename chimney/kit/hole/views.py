@@ -19,12 +19,12 @@ def hole(request, pk):
     if "divisions" in request.GET:
         return _counted(request, camera)
     form = HoleForm(request.POST or None, request.FILES or None)
-    found = _found(form) if form.is_bound and form.is_valid() else None
-    measured = _measured(found) if found else None
+    measurement = _found(form) if form.is_bound and form.is_valid() else None
+    measured = _measured(measurement) if measurement else None
     page = {
         "camera": camera,
         "form": form,
-        "found": found,
+        "found": measurement,
         "measured": measured,
         "count": CountForm(),
     }
@@ -41,10 +41,10 @@ def _found(form):
 
 def _corrected(form):
     """The same of points that were dragged."""
-    given = form.cleaned_data
+    cleaned = form.cleaned_data
     try:
         return craft.correct(
-            given["points"], given["mm_per_px"], given["wide_px"], given["high_px"]
+            cleaned["points"], cleaned["mm_per_px"], cleaned["wide_px"], cleaned["high_px"]
         )
     except ValueError as error:
         form.add_error("points", str(error) or "Those points make no hole.")
@@ -63,11 +63,11 @@ def outline(request, pk):
     """The edge corrected by hand, as a fragment: what the points amount to."""
     camera = get_object_or_404(Camera, pk=pk)
     form = OutlineForm(request.GET)
-    found = _corrected(form) if form.is_valid() else None
-    if found is None:
+    measurement = _corrected(form) if form.is_valid() else None
+    if measurement is None:
         words = " ".join(error for errors in form.errors.values() for error in errors)
         return HttpResponse(f'<p class="field-error">{escape(words)}</p>', status=422)
-    page = {"camera": camera, "found": found, "measured": _measured(found)}
+    page = {"camera": camera, "found": measurement, "measured": _measured(measurement)}
     return fragments.answer(request, "kit/_hole_found.html", page, f"The hole of {camera}")
 
 

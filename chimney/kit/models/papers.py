@@ -65,13 +65,13 @@ class Paper(Thing):
     @property
     def schools(self):
         """Every school this paper can be exposed by, by name."""
-        found = {
+        by_name = {
             "none": reciprocity.NoCorrection(),
             "power": reciprocity.PowerLaw(self.exponent, self.onset_s),
         }
         if self.table:
-            found["table"] = reciprocity.Table(tuple(map(tuple, self.table)))
-        return found
+            by_name["table"] = reciprocity.Table(tuple(map(tuple, self.table)))
+        return by_name
 
 
 class Box(Thing):

@@ -70,32 +70,32 @@ class Offer:
     notes: tuple
 
 
-def offers(given):
+def offers(cleaned):
     """The Offers of a cleaned NeedsForm, the cheapest by what is typed first."""
     fitting = [
-        way for way in WAYS if given["place"] in way.places and (way.film or not given["film"])
+        way for way in WAYS if cleaned["place"] in way.places and (way.film or not cleaned["film"])
     ]
     return sorted(
-        (_offer(way, given) for way in fitting), key=lambda offer: (offer.cost, offer.unpriced)
+        (_offer(way, cleaned) for way in fitting), key=lambda offer: (offer.cost, offer.unpriced)
     )
 
 
-def _offer(way, given):
+def _offer(way, cleaned):
     codes = [*ALWAYS, *way.things]
-    prices = [given[f"price_{code}"] for code in codes]
+    prices = [cleaned[f"price_{code}"] for code in codes]
     return Offer(
         way=way,
         things=tuple(THINGS[code] for code in codes),
         cost=sum(price for price in prices if price is not None),
         unpriced=sum(price is None for price in prices),
-        notes=tuple(_notes(way, given)),
+        notes=tuple(_notes(way, cleaned)),
     )
 
 
-def _notes(way, given):
-    short, long = sorted(given["sheet"])
+def _notes(way, cleaned):
+    short, long = sorted(cleaned["sheet"])
     if "tank" in way.things:
-        yield _tank(given)
+        yield _tank(cleaned)
     if "drum" in way.things:
         least, most = (ml * short * long / DRUM_AREA_MM2 for ml in DRUM_ML)
         yield f"Between {number(least, 2)} and {number(most, 2)} ml of each bath a sheet."
@@ -106,13 +106,13 @@ def _notes(way, given):
         )
 
 
-def _tank(given):
-    height, diameter = given["tank_height_mm"], given["tank_diameter_mm"]
+def _tank(cleaned):
+    height, diameter = cleaned["tank_height_mm"], cleaned["tank_diameter_mm"]
     if not (height and diameter):
         return "Type the tank's height and diameter, and whether the sheet fits is said here."
-    if can.tank_takes(height, diameter, given["sheet"]):
+    if can.tank_takes(height, diameter, cleaned["sheet"]):
         return "The sheet fits the tank, rolled with the emulsion inward."
-    short, long = sorted(given["sheet"])
+    short, long = sorted(cleaned["sheet"])
     return (
         f"The sheet does not fit that tank: it needs {short:.0f} mm of height and {long:.0f} "
         "mm around."

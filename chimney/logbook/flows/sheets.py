@@ -54,8 +54,8 @@ def settle(sheet):
 def next_code():
     """The code after the newest sheet's: R-118 after R-117."""
     last = Sheet.objects.order_by("-pk").values_list("code", flat=True).first()
-    found = re.fullmatch(r"(.*?)(\d{1,9})", last or "")
-    prefix, number, width = (found[1], int(found[2]) + 1, len(found[2])) if found else ("S-", 1, 3)
+    match = re.fullmatch(r"(.*?)(\d{1,9})", last or "")
+    prefix, number, width = (match[1], int(match[2]) + 1, len(match[2])) if match else ("S-", 1, 3)
     prefix = prefix[:10]
     while Sheet.objects.filter(code=(code := f"{prefix}{number:0{width}d}")).exists():
         number += 1

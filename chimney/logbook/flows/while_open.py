@@ -49,14 +49,14 @@ def reread(exposure, reading, *, at=None):
     again = exposures.recalculate(fresh.calculation, reading=reading)
     before = craft.progress(fresh, now)
     expected_s = craft.metered_s(fresh, now)
-    found = Reread(exposure=fresh, at=now, said=reading.said, metered_s=again.metered_s, stops=0.0)
-    after = craft.progress(fresh, now, [*fresh.rereads.all(), found])
-    found.stops = math.log2(expected_s / again.metered_s)
+    row = Reread(exposure=fresh, at=now, said=reading.said, metered_s=again.metered_s, stops=0.0)
+    after = craft.progress(fresh, now, [*fresh.rereads.all(), row])
+    row.stops = math.log2(expected_s / again.metered_s)
     moved_s = after.left_s - before.left_s
     # Moved by more than a day, no end is in sight.
-    found.moved_s = moved_s if abs(moved_s) <= exposures.LONGEST_S else None
-    found.save()
-    return found
+    row.moved_s = moved_s if abs(moved_s) <= exposures.LONGEST_S else None
+    row.save()
+    return row
 
 
 @verb

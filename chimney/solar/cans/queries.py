@@ -33,7 +33,7 @@ def to_scan():
 
 def by_stage():
     """{stage of its sheet, or "planned": the cans}, with what happened to each."""
-    found = {stage: [] for stage in ("planned", "out", "home", "scanned", "lost", "spoiled")}
+    shelf = {stage: [] for stage in ("planned", "out", "home", "scanned", "lost", "spoiled")}
     for can in cans().prefetch_related("events"):
-        found.setdefault(can.stage, []).append(can)
-    return found
+        shelf.setdefault(can.stage, []).append(can)
+    return shelf

@@ -37,8 +37,8 @@ def cans(request):
 def _maps(out):
     """[(place, drawing)] of the cans that are out, place by place."""
     by_place = {}
-    for one in out:
-        by_place.setdefault(one.place, []).append(one)
+    for can in out:
+        by_place.setdefault(can.place, []).append(can)
     return [(place, figures.map_of(there)) for place, there in by_place.items()]
 
 
@@ -99,16 +99,16 @@ def _scan(found):
 
 @require_POST
 def put_out(request, pk):
-    found = _can(pk)
-    form = PutOutForm(request.POST, request.FILES, instance=found, checklist=CHECKLIST)
+    can = _can(pk)
+    form = PutOutForm(request.POST, request.FILES, instance=can, checklist=CHECKLIST)
     if not form.is_valid():
         return _page(request, _can(pk), put_out_form=form, status=422)
     try:
         flows.put_out(form.save(commit=False), form.cleaned_data["opened"])
     except Refused as refused:
         return _page(request, _can(pk), put_out_form=form, refused=refused, status=409)
-    opened = found.opened_at.astimezone(found.place.tz)
-    messages.success(request, f"{found} is out since {opened:%H:%M}: {found.sheet}.")
+    opened = can.opened_at.astimezone(can.place.tz)
+    messages.success(request, f"{can} is out since {opened:%H:%M}: {can.sheet}.")
     return redirect("solar:one", pk)
 
 
@@ -129,46 +129,46 @@ def step(request, pk, word):
 
 @require_POST
 def event(request, pk):
-    found, form = _can(pk), EventForm(request.POST)
+    can, form = _can(pk), EventForm(request.POST)
     if not form.is_valid():
-        return _page(request, found, event_form=form, status=422)
-    flows.note_event(found, form.cleaned_data["kind"], form.cleaned_data["words"])
+        return _page(request, can, event_form=form, status=422)
+    flows.note_event(can, form.cleaned_data["kind"], form.cleaned_data["words"])
     return redirect("solar:one", pk)
 
 
 @require_POST
 def look(request, pk):
     """A look at the unfixed sheet, the one scan being the first."""
-    found, form = _can(pk), LookForm(request.POST)
-    scan = found.stage == Sheet.Stage.HOME
+    can, form = _can(pk), LookForm(request.POST)
+    scan = can.stage == Sheet.Stage.HOME
     if not form.is_valid():
-        return _page(request, found, status=422, **{"scan_form" if scan else "look_form": form})
-    given = form.cleaned_data
+        return _page(request, can, status=422, **{"scan_form" if scan else "look_form": form})
+    cleaned = form.cleaned_data
     (flows.scanned if scan else flows.look_at)(
-        found, given["minutes"], given["lux"], given["words"]
+        can, cleaned["minutes"], cleaned["lux"], cleaned["words"]
     )
     return redirect("solar:one", pk)
 
 
 @require_POST
 def drop(request, pk):
-    found = _can(pk)
-    plans.drop(found)
-    undo.offer(request, f"{found} is dropped.", "solar:undrop", pk)
+    can = _can(pk)
+    plans.drop(can)
+    undo.offer(request, f"{can} is dropped.", "solar:undrop", pk)
     return redirect("solar:cans")
 
 
 @require_POST
 def undrop(request, pk):
-    found = get_object_or_404(Solargraph.everything.defer("photo"), pk=pk)
-    plans.undrop(found)
-    messages.success(request, f"{found} is back.")
+    can = get_object_or_404(Solargraph.everything.defer("photo"), pk=pk)
+    plans.undrop(can)
+    messages.success(request, f"{can} is back.")
     return redirect("solar:one", pk)
 
 
 def label(request, pk):
-    found = _can(pk)
-    return pdf.answer([prints.label(found), prints.note(found)], f"Label of {found}", f"can-{pk}")
+    can = _can(pk)
+    return pdf.answer([prints.label(can), prints.note(can)], f"Label of {can}", f"can-{pk}")
 
 
 def ics(request):
@@ -178,11 +178,11 @@ def ics(request):
 
 
 def photo(request, pk):
-    found = get_object_or_404(Solargraph.objects.exclude(photo=None), pk=pk)
-    return HttpResponse(bytes(found.photo), content_type="image/jpeg")
+    can = get_object_or_404(Solargraph.objects.exclude(photo=None), pk=pk)
+    return HttpResponse(bytes(can.photo), content_type="image/jpeg")
 
 
 def of_sheet(request, code):
     """A sheet's can, as a fragment for the page of the sheet."""
-    found = queries.cans().filter(sheet__code=code).first()
-    return fragments.answer(request, "solar/_of_sheet.html", {"can": found}, "Its can")
+    can = queries.cans().filter(sheet__code=code).first()
+    return fragments.answer(request, "solar/_of_sheet.html", {"can": can}, "Its can")

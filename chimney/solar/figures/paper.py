@@ -61,15 +61,15 @@ def _trails(prediction, at, scale, css):
             svg.circle(float(a), float(b), radius, f"{css}-dot") for a, b in zip(x, y, strict=True)
         ]
     step = max(1, TRAIL_STEP_MIN // int(prediction.track.minutes[1] - prediction.track.minutes[0]))
-    found = []
+    pieces = []
     for n in shown_days(prediction):
         keep = prediction.trails.on_paper[n, ::step]
         x, y = at(prediction.trails.x_mm[n, ::step], prediction.trails.y_mm[n, ::step])
         inside = runs(
             list(zip(x.tolist(), y.tolist(), strict=True)), keep.tolist(), [False] * len(keep)
         )
-        found += [svg.polyline(run, css) for run in inside]
-    return found
+        pieces += [svg.polyline(run, css) for run in inside]
+    return pieces
 
 
 def _skyline_on(prediction, at, half, view):

@@ -140,15 +140,15 @@ def _paths(prediction, frame):
 def _named_days(prediction):
     """{place of a day: its words}: the first, the last, and solstices and equinoxes between."""
     days = prediction.track.days.astype(date)
-    found = {0: f"{days[0].day} {days[0]:%b}"}
+    labels = {0: f"{days[0].day} {days[0]:%b}"}
     if abs(prediction.track.noon_altitude_deg[-1] - prediction.track.noon_altitude_deg[0]) > 8:
-        found[len(days) - 1] = f"{days[-1].day} {days[-1]:%b}"
+        labels[len(days) - 1] = f"{days[-1].day} {days[-1]:%b}"
     for n, day in enumerate(days[:800]):
         if (day.month, day.day) in ((3, 20), (6, 21), (9, 23), (12, 21)) and all(
-            abs(n - m) > 20 for m in found
+            abs(n - m) > 20 for m in labels
         ):
-            found[n] = "equinox" if day.month in (3, 9) else f"{day.day} {day:%b}"
-    return found
+            labels[n] = "equinox" if day.month in (3, 9) else f"{day.day} {day:%b}"
+    return labels
 
 
 def _edge(prediction):
@@ -177,16 +177,16 @@ LEVEL = tuple((float(azimuth), 0.0) for azimuth in range(0, 360, 30))
 
 def grips(prediction):
     """Handles: each point of the skyline, and over them the ring that points the can."""
-    frame, aim, found = Frame(prediction.track), prediction.pointing, []
+    frame, aim, handles = Frame(prediction.track), prediction.pointing, []
     for n, (azimuth, height) in enumerate(prediction.skyline.points or LEVEL):
         x, y = float(frame.x(azimuth)), float(frame.y(height))
         if LEFT <= x <= WIDTH - RIGHT:
             words = f"Skyline at {azimuth:.0f} degrees: {number(height, 3)} high"
-            found.append(svg.Handle(f"sky{n}", x, y, words, DOT, step=3.0))
+            handles.append(svg.Handle(f"sky{n}", x, y, words, DOT, step=3.0))
     words = (
         f"The can's direction: {aim.azimuth_deg:.0f} degrees, leaning back "
         f"{number(aim.tilt_deg, 3)}"
     )
     x = min(WIDTH - RIGHT, max(LEFT, float(frame.x(aim.azimuth_deg))))
     y = min(BASE, max(TOP, float(frame.y(aim.tilt_deg))))
-    return [*found, svg.Handle("aim", x, y, words, RING, step=4.0)]
+    return [*handles, svg.Handle("aim", x, y, words, RING, step=4.0)]

@@ -13,28 +13,28 @@ LONGEST_IN_ADDRESS = 160
 
 
 @verb
-def keep(rows, given, minutes):
+def keep(rows, cleaned, minutes):
     """A Solargraph for each (camera, azimuth, tilt), all else as the planner's cleaned form has it;
     all or none.
     """
-    return [_kept(given, minutes, *row) for row in rows]
+    return [_kept(cleaned, minutes, *row) for row in rows]
 
 
-def _kept(given, minutes, camera, azimuth_deg, tilt_deg):
+def _kept(cleaned, minutes, camera, azimuth_deg, tilt_deg):
     return Solargraph.objects.create(
-        name=f"{camera}, {given['first_day']:%b %Y}"[:60],
+        name=f"{camera}, {cleaned['first_day']:%b %Y}"[:60],
         camera=camera,
-        place=given["place"],
-        kind=given["kind"],
+        place=cleaned["place"],
+        kind=cleaned["kind"],
         azimuth_deg=azimuth_deg,
         tilt_deg=tilt_deg,
-        roll_deg=given["roll_deg"],
-        first_day=given["first_day"],
-        last_day=given["last_day"],
+        roll_deg=cleaned["roll_deg"],
+        first_day=cleaned["first_day"],
+        last_day=cleaned["last_day"],
         open_from=minutes and minutes[0],
         open_to=minutes and minutes[1],
-        horizon=[list(point) for point in given["horizon"]],
-        leaf=[list(point) for point in given["leaf"]],
+        horizon=[list(point) for point in cleaned["horizon"]],
+        leaf=[list(point) for point in cleaned["leaf"]],
         made_at=clock.now(),
     )
 

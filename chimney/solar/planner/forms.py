@@ -11,7 +11,7 @@ MOST_LINES, MOST_LETTERS = 40, 4000
 EXAMPLE = "A camera of yours and its direction, like Can 4 E 10."
 
 
-def read(text, given):
+def read(text, cleaned):
     """([(camera, azimuth, tilt)], "") of what was typed, the planned one where nothing was; or ([],
     what is wrong).
     """
@@ -19,18 +19,18 @@ def read(text, given):
     if len(lines) > MOST_LINES:
         return [], f"At most {MOST_LINES} cans in a row: that are {len(lines)}."
     if not lines:
-        return [(given["camera"], given["azimuth_deg"], given["tilt_deg"])], ""
+        return [(cleaned["camera"], cleaned["azimuth_deg"], cleaned["tilt_deg"])], ""
     cameras = {camera.name.lower(): camera for camera in Camera.objects.in_use()}
-    found = []
+    points = []
     for line in lines:
         try:
-            found.append(_row(line, cameras, given))
+            points.append(_row(line, cameras, cleaned))
         except forms.ValidationError as error:
             return [], f"“{line[:40]}”: {' '.join(error.messages)}"
-    return found, ""
+    return points, ""
 
 
-def _row(line, cameras, given):
+def _row(line, cameras, cleaned):
     """(camera, azimuth, tilt) of a line; raises ValidationError in the words of the planner's own
     fields.
     """
@@ -39,16 +39,16 @@ def _row(line, cameras, given):
     for count in range(len(words) - 1, 0, -1):
         camera, rest = cameras.get(" ".join(words[:count]).lower()), words[count:]
         if camera and len(rest) <= 2:
-            return _checked(camera, *rest, given=given)
+            return _checked(camera, *rest, cleaned=cleaned)
     raise forms.ValidationError(EXAMPLE)
 
 
-def _checked(camera, azimuth, tilt="", *, given):
+def _checked(camera, azimuth, tilt="", *, cleaned):
     if camera.is_lens:
         raise forms.ValidationError(f"{camera} has a lens, which burns when it faces the sun.")
     fields = SunForm.base_fields
     azimuth_deg = fields["azimuth_deg"].clean(azimuth)
-    tilt_deg = fields["tilt_deg"].clean(tilt) if tilt else given["tilt_deg"]
+    tilt_deg = fields["tilt_deg"].clean(tilt) if tilt else cleaned["tilt_deg"]
     try:
         camera.geometry  # noqa: B018 - a back in which its paper cannot lie draws nothing
     except ValueError as error:

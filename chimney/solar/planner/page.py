@@ -123,15 +123,15 @@ class PlannerPage:
         enough.
         """
         start, _ = places.bounds(self.prediction.place, self.day)
-        found = []
+        lines = []
         for hour in SHADOW_HOURS:
             moment = start.replace(hour=hour)
             azimuth, altitude = places.sun_at(self.prediction.place, moment)
             if altitude > 3:
-                found.append(
+                lines.append(
                     (f"{moment:%H:%M}", f"{float(pointing.stick_shadow_deg(azimuth)):.0f}°")
                 )
-        return found
+        return lines
 
     @property
     def wedge_mm(self):
@@ -145,11 +145,13 @@ class PlannerPage:
         if self.form.cleaned_data["kind"] != Solargraph.Kind.EIGHT:
             return []
         days = [day.astype(date) for day in self.prediction.track.days]
-        found = craft.openings(self.prediction.place, days, self.prediction.minutes[0])
+        openings = craft.openings(self.prediction.place, days, self.prediction.minutes[0])
         turns = [
-            n for n in range(1, len(found)) if f"{found[n][1]:%H:%M}" != f"{found[n - 1][1]:%H:%M}"
+            n
+            for n in range(1, len(openings))
+            if f"{openings[n][1]:%H:%M}" != f"{openings[n - 1][1]:%H:%M}"
         ]
-        return [(day, f"{moment:%H:%M}") for day, moment in (found[n] for n in [0, *turns])]
+        return [(day, f"{moment:%H:%M}") for day, moment in (openings[n] for n in [0, *turns])]
 
 
 def _short(text):
@@ -193,72 +195,72 @@ def _drag(page):
     """Apply what was dragged in the sky drawing to the fields beside it, so that both stay in
     step.
     """
-    given, found = page.form.cleaned_data, drag.read(page.typed.get("dragged"))
+    cleaned, found = page.form.cleaned_data, drag.read(page.typed.get("dragged"))
     page.typed["dragged"] = ""
     if not found:
         return
-    track = craft.track(given["place"], given["first_day"], given["last_day"])
+    track = craft.track(cleaned["place"], cleaned["first_day"], cleaned["last_day"])
     azimuth, height = figures.Frame(track).direction(found[1], found[2])
     if found[0] == "aim":
         changed = {"azimuth_deg": round(azimuth) % 360 * 1.0, "tilt_deg": round(height * 2) / 2}
         changed["tilt_deg"] = min(85.0, max(-85.0, changed["tilt_deg"]))
         said = {name: f"{value:g}" for name, value in changed.items()}
     else:
-        points, which = list(given["horizon"] or figures.LEVEL), found[0].removeprefix("sky")
+        points, which = list(cleaned["horizon"] or figures.LEVEL), found[0].removeprefix("sky")
         if not which.isdecimal() or int(which) >= len(points):
             return
         which = int(which)
         points[which] = (round(azimuth, 1), round(max(0.0, height), 1))
         changed = {"horizon": tuple(points)}
         said = {"horizon": say_points(points)}
-    given.update(changed)
+    cleaned.update(changed)
     page.typed |= said
     page.form.data = page.form.data | said
     page.dragged = True
 
 
 def _look(page):
-    given = page.form.cleaned_data
-    track = craft.track(given["place"], given["first_day"], given["last_day"])
+    cleaned = page.form.cleaned_data
+    track = craft.track(cleaned["place"], cleaned["first_day"], cleaned["last_day"])
     try:
         page.prediction = craft.predict(
-            given["place"],
-            given["camera"],
-            Pointing(given["azimuth_deg"], given["tilt_deg"], given["roll_deg"]),
-            given["first_day"],
-            given["last_day"],
-            skyline=skyline.at(given["place"].latitude_deg, given["horizon"], given["leaf"]),
-            minutes=minutes_of(given),
-            weather=given["climate"],
-            sunshine=_sunshine(given, track),
+            cleaned["place"],
+            cleaned["camera"],
+            Pointing(cleaned["azimuth_deg"], cleaned["tilt_deg"], cleaned["roll_deg"]),
+            cleaned["first_day"],
+            cleaned["last_day"],
+            skyline=skyline.at(cleaned["place"].latitude_deg, cleaned["horizon"], cleaned["leaf"]),
+            minutes=minutes_of(cleaned),
+            weather=cleaned["climate"],
+            sunshine=_sunshine(cleaned, track),
         )
     except ValueError as error:
         page.form.add_error("camera", f"Its paper cannot lie in it: {error}.")
 
 
-def minutes_of(given):
+def minutes_of(cleaned):
     """(from, to) in minutes of the standard clock, or None for a hole that stays open.
 
     A figure of eight is typed in standard time all year; sunrise, sunset and eclipse are typed as
     the clock of the first day shows them.
     """
-    kind = given["kind"]
+    kind = cleaned["kind"]
     if kind not in ("rise", "set", "eight", "eclipse"):
         return None
-    start = given["from_time"].hour * 60 + given["from_time"].minute
+    start = cleaned["from_time"].hour * 60 + cleaned["from_time"].minute
     if kind == Solargraph.Kind.EIGHT:
         return start, start
-    end = given["to_time"].hour * 60 + given["to_time"].minute
-    noon = places.bounds(given["place"], given["first_day"])[0].replace(hour=12)
+    end = cleaned["to_time"].hour * 60 + cleaned["to_time"].minute
+    noon = places.bounds(cleaned["place"], cleaned["first_day"])[0].replace(hour=12)
     shift = int((noon.dst() or timedelta()).total_seconds() // 60)
     return max(0, start - shift), max(0, end - shift)
 
 
-def _sunshine(given, track):
+def _sunshine(cleaned, track):
     """Measured days of sunshine where they were asked for and are there."""
-    if given["climate"] != "measured":
+    if cleaned["climate"] != "measured":
         return None
-    record = Record.objects.filter(place=given["place"]).first()
+    record = Record.objects.filter(place=cleaned["place"]).first()
     step_h = (track.minutes[1] - track.minutes[0]) / 60
     try:
         return record and climate.read_csv(record.rows, track.days, track.up.sum(axis=1) * step_h)

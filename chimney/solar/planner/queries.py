@@ -44,15 +44,15 @@ def next_solstices(place):
 
 
 def skyline_of(place):
-    found = Place.objects.filter(pk=row_key(place)).first()
-    if found is None:
+    row = Place.objects.filter(pk=row_key(place)).first()
+    if row is None:
         return {}
-    return {"horizon": say_points(found.horizon), "leaf": say_points(found.leaf)}
+    return {"horizon": say_points(row.horizon), "leaf": say_points(row.leaf)}
 
 
 def whole(text):
     """The skyline that an address means; nothing for a key that is not kept here."""
     if not str(text).startswith(MARK):
         return text
-    found = LongSkyline.objects.filter(pk=str(text)[1:17]).first()
-    return found.text if found else ""
+    row = LongSkyline.objects.filter(pk=str(text)[1:17]).first()
+    return row.text if row else ""

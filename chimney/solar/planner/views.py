@@ -61,13 +61,13 @@ def best(request):
     if goal == "solstices":
         return _planner(page, **queries.next_solstices(page.prediction.place))
     try:
-        found = craft.best(page.prediction, goal, page.form.cleaned_data["first_day"])
+        aim = craft.best(page.prediction, goal, page.form.cleaned_data["first_day"])
     except ValueError as error:
         messages.warning(request, f"Nothing to aim at: {error}.")
         return _planner(page)
-    share = f"{found.share:.0%} of that sun lies on the paper."
+    share = f"{aim.share:.0%} of that sun lies on the paper."
     messages.success(request, f"The best {dict(GOALS)[goal]}: {share}")
-    return _planner(page, azimuth_deg=f"{found.azimuth_deg:.0f}", tilt_deg=f"{found.tilt_deg:g}")
+    return _planner(page, azimuth_deg=f"{aim.azimuth_deg:.0f}", tilt_deg=f"{aim.tilt_deg:g}")
 
 
 def preview_of(request):
@@ -96,11 +96,11 @@ def keep(request):
     context = {"page": page, "can": None, "csv_form": CsvForm(), "series": typed}
     if page.prediction is None:
         return render(request, "solar/plan.html", context, status=422)
-    given = page.form.cleaned_data
-    rows, wrong = series.read(typed, given)
+    cleaned = page.form.cleaned_data
+    rows, wrong = series.read(typed, cleaned)
     if wrong:
         return render(request, "solar/plan.html", context | {"series_error": wrong}, status=422)
-    kept = flows.keep(rows, given, pages.minutes_of(given))
+    kept = flows.keep(rows, cleaned, pages.minutes_of(cleaned))
     messages.success(request, f"Planned: {', '.join(map(str, kept))}.")
     return redirect("solar:one", kept[0].pk) if len(kept) == 1 else redirect("solar:cans")
 
@@ -148,7 +148,7 @@ def skyline_of_place(request):
     """Keep the skyline as the usual one of its place."""
     page = pages.read(request.POST)
     if page.form.is_valid():
-        given = page.form.cleaned_data
-        flows.keep_skyline(given["place"], given["horizon"], given["leaf"])
-        messages.success(request, f"Every can at {given['place']} begins with this skyline.")
+        cleaned = page.form.cleaned_data
+        flows.keep_skyline(cleaned["place"], cleaned["horizon"], cleaned["leaf"])
+        messages.success(request, f"Every can at {cleaned['place']} begins with this skyline.")
     return _planner(page)

@@ -7,9 +7,9 @@ class Command(BaseCommand):
     help = "Looks through the database for anything that contradicts itself; changes nothing."
 
     def handle(self, **options):
-        found = list(invariants.broken())
-        for sentence in found:
+        faults = list(invariants.broken())
+        for sentence in faults:
             self.stderr.write(sentence)
-        if found:
-            raise CommandError(f"{len(found)} things contradict each other.")
+        if faults:
+            raise CommandError(f"{len(faults)} things contradict each other.")
         self.stdout.write("Everything agrees.")
