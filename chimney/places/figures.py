@@ -3,11 +3,14 @@
 import numpy as np
 
 from chimney.parts import svg
+from chimney.parts.axes import Axis
 from chimney.parts.scales import compass
 from chimney.places import craft
 
 WIDTH, HEIGHT = 460.0, 170.0
 LEFT, RIGHT, TOP, BASE = 34.0, 8.0, 10.0, 142.0
+# Drawn down to the end of nautical twilight.
+FLOOR_DEG = -12.0
 
 
 def height_of_day(sun_day):
@@ -16,16 +19,10 @@ def height_of_day(sun_day):
     seen = craft.daylight(sun_day.place, start, end)
     top = max(30.0, float(np.ceil(seen.altitude_deg.max() / 15) * 15))
 
-    def x(seconds):
-        return LEFT + seconds / seen.times_s[-1] * (WIDTH - LEFT - RIGHT)
-
-    def y(altitude):
-        return (
-            BASE - max(altitude, -12.0) / (top + 12) * (BASE - TOP) - 12 / (top + 12) * (BASE - TOP)
-        )
-
-    level = y(0)
-    path = [(x(s), y(a)) for s, a in zip(seen.times_s, seen.altitude_deg, strict=True) if a > -12]
+    x = Axis(0.0, float(seen.times_s[-1]), LEFT, WIDTH - RIGHT)
+    y = Axis(FLOOR_DEG, top, BASE, TOP)
+    level, risen = y(0), seen.altitude_deg > FLOOR_DEG
+    path = list(zip(x(seen.times_s[risen]), y(seen.altitude_deg[risen]), strict=True))
     shapes = [svg.rect(LEFT, TOP, WIDTH - LEFT - RIGHT, level - TOP, "sky")]
     shapes += [svg.polyline(path, "sun-path"), svg.line(LEFT, level, WIDTH - RIGHT, level, "axis")]
     for degrees in range(15, int(top) + 1, 15):

@@ -326,7 +326,9 @@ class DayOut(TestCase):
         self.assertEqual(second.begins, first.ends)
         self.assertIn("behind", first.sun)
         day = days.schedule(self.outing)
-        x = figures.x_of(day, (first.begins - day.daylight.start).total_seconds() + 7200)
+        x = figures.hours_axis(day.daylight)(
+            (first.begins - day.daylight.start).total_seconds() + 7200
+        )
         live = {"HX-Request": "true"}
         place = f"{first.shot.pk} {x:.1f} 12"
         moving = self.client.post(f"{self.url}move/", {"dragged": f"{place} moving"}, headers=live)

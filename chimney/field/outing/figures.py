@@ -3,6 +3,7 @@
 import numpy as np
 
 from chimney.parts import svg
+from chimney.parts.axes import Axis
 from chimney.parts.scales import number
 from pinhole import durations
 
@@ -13,27 +14,22 @@ BLOCK = 34.0
 STOPS = 12.0
 
 
-def x_of(day, seconds):
-    return LEFT + seconds / day.daylight.times_s[-1] * (WIDTH - LEFT - RIGHT)
+def hours_axis(daylight):
+    """The Axis of the hours of a Daylight, in seconds from its start."""
+    return Axis(0.0, float(daylight.times_s[-1]), LEFT, WIDTH - RIGHT)
 
 
 def seconds_of(daylight, x):
-    """The inverse of x_of for a Daylight, to the whole minute: where a shot was dragged to."""
-    share = min(1.0, max(0.0, (x - LEFT) / (WIDTH - LEFT - RIGHT)))
-    return round(share * daylight.times_s[-1] / 60) * 60.0
+    """Where a shot was dragged to, to the whole minute."""
+    seconds = hours_axis(daylight).value(min(WIDTH - RIGHT, max(LEFT, x)))
+    return round(seconds / 60) * 60.0
 
 
 def bar(day):
     """A Drawing of the ScheduledDay: EV at ISO 100 through it, sunrise and sunset, every shot."""
     top = float(np.ceil(day.daylight.ev100.max()))
-
-    def y(ev):
-        return TOP + (1 - max(0.0, (ev - top + STOPS) / STOPS)) * (BASE - TOP)
-
-    curve = [
-        (x_of(day, s), y(ev))
-        for s, ev in zip(day.daylight.times_s, day.daylight.ev100, strict=True)
-    ]
+    x, y = hours_axis(day.daylight), Axis(top - STOPS, top, BASE, TOP)
+    curve = list(zip(x(day.daylight.times_s), y.inside(day.daylight.ev100), strict=True))
     shapes = [
         svg.polygon([(LEFT, BASE), *curve, (WIDTH - RIGHT, BASE)], "sky"),
         svg.polyline(curve, "sun-path"),
@@ -41,10 +37,10 @@ def bar(day):
     shapes += [svg.line(LEFT, BASE, WIDTH - RIGHT, BASE, "axis"), *_hours(day)]
     for moment, words in ((day.sun.rise, "sun up"), (day.sun.set, "sun down")):
         if moment:
-            x = x_of(day, (moment - day.daylight.start).total_seconds())
+            at = x((moment - day.daylight.start).total_seconds())
             shapes += [
-                svg.line(x, TOP - 8, x, BASE, "box-line"),
-                svg.text(x, TOP - 12, f"{words} {moment:%H:%M}", "label", "middle"),
+                svg.line(at, TOP - 8, at, BASE, "box-line"),
+                svg.text(at, TOP - 12, f"{words} {moment:%H:%M}", "label", "middle"),
             ]
     for row, slot in enumerate(day.slots):
         shapes += _block(day, slot, row)
@@ -66,18 +62,16 @@ def _hours(day):
         seconds = first + n * 3600
         if seconds > day.daylight.times_s[-1]:
             break
-        x = x_of(day, seconds)
+        x = hours_axis(day.daylight)(seconds)
         yield svg.line(x, BASE, x, BASE + 6, "axis")
         yield svg.text(x, BASE + 22, f"{(start.hour + 1 + n) % 24}:00", "label", "middle")
 
 
 def _ends(day, slot):
     """x of beginning, opening and end, kept on the drawing."""
-    edge = day.daylight.times_s[-1]
     moments = (slot.begins, slot.opens, slot.ends)
-    return [
-        x_of(day, min(edge, max(0.0, (m - day.daylight.start).total_seconds()))) for m in moments
-    ]
+    x = hours_axis(day.daylight)
+    return [x.inside((moment - day.daylight.start).total_seconds()) for moment in moments]
 
 
 def _block(day, slot, row):

@@ -2,11 +2,25 @@
 
 from django import template
 from django.utils import timezone
+from django.utils.html import format_html
 
 from chimney.parts import clock, scales, sizes, undo
 from pinhole import durations
 
 register = template.Library()
+
+
+@register.simple_tag
+def live(target, delay_ms=300, also="change"):
+    """The attributes of a form whose answer follows what is typed: the newest answer that came is
+    shown, then the newest state is asked for. Without script the form has its button.
+    """
+    typed = f"input delay:{delay_ms}ms" if delay_ms else "input"
+    return format_html(
+        'hx-trigger="{}" hx-target="{}" hx-swap="outerHTML" hx-sync="this:queue last"',
+        f"{typed}, {also}" if also else typed,
+        target,
+    )
 
 
 @register.filter

@@ -5,6 +5,7 @@ from datetime import date
 import numpy as np
 
 from chimney.parts import svg
+from chimney.parts.axes import Axis
 from chimney.parts.scales import compass, number
 
 WIDTH, HEIGHT = 560.0, 340.0
@@ -24,20 +25,16 @@ class Frame:
         self.middle = 180.0 if noon > 0 or (noon == 0 and latitude >= 0) else 0.0
         self.half = 180.0 if abs(latitude) > WHOLE_FROM_LATITUDE else HALF_DEG
 
-    def x(self, azimuth_deg):
-        off = (np.asarray(azimuth_deg, float) - self.middle + 180) % 360 - 180
-        return LEFT + (off + self.half) / (2 * self.half) * (WIDTH - LEFT - RIGHT)
+        self._off = Axis(-self.half, self.half, LEFT, WIDTH - RIGHT)
+        self.y = Axis(FLOOR_DEG, ROOF_DEG, BASE, TOP)
 
-    def y(self, altitude_deg):
-        return BASE - (np.asarray(altitude_deg, float) - FLOOR_DEG) / (ROOF_DEG - FLOOR_DEG) * (
-            BASE - TOP
-        )
+    def x(self, azimuth_deg):
+        return self._off((np.asarray(azimuth_deg, float) - self.middle + 180) % 360 - 180)
 
     def direction(self, x, y):
         """The inverse of x and y: (azimuth, altitude) of a place on the drawing."""
-        off = (x - LEFT) / (WIDTH - LEFT - RIGHT) * 2 * self.half - self.half
-        altitude = FLOOR_DEG + (BASE - y) / (BASE - TOP) * (ROOF_DEG - FLOOR_DEG)
-        return (self.middle + off) % 360, min(89.0, max(-89.0, altitude))
+        altitude = min(89.0, max(-89.0, self.y.value(y)))
+        return (self.middle + self._off.value(x)) % 360, altitude
 
     def lines(self, azimuth_deg, altitude_deg):
         """Polylines through directions, broken where they leave the drawing."""
@@ -106,11 +103,11 @@ def sky(prediction):
 
 def _grid(frame):
     for degrees in (0, 15, 30, 45, 60, 75):
-        y = float(frame.y(degrees))
+        y = frame.y(degrees)
         yield svg.line(LEFT, y, WIDTH - RIGHT, y, "grid")
         yield svg.text(LEFT - 5, y + 5, f"{degrees}°", "label", "end")
     for azimuth in range(0, 360, 45):
-        x = float(frame.x(azimuth))
+        x = frame.x(azimuth)
         if LEFT <= x <= WIDTH - RIGHT:
             yield svg.text(x, BASE + 18, compass(azimuth), "label strong", "middle")
 
@@ -179,7 +176,7 @@ def grips(prediction):
     """Handles: each point of the skyline, and over them the ring that points the can."""
     frame, aim, handles = Frame(prediction.track), prediction.pointing, []
     for n, (azimuth, height) in enumerate(prediction.skyline.points or LEVEL):
-        x, y = float(frame.x(azimuth)), float(frame.y(height))
+        x, y = frame.x(azimuth), float(frame.y(height))
         if LEFT <= x <= WIDTH - RIGHT:
             words = f"Skyline at {azimuth:.0f} degrees: {number(height, 3)} high"
             handles.append(svg.Handle(f"sky{n}", x, y, words, DOT, step=3.0))
