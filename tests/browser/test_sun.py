@@ -15,6 +15,11 @@ from chimney.solar.models import Solargraph
 from demo.cans import CAN, SKYLINE
 from tests.browser.stage import PHONE, Stage
 
+SLOW_ANSWERS = """() => {
+  const send = XMLHttpRequest.prototype.send;
+  XMLHttpRequest.prototype.send = function (body) { setTimeout(() => send.call(this, body), 300); };
+}"""
+
 
 @override_settings(FROZEN_NOW="2026-11-24T11:00:00+00:00")
 class Sun(Stage):
@@ -29,6 +34,24 @@ class Sun(Stage):
             self.plan(page)
             self.put_out(page)
             self.bring_home(page)
+
+    def test_a_steady_hand_on_a_slow_machine_sees_the_drawing_follow(self):
+        with self.page() as page:
+            page.goto("/plan/sun/")
+            self.wait_until_quiet(page)
+            page.evaluate(SLOW_ANSWERS)
+            box = page.get_by_role("button", name="The can's direction").bounding_box()
+            x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+            page.mouse.move(x, y)
+            page.mouse.down()
+            drawn = set()
+            for step in range(40):
+                page.mouse.move(x, y - 2 * step)
+                page.wait_for_timeout(60)
+                drawn.add(page.locator("#sky").get_attribute("aria-label"))
+            page.mouse.up()
+            self.wait_until_quiet(page)
+        self.assertGreater(len(drawn), 3)
 
     def plan(self, page):
         page.goto("/plan/sun/")

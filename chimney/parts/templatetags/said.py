@@ -13,12 +13,14 @@ register = template.Library()
 @register.simple_tag
 def live(target, delay_ms=300, also="change"):
     """The attributes of a form whose answer follows what is typed: the newest answer that came is
-    shown, then the newest state is asked for. Without script the form has its button.
+    shown, then the newest state is asked for. A drag does not wait until the hand rests. Without
+    script the form has its button.
     """
-    typed = f"input delay:{delay_ms}ms" if delay_ms else "input"
     return format_html(
-        'hx-trigger="{}" hx-target="{}" hx-swap="outerHTML" hx-sync="this:queue last"',
-        f"{typed}, {also}" if also else typed,
+        'hx-trigger="input delay:{}ms, dragged, {}" hx-target="{}" hx-swap="outerHTML" '
+        'hx-sync="this:queue last"',
+        delay_ms,
+        also,
         target,
     )
 

@@ -14,7 +14,7 @@
     const form = document.getElementById(handle.ownerSVGElement.dataset.form);
     const field = form.elements.dragged;
     // While it moves nothing is kept: answers on the way may come late, and only the last place counts.
-    field.value = `${handle.dataset.handle} ${handle.dataset.x} ${handle.dataset.y}${event === "input" ? " moving" : ""}`;
+    field.value = `${handle.dataset.handle} ${handle.dataset.x} ${handle.dataset.y}${event === "dragged" ? " moving" : ""}`;
     field.dispatchEvent(new Event(event, { bubbles: true }));
   };
   const here = (handle, event) => {
@@ -24,7 +24,8 @@
     return [point.x, point.y];
   };
 
-  const PAUSE_MS = 150;
+  // A slow answer holds the next question back (the form's hx-sync); this spares a quick server.
+  const PAUSE_MS = 50;
   let asked = 0;
   let held = null;
   document.addEventListener("pointerdown", (event) => {
@@ -49,7 +50,7 @@
     // Not htmx's throttle, which would swallow the last word of the drag as well.
     if (performance.now() - asked < PAUSE_MS) return;
     asked = performance.now();
-    tell(held.handle, "input");
+    tell(held.handle, "dragged");
   });
   const drop = () => {
     if (!held) return;
@@ -59,9 +60,20 @@
   };
   document.addEventListener("pointerup", drop);
   document.addEventListener("pointercancel", drop);
-  // What comes back while a handle is held must not take it out of the hand.
+  // Said once: an answer on the way may neither take the last word away nor hear it again.
+  let sent = null;
+  document.addEventListener("htmx:beforeSend", (event) => {
+    const field = event.target.elements?.dragged;
+    if (!field) return;
+    sent = new FormData(event.target);
+    field.value = "";
+  });
+  // What comes back takes neither a held handle out of the hand nor what was typed since it was asked for.
   document.addEventListener("htmx:oobBeforeSwap", (event) => {
-    if (held && event.detail.target.hasAttribute("data-handles")) event.detail.shouldSwap = false;
+    const { target } = event.detail;
+    const typed =
+      sent && target.name && sent.has(target.name) && target.value !== sent.get(target.name);
+    if ((held && target.hasAttribute("data-handles")) || typed) event.detail.shouldSwap = false;
   });
 
   const STEPS = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
