@@ -80,6 +80,27 @@ class Measured(TestCase):
         picture[195:206, 215:240] = 40
         self.assertTrue(hole.measure(spoilt(picture, "clean"), INCH_MM / 2400).burr)
 
+    def test_a_scratch_that_leaves_the_hole_moves_neither_its_middle_nor_its_size(self):
+        for turn in range(4):
+            picture = plate(0.5, 0.5, 2400, size=400)
+            # A bright line three pixels wide runs out to one side; no box has its middle on the
+            # hole's.
+            picture[199:202, 220:236] = 210
+            spot = hole.measure(spoilt(np.rot90(picture, turn), "clean"), INCH_MM / 2400)
+            self.assertLess(abs(spot.mean_mm / 0.5 - 1), TWO_PERCENT)
+            self.assertLess(abs(spot.area_mm / 0.5 - 1), TWO_PERCENT)
+            along = np.linalg.norm(spot.outline - np.array([199.5, 199.5]), axis=1)
+            # Half of 0.5 mm at 2400 to the inch, in pixels.
+            self.assertLess(np.abs(np.median(along) - 23.6), 0.4)
+            self.assertLess(np.ptp(np.quantile(along, (0.05, 0.9))), 3)
+
+    def test_a_soft_edge_is_less_sure(self):
+        clean, soft = (
+            hole.measure(spoilt(plate(0.5, 0.5, 2400), how), INCH_MM / 2400)
+            for how in ("clean", "soft")
+        )
+        self.assertGreater(soft.sd_mm, 1.2 * clean.sd_mm)
+
     def test_points_laid_by_hand_make_the_ellipse_through_them(self):
         # Closed form: an ellipse of 60 by 50 px at 0.01 mm a pixel; widths average to the mean of
         # its support.
@@ -88,6 +109,8 @@ class Measured(TestCase):
         found = outline.from_points(points, 0.01)
         self.assertAlmostEqual(found.area_mm, 0.01 * (60 * 50) ** 0.5, places=4)
         self.assertAlmostEqual(found.roundness, 50 / 60, places=4)
+        x, y = (found.outline - [100, 90]).T
+        np.testing.assert_allclose((x / 30) ** 2 + (y / 25) ** 2, 1, atol=1e-6)
         for bad in (points[:4], np.zeros((9, 2)), points * [1, 0.02], np.full((9, 2), np.nan)):
             with self.assertRaises(hole.UnusableError):
                 outline.from_points(bad, 0.01)

@@ -238,6 +238,19 @@ class Skylines(TestCase):
 
 
 class Weather(TestCase):
+    def test_a_climate_is_as_bright_as_it_says_in_winter_and_in_summer(self):
+        days = np.arange(np.datetime64("2026-01-01"), np.datetime64("2027-01-01"))
+        winter, summer = slice(345, 365), slice(162, 182)
+        for weather in climate.CLIMATES[1:]:
+            for latitude, low, high in ((50.0, winter, summer), (-30.0, summer, winter)):
+                with self.subTest(weather.code, latitude=latitude):
+                    shares = np.array(
+                        [climate.sunshine(weather, latitude, days, seed) for seed in range(80)]
+                    )
+                    # A bright day has the sun for more than half of it, hardly any dull day has.
+                    for part, share in ((low, weather.bright[0]), (high, weather.bright[1])):
+                        self.assertAlmostEqual((shares[:, part] > 0.45).mean(), share, delta=0.08)
+
     def test_climates_and_measured_days(self):
         days = np.arange(np.datetime64("2026-01-01"), np.datetime64("2027-01-01"))
         clear, coast, dry = (climate.sunshine(climate.CLIMATES[n], 57.1, days) for n in (0, 1, 3))
@@ -280,3 +293,32 @@ class Weather(TestCase):
         self.assertGreater(bright[:, :half].sum(), 20 * (bright[:, half:].sum() + 1))
         self.assertGreater(picture[0].mean(), 40)
         self.assertEqual(picture.shape, (180, 267, 3))
+
+    def test_a_trail_is_bright_where_the_sun_lands_and_nowhere_else(self):
+        seen = solargraph.track(
+            57.1, 19.6, date(2026, 3, 1), date(2026, 3, 1), utc_offset_h=1, step_min=4
+        )
+        aim, line = Pointing(180, 20), Skyline(((0, 0),))
+        look = solargraph.trails(seen, CAN, aim, line)
+        scale = 2.0
+        lit, dull = (
+            preview.render(
+                look,
+                CAN,
+                aim,
+                line,
+                width_mm=0.7,
+                px_per_mm=scale,
+                shining=np.full(look.counted.shape, sun),
+            ).astype(int)
+            for sun in (True, False)
+        )
+        bright = (lit - dull).sum(axis=2) > 40
+        landed = look.on_paper[0]
+        px = (look.x_mm[0, landed] + CAN.half_mm[0]) * scale
+        py = (look.y_mm[0, landed] + CAN.half_mm[1]) * scale
+        self.assertGreater(bright[py.astype(int), px.astype(int)].mean(), 0.95)
+        rows, columns = np.nonzero(bright)
+        away = np.hypot(rows[:, None] + 0.5 - py, columns[:, None] + 0.5 - px).min(axis=1)
+        # Half a line of 0.7 mm, soft at its edge, and half of the 4 minutes between two samples.
+        self.assertLess(away.max(), 4.0)
