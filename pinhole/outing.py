@@ -3,6 +3,9 @@ does not fit.
 """
 
 from dataclasses import dataclass
+from math import inf
+
+import numpy as np
 
 from pinhole import light
 from pinhole.exposure import Specification
@@ -16,13 +19,14 @@ DAY_S = 86_400.0
 
 @dataclass(frozen=True)
 class SheetWanted:
-    """One sheet wanted: its exposure.Specification; clock_stops: so many stops of the clock more
-    than it asks for; stops_less: light its subject lacks.
+    """One sheet wanted: its exposure.Specification; ev100: the light on its subject at the moments
+    of the schedule, EV at ISO 100, shape (n,); clock_stops: so many stops of the clock more than it
+    asks for.
     """
 
     specification: Specification
+    ev100: np.ndarray
     clock_stops: float = 0.0
-    stops_less: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -41,7 +45,8 @@ class ShotWanted:
 class Placement:
     """A shot in the day. begins_s, opens_s, ends_s; sheets: per lane ((opens_s, closes_s,
     short_stops), ...), shut when full or when it is dark; waits_s: how much later it begins than
-    wanted; beyond: whether it ends after the last point of light that is known.
+    wanted; latest_s: the last opening that still fills each of its sheets, -inf where none does;
+    beyond: whether it ends after the last point of light that is known.
     """
 
     begins_s: float
@@ -49,44 +54,56 @@ class Placement:
     ends_s: float
     sheets: tuple
     waits_s: float
+    latest_s: float
     beyond: bool
 
 
-def schedule(wants, times_s, ev100, dark_s=None):
+def schedule(wants, times_s, dark_s=None, *, free_s=-inf):
     """A Placement for each ShotWanted, in the order given; the photographer does one shot after
     another, the earliest first.
 
-    wants: ShotsWanted; times_s [s, strictly increasing], ev100 [EV at ISO 100]: the light, shape
-    (n,), as light.course; dark_s: when it is dark on the same clock, a day after the last point if
-    None.
+    wants: ShotsWanted; times_s [s, strictly increasing]: the moments at which the light is known,
+    shape (n,), as light.course; dark_s: when it is dark on the same clock, a day after the last
+    point if None; free_s: before when nothing begins, because it is past or the photographer is
+    busy.
     Raises ValueError outside. Source: dusk.prospect for each exposure, from the moment it opens.
     """
-    placed, free = {}, float("-inf")
+    placed, free = {}, free_s
     dark_s = times_s[-1] + DAY_S if dark_s is None else dark_s
     for place in sorted(range(len(wants)), key=lambda n: (wants[n].start_s, n)):
         want = wants[place]
         begins = max(want.start_s, free)
         opens = begins + float(checked("set_up_s", want.set_up_s, least=0))
-        lanes = tuple(tuple(_lane(lane, opens, times_s, ev100, dark_s)) for lane in want.lanes)
-        free = max((closes for lane in lanes for _, closes, _ in lane), default=opens)
+        lanes = tuple(_lane(lane, opens, times_s, dark_s) for lane in want.lanes)
+        free = max((closes for sheets, _ in lanes for _, closes, _ in sheets), default=opens)
         placed[place] = Placement(
-            begins, opens, free, lanes, begins - want.start_s, free > times_s[-1]
+            begins_s=begins,
+            opens_s=opens,
+            ends_s=free,
+            sheets=tuple(sheets for sheets, _ in lanes),
+            waits_s=begins - want.start_s,
+            latest_s=min((latest for _, latest in lanes), default=inf),
+            beyond=free > times_s[-1],
         )
     return tuple(placed[n] for n in range(len(wants)))
 
 
-def _lane(sheets, opens, times_s, ev100, dark_s):
+def _lane(sheets, opens, times_s, dark_s):
+    """((opens, closes, short stops) of each sheet, the last opening that fills any of them)."""
+    lane, latest = [], inf
     for sheet in sheets:
-        prospect = dusk.prospect(_course(sheet, times_s, ev100), opens, dark_s)
-        yield opens, prospect.closes_s, prospect.short_stops
+        prospect = dusk.prospect(_course(sheet, times_s), opens, dark_s)
+        lane.append((opens, prospect.closes_s, prospect.short_stops))
+        latest = min(latest, prospect.latest_s)
         opens = prospect.closes_s + CHANGE_S
+    return tuple(lane), latest
 
 
-def _course(sheet, times_s, ev100):
+def _course(sheet, times_s):
     """The light.Course by which a sheet wanted fills; a stop more on the clock lets it fill half as
     fast.
     """
     asked = sheet.specification
-    stops = sheet.stops_less + asked.filter_stops + asked.compensation_stops
-    metered = light.metered_s(ev100 - stops, asked.f_number, asked.ei)
+    stops = asked.filter_stops + asked.compensation_stops
+    metered = light.metered_s(sheet.ev100 - stops, asked.f_number, asked.ei)
     return light.course(times_s, metered, asked.school).scaled(2.0**-sheet.clock_stops)

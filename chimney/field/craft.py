@@ -3,8 +3,6 @@ its light to come.
 """
 
 from dataclasses import dataclass
-from datetime import timedelta
-from math import isfinite
 
 import numpy as np
 
@@ -12,16 +10,8 @@ from chimney.field.models import Shot
 from chimney.lessons.queries import Proposal, choose
 from chimney.parts import readings
 from chimney.parts.scales import stops as say_stops
-from chimney.places import craft as places
-from pinhole import durations, exposure, reciprocity
-from pinhole.exposure import brackets, changing
-from pinhole.light import dusk
-
-# A forecast reaches so many times the planned exposure, in so many steps; back to where the day may
-# have begun.
-REACH, POINTS, BACK = 3.0, 24, timedelta(hours=12)
-# Shorter exposures than this end before the light has moved.
-LEAST_FORECAST_S = 60.0
+from pinhole import exposure, reciprocity
+from pinhole.exposure import brackets
 
 
 @dataclass(frozen=True)
@@ -221,73 +211,6 @@ def _told(calculation, variant):
         return exposure.recalculate(calculation, school=variant.school)
     stops = variant.clock_stops or variant.stops
     return brackets.bracket(calculation, [stops], on_clock=bool(variant.clock_stops))[0]
-
-
-@dataclass(frozen=True)
-class Forecast:
-    """An exposure opened at start, in light reckoned on by the sun. points: (seconds after opening,
-    metered seconds); prospect: the craft's, in seconds after opening; dark_at: None where it does
-    not get dark; matters: whether it moves the end.
-    """
-
-    start: object
-    points: tuple
-    prospect: dusk.Prospect
-    dark_at: object
-    matters: bool
-
-    @property
-    def closes_at(self):
-        return self.start + timedelta(seconds=self.prospect.closes_s)
-
-    @property
-    def latest_at(self):
-        """The last moment of opening that fills the sheet before dark, None where there is none or
-        no dark.
-        """
-        latest_s = self.prospect.latest_s
-        known = self.dark_at and isfinite(latest_s) and -latest_s <= BACK.total_seconds()
-        return self.start + timedelta(seconds=latest_s) if known else None
-
-
-def forecast(place, calculation, seconds, start):
-    """The Forecast of an exposure opened at start, by the sun alone: the reading is taken as true
-    at that moment.
-
-    None without a place, for a short one, and where it is dark already: that reading is of a lamp,
-    not of the sun.
-    """
-    if place is None or not LEAST_FORECAST_S <= seconds <= exposure.LONGEST_S:
-        return None
-    daylight = places.daylight(place, start - BACK, start + timedelta(seconds=exposure.LONGEST_S))
-    times = daylight.times_s - BACK.total_seconds()
-    ahead = times >= 0
-    dark_s = dusk.dark_from_s(times[ahead], daylight.altitude_deg[ahead])
-    if np.isnan(dark_s):
-        return None
-    metered = calculation.metered_s * 2.0 ** (daylight.ev100[ahead][0] - daylight.ev100)
-    ends_s = min(dark_s, exposure.LONGEST_S)
-    coming = dusk.prospect(
-        changing.filling_course(calculation, seconds, times, metered), 0.0, ends_s
-    )
-    return Forecast(
-        start=start,
-        points=_points(
-            times[ahead], metered[ahead], min(ends_s, max(REACH * seconds, coming.closes_s, 1800.0))
-        ),
-        prospect=coming,
-        dark_at=start + timedelta(seconds=dark_s) if isfinite(dark_s) else None,
-        # An end that is counted the same has not moved.
-        matters=not coming.full
-        or durations.countable_s(coming.closes_s) != durations.countable_s(seconds),
-    )
-
-
-def _points(times, metered, until_s):
-    """At most POINTS (seconds, metered seconds) from 0 to until_s, straight in stops between."""
-    at = np.linspace(0, until_s, POINTS)
-    stops = np.interp(at, times, np.log2(metered))
-    return tuple(zip(map(float, at), map(float, 2.0**stops), strict=True))
 
 
 def meter_setting(meter, camera, ei):

@@ -1,5 +1,7 @@
 """A day out, the shots wanted on it, and what was made of each."""
 
+import math
+
 from django.db import models
 
 from chimney.kit.models import Camera, Developer, Paper
@@ -31,9 +33,18 @@ class Outing(Droppable):
         return self.name
 
     @property
+    def _sky(self):
+        return next(sky for sky in light.SKIES if sky.name == self.sky)
+
+    @property
     def stops_less(self):
-        """How many stops of cloud lie below a clear sky."""
-        return light.SKIES[0].ev100 - next(sky.ev100 for sky in light.SKIES if sky.name == self.sky)
+        """What its sky takes of the light on level ground."""
+        return self._sky.stops_less
+
+    @property
+    def light_sd_stops(self):
+        """How far the light on a subject may be from what such a sky is reckoned to give."""
+        return math.hypot(self._sky.sd_stops, light.SUBJECT_SD_STOPS)
 
 
 class Shot(Droppable):

@@ -106,19 +106,25 @@ def sun_at(place, moment):
 
 @dataclass(frozen=True)
 class Daylight:
-    """Light from a start on: seconds since then, EV at ISO 100, where the sun stands; shape (n,)
-    each.
+    """Light from a start on: seconds since then, where the sun stands; shape (n,) each; stops_less:
+    what cloud takes of it.
     """
 
     start: datetime
     times_s: np.ndarray
-    ev100: np.ndarray
     altitude_deg: np.ndarray
     azimuth_deg: np.ndarray
+    stops_less: float
 
-    def at(self, moment):
-        """EV at ISO 100 at a moment."""
-        return float(np.interp((moment - self.start).total_seconds(), self.times_s, self.ev100))
+    def before(self, camera_azimuth_deg=None, *, shade=False):
+        """EV at ISO 100 on an upright subject before a camera that looks that way, shape (n,); with
+        the sun behind the camera all day if None.
+        """
+        off = 0.0
+        if camera_azimuth_deg is not None:
+            # What stands before a camera faces it.
+            off = self.azimuth_deg - (camera_azimuth_deg + 180)
+        return light.subject_ev100(self.altitude_deg, off, stops_less=self.stops_less, shade=shade)
 
 
 def daylight(place, start, end, stops_less=0.0):
@@ -130,7 +136,7 @@ def daylight(place, start, end, stops_less=0.0):
     azimuth, altitude = sun.position(
         times, place.latitude_deg, place.longitude_deg, place.elevation_m
     )
-    return Daylight(start, seconds, light.daylight_ev100(altitude, stops_less), altitude, azimuth)
+    return Daylight(start, seconds, altitude, azimuth, stops_less)
 
 
 def local(moment, place=None):

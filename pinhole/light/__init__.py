@@ -2,22 +2,19 @@
 
 from pinhole.light.courses import Closing, Course, closing, closing_time_s, course
 from pinhole.light.levels import (
-    HEIGHTS,
-    SKIES,
-    Height,
-    Sky,
-    by_eye,
     clear_lux,
-    daylight_ev100,
     ev100_at_iso,
     ev100_from_lux,
     lux_from_ev100,
     metered_s,
 )
+from pinhole.light.skies import HEIGHTS, SKIES, Height, Sky, by_eye
+from pinhole.light.subject import SUBJECT_SD_STOPS, subject_ev100
 
 __all__ = [
     "HEIGHTS",
     "SKIES",
+    "SUBJECT_SD_STOPS",
     "Closing",
     "Course",
     "Height",
@@ -27,9 +24,9 @@ __all__ = [
     "closing",
     "closing_time_s",
     "course",
-    "daylight_ev100",
     "ev100_at_iso",
     "ev100_from_lux",
     "lux_from_ev100",
     "metered_s",
+    "subject_ev100",
 ]

@@ -1,51 +1,8 @@
-"""Light as numbers: exposure value, lux, the sky by eye, daylight."""
-
-from dataclasses import dataclass
+"""Light as numbers: exposure value, lux, seconds on a meter, the lux of a clear sky."""
 
 import numpy as np
 
 from pinhole.ranges import checked, plain
-
-
-@dataclass(frozen=True)
-class Sky:
-    """What the eye calls a sky, for a subject in the open. ev100: middle; sd_stops: how much such
-    skies differ.
-    """
-
-    name: str
-    words: str
-    ev100: float
-    sd_stops: float
-
-
-@dataclass(frozen=True)
-class Height:
-    """How high the sun stands, or where the subject stands: stops of light less than under a high
-    sun.
-    """
-
-    name: str
-    words: str
-    stops_less: float
-    sd_stops: float
-
-
-# Common practice, no source: EV 15 at ISO 100 is full sun, and cards on cameras go six stops down
-# to heavy cloud.
-SKIES = (
-    Sky("sun", "full sun, sharp shadows", 15, 0.3),
-    Sky("haze", "bright haze, soft shadows", 14, 0.5),
-    Sky("bright", "bright cloud, no shadows", 13, 0.6),
-    Sky("grey", "grey cloud", 12, 0.7),
-    Sky("heavy", "heavy cloud or rain", 10, 1.0),
-)
-HEIGHTS = (
-    Height("high", "sun high", 0, 0.2),
-    Height("middle", "sun halfway up, or winter noon", 0.5, 0.3),
-    Height("low", "sun low, a hand above the horizon", 2, 0.6),
-    Height("shade", "subject in open shade", 3, 0.7),
-)
 
 
 def ev100_from_lux(lux, incident_constant=250):
@@ -92,11 +49,6 @@ def ev100_at_iso(ev, iso):
     return plain(checked("ev", ev) - np.log2(checked("iso", iso, above=0) / 100))
 
 
-def by_eye(sky, height):
-    """(ev100, sd_stops) of light judged by eye from a Sky and a Height. Source: common practice."""
-    return sky.ev100 - height.stops_less, float(np.hypot(sky.sd_stops, height.sd_stops))
-
-
 # log10 lux on level ground under a clear sky, as cubics of altitude / 90: lowest altitude, then the
 # coefficients.
 CLEAR_SKY = (
@@ -123,14 +75,3 @@ def clear_lux(altitude_deg):
     for lowest, a, b, c, d in reversed(CLEAR_SKY):
         logs = np.where(x * 90 >= lowest - 1e-9, a + x * (b + x * (c + x * d)), logs)
     return plain(10**logs)
-
-
-def daylight_ev100(altitude_deg, stops_less=0.0):
-    """EV at ISO 100 of incident daylight: a clear sky less so many stops of cloud.
-
-    altitude_deg [-90 to 90], stops_less [at least 0, common practice by eye], broadcast. Raises
-    ValueError outside.
-    """
-    return plain(
-        ev100_from_lux(clear_lux(altitude_deg)) - checked("stops_less", stops_less, least=0)
-    )

@@ -17,8 +17,8 @@ from playwright.sync_api import expect
 from scipy import integrate
 
 from chimney.field.models import Outing, Shot
-from chimney.field.outing import craft as days
 from chimney.field.outing import figures
+from chimney.field.outing import page as days
 from chimney.field.pocket import craft as pocket
 from chimney.hearth import flows as door
 from chimney.kit.models import Camera, Holder, Meter, Paper

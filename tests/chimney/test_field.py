@@ -5,17 +5,18 @@ home once.
 import json
 from datetime import UTC, date, datetime, timedelta
 
+import numpy as np
 from django.core.exceptions import ValidationError
 from django.core.management import CommandError, call_command
 from django.test import override_settings
 from icalendar import Calendar
 
 from chimney.darkroom import flows as darkroom
-from chimney.field import craft
 from chimney.field.models import Outing, Pocketed, Shot
-from chimney.field.outing import craft as days
 from chimney.field.outing import figures
 from chimney.field.outing import flows as trips
+from chimney.field.outing import page as days
+from chimney.field.plan import craft as coming
 from chimney.field.plan import flows
 from chimney.field.pocket import craft as pocket
 from chimney.field.pocket import files as pocket_files
@@ -118,16 +119,16 @@ class ChangingLight(TestCase):
         place = rauholm()
         done = planned(self.camera, self.paper, seconds=400.0).calculation
         dusk = datetime(2026, 6, 1, 17, 40, tzinfo=UTC)
-        found = craft.forecast(place, done, done.seconds, dusk)
+        found = coming.forecast(place, done, done.seconds, dusk)
         # The sun sinks: the integral runs longer than the clock of a light that stands still, and
         # never past a day.
         self.assertGreater(found.prospect.closes_s, done.seconds * 1.1)
         self.assertFalse(
-            craft.forecast(
+            coming.forecast(
                 place, done, done.seconds, datetime(2026, 6, 1, 10, 40, tzinfo=UTC)
             ).matters
         )
-        self.assertIsNone(craft.forecast(None, done, done.seconds, dusk))
+        self.assertIsNone(coming.forecast(None, done, done.seconds, dusk))
         with clock.at(dusk):
             page = self.client.get(
                 "/plan/", typed(self.camera, self.paper, seconds="400", reckon="on")
@@ -365,6 +366,63 @@ class DayOut(TestCase):
             slot for slot in days.schedule(self.outing).slots if slot.shot.subject == "net loft"
         ]
         self.assertEqual(twins[1].begins, twins[0].ends)
+
+    def expose(self, shot, at, minutes, ev, letter="A"):
+        """Opened at its plan's reading, shut so many minutes later."""
+        plan = planned(self.camera, self.paper, kind="ev", ev=ev, ev_iso=100.0)
+        with clock.at(at):
+            logbook.load(self.paper, self.holder, letter)
+        given = {"camera": self.camera, "paper": self.paper, "subject": "kiln"}
+        given |= {"developer": None, "note": "", "again": False}
+        with clock.at(at):
+            side = queries.sides()["AB".index(letter)]
+            opened = flows.open_shot(given, plan, side, shot)
+        with clock.at(at + timedelta(minutes=minutes)):
+            logbook.close_hole(opened)
+        return opened
+
+    def test_the_day_is_laid_anew_from_what_happened(self):
+        self.add(time="9:00")
+        self.add(subject="net loft", time="10:00")
+        self.add(subject="jetty", time="13:30")
+        kiln, loft, jetty = (slot.shot for slot in days.schedule(self.outing).slots)
+        planned_s = {slot.shot: slot.seconds[0] for slot in days.schedule(self.outing).slots}
+        # An hour and a half late, and the light two stops under what a November haze is thought
+        # to throw on a front: the sun stands at some 11 degrees then.
+        at = datetime(2026, 11, 24, 9, 40, tzinfo=UTC)
+        daylight = days.schedule(self.outing).daylight
+        expected = float(
+            np.interp((at - daylight.start).total_seconds(), daylight.times_s, daylight.before(0.0))
+        )
+        self.expose(kiln, at, 7, round(expected - 2, 2))
+        now = datetime(2026, 11, 24, 10, 0, tzinfo=UTC)
+        with clock.at(now):
+            day = days.schedule(self.outing)
+            self.assertEqual(
+                [(slot.shot, slot.made) for slot in day.slots],
+                [(kiln, True), (loft, False), (jetty, False)],
+            )
+            made, second, third = day.slots
+            self.assertEqual((made.opens, made.seconds), (at, (420.0,)))
+            # What was missed begins now, what is planned later keeps its hour.
+            self.assertEqual((second.begins, f"{third.begins:%H:%M}"), (now, "13:30"))
+            self.assertAlmostEqual(day.anchor.stops_more, -2, delta=0.02)
+            ratio = second.seconds[0] / planned_s[loft]
+            self.assertTrue(3 < ratio < 6, ratio)
+            self.assertGreater(second.latest, now)
+            page = self.client.get(self.url)
+            self.assertContains(page, "stands on the reading of 10:40: 2 stops darker")
+            self.assertContains(page, "1 made, 2 shots to come")
+            self.client.post(f"{self.url}shot/{kiln.pk}/again/")
+            twin = days.schedule(self.outing).to_come[0]
+            self.assertEqual((twin.shot.subject, twin.begins), ("kiln", now))
+        with clock.at(now + timedelta(days=1)):
+            over = days.schedule(self.outing)
+            self.assertEqual(over.finding, "1 of 4 shots were made")
+            self.assertEqual({slot.wrong for slot in over.to_come}, {"it was not made"})
+        # Shot on the day after: no block on this day, and not to be done any more.
+        self.expose(loft, now + timedelta(days=1), 5, 12, "B")
+        self.assertEqual(days.schedule(self.outing).elsewhere, (loft,))
 
     def test_a_pair_stays_together_and_the_bag_is_counted(self):
         film = Paper.objects.create(name="film", kind="film", box_ei=100)

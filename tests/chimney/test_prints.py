@@ -108,8 +108,11 @@ class Prints(TestCase):
             "EV 15",
         ):
             self.assertIn(words, text)
-        # Each row a stop darker than the one above, and a name for its light.
-        self.assertEqual(re.findall(r"EV (\d+)", text)[:8], [str(ev) for ev in range(15, 7, -1)])
-        for name in ("full sun", "bright haze", "heavy cloud", "dusk begins"):
+        # Each row no brighter than the one above, as the plan page has them by eye, and a name for
+        # its light.
+        evs = [float(ev) for ev in re.findall(r"EV ([\d.]+)", text)[:8]]
+        self.assertEqual(evs, sorted(evs, reverse=True))
+        self.assertEqual((evs[0], evs[-1]), (15, 9))
+        for name in ("full sun", "bright haze", "heavy cloud", "against the sun"):
             self.assertIn(name, text)
         self.assertFalse(Exposure.objects.exists())

@@ -10,8 +10,8 @@ from zoneinfo import ZoneInfo
 
 from django.utils import timezone
 
-from chimney.field import craft as field
 from chimney.field.models import Outing, Shot
+from chimney.field.plan.craft import forecast
 from chimney.kit.models import Camera, Holder, Paper
 from chimney.logbook.flows import while_open
 from chimney.logbook.models import Exposure, Sheet
@@ -116,7 +116,7 @@ class Sweep(TestCase):
                     seconds=(20.0, 600.0, 90.0, 60.0)[number],
                 )
                 made.append(done)
-        coming = field.forecast(
+        coming = forecast(
             self.place, made[1].calculation, made[1].planned_s, now - timedelta(hours=3)
         )
         if coming:

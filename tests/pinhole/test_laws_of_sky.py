@@ -178,11 +178,12 @@ class Light(TestCase):
         )
     )
     def test_nobody_is_at_two_places_at_once(self, wanted):
-        sheet = outing.SheetWanted(exposure.Specification(300, 6, reciprocity.NoCorrection()))
+        asked = exposure.Specification(300, 6, reciprocity.NoCorrection())
+        sheet = outing.SheetWanted(asked, np.array([13.0, 11.0]))
         wants = [
             outing.ShotWanted(start, set_up, ((sheet,) * count,)) for start, set_up, count in wanted
         ]
-        laid = outing.schedule(wants, [0.0, 30_000.0], np.array([13.0, 11.0]))
+        laid = outing.schedule(wants, [0.0, 30_000.0])
         for want, one in zip(wants, laid, strict=True):
             self.assertGreaterEqual(one.begins_s, want.start_s)
             self.assertAlmostEqual(one.opens_s, one.begins_s + want.set_up_s)

@@ -27,9 +27,11 @@ def seconds_of(daylight, x):
 
 def bar(day):
     """A Drawing of the ScheduledDay: EV at ISO 100 through it, sunrise and sunset, every shot."""
-    top = float(np.ceil(day.daylight.ev100.max()))
+    ev100 = day.daylight.before()
+    best = float(ev100.max())
+    top = float(np.ceil(best))
     x, y = hours_axis(day.daylight), Axis(top - STOPS, top, BASE, TOP)
-    curve = list(zip(x(day.daylight.times_s), y.inside(day.daylight.ev100), strict=True))
+    curve = list(zip(x(day.daylight.times_s), y.inside(ev100), strict=True))
     shapes = [
         svg.polygon([(LEFT, BASE), *curve, (WIDTH - RIGHT, BASE)], "sky"),
         svg.polyline(curve, "sun-path"),
@@ -42,10 +44,12 @@ def bar(day):
                 svg.line(at, TOP - 8, at, BASE, "box-line"),
                 svg.text(at, TOP - 12, f"{words} {moment:%H:%M}", "label", "middle"),
             ]
+    if day.now and (since := (day.now - day.daylight.start).total_seconds()) >= 0:
+        at = x.inside(since)
+        shapes += [svg.line(at, TOP, at, BASE, "now"), svg.text(at + 3, BASE - 4, "now", "label")]
     for row, slot in enumerate(day.slots):
         shapes += _block(day, slot, row)
-    best = float(day.daylight.ev100.max())
-    words = f"light up to EV {number(best, 3)}; " + "; ".join(
+    words = f"light on what the sun stands before up to EV {number(best, 3)}; " + "; ".join(
         f"{slot.shot}: opens {slot.opens:%H:%M}, closes {slot.ends:%H:%M}" for slot in day.slots
     )
     return svg.Drawing(
@@ -77,7 +81,7 @@ def _ends(day, slot):
 def _block(day, slot, row):
     begins, opens, ends = _ends(day, slot)
     y = BASE - BLOCK - (row % 3) * (BLOCK + 4)
-    css = "shot-wrong" if slot.wrong else "shot-done" if slot.shot.done else "shot"
+    css = "shot-wrong" if slot.wrong else "shot-done" if slot.made else "shot"
     yield svg.rect(begins, y + BLOCK - 8, max(1.0, opens - begins), 8.0, "set-up")
     yield svg.rect(opens, y, max(3.0, ends - opens), BLOCK, css)
     yield svg.text(ends + 5, y + 14, f"{slot.shot.subject[:24]}", "label shot-label")
@@ -87,7 +91,7 @@ def _block(day, slot, row):
 def grips(day):
     """A Handle over each shot that is still to do: dragged along the hours."""
     for row, slot in enumerate(day.slots):
-        if slot.shot.done or slot.shot.beside_id:
+        if slot.made or slot.shot.beside_id:
             continue
         begins, _, ends = _ends(day, slot)
         y = BASE - BLOCK - (row % 3) * (BLOCK + 4)

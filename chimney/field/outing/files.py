@@ -5,7 +5,7 @@ from chimney.parts import calendars
 
 def calendar_of(day):
     """The file's bytes: one event for each shot, from setting up to closing."""
-    return calendars.book("outing", [_event(day.outing.place, slot) for slot in day.slots])
+    return calendars.book("outing", [_event(day.outing.place, slot) for slot in day.to_come])
 
 
 def _event(place, slot):

@@ -15,6 +15,7 @@ def usual_shot(found, day):
     """
     last = day.slots[-1] if day.slots else None
     at = last.ends if last else day.sun.rise + timedelta(hours=1) if day.sun.rise else None
+    at = max(at, day.now) if at and day.now else at
     newest = Exposure.objects.select_related("sheet").first()
     camera = (
         last.shot.camera if last else newest.camera if newest else Camera.objects.in_use().first()

@@ -9,6 +9,7 @@ from django.views.decorators.http import require_POST
 from chimney.field.forms import OutingForm, PocketForm, ShotForm
 from chimney.field.models import Outing, Shot
 from chimney.field.outing import craft, figures, files, flows, wording
+from chimney.field.outing.page import schedule
 from chimney.field.pocket.craft import CARD_EVS, card_rows
 from chimney.ledger.keys import row_key
 from chimney.parts import downloads, drag, svg, undo
@@ -59,7 +60,7 @@ def _outing(pk):
 def outing(request, pk, form=None, status=200):
     """The day as a bar of light with its shots; drags and edits come back to the same fragment."""
     day_out = _outing(pk)
-    day = craft.schedule(day_out)
+    day = schedule(day_out)
     page = {"outing": day_out} | _drawn(day, live=False)
     page |= {
         "form": form or ShotForm(outing=day_out, initial=flows.usual_shot(day_out, day)),
@@ -84,7 +85,7 @@ def move(request, pk):
         flows.move(shot, shot.starts_at)
     if not request.htmx:
         return redirect("field:outing", pk)
-    day = craft.schedule(day_out, light, moved=shot)
+    day = schedule(day_out, light, moved=shot)
     return render(request, "field/_day.html", {"outing": day_out} | _drawn(day, live=True))
 
 
@@ -163,7 +164,7 @@ def undrop_outing(request, pk):
 
 def pack(request, pk):
     day_out = _outing(pk)
-    day = craft.schedule(day_out)
+    day = schedule(day_out)
     return render(
         request,
         "field/packing.html",
@@ -181,7 +182,7 @@ def notebook(request, pk):
     day_out = _outing(pk)
     page = {
         "outing": day_out,
-        "day": craft.schedule(day_out),
+        "day": schedule(day_out),
         "rows": card_rows(day_out),
         "evs": CARD_EVS,
     }
@@ -190,5 +191,5 @@ def notebook(request, pk):
 
 def ics(request, pk):
     day_out = _outing(pk)
-    book = files.calendar_of(craft.schedule(day_out))
+    book = files.calendar_of(schedule(day_out))
     return downloads.calendar(book, f"outing-{day_out.pk}.ics")

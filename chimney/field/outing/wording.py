@@ -33,7 +33,7 @@ CAUTIONS = (
 
 def packing_list(day):
     """[(heading, [lines])]"""
-    shots = [slot.shot for slot in day.slots if not slot.shot.done]
+    shots = [slot.shot for slot in day.to_come]
     cameras = Counter(f"{shot.camera}, f/{number(shot.camera.f_number)}" for shot in shots)
     sheets = [
         f"{wanted} × {paper}, {size}: {loaded} loaded"

@@ -1,7 +1,7 @@
 """From a plan to an open hole, and plans kept for later."""
 
-from chimney.field.craft import forecast
 from chimney.field.models import Shot, Taken
+from chimney.field.plan.craft import forecast, lit_of
 from chimney.ledger.once import current, verb
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Exposure, Loading
@@ -46,18 +46,19 @@ def open_shot(cleaned, plan, side, shot=None, place=None, typed=None):
         hand_s=cleaned.get("hand_s", 0),
         is_strip=bool(sheet.bands),
         loaded_by_it=loaded_by_it,
-        **_light_to_come(cleaned, sheet, place),
+        **_light_to_come(cleaned, sheet, place, shot),
     )
     if shot:
         take(shot, opened, sheet, number, made_shot=made_shot, shot_before=before)
     return opened
 
 
-def _light_to_come(cleaned, sheet, place):
+def _light_to_come(cleaned, sheet, place, shot):
     """The forecast kept with an exposure, where one is wanted and moves its end."""
     if not cleaned.get("reckon") or sheet.bands:
         return {}
-    coming = forecast(place, sheet.calculation, sheet.seconds, clock.now())
+    lit = lit_of(cleaned, shot)
+    coming = forecast(place, sheet.calculation, sheet.seconds, clock.now(), lit)
     return (
         {"forecast": coming.points, "dark_at": coming.dark_at} if coming and coming.matters else {}
     )

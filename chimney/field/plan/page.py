@@ -8,6 +8,7 @@ from functools import cached_property
 
 from chimney.field import craft, wording
 from chimney.field.forms import PlanForm
+from chimney.field.plan import craft as coming
 from chimney.field.plan import flows, queries
 from chimney.field.plan.wording import PlanSentences
 from chimney.kit import figures
@@ -227,4 +228,6 @@ def _work_out(page):
 def _forecast(page):
     if page.sheet.bands or not page.typed.get("reckon"):
         return None
-    return craft.forecast(page.place, page.sheet.calculation, page.sheet.seconds, clock.now())
+    lit = coming.lit_of(page.form.cleaned_data, page.shot)
+    sheet = page.sheet
+    return coming.forecast(page.place, sheet.calculation, sheet.seconds, clock.now(), lit)

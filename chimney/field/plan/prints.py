@@ -6,20 +6,20 @@ from chimney.field.craft import specification
 from chimney.field.wording import say_counted
 from chimney.parts import calculation as parts
 from chimney.parts import clock, svg
+from chimney.parts.readings import HEIGHTS, SKIES
 from chimney.parts.scales import number
-from pinhole import exposure
+from pinhole import exposure, light
 
-# Exposure values at ISO 100 from full sun to deep shade, and what such light is called (common
-# practice).
+# Lights judged by eye, as the plan page judges them: words, sky, how the sun stands.
 ROWS = (
-    (15, "full sun"),
-    (14, "bright haze"),
-    (13, "bright cloud"),
-    (12, "grey cloud, open shade"),
-    (11, "low sun, shade"),
-    (10, "heavy cloud"),
-    (9, "rain, deep shade"),
-    (8, "dusk begins"),
+    ("full sun in its face", "sun", "high"),
+    ("low sun in its face", "sun", "low"),
+    ("bright haze", "haze", "high"),
+    ("sun from the side", "sun", "side"),
+    ("bright cloud", "bright", "high"),
+    ("shade, or against the sun", "sun", "shade"),
+    ("grey cloud", "grey", "high"),
+    ("heavy cloud, rain", "heavy", "high"),
 )
 MOST_PAPERS = 5
 # Nobody counts less than this.
@@ -51,11 +51,12 @@ def _head(camera, aperture):
 
 def _row(row, width):
     """What a light is called."""
-    (ev, words), y = ROWS[row], TOP + ROW_H * row
+    words, *seen = ROWS[row]
+    y = TOP + ROW_H * row
     if row % 2 == 0:
         yield svg.rect(1.0, y, width - 2, ROW_H, "shade")
     yield svg.text(4.0, y + 5.4, words)
-    yield svg.text(NAME_W - 4, y + 5.4, f"EV {ev}", "small", "end")
+    yield svg.text(NAME_W - 4, y + 5.4, f"EV {round(2 * _light(*seen)[0]) / 2:g}", "small", "end")
 
 
 def _column(camera, paper, proposal, x):
@@ -64,9 +65,14 @@ def _column(camera, paper, proposal, x):
     yield svg.text(x, 22.0, _short(paper.name), "bold small")
     yield svg.text(x, 26.0, f"EI {number(proposal.ei)} ({whose})", "small")
     yield svg.text(x, 30.0, parts.school_words(paper.schools[paper.school]), "small")
-    for row, (ev, _) in enumerate(ROWS):
+    for row, (_, *seen) in enumerate(ROWS):
         y = TOP + ROW_H * row + 5.4
-        yield svg.text(x, y, _time(camera, paper, proposal, ev), "bold")
+        yield svg.text(x, y, _time(camera, paper, proposal, _light(*seen)[0]), "bold")
+
+
+def _light(sky, height):
+    """(EV at ISO 100, sd in stops) of a light by its names."""
+    return light.by_eye(SKIES[sky], HEIGHTS[height])
 
 
 def _foot(camera):

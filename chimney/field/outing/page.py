@@ -1,0 +1,258 @@
+"""The page of a day out: what happened at its real length, and the rest laid out after it."""
+
+from collections import Counter
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from math import isfinite, isinf
+
+from chimney.field import wording
+from chimney.field.models import Outing, Shot
+from chimney.field.outing import craft
+from chimney.field.outing.queries import shots_of
+from chimney.lessons import queries as lessons
+from chimney.logbook import queries
+from chimney.parts import clock
+from chimney.parts.scales import size_of_stops
+from chimney.places import craft as places
+from pinhole import durations
+
+
+@dataclass(frozen=True)
+class ScheduledShot:
+    """A shot in the day: its moments on the place's clock, its sheets' lengths, what the sun does,
+    what is wrong. made: whether this is what happened; waits_s: how much later it begins than
+    wished; latest: the last opening that still fills it.
+    """
+
+    shot: Shot
+    begins: datetime
+    opens: datetime
+    ends: datetime
+    seconds: tuple
+    made: bool
+    running: bool = False
+    waits_s: float = 0.0
+    latest: datetime | None = None
+    sun: str = ""
+    risk: str = ""
+    wrong: str = ""
+
+    @property
+    def lengths(self):
+        """How long each sheet takes, in words."""
+        return ", ".join(
+            durations.say(durations.countable_s(max(1.0, seconds))) for seconds in self.seconds
+        )
+
+
+@dataclass(frozen=True)
+class ScheduledDay:
+    """outing; sun: SunDay; daylight: of the stretch that is drawn; slots in the order of the day;
+    elsewhere: shots that were made on another day; needs: rows (paper, size, wanted, loaded); dark:
+    when light ends; anchor: the reading that the rest stands on; over: whether the day is past.
+    """
+
+    outing: Outing
+    sun: places.SunDay
+    daylight: places.Daylight
+    slots: tuple
+    elsewhere: tuple
+    needs: tuple
+    dark: datetime | None
+    anchor: craft.Anchor | None
+    now: datetime | None
+    over: bool
+
+    @property
+    def to_come(self):
+        return [slot for slot in self.slots if not slot.made]
+
+    @property
+    def made(self):
+        return [slot for slot in self.slots if slot.made]
+
+    @property
+    def missing(self):
+        return [
+            (paper, size, wanted - loaded)
+            for paper, size, wanted, loaded in self.needs
+            if wanted > loaded
+        ]
+
+    @property
+    def light_words(self):
+        """What the lengths of the shots to come stand on, and how far they may be off."""
+        sky = self.outing.get_sky_display()
+        if self.anchor is None:
+            spread = size_of_stops(round(2 * self.outing.light_sd_stops) / 2)
+            return (
+                f"The light is that on an upright subject under {sky}, with the sun behind the "
+                f"camera where no direction is typed. Such light differs by {spread} either way: "
+                "meter before you open."
+            )
+        at, more = places.local(self.anchor.at, self.outing.place), self.anchor.stops_more
+        found = "as expected" if abs(more) < 1 / 6 else f"{size_of_stops(abs(more))} "
+        found += "" if abs(more) < 1 / 6 else "brighter" if more > 0 else "darker"
+        return f"The light to come stands on the reading of {at:%H:%M}: {found} for {sky}."
+
+    @property
+    def finding(self):
+        done, left = len({slot.shot.pk for slot in self.made}), len(self.to_come)
+        wrong = sum(bool(slot.wrong) for slot in self.to_come)
+        if not self.slots:
+            return f"{self.outing}: no shot yet"
+        if self.over:
+            return f"{done} of {done + left} shots were made"
+        if wrong:
+            return f"{wrong} of {left} shots {'to come ' if done else ''}do not fit into the light"
+        if not left:
+            return "All shots are made" if done > 1 else "The shot is made"
+        fit = f"{left} {'shots' if left > 1 else 'shot'}"
+        ends = f"the last closes at {max(slot.ends for slot in self.to_come):%H:%M}"
+        if done:
+            return f"{done} made, {fit} to come; {ends}"
+        return f"{fit} {'fit' if left > 1 else 'fits'}; {ends}"
+
+
+def schedule(found, lit=None, moved=None):
+    """The ScheduledDay of an Outing; lit: what light_of gave, if it is known already; moved: a Shot
+    at an hour not kept yet.
+    """
+    sun_day, daylight = lit or craft.light_of(found)
+    shots = _shots(found, moved)
+    times = _Times(found, daylight)
+    made = craft.happened(shots, daylight)
+    anchored = craft.anchor(shots, daylight)
+    slots = [*_made(made, times), *_to_come(shots, times, made, anchored)]
+    slots.sort(key=lambda slot: (slot.begins, slot.shot.pk))
+    here = {slot.shot.pk for slot in slots}
+    return ScheduledDay(
+        outing=found,
+        sun=sun_day,
+        daylight=daylight,
+        slots=tuple(slots),
+        elsewhere=tuple(shot for shot in shots if shot.pk not in here),
+        needs=tuple(_needs(shots)),
+        dark=times.dark,
+        anchor=anchored,
+        now=times.now,
+        over=times.over,
+    )
+
+
+def _shots(found, moved):
+    shots = shots_of(found)
+    for shot in shots:
+        shot.starts_at = moved.starts_at if moved and shot.pk == moved.pk else shot.starts_at
+    return shots
+
+
+class _Times:
+    """Seconds of the day's light as moments on the clock of its place, and where now is."""
+
+    def __init__(self, found, daylight):
+        self.outing, self.daylight = found, daylight
+        dark_s = craft.dark_s(daylight)
+        self.dark = self.at(dark_s) if dark_s else None
+        today = places.today(found.place)
+        self.over = found.day < today
+        self.now = places.local(clock.now(), found.place) if found.day == today else None
+
+    def at(self, seconds):
+        return places.local(self.daylight.start + timedelta(seconds=seconds), self.outing.place)
+
+    def seconds(self, moment):
+        return (moment - self.daylight.start).total_seconds()
+
+    def local(self, moment):
+        return places.local(moment, self.outing.place)
+
+    def free_s(self, made):
+        """From when on something can begin: not in the past, and not while a hole is open."""
+        if self.now is None:
+            return float("-inf")
+        running = [self.seconds(one.closed) for one in made if one.running]
+        return max([self.seconds(self.now), *running])
+
+
+def _made(made, times):
+    """A ScheduledShot for what happened of each shot."""
+    for pk in dict.fromkeys(one.shot.pk for one in made):
+        of_shot = [one for one in made if one.shot.pk == pk]
+        opens = times.local(of_shot[0].opened)
+        yield ScheduledShot(
+            shot=of_shot[0].shot,
+            begins=opens,
+            opens=opens,
+            ends=times.local(max(one.closed for one in of_shot)),
+            seconds=tuple((one.closed - one.opened).total_seconds() for one in of_shot),
+            made=True,
+            running=any(one.running for one in of_shot),
+        )
+
+
+def _to_come(shots, times, made, anchored):
+    """A ScheduledShot for what is still to do of each shot, from now on."""
+    ratings = lessons.ratings()
+    wanted = [
+        (group, craft.wanted(group, times.daylight, ratings, anchored))
+        for group in craft.side_by_side(shots)
+    ]
+    wanted = [(group, want) for group, want in wanted if want]
+    placements = craft.schedule([want for _, want in wanted], times.daylight, times.free_s(made))
+    for (group, _), placement in zip(wanted, placements, strict=True):
+        left = [shot for shot in group if craft.to_do(shot)]
+        shared = [placement.sheets[0]] * len(left)
+        lanes = placement.sheets if len(placement.sheets) == len(left) else shared
+        for shot, lane in zip(left, lanes, strict=True):
+            yield _slot(shot, placement, lane, times)
+
+
+def _slot(shot, placement, lane, times):
+    opens, ends = times.at(lane[0][0]), times.at(lane[-1][1])
+    seconds = tuple(closes - opened for opened, closes, _ in lane)
+    place, sun = times.outing.place, ""
+    if shot.azimuth_deg is not None:
+        stance = wording.sun_stance(place, opens, shot.azimuth_deg, shot.camera)
+        sun = wording.say_stance(stance, places.sun_at(place, opens)[1])
+    wrong = _wrong(max(short for *_, short in lane), opens, times.dark)
+    latest_s = placement.latest_s
+    return ScheduledShot(
+        shot=shot,
+        begins=times.at(placement.begins_s),
+        opens=opens,
+        ends=ends,
+        seconds=seconds,
+        made=False,
+        waits_s=0.0 if times.over else placement.waits_s,
+        latest=times.at(latest_s) if isfinite(latest_s) and latest_s > 0 else None,
+        sun=sun,
+        risk=wording.risk(times.outing.wind, max(1.0, *seconds)),
+        wrong="it was not made" if times.over else wrong,
+    )
+
+
+def _wrong(short_stops, opens, dark):
+    """What keeps a shot from being full, in words."""
+    if not short_stops:
+        return ""
+    if dark is None:
+        return "longer than a day in this light: a solargraph's business"
+    if opens >= dark or isinf(short_stops):
+        return f"it is dark from {dark:%H:%M}"
+    return f"not full when it gets dark at {dark:%H:%M}: {size_of_stops(short_stops)} short"
+
+
+def _needs(shots):
+    """(paper, size, sheets wanted, sides loaded) of what is still to be exposed."""
+    wanted = Counter()
+    for shot in shots:
+        wanted[shot.paper, shot.camera.size] += len(craft.to_do(shot))
+    loaded = Counter(
+        (side.loading.sheet.paper_id, side.holder.size)
+        for side in queries.sides()
+        if side.state == "loaded"
+    )
+    for (paper, size), count in wanted.items():
+        if count:
+            yield paper, size, count, loaded[paper.pk, size]

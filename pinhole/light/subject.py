@@ -1,0 +1,75 @@
+r"""The light that falls on a subject by day: sun, sky and ground, on what stands upright or lies
+flat.
+
+            sun
+             \ direct       | upright: faces level, sees half the sky and half the ground
+   sky  ~ ~ ~ \ ~ ~ ~      |
+               \      -->  |     sun_off_deg: between the sun and where the subject faces
+   ____________________________ ground gives back 20 %
+"""
+
+import numpy as np
+
+from pinhole.light.levels import clear_lux, ev100_from_lux
+from pinhole.ranges import checked, plain
+
+# Daylight gives about so many lumens a watt (from memory).
+EFFICACY_LM_W = 105.0
+# A clear day: direct sun is A exp(-B m) through m air masses, a clear sky gives C times that on
+# level ground (yearly means of the ASHRAE clear-day coefficients, from memory).
+CLEAR_A_W_M2, CLEAR_B, CLEAR_C = 1160.0, 0.17, 0.10
+SOLAR_CONSTANT_W_M2 = 1361.0
+# What grass, sand and stone give back of the light on them (common practice).
+GROUND_SHARE = 0.2
+# Cloud that takes so many stops off the level ground hides the sun's disc: no shadows (common
+# practice).
+NO_SHADOWS_STOPS = 2.0
+# Below this the light of a clear sky is that of twilight.
+LOW_DEG = 15.0
+# How far the light on a subject of a clear day may be from this, haze and ground being as they are
+# (about the spread of clear-sky models among themselves).
+SUBJECT_SD_STOPS = 0.3
+
+
+def subject_ev100(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, upright=True, shade=False):
+    """Exposure value at ISO 100 of the light that falls on a subject in the open.
+
+    sun_altitude_deg [-90 to 90]; sun_off_deg [any]: between the sun's azimuth and the direction
+    that the subject faces, 0 full in its face, 180 from behind; stops_less [at least 0]: what cloud
+    takes of the light on level ground; upright: whether it faces level, else it lies flat; shade:
+    whether it has no direct sun. All broadcast. Raises ValueError outside.
+    Source: direct sun and sky of the ASHRAE clear day, twilight of clear_lux, the sky's brightness
+    around the sun after J. E. Hay, J. A. Davies (1980), from memory, but never less than an even
+    sky's. Its spread on a clear day is
+    SUBJECT_SD_STOPS; cloud by eye is common practice.
+    """
+    altitude = checked("sun_altitude_deg", sun_altitude_deg, least=-90, most=90)
+    off = np.radians(checked("sun_off_deg", sun_off_deg))
+    cloud = checked("stops_less", stops_less, least=0)
+    sine = np.sin(np.radians(altitude))
+    direct, level = _clear(altitude, sine)
+    # Cloud takes the sun's disc first, and what is left is spread over the sky.
+    direct = direct * 2.0**-cloud * np.clip(1 - cloud / NO_SHADOWS_STOPS, 0, 1)
+    level = level * 2.0**-cloud
+    sky = level - direct * np.maximum(sine, 0)
+    around_sun = direct / (SOLAR_CONSTANT_W_M2 * EFFICACY_LM_W)
+    faces = np.cos(np.radians(altitude)) * np.cos(off) if upright else sine
+    faces = np.clip(faces, 0, 1) * (not shade)
+    seen = 0.5 if upright else 1.0
+    bright = around_sun * faces / np.maximum(sine, 0.01) + (1 - around_sun) * seen
+    # What is turned away sees a sky that is brighter at its horizon: no less than an even one.
+    lux = direct * faces + sky * np.maximum(bright, seen) + level * GROUND_SHARE * (1 - seen)
+    return plain(ev100_from_lux(lux))
+
+
+def _clear(altitude_deg, sine):
+    """(lux of the direct sun square to it, lux on level ground) of a clear day."""
+    up = np.maximum(altitude_deg, 0)
+    # F. Kasten, A. T. Young (1989), from memory.
+    air_mass = 1 / (np.sin(np.radians(up)) + 0.50572 * (up + 6.07995) ** -1.6364)
+    # Lifted by the air, its upper edge is up from the first of these on, all of it from the second.
+    disc = np.interp(altitude_deg, (-0.83, -0.3), (0.0, 1.0))
+    direct = CLEAR_A_W_M2 * EFFICACY_LM_W * np.exp(-CLEAR_B * air_mass) * disc
+    sunlit = direct * np.maximum(sine, 0)
+    rest = np.where(altitude_deg < LOW_DEG, clear_lux(altitude_deg) - sunlit, 0)
+    return direct, sunlit + np.maximum(CLEAR_C * direct, rest)
