@@ -116,8 +116,8 @@ def polygon(points, css=""):
     return Shape("polygon", {"points": _points(points), "class": css})
 
 
-def polyline(points, css=""):
-    return Shape("polyline", {"points": _points(points), "class": css})
+def polyline(points, css="", **more):
+    return Shape("polyline", {"points": _points(points), "class": css, **more})
 
 
 def text(x, y, words, css="", anchor="start"):

@@ -10,7 +10,7 @@ import numpy as np
 from pygeomag import GeoMag
 
 from pinhole import projection, solargraph, sun
-from pinhole.solargraph import climate, pointing
+from pinhole.solargraph import climate, noons, pointing
 from pinhole.solargraph.skyline import Skyline
 
 # No wedge holds a camera that leans more.
@@ -92,7 +92,7 @@ def predict(
         track=sun_track,
         trails=trails,
         survey=solargraph.summed(trails),
-        lines=solargraph.lines(trails, camera.diameter_mm, camera.depth_mm),
+        lines=solargraph.lines(trails, back, aim, camera.diameter_mm),
         sunshine=shone,
     )
 
@@ -119,9 +119,58 @@ def prediction_of(can):
     )
 
 
+def darkening(prediction):
+    """The craft's Darkening of its trails under the weather that was chosen."""
+    camera = prediction.camera
+    return solargraph.darkening(
+        prediction.trails,
+        prediction.back,
+        prediction.pointing,
+        camera.f_number,
+        camera.diameter_mm,
+        prediction.sunshine,
+    )
+
+
+@dataclass(frozen=True)
+class Cure:
+    """What keeps lost noons: stand, a noons.Stand; noons: of how many above the horizon; share: of
+    the sun's time that is on the paper then; landscape: whether the horizon ahead is.
+    """
+
+    stand: noons.Stand
+    noons: int
+    share: float
+    landscape: bool
+
+
+def cure(prediction):
+    """The Cure of a Prediction's lost noons; None where none is lost or no way keeps more."""
+    margin_mm = prediction.lines.usual_mm / 2
+    stand = noons.remedy(
+        prediction.track,
+        prediction.back,
+        prediction.pointing,
+        margin_mm if np.isfinite(margin_mm) else 0.0,
+    )
+    if stand is None:
+        return None
+    trails = solargraph.trails(
+        prediction.track, prediction.back, stand.pointing, prediction.skyline, prediction.minutes
+    )
+    above = int((prediction.track.noon_altitude_deg > 0).sum())
+    landscape = noons.horizon_on_paper(prediction.back, stand.pointing)
+    return Cure(stand, above, solargraph.summed(trails).share_on_paper, landscape)
+
+
+def fates(prediction):
+    """What becomes of each day's noon, as noons.fate tells it."""
+    return noons.fate(prediction.track, prediction.back, prediction.pointing)
+
+
 def best(prediction, goal, first_day):
-    """The pointing.Best for a goal: "span", "year", "rise" or "set". Raises ValueError where there
-    is no such sun.
+    """The pointing.Best for a goal: "span", "noons", "landscape", "year", "rise" or "set". Raises
+    ValueError where there is no such sun.
     """
     place, sun_track, minutes, wanted = prediction.place, prediction.track, prediction.minutes, None
     if goal == "year":
@@ -129,15 +178,26 @@ def best(prediction, goal, first_day):
     if goal in ("rise", "set"):
         sun_track, minutes = track(place, first_day, first_day), None
         wanted = _three_hours(sun_track, goal)
-    search = {"horizon": prediction.skyline, "minutes": minutes, "wanted": wanted}
-    return pointing.best(sun_track, prediction.camera.geometry, **search)
+    return pointing.best(
+        sun_track,
+        prediction.back,
+        horizon=prediction.skyline,
+        minutes=minutes,
+        wanted=wanted,
+        roll_deg=prediction.pointing.roll_deg,
+        noons=goal == "noons",
+        landscape=goal == "landscape",
+    )
 
 
 def _three_hours(sun_track, end):
-    """The samples of the first or the last three hours of a day's sun; None without any."""
+    """The samples of the first or the last three hours of a day's sun. Raises ValueError where it
+    neither rises nor sets.
+    """
     at = np.flatnonzero(sun_track.up[0])
-    if not at.size:
-        return None
+    if not at.size or at.size == sun_track.up.shape[1]:
+        state = "up" if at.size else "down"
+        raise ValueError(f"the sun stays {state} all that day")
     reach = int(180 / (sun_track.minutes[1] - sun_track.minutes[0]))
     wanted = np.zeros_like(sun_track.up)
     wanted[0, at[:reach] if end == "rise" else at[-reach:]] = True

@@ -20,7 +20,9 @@ MOST_CSV = 400_000
 MOST_LINE = 1000
 VIEWS = [("positive", "as the finished positive"), ("negative", "as it lies in the camera")]
 GOALS = (
-    ("span", "for these days"),
+    ("span", "for these days: most sun"),
+    ("noons", "for these days: every noon"),
+    ("landscape", "for these days: sun and landscape"),
     ("year", "for the whole year"),
     ("rise", "for sunrise on the first day"),
     ("set", "for sunset from three hours before"),

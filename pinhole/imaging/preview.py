@@ -2,10 +2,13 @@
 simulation.
 """
 
+from itertools import pairwise
+
 import cv2
 import numpy as np
 
 from pinhole.projection import directions
+from pinhole.solargraph import mirrored_share
 
 SKY_HIGH, SKY_LOW, GROUND = (
     np.array(c, float) for c in ((62, 104, 138), (176, 178, 168), (52, 46, 42))
@@ -14,16 +17,16 @@ TRAIL = np.array((255, 246, 214), float)
 # Between two samples the sun is drawn in so many steps; a trail is full after so many crossings of
 # the same place.
 STEPS, FULL = 8, 1.2
-# Water gives back this share of the light at a low sun (common practice).
-MIRROR = 0.35
+# Trails are drawn in so many widths.
+WIDTHS = 3
 
 
-def render(look, back, pointing, skyline, *, width_mm, shining=None, px_per_mm=4.0, water=False):
+def render(look, back, pointing, skyline, *, widths_mm, shining=None, px_per_mm=4.0, water=False):
     """The picture as uint8 (height, width, 3), upright and the right way round.
 
-    look: solargraph.Trails; back, pointing, skyline as it was made with; width_mm: of one line;
-    shining: which samples the sun shone in, (n, t), all if None; px_per_mm; water: whether the
-    ground below the skyline mirrors the sun.
+    look: solargraph.Trails; back, pointing, skyline as it was made with; widths_mm: of its lines,
+    as solargraph.Lines has them; shining: which samples the sun shone in, (n, t), all if None;
+    px_per_mm; water: whether the ground below the skyline mirrors the sun.
     Source: geometry of back and pointing for places; colours and weights are by feel.
     """
     half_across, half_high = back.half_mm
@@ -35,26 +38,44 @@ def render(look, back, pointing, skyline, *, width_mm, shining=None, px_per_mm=4
     azimuth, altitude = pointing.sky(*back.sight(grid_x, grid_y))
     ground = altitude < np.maximum(skyline.altitude_deg(azimuth), 0.0)
     shown = look.on_paper if shining is None else look.on_paper & shining
-    light = _trails(
-        look.x_mm, look.y_mm, shown, (half_across, half_high), (wide, high), width_mm * px_per_mm
-    )
+    light = np.zeros((high, wide))
+    for width, of_width in _by_width(widths_mm):
+        drawn = _trails(
+            look.x_mm, look.y_mm, shown & of_width, back.half_mm, (wide, high), width * px_per_mm
+        )
+        light = 1 - (1 - light) * (1 - drawn)
     light = np.where(ground, 0.0, light)
     if water:
-        light = np.maximum(
-            light,
-            np.where(
-                ground,
-                MIRROR
-                * _mirrored(look, back, pointing, shining, (wide, high), width_mm * px_per_mm),
-                0,
-            ),
-        )
+        usual = float(np.nanmedian(widths_mm)) if np.isfinite(widths_mm).any() else 0.5
+        mirror = _mirrored(look, back, pointing, shining, (wide, high), usual * px_per_mm)
+        mirror = mirror * mirrored_share(np.clip(-altitude, 0, 90))
+        light = np.maximum(light, np.where(ground, mirror, 0))
     lift = np.clip(altitude / 60, 0, 1)[..., None]
     picture = np.where(ground[..., None], GROUND, SKY_LOW + (SKY_HIGH - SKY_LOW) * lift)
     dim = 2.0 ** -np.clip(np.nan_to_num(back.fall_off_stops(grid_x, grid_y), nan=6.0), 0, 6)
     picture = picture * (0.35 + 0.65 * dim[..., None])
     picture = picture + (TRAIL - picture) * np.clip(light, 0, 1)[..., None]
     return np.clip(picture, 0, 255).astype(np.uint8)
+
+
+def _by_width(widths_mm):
+    """(width in mm, which samples): those on the paper in WIDTHS groups, the narrow first. A
+    crossing of the edge belongs to both of its groups.
+    """
+    known = widths_mm[np.isfinite(widths_mm)]
+    if not known.size:
+        return
+    edges = np.quantile(known, np.linspace(0, 1, WIDTHS + 1))
+    with np.errstate(invalid="ignore"):
+        for low, high in pairwise(edges):
+            group = (widths_mm >= low) & (widths_mm <= high)
+            yield float((low + high) / 2), group | _next_to(group)
+
+
+def _next_to(group):
+    beside = np.zeros_like(group)
+    beside[:, :-1] |= group[:, 1:]
+    return beside
 
 
 def _mirrored(look, back, pointing, shining, size, width_px):

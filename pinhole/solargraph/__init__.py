@@ -2,14 +2,12 @@
 weather.
 """
 
+from pinhole.solargraph.printing import Darkening, Lines, darkening, lines, mirrored_share
 from pinhole.solargraph.tracing import (
     LONGEST_DAYS,
-    Lines,
     Survey,
     Track,
     Trails,
-    darkening,
-    lines,
     over_top,
     spans,
     summed,
@@ -20,12 +18,14 @@ from pinhole.solargraph.tracing import (
 
 __all__ = [
     "LONGEST_DAYS",
+    "Darkening",
     "Lines",
     "Survey",
     "Track",
     "Trails",
     "darkening",
     "lines",
+    "mirrored_share",
     "over_top",
     "spans",
     "summed",

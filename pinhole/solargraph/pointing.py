@@ -1,6 +1,4 @@
-"""How to point a can: the least lean, the best way for what one wants, and finding it without
-instruments.
-"""
+"""How to point a can: the best way for what one wants, and finding it without instruments."""
 
 from dataclasses import dataclass
 from math import tan
@@ -10,8 +8,7 @@ import numpy as np
 from pinhole import solargraph
 from pinhole.projection import Pointing, directions
 from pinhole.ranges import checked
-
-STEEPEST_DEG = 60.0
+from pinhole.solargraph.noons import horizon_on_paper
 
 
 def wedge_mm(width_mm, tilt_deg):
@@ -25,23 +22,6 @@ def wedge_mm(width_mm, tilt_deg):
     return width * tan(np.radians(float(checked("tilt_deg", tilt_deg, least=-80, most=80))))
 
 
-def least_tilt_deg(sun_track, back, azimuth_deg, roll_deg=0.0):
-    """The least lean back, to half a degree, with which no noon of the Track passes over the top;
-    None without one.
-
-    sun_track: solargraph.Track; back: a projection back; azimuth_deg, roll_deg [any]. Source:
-    over_top of the noons alone.
-    """
-    noon = directions(
-        np.radians(sun_track.noon_azimuth_deg), np.radians(sun_track.noon_altitude_deg)
-    )
-    for tilt in np.arange(0, STEEPEST_DEG + 0.1, 0.5):
-        x, y, _ = back.place(Pointing(azimuth_deg, float(tilt), roll_deg), noon)
-        if not solargraph.over_top(back, x, y).any():
-            return float(tilt)
-    return None
-
-
 @dataclass(frozen=True)
 class Best:
     """A way to point and what it gives: azimuth_deg, tilt_deg, share of the wanted sun on the
@@ -53,52 +33,94 @@ class Best:
     share: float
 
 
-# Coarse to fine: steps of direction and tilt in degrees, and how far around the best so far to
-# look.
-STEPS = ((15.0, 10.0, None), (4.0, 4.0, 16.0), (1.0, 1.0, 4.0))
+# Coarse to fine: steps of direction and lean in degrees, and how far around each of the best so
+# far to look.
+STEPS = ((15.0, 10.0, None), (4.0, 4.0, 12.0), (1.0, 1.0, 3.0))
+FOLLOWED = 6
 # Of two ways that show as much, the more upright and the nearer to the sun's middle is better:
-# shares per degree.
-LEAN_COSTS, TURN_COSTS = 2e-4, 5e-5
-SAMPLES = 1500
+# shares per degree, together less than half a point.
+LEAN_COSTS, TURN_COSTS = 2e-5, 1e-5
+SAMPLES = 4000
 
 
-def best(sun_track, back, *, horizon=None, minutes=None, wanted=None, tilts=(-20.0, 50.0)):
+def best(
+    sun_track,
+    back,
+    *,
+    horizon=None,
+    minutes=None,
+    wanted=None,
+    roll_deg=0.0,
+    noons=False,
+    landscape=False,
+    tilts=(-20.0, 85.0),
+):
     """The Best pointing for the sun that is wanted.
 
     sun_track: solargraph.Track; back, horizon, minutes as solargraph.trails; wanted: which samples
-    of the Track, bool (n, t), all counted ones if None; tilts: least and greatest [degrees]. Raises
-    ValueError where no sun is wanted.
-    Source: search over the same computation as the survey, thinned evenly to SAMPLES moments.
+    of the Track, bool (n, t), all counted ones if None; roll_deg: as the can hangs; noons: the most
+    noons first, then the most sun; landscape: only ways that keep the level horizon ahead; tilts:
+    least and greatest [degrees]. Raises ValueError where no sun is wanted.
+    Source: search over the same computation as the survey, thinned by chance to SAMPLES moments;
+    the share it tells is that of them all.
     """
     counted = solargraph.trails(sun_track, back, Pointing(0), horizon, minutes).counted
     chosen = counted if wanted is None else counted & wanted
-    sky = sun_track.sky[:, chosen[sun_track.up]]
-    if not sky.shape[1]:
+    whole = sun_track.sky[:, chosen[sun_track.up]]
+    if not whole.shape[1]:
         raise ValueError("no sun stands above the horizon in what is wanted")
-    sky = sky[:, :: max(1, sky.shape[1] // SAMPLES)]
+    # A stride would meet the same clock times every day.
+    chance = np.random.default_rng(0)
+    sky = whole[:, chance.permutation(whole.shape[1])[:SAMPLES]]
+    noon = _noons_above(sun_track) if noons else None
     middle = float(np.degrees(np.arctan2(*sky[:2].mean(axis=1))) % 360)
 
     def worth(azimuth, tilt):
-        """(what it is worth, the share of the sun, azimuth, tilt) of pointing that way."""
-        share = float(back.place(Pointing(azimuth, tilt), sky)[2].mean())
+        """(what it is worth, azimuth, tilt) of pointing that way."""
+        aim = Pointing(azimuth, tilt, roll_deg)
+        if landscape and not horizon_on_paper(back, aim):
+            return -1.0, azimuth % 360, tilt
         off = abs((azimuth - middle + 180) % 360 - 180)
-        return share - LEAN_COSTS * abs(tilt) - TURN_COSTS * off, share, azimuth % 360, tilt
+        share = float(back.place(aim, sky)[2].mean())
+        kept = float(back.place(aim, noon)[2].mean()) if noons and noon.size else 0.0
+        return 10 * kept + share - LEAN_COSTS * abs(tilt) - TURN_COSTS * off, azimuth % 360, tilt
 
-    best_yet = worth(middle, 0.0)
+    azimuth, tilt = _searched(worth, middle, tilts)
+    share = float(back.place(Pointing(azimuth, tilt, roll_deg), whole)[2].mean())
+    return Best(float(azimuth), float(tilt), share)
+
+
+def _searched(worth, middle, tilts):
+    """(azimuth, tilt) worth most, from coarse to fine around the FOLLOWED best."""
+    ranked = [worth(middle, 0.0)]
     for turn, lean, reach in STEPS:
-        around = (
-            np.arange(0, 360, turn)
-            if reach is None
-            else best_yet[2] + np.arange(-reach, reach + 0.1, turn)
-        )
-        leans = (
-            np.arange(tilts[0], tilts[1] + 0.1, lean)
-            if reach is None
-            else best_yet[3] + np.arange(-reach, reach + 0.1, lean)
-        )
-        leans = [float(tilt) for tilt in leans if tilts[0] <= tilt <= tilts[1]]
-        best_yet = max([best_yet, *(worth(float(a), tilt) for a in around for tilt in leans)])
-    return Best(float(best_yet[2]), float(best_yet[3]), best_yet[1])
+        near = [None] if reach is None else ranked[:FOLLOWED]
+        ways = {way for at in near for way in _around(at, turn, lean, reach, tilts)}
+        ranked = sorted({*ranked[:FOLLOWED], *(worth(*way) for way in sorted(ways))}, reverse=True)
+    return ranked[0][1:]
+
+
+def _around(at, turn, lean, reach, tilts):
+    """(azimuth, tilt) all over, or around one that did well."""
+    if at is None:
+        around, leans = np.arange(0, 360, turn), np.arange(tilts[0], tilts[1] + 0.1, lean)
+    else:
+        around = at[1] + np.arange(-reach, reach + 0.1, turn)
+        leans = at[2] + np.arange(-reach, reach + 0.1, lean)
+    return [
+        (round(float(azimuth) % 360, 3), float(tilt))
+        for azimuth in around
+        for tilt in leans
+        if tilts[0] <= tilt <= tilts[1]
+    ]
+
+
+def _noons_above(sun_track):
+    above = sun_track.noon_altitude_deg > 0
+    return directions(
+        np.radians(sun_track.noon_azimuth_deg[above]),
+        np.radians(sun_track.noon_altitude_deg[above]),
+    )
 
 
 def stick_shadow_deg(sun_azimuth_deg):

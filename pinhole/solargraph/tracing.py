@@ -92,8 +92,8 @@ def _days(first_day, last_day):
 @dataclass(frozen=True)
 class Trails:
     """A Track seen through a camera. counted, on_paper: per sample, (n, t); x_mm, y_mm of every
-    sample above 0, nan elsewhere and behind the camera; noon_x_mm, noon_y_mm, noon_over_top: per
-    day, (n,).
+    sample above 0, nan elsewhere and behind the camera; noon_x_mm, noon_y_mm, noon_on_paper,
+    noon_over_top: per day, (n,).
     """
 
     track: Track
@@ -103,6 +103,7 @@ class Trails:
     y_mm: np.ndarray
     noon_x_mm: np.ndarray
     noon_y_mm: np.ndarray
+    noon_on_paper: np.ndarray
     noon_over_top: np.ndarray
 
     @property
@@ -136,7 +137,7 @@ def trails(sun_track, back, pointing, horizon=None, minutes=None):
     noon = directions(
         np.radians(sun_track.noon_azimuth_deg), np.radians(sun_track.noon_altitude_deg)
     )
-    noon_x, noon_y, _ = back.place(pointing, noon)
+    noon_x, noon_y, noon_lands = back.place(pointing, noon)
     return Trails(
         sun_track,
         counted,
@@ -145,6 +146,7 @@ def trails(sun_track, back, pointing, horizon=None, minutes=None):
         whole_y,
         noon_x,
         noon_y,
+        noon_lands & (sun_track.noon_altitude_deg > 0),
         over_top(back, noon_x, noon_y),
     )
 
@@ -235,31 +237,6 @@ def survey(
     return summed(trails(sun_track, back, pointing, horizon))
 
 
-@dataclass(frozen=True)
-class Lines:
-    """How the daily lines lie. width_mm: of one line; gaps_mm: from noon to the next day's noon, (n
-    - 1,); apart: which neighbours stay apart.
-    """
-
-    width_mm: float
-    gaps_mm: np.ndarray
-    apart: np.ndarray
-
-
-def lines(drawn, hole_mm, depth_mm):
-    """The Lines of Trails: the sun's disc over the depth, widened by the hole, against the spacing
-    at noon.
-
-    hole_mm, depth_mm [mm, above 0]. Source: geometry; the disc is 0.533 degrees (Astronomical
-    Almanac, from memory).
-    """
-    disc = float(checked("depth_mm", depth_mm, above=0)) * np.radians(sun.DISC_DEG)
-    width = float(np.hypot(disc, checked("hole_mm", hole_mm, above=0)))
-    gaps = np.hypot(np.diff(drawn.noon_x_mm), np.diff(drawn.noon_y_mm))
-    with np.errstate(invalid="ignore"):
-        return Lines(width, gaps, gaps > width)
-
-
 def spans(days, flags):
     """[(first, last)] of the runs of days for which the flag holds; days datetime64[D], both shape
     (n,).
@@ -269,15 +246,3 @@ def spans(days, flags):
         (days[a].astype(date), days[b - 1].astype(date))
         for a, b in zip(edges[::2], edges[1::2], strict=True)
     ]
-
-
-def darkening(drawn, f_number, sunshine=None):
-    """How much the paper darkens along its trails against a common case, as a ratio.
-
-    1 stands for ninety days at f/200 with the sun on the paper half of the time it is up (common
-    practice: a good trail). sunshine: share of each day in which the sun really shone, (n,), all of
-    it if None. A relative figure: printing-out is not proportional for long, and papers differ by
-    stops.
-    """
-    days = np.nan_to_num(drawn.day_share) * (1.0 if sunshine is None else sunshine)
-    return float(days.sum() / 45 * (200 / float(checked("f_number", f_number, above=0))) ** 2)

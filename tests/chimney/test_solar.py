@@ -76,9 +76,46 @@ class Planner(Solar):
             ({"horizon": "0 89"}, "The skyline hides it all"),
             ({"last_day": "2027-06-21", "tilt_deg": "14.5"}, "Emulsion rots"),
             ({"last_day": "2025-12-21"}, "will keep the day"),
-            ({"azimuth_deg": "70", "last_day": "2026-02-01"}, "sees little of the sun"),
+            ({"azimuth_deg": "70", "last_day": "2026-02-01"}, "keeps no noon"),
+            ({"azimuth_deg": "E"}, "keeps no noon"),
+            ({"tilt_deg": "85"}, "noons below its picture"),
+            ({"tilt_deg": "85"}, "lean it back no more than 51.5°"),
+            ({"roll_deg": "180"}, "noons over the top"),
+            ({"azimuth_deg": "E", "kind": "guess"}, "is a guess on purpose"),
         ):
             self.assertContains(self.client.get("/plan/sun/", self.typed(**more)), words)
+
+    def test_what_is_advised_is_applied_by_one_tap_and_cures_it(self):
+        equator = Place.objects.create(
+            name="On the line", latitude_deg=0, longitude_deg=19.6, zone="Europe/Stockholm"
+        )
+        for more in (
+            {},
+            {"azimuth_deg": "E"},
+            {"azimuth_deg": "N"},
+            {"tilt_deg": "85"},
+            {"tilt_deg": "-60"},
+            {"place": equator.pk},
+            {"place": equator.pk, "azimuth_deg": "E"},
+            {"place": equator.pk, "roll_deg": "90"},
+        ):
+            with self.subTest(**more):
+                page = self.client.get("/plan/sun/", self.typed(**more))
+                self.assertContains(page, "Stand it so")
+                typed = self.typed(**more) | {"goal": "cure"}
+                cured = self.client.post("/plan/sun/best/", typed, follow=True)
+                self.assertContains(cured, "will keep the whole climb of the sun")
+                self.assertNotContains(cured, "Stand it so")
+
+    def test_there_is_no_sunrise_in_polar_day(self):
+        north = Place.objects.create(
+            name="Far north", latitude_deg=78, longitude_deg=15, zone="Europe/Stockholm"
+        )
+        day = {"place": north.pk, "first_day": "2026-06-01", "last_day": "2026-06-02"}
+        page = self.client.post(
+            "/plan/sun/best/", self.typed(**day) | {"goal": "rise"}, follow=True
+        )
+        self.assertContains(page, "Nothing to aim at: the sun stays up all that day.")
 
     def test_drawings_and_numbers_are_the_cores(self):
         desk = pages.read(self.typed(tilt_deg="14.5"))

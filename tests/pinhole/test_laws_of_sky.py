@@ -1,7 +1,7 @@
 """What must hold for any sky, any light and any day: inverses, bounds, symmetry, order."""
 
 import math
-from datetime import date
+from datetime import date, timedelta
 from itertools import pairwise
 from unittest import TestCase
 
@@ -12,7 +12,7 @@ from hypothesis import strategies as some
 from pinhole import exposure, light, outing, reciprocity, shake, solargraph, sun
 from pinhole.exposure import brackets
 from pinhole.projection import ArcBack, CanBack, FlatBack, Pointing, RoundBack
-from pinhole.solargraph import pointing
+from pinhole.solargraph import noons, pointing
 from pinhole.solargraph.skyline import Skyline
 
 LATITUDES, LONGITUDES = some.floats(-89.5, 89.5), some.floats(-180, 180)
@@ -133,6 +133,53 @@ class Sky(TestCase):
             self.assertTrue(
                 date(2026, 5, 1) <= found.first_on_paper <= found.last_on_paper <= date(2026, 5, 20)
             )
+
+    @settings(max_examples=60)
+    @given(
+        BACKS,
+        some.builds(
+            Pointing,
+            some.sampled_from((0, 90, 180, 250)),
+            some.floats(-60, 85),
+            some.sampled_from((0, 0, 90, 180)),
+        ),
+        some.sampled_from((0.0, 23.0, -35.0, 57.1, 64.0, -57.0, 78.0)),
+        some.integers(1, 12),
+        some.integers(1, 200),
+    )
+    def test_what_is_advised_cures_what_was_named(self, back, aim, latitude, month, days):
+        """Any place, back and direction: standing as the remedy says, a can keeps as many noons as
+        was promised, and where it says so they stay when it hangs two degrees off.
+        """
+        first = date(2026, month, 3)
+        span = (first, first + timedelta(days=days))
+        seen = solargraph.track(latitude, 10, *span, utc_offset_h=1, step_min=60)
+        before = noons.fate(seen, back, aim)
+        stand = noons.remedy(seen, back, aim, 0.3)
+        above = int((before != noons.DOWN).sum())
+        on = int((before == noons.ON).sum())
+        if stand is None:
+            # Nothing is lost, or no direction of a coarse grid keeps more.
+            ways = [Pointing(a, t) for a in range(0, 360, 30) for t in range(-60, 86, 10)]
+            most = max(int((noons.fate(seen, back, way) == noons.ON).sum()) for way in ways)
+            self.assertTrue(on == above or most <= on, (most, on))
+            return
+        after = noons.fate(seen, back, stand.pointing)
+        self.assertEqual(int((after == noons.ON).sum()), stand.noons)
+        self.assertGreater(stand.noons, on)
+        self.assertTrue(stand.least_deg <= stand.pointing.tilt_deg <= stand.most_deg)
+        turn, lean, roll = (
+            stand.pointing.azimuth_deg,
+            stand.pointing.tilt_deg,
+            stand.pointing.roll_deg,
+        )
+        if stand.steady:
+            for off in (-2, 2):
+                for way in (Pointing(turn + off, lean, roll), Pointing(turn, lean + off, roll)):
+                    kept = int((noons.fate(seen, back, way) == noons.ON).sum())
+                    self.assertGreaterEqual(kept, stand.noons)
+        if stand.noons == above:
+            self.assertIsNone(noons.remedy(seen, back, stand.pointing, 0.3))
 
     @given(some.floats(20, 400), some.floats(-60, 60))
     def test_a_wedge_leans_as_far_back_as_it_was_asked(self, width, tilt):

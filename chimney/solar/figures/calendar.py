@@ -18,15 +18,14 @@ def calendar(prediction):
     first, last = (prediction.track.days[n].astype(date) for n in (0, -1))
     start = min(first, date(first.year, 1, 1) if last.year == first.year else first)
     end = max(last, start + timedelta(days=365))
-    count = min((end - start).days + 1, 366)
+    count = (end - start).days + 1
     width, offset = STRIP_W / count, (first - start).days
     share = np.nan_to_num(prediction.trails.day_share)
+    lost = ~prediction.trails.noon_on_paper & (prediction.track.noon_altitude_deg > 0)
     shapes = [svg.rect(0.0, 0.0, STRIP_W, 26.0, "cells")]
     for n in range(min(len(share), count - offset)):
-        css = "cell-over" if prediction.trails.noon_over_top[n] else "cell"
-        strength = max(
-            0.12 + 0.88 * float(share[n]), 0.5 if prediction.trails.noon_over_top[n] else 0.0
-        )
+        css = "cell-over" if lost[n] else "cell"
+        strength = max(0.12 + 0.88 * float(share[n]), 0.5 if lost[n] else 0.0)
         shapes.append(
             svg.rect(
                 (offset + n) * width, 0.0, max(0.8, width - 0.5), 26.0, css, fill_opacity=strength
@@ -34,8 +33,14 @@ def calendar(prediction):
         )
     for n in range(count):
         day = start + timedelta(days=n)
-        if day.day == 1 and day.month % 2:
-            shapes.append(svg.text(n * width, 44.0, f"{day:%b}", "label"))
+        if day.day == 1 and day.month % (2 if count < 800 else 12) == 1:
+            named = f"{day:%b}" if count <= 366 else f"{day:%b} {day:%y}"
+            shapes.append(svg.text(n * width, 44.0, named, "label"))
+    if lost.any():
+        shapes += [
+            svg.rect(STRIP_W - 190, 34.0, 12.0, 12.0, "cell-over"),
+            svg.text(STRIP_W - 172, 44.0, "its noon is not on the paper", "label"),
+        ]
     words = (
         f"{prediction.survey.days_on_paper} of {prediction.survey.days} days with the sun on "
         "the paper"

@@ -51,8 +51,9 @@ def paper(prediction, view):
 
 def _trails(prediction, at, scale, css):
     """The daily lines that are drawn, or a dot a day for one clock time."""
+    usual = np.nan_to_num(prediction.lines.usual_mm)
     if prediction.minutes is not None and prediction.minutes[0] == prediction.minutes[1]:
-        radius = max(1.0, prediction.lines.width_mm * scale / 2)
+        radius = max(1.0, usual * scale / 2)
         x, y = at(
             prediction.trails.x_mm[prediction.trails.on_paper],
             prediction.trails.y_mm[prediction.trails.on_paper],
@@ -68,7 +69,9 @@ def _trails(prediction, at, scale, css):
         inside = runs(
             list(zip(x.tolist(), y.tolist(), strict=True)), keep.tolist(), [False] * len(keep)
         )
-        pieces += [svg.polyline(run, css) for run in inside]
+        widths = prediction.lines.widths_mm[n]
+        wide = float(np.median(widths[np.isfinite(widths)])) if keep.any() else usual
+        pieces += [svg.polyline(run, css, stroke_width=wide * scale) for run in inside]
     return pieces
 
 

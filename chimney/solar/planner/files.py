@@ -17,7 +17,7 @@ def preview_png(prediction, *, water):
             prediction.back,
             prediction.pointing,
             prediction.skyline,
-            width_mm=prediction.lines.width_mm,
+            widths_mm=prediction.lines.widths_mm,
             shining=climate.shining(prediction.sunshine, len(prediction.track.minutes)),
             px_per_mm=_px_per_mm(prediction.back),
             water=water,

@@ -57,6 +57,8 @@ class PlannerPage:
 
     @cached_property
     def advice(self):
+        if self.form.cleaned_data["kind"] == Solargraph.Kind.GUESS:
+            return wording.on_purpose(self.prediction, self.name)
         return wording.advice(self.prediction, self.name)
 
     @cached_property

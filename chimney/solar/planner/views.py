@@ -53,13 +53,17 @@ def _planner(page, **more):
 
 
 def best(request):
-    """The best way to point for a goal, as the address of the planner that stands so."""
+    """The best way to stand for a goal, as the address of the planner that stands so."""
     params = request.POST if request.method == "POST" else request.GET
     page, goal = pages.read(params), params.get("goal", "")
-    if page.prediction is None or goal not in dict(GOALS):
+    if page.prediction is None or goal not in {"cure", *dict(GOALS)}:
         return _planner(page)
     if goal == "solstices":
         return _planner(page, **queries.next_solstices(page.prediction.place))
+    return _cured(page) if goal == "cure" else _aimed(request, page, goal)
+
+
+def _aimed(request, page, goal):
     try:
         aim = craft.best(page.prediction, goal, page.form.cleaned_data["first_day"])
     except ValueError as error:
@@ -68,6 +72,16 @@ def best(request):
     share = f"{aim.share:.0%} of that sun lies on the paper."
     messages.success(request, f"The best {dict(GOALS)[goal]}: {share}")
     return _planner(page, azimuth_deg=f"{aim.azimuth_deg:.0f}", tilt_deg=f"{aim.tilt_deg:g}")
+
+
+def _cured(page):
+    """To the planner with the can standing as its advice says."""
+    found = page.advice.cure
+    if found is None:
+        return _planner(page)
+    aim = found.stand.pointing
+    turned = {"azimuth_deg": f"{aim.azimuth_deg:g}", "tilt_deg": f"{aim.tilt_deg:g}"}
+    return _planner(page, **turned, roll_deg=f"{aim.roll_deg:g}")
 
 
 def preview_of(request):

@@ -1,0 +1,152 @@
+"""Where the noons of a span land, and how a can must stand so that they land on its paper."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from pinhole.projection import Pointing, directions
+
+# Why a noon is not on the paper; "over" and "under" are higher and lower than the picture, as it
+# hangs.
+ON, OVER, UNDER, SIDE, BEHIND, DOWN = "on", "over", "under", "side", "behind", "down"
+# How far off a can hangs by hand (common practice).
+HANGING_DEG = 2.0
+# As far as a can is leaned, and how finely leans and directions are tried.
+STEEPEST_DEG, LEAN_STEP_DEG, TURN_STEP_DEG = 85.0, 0.5, 15.0
+
+
+def fate(sun_track, back, pointing, margin_mm=0.0):
+    """What becomes of the noon of each day: one of ON, OVER, UNDER, SIDE, BEHIND and, with the sun
+    below the horizon, DOWN; shape (n,).
+
+    sun_track: solargraph.Track; back: a projection back; pointing: Pointing; margin_mm: how far
+    inside the edge a noon must lie to be ON. A can hung upside down has its noons over the top at
+    its upper edge. Source: projection.
+    """
+    noon = _noons(sun_track)
+    x, y, lands = back.place(pointing, noon)
+    half_across, half_high = back.half_mm
+    upside_down = np.cos(np.radians(pointing.roll_deg)) < 0
+    with np.errstate(invalid="ignore"):
+        lands &= (np.abs(x) <= half_across - margin_mm) & (np.abs(y) <= half_high - margin_mm)
+        high = y > 0 if upside_down else y < 0
+        fates = np.where(high, OVER, UNDER)
+        fates = np.where(np.abs(x) > half_across - margin_mm, SIDE, fates)
+    fates = np.where(np.isnan(x), BEHIND, np.where(lands, ON, fates))
+    return np.where(sun_track.noon_altitude_deg <= 0, DOWN, fates)
+
+
+def _noons(sun_track):
+    return directions(
+        np.radians(sun_track.noon_azimuth_deg), np.radians(sun_track.noon_altitude_deg)
+    )
+
+
+@dataclass(frozen=True)
+class Stand:
+    """A way for a can to stand: pointing; noons: how many of those above the horizon it keeps;
+    least_deg, most_deg: of the leans that way that keep as many; steady: whether it still does when
+    it hangs HANGING_DEG off and a trail has its width.
+    """
+
+    pointing: Pointing
+    noons: int
+    least_deg: float
+    most_deg: float
+    steady: bool
+
+
+def leans(sun_track, back, azimuth_deg, roll_deg=0.0, margin_mm=0.0):
+    """(leans [degrees], how many noons each keeps), shape (m,) each, for a can that faces so."""
+    noon = _noons(sun_track)[:, sun_track.noon_altitude_deg > 0]
+    tilts = np.arange(-STEEPEST_DEG, STEEPEST_DEG + 0.1, LEAN_STEP_DEG)
+    kept = [_kept(noon, back, Pointing(azimuth_deg, tilt, roll_deg), margin_mm) for tilt in tilts]
+    return tilts, np.array(kept)
+
+
+def _kept(noon, back, pointing, margin_mm):
+    x, y, lands = back.place(pointing, noon)
+    half_across, half_high = back.half_mm
+    with np.errstate(invalid="ignore"):
+        inside = (np.abs(x) <= half_across - margin_mm) & (np.abs(y) <= half_high - margin_mm)
+    return int((lands & inside).sum())
+
+
+def stand(sun_track, back, azimuth_deg, roll_deg=0.0, *, near_deg=0.0, margin_mm=0.0):
+    """The Stand of a can that faces so and keeps most noons: of the leans that do, the one nearest
+    to near_deg that leaves room for HANGING_DEG either way, or the middle one where there is none.
+
+    margin_mm [at least 0]: half the width of a trail. Source: leans().
+    """
+    tilts, kept = leans(sun_track, back, azimuth_deg, roll_deg)
+    good = tilts[_run(kept == kept.max(), tilts, near_deg)]
+    least, most = float(good[0]), float(good[-1])
+    inner = good[(good >= least + HANGING_DEG) & (good <= most - HANGING_DEG)]
+    ordered = inner[np.argsort(np.abs(inner - near_deg), kind="stable")]
+    noon = _noons(sun_track)[:, sun_track.noon_altitude_deg > 0]
+    for tilt in ordered:
+        if _steady(noon, back, azimuth_deg, float(tilt), roll_deg, margin_mm, int(kept.max())):
+            aim = Pointing(azimuth_deg, float(tilt), roll_deg)
+            return Stand(aim, int(kept.max()), least, most, True)
+    middle = float(good[len(good) // 2])
+    return Stand(Pointing(azimuth_deg, middle, roll_deg), int(kept.max()), least, most, False)
+
+
+def _run(flags, tilts, near_deg):
+    """The run of flags that comes nearest to near_deg, as their places."""
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], flags.astype(int), [0]])))
+    runs = [np.arange(a, b) for a, b in zip(edges[::2], edges[1::2], strict=True)]
+    return min(runs, key=lambda run: np.abs(tilts[run] - near_deg).min())
+
+
+def _steady(noon, back, azimuth_deg, tilt_deg, roll_deg, margin_mm, wanted):
+    """Whether it keeps its noons when hung HANGING_DEG off in any corner."""
+    return all(
+        _kept(noon, back, Pointing(azimuth_deg + turn, tilt_deg + lean, roll_deg), margin_mm)
+        >= wanted
+        for turn in (-HANGING_DEG, HANGING_DEG)
+        for lean in (-HANGING_DEG, HANGING_DEG)
+    )
+
+
+def remedy(sun_track, back, pointing, margin_mm=0.0):
+    """The Stand that cures lost noons with the least change: leaned as it faces, else turned to the
+    noon sun, else whatever keeps most, a landscape rather than none; None where no way keeps more
+    than it does now.
+
+    Arguments as fate() and stand(). Source: search over the same landings as the survey.
+    """
+    now = int((fate(sun_track, back, pointing) == ON).sum())
+    noons = int((sun_track.noon_altitude_deg > 0).sum())
+    middle = _noons(sun_track)[:, sun_track.noon_altitude_deg > 0]
+    if not noons or now == noons:
+        return None
+    side = float(np.degrees(np.arctan2(*middle[:2].mean(axis=1))) % 360)
+    sides = [pointing.azimuth_deg, 180.0 if abs(side - 180) < 90 else 0.0]
+    near = [
+        _stand(sun_track, back, azimuth, roll, pointing, margin_mm)
+        for roll in dict.fromkeys((pointing.roll_deg, 0.0))
+        for azimuth in dict.fromkeys(sides)
+    ]
+    whole = [one for one in near if one.noons == noons and one.steady]
+    with_landscape = [one for one in whole if horizon_on_paper(back, one.pointing)]
+    if whole:
+        return (with_landscape or whole)[0]
+    around = [
+        _stand(sun_track, back, float(azimuth), 0.0, pointing, margin_mm)
+        for azimuth in np.arange(0, 360, TURN_STEP_DEG)
+    ]
+    most = max([*near, *around], key=lambda one: (one.noons, one.steady))
+    return most if most.noons > now else None
+
+
+def _stand(sun_track, back, azimuth, roll, pointing, margin_mm):
+    same_way = azimuth == pointing.azimuth_deg
+    near = max(0.0, pointing.tilt_deg) if same_way else 0.0
+    return stand(sun_track, back, azimuth, roll, near_deg=near, margin_mm=margin_mm)
+
+
+def horizon_on_paper(back, pointing):
+    """Whether the level horizon straight ahead lands on the paper, so that a landscape is kept."""
+    ahead = directions(np.radians(pointing.azimuth_deg), np.array(0.0))
+    return bool(back.place(pointing, ahead)[2])

@@ -1,0 +1,162 @@
+"""How wide trails are and how dark they print: from the sun's disc, the hole, and how long the
+image of the sun rests on a place of the paper.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from pinhole import sun
+from pinhole.ranges import checked
+
+# A small turn in the sky [rad], to see how the paper stretches there.
+TURN = 1e-4
+# Dull days after which a gap is looked for.
+MOST_DULL_DAYS = 40
+# The image of the sun is followed in steps of so many minutes at most.
+FOLLOWED_MIN = 0.5
+
+
+@dataclass(frozen=True)
+class Lines:
+    """How the daily lines lie. width_mm: (least, most) of a line on the paper, nan without any;
+    usual_mm: the middle one; widths_mm: of each sample on the paper, nan elsewhere, (n, t);
+    gaps_mm: from noon to the next day's noon where both lie on the paper, else nan, (n - 1,);
+    opens_after: how many dull days between two clear ones leave a gap at best, None if no number
+    does.
+    """
+
+    width_mm: tuple
+    usual_mm: float
+    widths_mm: np.ndarray
+    gaps_mm: np.ndarray
+    opens_after: int | None
+
+
+def lines(drawn, back, pointing, hole_mm):
+    """The Lines of Trails seen with that back and pointing.
+
+    drawn: solargraph.Trails; hole_mm [above 0]. Raises ValueError outside. Source: geometry; the
+    disc of 0.533 degrees (Astronomical Almanac, from memory) as the paper stretches it across the
+    trail, and the width of the hole, added in squares. The sun moves at most 0.4 degrees from noon
+    to noon, less than its disc is wide, so that neighbouring clear days always touch.
+    """
+    hole = float(checked("hole_mm", hole_mm, above=0))
+    widths = np.full(drawn.on_paper.shape, np.nan)
+    widths[drawn.on_paper] = _across(drawn, back, pointing, hole)
+    known = widths[drawn.on_paper]
+    ends = (float(known.min()), float(known.max())) if known.size else (np.nan, np.nan)
+    usual = float(np.median(known)) if known.size else np.nan
+    x, y = (
+        np.where(drawn.noon_on_paper, noon, np.nan) for noon in (drawn.noon_x_mm, drawn.noon_y_mm)
+    )
+    gaps = np.hypot(np.diff(x), np.diff(y))
+    return Lines(ends, usual, widths, gaps, _opens_after(x, y, usual))
+
+
+def _across(drawn, back, pointing, hole_mm):
+    """Widths across the trail of the samples on the paper, (k,)."""
+    track = drawn.track
+    sky = track.sky[:, drawn.on_paper[track.up]]
+    latitude = np.radians(track.latitude_deg)
+    pole = np.array([0.0, np.cos(latitude), np.sin(latitude)])[:, None]
+    # Along the sun's way, and square to it.
+    along = np.cross(sky, pole, axis=0)
+    along = along / np.linalg.norm(along, axis=0)
+    square = np.cross(sky, along, axis=0)
+    here, ahead, beside = (
+        np.stack(back.place(pointing, sky + TURN * step)[:2]) for step in (0, along, square)
+    )
+    way, aside = (ahead - here) / TURN, (beside - here) / TURN
+    disc = np.abs(way[0] * aside[1] - way[1] * aside[0]) / np.hypot(*way)
+    return np.hypot(np.radians(sun.DISC_DEG) * disc, hole_mm)
+
+
+def _opens_after(x, y, width_mm):
+    for days in range(1, min(MOST_DULL_DAYS, len(x) - 1) + 1):
+        apart = np.hypot(x[days:] - x[:-days], y[days:] - y[:-days])
+        if np.isfinite(apart).any() and np.nanmax(apart) > width_mm:
+            return days - 1
+    return None
+
+
+@dataclass(frozen=True)
+class Darkening:
+    """How long the image of the sun rests on a place of its trails, as minutes of clear sun at
+    f/200: usual_min, and most_min where lines crowd; 0 where nothing lands.
+    """
+
+    usual_min: float
+    most_min: float
+
+
+def darkening(drawn, back, pointing, f_number, hole_mm, sunshine=None):
+    """The Darkening of Trails.
+
+    drawn: solargraph.Trails; f_number, hole_mm [above 0]; sunshine: share of each day in which the
+    sun really shone, (n,), all of it if None. Raises ValueError outside. A relative figure:
+    printing-out is not proportional for long, and papers differ by stops. Source: time added up on
+    places as wide as a line, light after Back.land, spread where the hole is wider than the disc.
+    """
+    scale = (200 / float(checked("f_number", f_number, above=0))) ** 2
+    hole = float(checked("hole_mm", hole_mm, above=0))
+    pair = drawn.on_paper[:, :-1] & drawn.on_paper[:, 1:]
+    single = drawn.on_paper & ~_beside(pair)
+    if not drawn.on_paper.any():
+        return Darkening(0.0, 0.0)
+    track = drawn.track
+    weight = np.full(drawn.on_paper.shape, np.nan)
+    landing = back.land(
+        pointing, track.azimuth_deg[drawn.on_paper], track.altitude_deg[drawn.on_paper]
+    )
+    disc = landing.ray_mm * np.radians(sun.DISC_DEG)
+    weight[drawn.on_paper] = landing.illuminance * scale * disc**2 / (disc**2 + hole**2)
+    if sunshine is not None:
+        weight = weight * np.asarray(sunshine)[:, None]
+    step = float(track.minutes[1] - track.minutes[0])
+    x, y, minutes = _followed(drawn, pair, weight, step)
+    x, y = np.append(x, drawn.x_mm[single]), np.append(y, drawn.y_mm[single])
+    minutes = np.append(minutes, weight[single] * step)
+    cell = float(np.median(np.hypot(disc, hole)))
+    rests = _on_places(x / cell, y / cell, minutes)
+    return Darkening(float(np.median(rests)), float(np.quantile(rests, 0.99)))
+
+
+def _beside(pair):
+    """Which samples have a neighbour on the paper."""
+    beside = np.zeros((pair.shape[0], pair.shape[1] + 1), bool)
+    beside[:, :-1] |= pair
+    beside[:, 1:] |= pair
+    return beside
+
+
+def _followed(drawn, pair, weight, step_min):
+    """(x, y, minutes) along the trails, in steps of FOLLOWED_MIN or less."""
+    parts = max(1, int(np.ceil(step_min / FOLLOWED_MIN)))
+    share = (np.arange(parts) + 0.5) / parts
+    x, y, minutes = (
+        (a[:, :-1][pair][:, None] * (1 - share) + a[:, 1:][pair][:, None] * share).ravel()
+        for a in (drawn.x_mm, drawn.y_mm, weight)
+    )
+    return x, y, minutes * step_min / parts
+
+
+def _on_places(x, y, minutes):
+    """The minutes added up on each place, one unit wide, that has any."""
+    column, row = (np.floor(a - a.min()).astype(int) for a in (x, y))
+    total = np.bincount(row * (column.max() + 1) + column, weights=minutes)
+    return total[total > 0] if (total > 0).any() else np.zeros(1)
+
+
+def mirrored_share(altitude_deg, index=1.33):
+    """The share of the sun's light that still water gives back, sun at that altitude.
+
+    altitude_deg [0 to 90], any shape; index: of water. Raises ValueError outside. Source: Fresnel's
+    equations for unpolarised light.
+    """
+    sine = np.sin(np.radians(checked("altitude_deg", altitude_deg, least=0, most=90)))
+    inside = np.sqrt(index**2 - 1 + sine**2)
+    across = ((sine - inside) / (sine + inside)) ** 2
+    along = ((index**2 * sine - inside) / (index**2 * sine + inside)) ** 2
+    result = (across + along) / 2
+    return float(result) if np.ndim(result) == 0 else result
