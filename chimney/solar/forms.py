@@ -20,13 +20,13 @@ MOST_CSV = 400_000
 MOST_LINE = 1000
 VIEWS = [("positive", "as the finished positive"), ("negative", "as it lies in the camera")]
 GOALS = (
-    ("span", "for these days: most sun"),
-    ("noons", "for these days: every noon"),
-    ("landscape", "for these days: sun and landscape"),
-    ("year", "for the whole year"),
-    ("rise", "for sunrise on the first day"),
-    ("set", "for sunset from three hours before"),
-    ("solstices", "days: solstice to solstice"),
+    ("span", "most sun of these days"),
+    ("noons", "every noon of these days"),
+    ("landscape", "most sun with the landscape"),
+    ("year", "most sun of the whole year"),
+    ("rise", "sunrise of the first day"),
+    ("set", "last three hours of the first day"),
+    ("solstices", "solstice to solstice"),
 )
 
 

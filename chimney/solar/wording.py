@@ -158,6 +158,7 @@ def _lost(prediction, name, fates, lost):
     if count == above and above > 1:
         headline = f"{name} keeps no noon"
     happens = "; ".join(_when(prediction, fates == kind, LOST[kind][1]) for kind in kinds)
+    happens = happens[0].upper() + happens[1:]
     found = cure_of(prediction)
     if found is None:
         return Advice(headline, f"{happens}. No way to stand keeps more of them with this paper.")
@@ -172,7 +173,7 @@ def _when(prediction, flags, does):
         for first, last in spans[:3]
     )
     more = " and later" if len(spans) > 3 else ""
-    return f"{'On' if spans[0][0] == spans[0][1] else 'From'} {days}{more} noon {does}"
+    return f"{'on' if spans[0][0] == spans[0][1] else 'from'} {days}{more} noon {does}"
 
 
 def _how(prediction, found):

@@ -9,6 +9,8 @@ from pinhole.projection import Pointing, directions
 # Why a noon is not on the paper; "over" and "under" are higher and lower than the picture, as it
 # hangs.
 ON, OVER, UNDER, SIDE, BEHIND, DOWN = "on", "over", "under", "side", "behind", "down"
+# So far behind square to the camera still counts as beside it.
+ASIDE_DEG = 20.0
 # How far off a can hangs by hand (common practice).
 HANGING_DEG = 2.0
 # As far as a can is leaned, and how finely leans and directions are tried.
@@ -32,7 +34,9 @@ def fate(sun_track, back, pointing, margin_mm=0.0):
         high = y > 0 if upside_down else y < 0
         fates = np.where(high, OVER, UNDER)
         fates = np.where(np.abs(x) > half_across - margin_mm, SIDE, fates)
-    fates = np.where(np.isnan(x), BEHIND, np.where(lands, ON, fates))
+    # What stands square to the camera is beside it, whichever side of square it is.
+    behind = pointing.turned(noon)[2] < -np.sin(np.radians(ASIDE_DEG))
+    fates = np.where(lands, ON, np.where(np.isnan(x), np.where(behind, BEHIND, SIDE), fates))
     return np.where(sun_track.noon_altitude_deg <= 0, DOWN, fates)
 
 

@@ -83,7 +83,8 @@ def _opens_after(x, y, width_mm):
 @dataclass(frozen=True)
 class Darkening:
     """How long the image of the sun rests on a place of its trails, as minutes of clear sun at
-    f/200: usual_min, and most_min where lines crowd; 0 where nothing lands.
+    f/200: usual_min, which half of the light stays below, and most_min where lines crowd; 0 where
+    nothing lands.
     """
 
     usual_min: float
@@ -119,7 +120,14 @@ def darkening(drawn, back, pointing, f_number, hole_mm, sunshine=None):
     minutes = np.append(minutes, weight[single] * step)
     cell = float(np.median(np.hypot(disc, hole)))
     rests = _on_places(x / cell, y / cell, minutes)
-    return Darkening(float(np.median(rests)), float(np.quantile(rests, 0.99)))
+    return Darkening(*_by_light(rests, 0.5, 0.99))
+
+
+def _by_light(rests, *shares):
+    """What that share of all the light stays below: a place at the rim of a trail counts little."""
+    ordered = np.sort(rests)
+    below = np.cumsum(ordered)
+    return [float(ordered[np.searchsorted(below, share * below[-1])]) for share in shares]
 
 
 def _beside(pair):

@@ -87,7 +87,7 @@ class Sun(Stage):
         expect(page.locator(".finding")).to_contain_text(
             re.compile(r"lean it back 14\.5°, which is a 17 mm wedge")
         )
-        page.get_by_role("button", name="Best for these days").click()
+        page.get_by_role("button", name="most sun of these days").click()
         expect(page.get_by_role("status")).to_contain_text("of that sun lies on the paper")
         # Typed rubbish is told beside its field, and the rest stays.
         page.get_by_label("Leans back").fill("far")

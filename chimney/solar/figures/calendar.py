@@ -38,15 +38,16 @@ def calendar(prediction):
             shapes.append(svg.text(n * width, 44.0, named, "label"))
     if lost.any():
         shapes += [
-            svg.rect(STRIP_W - 190, 34.0, 12.0, 12.0, "cell-over"),
-            svg.text(STRIP_W - 172, 44.0, "its noon is not on the paper", "label"),
+            svg.rect(0.0, 56.0, 12.0, 12.0, "cell-over"),
+            svg.text(18.0, 67.0, "its noon is not on the paper", "label"),
         ]
     words = (
         f"{prediction.survey.days_on_paper} of {prediction.survey.days} days with the sun on "
         "the paper"
     )
+    height = STRIP_H + (20 if lost.any() else 0)
     return svg.Drawing(
-        "The year, a cell a day", words, STRIP_W, STRIP_H, tuple(shapes), "calendar", "calendar"
+        "The year, a cell a day", words, STRIP_W, height, tuple(shapes), "calendar", "calendar"
     )
 
 

@@ -70,7 +70,7 @@ def _aimed(request, page, goal):
         messages.warning(request, f"Nothing to aim at: {error}.")
         return _planner(page)
     share = f"{aim.share:.0%} of that sun lies on the paper."
-    messages.success(request, f"The best {dict(GOALS)[goal]}: {share}")
+    messages.success(request, f"Best for {dict(GOALS)[goal]}: {share}")
     return _planner(page, azimuth_deg=f"{aim.azimuth_deg:.0f}", tilt_deg=f"{aim.tilt_deg:g}")
 
 
