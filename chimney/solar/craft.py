@@ -13,6 +13,7 @@ from pinhole import projection, solargraph, sun
 from pinhole.solargraph import climate, noons, pointing
 from pinhole.solargraph.skyline import Skyline
 
+DAY_MIN = 1440
 # No wedge holds a camera that leans more.
 STEEPEST_WEDGE_DEG = 80
 # Longer spans are sampled more coarsely, so that memory is bounded; the tracks used last are kept.
@@ -20,9 +21,11 @@ FINE_MIN, COARSE_MIN, COARSE_FROM_DAYS, KEPT = 2, 10, 400, 4
 
 
 def standard_offset_h(place, day):
-    """The place's clock against UTC without summer time, in hours."""
-    noon = datetime.combine(day, time(12), place.tz)
-    return (noon.utcoffset() - (noon.dst() or timedelta())).total_seconds() / 3600
+    """The place's clock against UTC without summer time, in hours: the lesser of its winter's and
+    its summer's, whichever of them the law calls standard.
+    """
+    halves = (datetime.combine(date(day.year, month, 1), time(12), place.tz) for month in (1, 7))
+    return min(noon.utcoffset() for noon in halves).total_seconds() / 3600
 
 
 @lru_cache(maxsize=KEPT)
@@ -77,7 +80,7 @@ def predict(
     if minutes:
         # To the nearest sample, so that one clock time is one sample a day.
         step = int(sun_track.minutes[1] - sun_track.minutes[0])
-        minutes = tuple(round(minute / step) * step for minute in minutes)
+        minutes = tuple(round(minute / step) * step % DAY_MIN for minute in minutes)
     trails = solargraph.trails(sun_track, back, aim, skyline, minutes)
     shone = sunshine
     if shone is None or len(shone) != len(sun_track.days):

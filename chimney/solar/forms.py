@@ -135,8 +135,8 @@ class SunForm(forms.Form):
             )
         elif cleaned["kind"] != "eight" and not cleaned.get("to_time"):
             self.add_error("to_time", forms.ValidationError("Type until when.", code="required"))
-        elif cleaned["kind"] != "eight" and cleaned["to_time"] <= cleaned["from_time"]:
-            self.add_error("to_time", "That lies before the hole is opened.")
+        elif cleaned["kind"] != "eight" and cleaned["to_time"] == cleaned["from_time"]:
+            self.add_error("to_time", "That is when the hole is opened.")
 
     def forgive_empty(self):
         for name in list(self.errors):

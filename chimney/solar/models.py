@@ -49,6 +49,9 @@ class Solargraph(Droppable):
     open_to = models.PositiveSmallIntegerField(null=True, blank=True)
     horizon = models.JSONField(default=list, blank=True)
     leaf = models.JSONField(default=list, blank=True)
+    # The likeness of a year that it was looked at with.
+    climate = models.CharField(max_length=10, default="coast")
+    water = models.BooleanField(default=False)
     spot = models.CharField(max_length=200, blank=True)
     latitude_deg = models.FloatField(null=True, blank=True)
     longitude_deg = models.FloatField(null=True, blank=True)

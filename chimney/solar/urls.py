@@ -7,6 +7,7 @@ app_name = "solar"
 urlpatterns = [
     path("plan/sun/", planning.plan, name="plan"),
     path("plan/sun/<row:pk>/", planning.plan, name="kept"),
+    path("plan/sun/<row:pk>/change/", planning.change, name="change"),
     path("plan/sun/best/", planning.best, name="best"),
     path("plan/sun/keep/", planning.keep, name="keep"),
     path("plan/sun/preview/", planning.preview_of, name="preview"),

@@ -74,13 +74,14 @@ def shining(shares, samples, seed=1):
 
 def read_csv(rows, days, day_hours):
     """Measured sunshine as shares of each of the days, (n,); days that are not in it count as dull.
+    Where none of the days is in it, each takes the mean of the same day of other years, as their
+    likeness.
 
     rows: iterable of (ISO date, hours of sun) as text, a first row of words passed over; days:
     datetime64[D], (n,); day_hours: how long the sun was up on each, (n,). Raises ValueError that
     names the row for anything else.
     """
-    place = {day: n for n, day in enumerate(days)}
-    shares, known = np.zeros(len(days)), 0
+    measured = {}
     for number, row in enumerate(rows, 1):
         if number > 20_000:
             raise ValueError("more than 20 000 rows: a day each is enough")
@@ -100,10 +101,26 @@ def read_csv(rows, days, day_hours):
             ) from error
         if not 0 <= hours <= 24:
             raise ValueError(f"row {number}: hours of sun lie between 0 and 24")
-        if when in place:
-            known += 1
-            length = day_hours[place[when]]
-            shares[place[when]] = min(1.0, hours / length) if length else 0.0
-    if not known:
-        raise ValueError("none of its days lies between first and last day")
-    return shares
+        measured[when] = hours
+    hours = [measured.get(day) for day in days]
+    if all(known is None for known in hours):
+        hours = _of_other_years(measured, days)
+    if all(known is None for known in hours):
+        raise ValueError(
+            "none of its days lies between first and last day, in this year or another"
+        )
+    return np.array(
+        [
+            min(1.0, known / length) if known is not None and length else 0.0
+            for known, length in zip(hours, day_hours, strict=True)
+        ]
+    )
+
+
+def _of_other_years(measured, days):
+    """The mean hours of the same day of other years for each of the days, None without any."""
+    same = {}
+    for day, hours in measured.items():
+        same.setdefault(str(day)[5:], []).append(hours)
+    means = {day: float(np.mean(hours)) for day, hours in same.items()}
+    return [means.get(str(day)[5:]) for day in days]

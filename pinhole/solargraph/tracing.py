@@ -118,7 +118,8 @@ def trails(sun_track, back, pointing, horizon=None, minutes=None):
     """The Trails of a Track through a camera.
 
     sun_track: Track; back: a projection back; pointing: Pointing; horizon: a Skyline or its points;
-    minutes: (from, to) of the day at the track's offset, if the camera is open only then. Source:
+    minutes: (from, to) of the day at the track's offset, if the camera is open only then, past
+    midnight where it ends before it begins. Source:
     projection; the sun counts while its refracted centre stands above 0 and above the horizon; noon
     is the upper transit whatever the horizon.
     """
@@ -127,7 +128,8 @@ def trails(sun_track, back, pointing, horizon=None, minutes=None):
     counted = np.array(sun_track.up)
     counted[sun_track.up] = sun_track.altitude_deg[sun_track.up] > _skyline_of(sun_track, skyline)
     if minutes is not None:
-        counted &= ((sun_track.minutes >= minutes[0]) & (sun_track.minutes <= minutes[1]))[None, :]
+        after, before = sun_track.minutes >= minutes[0], sun_track.minutes <= minutes[1]
+        counted &= (after & before if minutes[0] <= minutes[1] else after | before)[None, :]
     whole_x, whole_y, on_paper = (
         np.full(sun_track.up.shape, np.nan),
         np.full(sun_track.up.shape, np.nan),

@@ -6,6 +6,7 @@ from datetime import UTC, date, datetime, timedelta
 from io import BytesIO
 
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.http import QueryDict
 from icalendar import Calendar
 from PIL import Image
 
@@ -106,6 +107,53 @@ class Planner(Solar):
                 cured = self.client.post("/plan/sun/best/", typed, follow=True)
                 self.assertContains(cured, "will keep the whole climb of the sun")
                 self.assertNotContains(cured, "Stand it so")
+
+    def test_a_kept_plan_is_changed_and_not_doubled(self):
+        self.client.post("/plan/sun/keep/", self.typed(climate="rainy", water="on"))
+        can = Solargraph.objects.get()
+        self.assertEqual((can.climate, can.water), ("rainy", True))
+        page = self.client.get(f"/plan/sun/{can.pk}/")
+        self.assertEqual(page.context["page"].typed["climate"], "rainy")
+        typed = self.typed(can=can.pk, goal="cure", azimuth_deg="E")
+        cured = self.client.post("/plan/sun/best/", typed)
+        self.assertTrue(cured["Location"].startswith(f"/plan/sun/{can.pk}/?"), cured["Location"])
+        wrong = self.client.post(f"/plan/sun/{can.pk}/change/", self.typed(tilt_deg="far"))
+        self.assertContains(wrong, "must be a number", status_code=422)
+        self.client.post(f"/plan/sun/{can.pk}/change/", self.typed(tilt_deg="9", water=""))
+        can = Solargraph.objects.get()
+        self.assertEqual((can.tilt_deg, can.water), (9, False))
+
+    def test_a_skyline_belongs_to_its_place(self):
+        other = Place.objects.create(
+            name="Bare hill", latitude_deg=50, longitude_deg=10, zone="Europe/Stockholm"
+        )
+        Place.objects.filter(pk=self.place.pk).update(horizon=[[90, 3]])
+        self.assertEqual(pages.read({"place": f"{self.place.pk}"}).typed["horizon"], "90 3")
+        # Cleared by hand it stays cleared, also in the address.
+        cleared = pages.read(self.typed(horizon="", line_of=f"{self.place.pk}"))
+        self.assertEqual(cleared.typed["horizon"], "")
+        self.assertEqual(pages.read(QueryDict(cleared.address())).typed["horizon"], "")
+        # Another place brings its own.
+        typed = self.typed(place=f"{other.pk}", line_of=f"{self.place.pk}", horizon="90 3; 270 4")
+        moved = self.client.post("/plan/sun/", typed, headers=LIVE)
+        self.assertEqual(moved.context["page"].typed["horizon"], "")
+        self.assertContains(moved, 'id="id_horizon"')
+
+    def test_clocks_of_odd_zones_and_sunsets_past_midnight(self):
+        # Ireland's law calls its summer clock standard; noon of its winter clock is noon.
+        dublin = Place.objects.create(
+            name="West", latitude_deg=53, longitude_deg=-7, zone="Europe/Dublin"
+        )
+        day = {"first_day": "2026-12-21", "last_day": "2027-01-21", "place": dublin.pk}
+        eight = self.client.get("/plan/sun/", self.typed(kind="eight", from_time="12:01", **day))
+        self.assertContains(eight, "from 21 Dec 2026 at 12:01")
+        north = Place.objects.create(
+            name="North", latitude_deg=64.5, longitude_deg=-20, zone="Atlantic/Reykjavik"
+        )
+        late = {"first_day": "2026-06-21", "last_day": "2026-06-21", "place": north.pk}
+        late |= {"kind": "set", "from_time": "22:30", "to_time": "00:30", "azimuth_deg": "340"}
+        page = self.client.get("/plan/sun/", self.typed(**late))
+        self.assertContains(page, "has the sun in the frame")
 
     def test_there_is_no_sunrise_in_polar_day(self):
         north = Place.objects.create(
@@ -310,7 +358,7 @@ class Planner(Solar):
             ("skyline", b"", "empty"),
             ("skyline", b"1,2\n" * 800, "more than 720 points"),
             ("skyline", b"x\0y", "no CSV file"),
-            ("sunshine", b"1999-01-01,4\n", "none of its days"),
+            ("sunshine", b"1999-08-01,4\n", "none of its days"),
             ("sunshine", b"2026-01-01,4\n" * 40_000, "larger than 400 kB"),
         ):
             self.assertContains(send(what, content), words)

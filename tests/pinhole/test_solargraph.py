@@ -318,10 +318,13 @@ class Weather(TestCase):
             hours,
         )
         self.assertEqual(found[:3].tolist(), [0, 0.5, 1])
+        # Of other years alone: the mean of the same day, as a likeness.
+        past = climate.read_csv([["1999-01-02", "4"], ["2001-01-02", "2"]], days, hours)
+        self.assertEqual(past[:3].tolist(), [0, 0.375, 0])
         for rows, words in (
             ([["2026-01-02", "x"], ["y", "1"]], "row 2"),
             ([["2026-01-02", "25"]], "between 0 and 24"),
-            ([["1999-01-01", "3"]], "none of its days"),
+            ([["date", "hours"]], "none of its days"),
             ([["2026-01-01", "1"]] * 20_001, "20 000"),
         ):
             with self.assertRaisesRegex(ValueError, words):

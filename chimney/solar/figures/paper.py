@@ -3,7 +3,7 @@
 import numpy as np
 
 from chimney.parts import svg
-from chimney.solar.figures.sky import TRAIL_STEP_MIN, runs, shown_days
+from chimney.solar.figures.sky import TRAIL_STEP_MIN, shown_days, to_its_ends
 from pinhole.projection import directions
 
 
@@ -64,14 +64,11 @@ def _trails(prediction, at, scale, css):
     step = max(1, TRAIL_STEP_MIN // int(prediction.track.minutes[1] - prediction.track.minutes[0]))
     pieces = []
     for n in shown_days(prediction):
-        keep = prediction.trails.on_paper[n, ::step]
-        x, y = at(prediction.trails.x_mm[n, ::step], prediction.trails.y_mm[n, ::step])
-        inside = runs(
-            list(zip(x.tolist(), y.tolist(), strict=True)), keep.tolist(), [False] * len(keep)
-        )
-        widths = prediction.lines.widths_mm[n]
-        wide = float(np.median(widths[np.isfinite(widths)])) if keep.any() else usual
-        pieces += [svg.polyline(run, css, stroke_width=wide * scale) for run in inside]
+        x, y = at(prediction.trails.x_mm[n], prediction.trails.y_mm[n])
+        for places in to_its_ends(prediction.trails.on_paper[n], step):
+            wide = float(np.median(prediction.lines.widths_mm[n, places])) * scale
+            run = list(zip(x[places].tolist(), y[places].tolist(), strict=True))
+            pieces.append(svg.polyline(run, css, stroke_width=wide))
     return pieces
 
 
@@ -79,6 +76,9 @@ def _skyline_on(prediction, at, half, view):
     """The ground: everything on the paper that lies below the skyline's own image, or all or none
     of it.
     """
+    css = "paper-ground" if view == "positive" else "paper-ground-dark"
+    if prediction.pointing.roll_deg:
+        return list(_ground_by_columns(prediction, at, half, css))
     around = np.arange(0, 360, 0.5)
     height = np.maximum(prediction.skyline.altitude_deg(around), 0.0)
     sky = directions(np.radians(around), np.radians(height))
@@ -94,5 +94,24 @@ def _skyline_on(prediction, at, half, view):
         edge = [(-half[0], half[1] if prediction.pointing.tilt_deg > 0 else -half[1])]
     edge = [(-half[0], edge[0][1]), *edge, (half[0], edge[-1][1])]
     points = [at(a, b) for a, b in edge]
-    css = "paper-ground" if view == "positive" else "paper-ground-dark"
     return [svg.polygon([*points, at(half[0], half[1]), at(-half[0], half[1])], css)]
+
+
+# A rolled can's ground is drawn in so many columns, looked at in so many places each.
+COLUMNS, PLACES = 90, 120
+
+
+def _ground_by_columns(prediction, at, half, css):
+    """The same for a can that hangs askew, whose skyline may run any way across its paper."""
+    width = 2 * half[0] / COLUMNS
+    x = (np.arange(COLUMNS) + 0.5) * width - half[0]
+    y = np.linspace(-half[1], half[1], PLACES)
+    azimuth, altitude = prediction.pointing.sky(*prediction.back.sight(*np.meshgrid(x, y)))
+    ground = altitude < np.maximum(prediction.skyline.altitude_deg(azimuth), 0.0)
+    for n in range(COLUMNS):
+        edges = np.flatnonzero(np.diff(np.concatenate([[0], ground[:, n].astype(int), [0]])))
+        for first, last in zip(edges[::2], edges[1::2] - 1, strict=True):
+            (left, a), (right, b) = (
+                at(x[n] + side * width * 0.52, y[k]) for side, k in ((-1, first), (1, last))
+            )
+            yield svg.rect(left, min(a, b), right - left, abs(b - a), css)

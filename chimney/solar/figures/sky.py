@@ -11,8 +11,9 @@ from chimney.parts.scales import compass, number
 WIDTH, HEIGHT = 560.0, 340.0
 LEFT, RIGHT, TOP, BASE = 30.0, 18.0, 8.0, 300.0
 FLOOR_DEG, ROOF_DEG = -6.0, 90.0
-# Half of the sky that is drawn, in degrees of azimuth; beyond the polar circles all of it.
-HALF_DEG, WHOLE_FROM_LATITUDE = 135.0, 60.0
+# Half of the sky that is drawn, in degrees of azimuth; beyond the polar circles and between the
+# tropics all of it.
+HALF_DEG, WHOLE_FROM_LATITUDE, TROPIC_DEG = 135.0, 60.0, 24.0
 MOST_TRAILS, TRAIL_STEP_MIN = 26, 10
 
 
@@ -21,9 +22,10 @@ class Frame:
 
     def __init__(self, track):
         latitude = track.latitude_deg
-        noon = float(np.median(np.sin(np.radians(track.noon_azimuth_deg - 90))))
-        self.middle = 180.0 if noon > 0 or (noon == 0 and latitude >= 0) else 0.0
-        self.half = 180.0 if abs(latitude) > WHOLE_FROM_LATITUDE else HALF_DEG
+        # Near the line the sun goes round both ways, near the poles all the way.
+        whole = abs(latitude) < TROPIC_DEG or abs(latitude) > WHOLE_FROM_LATITUDE
+        self.middle = 180.0 if latitude >= 0 else 0.0
+        self.half = 180.0 if whole else HALF_DEG
 
         self._off = Axis(-self.half, self.half, LEFT, WIDTH - RIGHT)
         self.y = Axis(FLOOR_DEG, ROOF_DEG, BASE, TOP)
@@ -59,6 +61,16 @@ def runs(points, inside, breaks):
             run.append(point)
     runs.append(run)
     return [run for run in runs if len(run) > 1]
+
+
+def to_its_ends(flags, step):
+    """The places of each run of flags, every step-th and its last one, so that what is drawn
+    reaches as far as it lasts; shape (n,) in, arrays of places out.
+    """
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], flags.astype(int), [0]])))
+    for first, end in zip(edges[::2], edges[1::2], strict=True):
+        if end - first > 1:
+            yield np.unique(np.append(np.arange(first, end, step), end - 1))
 
 
 def shown_days(prediction):
@@ -116,12 +128,10 @@ def _paths(prediction, frame):
     named = _named_days(prediction)
     step = max(1, TRAIL_STEP_MIN // int(prediction.track.minutes[1] - prediction.track.minutes[0]))
     for n in shown_days(prediction):
-        azimuth, altitude = (
-            prediction.track.azimuth_deg[n, ::step],
-            prediction.track.altitude_deg[n, ::step],
-        )
-        for run in frame.lines(azimuth, np.where(altitude > 0, altitude, np.nan)):
-            yield svg.polyline(run, "path path-named" if n in named else "path")
+        azimuth, altitude = prediction.track.azimuth_deg[n], prediction.track.altitude_deg[n]
+        for places in to_its_ends(altitude > 0, step):
+            for run in frame.lines(azimuth[places], altitude[places]):
+                yield svg.polyline(run, "path path-named" if n in named else "path")
     for n, words in named.items():
         top = int(np.argmax(prediction.track.altitude_deg[n]))
         if prediction.track.altitude_deg[n, top] > 1:

@@ -3,11 +3,15 @@
 import hashlib
 
 from chimney.ledger.once import current, setting, verb
+from chimney.logbook.models import Sheet
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
 from chimney.solar.models import LongSkyline, Record, Solargraph
 from chimney.solar.planner.queries import MARK
 
+# What a plan has of the planner's form as it is.
+PLANNED = ("camera", "place", "kind", "azimuth_deg", "tilt_deg", "roll_deg")
+PLANNED += ("first_day", "last_day", "climate", "water")
 # A longer skyline stands in the address by its key.
 LONGEST_IN_ADDRESS = 160
 
@@ -21,22 +25,35 @@ def keep(rows, cleaned, minutes):
 
 
 def _kept(cleaned, minutes, camera, azimuth_deg, tilt_deg):
-    return Solargraph.objects.create(
-        name=f"{camera}, {cleaned['first_day']:%b %Y}"[:60],
-        camera=camera,
-        place=cleaned["place"],
-        kind=cleaned["kind"],
-        azimuth_deg=azimuth_deg,
-        tilt_deg=tilt_deg,
-        roll_deg=cleaned["roll_deg"],
-        first_day=cleaned["first_day"],
-        last_day=cleaned["last_day"],
-        open_from=minutes and minutes[0],
-        open_to=minutes and minutes[1],
-        horizon=[list(point) for point in cleaned["horizon"]],
-        leaf=[list(point) for point in cleaned["leaf"]],
-        made_at=clock.now(),
-    )
+    columns = _columns(cleaned, minutes)
+    columns |= {"camera": camera, "azimuth_deg": azimuth_deg, "tilt_deg": tilt_deg}
+    name = f"{camera}, {cleaned['first_day']:%b %Y}"[:60]
+    return Solargraph.objects.create(name=name, made_at=clock.now(), **columns)
+
+
+def _columns(cleaned, minutes):
+    """What a Solargraph has of the planner's cleaned form."""
+    columns = {name: cleaned[name] for name in PLANNED}
+    columns |= {"open_from": minutes and minutes[0], "open_to": minutes and minutes[1]}
+    return columns | {
+        name: [list(point) for point in cleaned[name]] for name in ("horizon", "leaf")
+    }
+
+
+@verb
+def change(can, cleaned, minutes):
+    """A plan as the planner's cleaned form has it now. Of a can that hangs already only the last
+    day is still to be chosen.
+    """
+    can = current(can, Solargraph.objects.select_related("sheet").defer("photo"))
+    if can.sheet_id and can.sheet.stage != Sheet.Stage.OUT:
+        words = f"{can} is {can.sheet.get_stage_display()}: its plan is past."
+        raise Refused(words, f"See {can}", "solar:one", can.pk)
+    columns = {"last_day": cleaned["last_day"]} if can.sheet_id else _columns(cleaned, minutes)
+    for name, value in columns.items():
+        setattr(can, name, value)
+    can.save(update_fields=list(columns))
+    return can
 
 
 @verb

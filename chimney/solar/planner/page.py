@@ -43,13 +43,16 @@ class PlannerPage:
     prediction: craft.Prediction | None = None
     live: bool = False
     dragged: bool = False
+    other_place: bool = False
 
     def address(self, **more):
         """The state of the planner as the query of a short address; more: fields that shall stand
         otherwise.
         """
-        said = {name: value for name, value in (self.typed | more).items() if value}
-        return urlencode(said | {name: _short(said[name]) for name in SKYLINES if name in said})
+        typed = {name: value for name, value in (self.typed | more).items() if name != "line_of"}
+        # A skyline that was cleared is not the place's own.
+        said = {name: value for name, value in typed.items() if value or name in SKYLINES}
+        return urlencode(said | {name: _short(said[name] or "") for name in SKYLINES})
 
     @property
     def name(self):
@@ -87,12 +90,9 @@ class PlannerPage:
 
     @property
     def moved(self):
-        """The fields that a drag changed, as they now stand."""
-        return (
-            [self.form[name].as_widget(attrs={"hx-swap-oob": "true"}) for name in DRAGGED]
-            if self.dragged
-            else []
-        )
+        """The fields that a drag or another place changed, as they now stand."""
+        names = DRAGGED if self.dragged else SKYLINES if self.other_place else ()
+        return [self.form[name].as_widget(attrs={"hx-swap-oob": "true"}) for name in names]
 
     @property
     def outside(self):
@@ -147,7 +147,8 @@ class PlannerPage:
         if self.form.cleaned_data["kind"] != Solargraph.Kind.EIGHT:
             return []
         days = [day.astype(date) for day in self.prediction.track.days]
-        openings = craft.openings(self.prediction.place, days, self.prediction.minutes[0])
+        typed = minutes_of(self.form.cleaned_data)[0]
+        openings = craft.openings(self.prediction.place, days, typed)
         turns = [
             n
             for n in range(1, len(openings))
@@ -176,8 +177,10 @@ def read(params, *, can=None, live=False, judging=False):
     typed |= {name: queries.whole(typed[name]) for name in SKYLINES}
     if "place" in params:
         typed |= {box: params.get(box, "") for box in BOXES}
-    if not can and "horizon" not in params:
-        typed |= queries.skyline_of(typed.get("place"))
+    place = str(typed.get("place", ""))
+    moved_on = str(params.get("line_of", place)) != place
+    if moved_on or (not can and "horizon" not in params):
+        typed |= {"horizon": "", "leaf": ""} | queries.skyline_of(typed.get("place"))
     form = SunForm({name: value or "" for name, value in typed.items()})
     form.fields["climate"].choices = [
         *form.fields["climate"].choices,
@@ -186,7 +189,7 @@ def read(params, *, can=None, live=False, judging=False):
     valid = form.is_valid()
     if not judging:
         form.forgive_empty()
-    page = PlannerPage(typed, form, live=live)
+    page = PlannerPage(typed, form, live=live, other_place=moved_on)
     if valid:
         _drag(page)
         _look(page)
@@ -254,8 +257,9 @@ def minutes_of(cleaned):
         return start, start
     end = cleaned["to_time"].hour * 60 + cleaned["to_time"].minute
     noon = places.bounds(cleaned["place"], cleaned["first_day"])[0].replace(hour=12)
-    shift = int((noon.dst() or timedelta()).total_seconds() // 60)
-    return max(0, start - shift), max(0, end - shift)
+    standard_min = 60 * craft.standard_offset_h(cleaned["place"], cleaned["first_day"])
+    shift = round(noon.utcoffset() / timedelta(minutes=1) - standard_min)
+    return (start - shift) % craft.DAY_MIN, (end - shift) % craft.DAY_MIN
 
 
 def _sunshine(cleaned, track):
@@ -287,4 +291,6 @@ def _of_can(can):
         "to_time": clock(can.open_to),
         "horizon": say_points(can.horizon),
         "leaf": say_points(can.leaf),
+        "climate": can.climate,
+        "water": "on" if can.water else "",
     }

@@ -7,6 +7,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
+from chimney.ledger.keys import row_key
 from chimney.parts import drag, fragments
 from chimney.parts.refusal import Refused
 from chimney.places.models import Place
@@ -35,7 +36,7 @@ def plan(request, pk=None):
     if request.htmx:
         return _answer(request, page, params)
     if request.method == "POST":
-        return _planner(page)
+        return _planner(page, can)
     return render(request, "solar/plan.html", {"page": page, "can": can, "csv_form": CsvForm()})
 
 
@@ -47,41 +48,50 @@ def _answer(request, page, params):
     return response
 
 
-def _planner(page, **more):
-    """To the planner as it stands; more: fields that shall stand otherwise."""
-    return redirect(f"{reverse('solar:plan')}?{page.address(**more)}")
+def _planner(page, can=None, **more):
+    """To the planner as it stands, of a kept can if it is one; more: fields that shall stand
+    otherwise.
+    """
+    where = reverse("solar:kept", args=[can.pk]) if can else reverse("solar:plan")
+    return redirect(f"{where}?{page.address(**more)}")
+
+
+def _of_can(params):
+    """The kept can that a planner is open for."""
+    return Solargraph.objects.filter(pk=row_key(params.get("can"))).first()
 
 
 def best(request):
     """The best way to stand for a goal, as the address of the planner that stands so."""
     params = request.POST if request.method == "POST" else request.GET
-    page, goal = pages.read(params), params.get("goal", "")
+    page, goal, can = pages.read(params), params.get("goal", ""), _of_can(params)
     if page.prediction is None or goal not in {"cure", *dict(GOALS)}:
-        return _planner(page)
+        return _planner(page, can)
     if goal == "solstices":
-        return _planner(page, **queries.next_solstices(page.prediction.place))
-    return _cured(page) if goal == "cure" else _aimed(request, page, goal)
+        return _planner(page, can, **queries.next_solstices(page.prediction.place))
+    return _cured(page, can) if goal == "cure" else _aimed(request, page, can, goal)
 
 
-def _aimed(request, page, goal):
+def _aimed(request, page, can, goal):
     try:
         aim = craft.best(page.prediction, goal, page.form.cleaned_data["first_day"])
     except ValueError as error:
         messages.warning(request, f"Nothing to aim at: {error}.")
-        return _planner(page)
+        return _planner(page, can)
     share = f"{aim.share:.0%} of that sun lies on the paper."
     messages.success(request, f"Best for {dict(GOALS)[goal]}: {share}")
-    return _planner(page, azimuth_deg=f"{aim.azimuth_deg:.0f}", tilt_deg=f"{aim.tilt_deg:g}")
+    stands = {"azimuth_deg": f"{aim.azimuth_deg:.0f}", "tilt_deg": f"{aim.tilt_deg:g}"}
+    return _planner(page, can, **stands)
 
 
-def _cured(page):
+def _cured(page, can):
     """To the planner with the can standing as its advice says."""
     found = page.advice.cure
     if found is None:
-        return _planner(page)
+        return _planner(page, can)
     aim = found.stand.pointing
     turned = {"azimuth_deg": f"{aim.azimuth_deg:g}", "tilt_deg": f"{aim.tilt_deg:g}"}
-    return _planner(page, **turned, roll_deg=f"{aim.roll_deg:g}")
+    return _planner(page, can, **turned, roll_deg=f"{aim.roll_deg:g}")
 
 
 def preview_of(request):
@@ -101,6 +111,20 @@ def picture(request):
         return HttpResponse(words, status=422, content_type="text/plain")
     png = files.preview_png(page.prediction, water=bool(page.typed.get("water")))
     return HttpResponse(png, content_type="image/png")
+
+
+@require_POST
+def change(request, pk):
+    """Keep a plan as it stands now, instead of another beside it."""
+    can = get_object_or_404(Solargraph, pk=pk)
+    page = pages.read(request.POST, judging=True)
+    if page.prediction is None:
+        context = {"page": page, "can": can, "csv_form": CsvForm()}
+        return render(request, "solar/plan.html", context, status=422)
+    cleaned = page.form.cleaned_data
+    flows.change(can, cleaned, pages.minutes_of(cleaned))
+    messages.success(request, f"{can} is kept as it stands now.")
+    return redirect("solar:one", pk)
 
 
 @require_POST
