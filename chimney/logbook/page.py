@@ -84,6 +84,12 @@ class Timer:
         return None if self.left_s is None else self.open_s + self.left_s
 
     @property
+    def moment(self):
+        """Which of its sentences holds now: its state, or "due" where its time is over."""
+        over = self.state == "open" and self.left_s is not None and self.left_s <= 0
+        return "due" if over else self.state
+
+    @property
     def counts_up(self):
         """Whether it can only say how long the hole has been free."""
         return self.left_s is None

@@ -93,6 +93,10 @@ def filled(event, now, school):
     return share, (1 - share) / rate(now / 1000)
 
 
+# What the console says of a poll while the network is cut on purpose.
+CUT = ("htmx:sendError", "Failed to load resource")
+
+
 class DayOut(Stage):
     def setUp(self):
         self.camera, self.paper, self.developer, self.holder = kit()
@@ -340,13 +344,20 @@ class DayOut(Stage):
         self.assertEqual(len(event["covers"]), 1)
 
     def test_a_hand_before_the_hole_is_counted_first(self):
-        with self.page(PHONE) as page:
+        with self.page(PHONE, expected=CUT) as page:
             page.goto("/plan/?seconds=2&hand_s=3&kind=seconds")
             page.get_by_role("button", name="Load and open").click()
-            expect(page.locator("[data-when]")).to_contain_text("the hand is before the hole")
+            hand, opened = (page.locator(f"[data-in={state}]") for state in ("hand", "open"))
+            expect(hand).to_be_visible()
             expect(page.locator("[data-digits]")).to_have_text(re.compile("0:0[123]"))
-            # At zero the time itself begins, without a word from the server.
+            self.assertEqual(page.locator(".order-now").inner_text()[:7], "hand or")
+            # At zero the time itself begins and the words say so, without a word from the server.
+            page.context.set_offline(True)
             expect(page.locator("[data-digits]")).to_have_text(re.compile("0:10|0:09"))
+            expect(hand).to_be_hidden()
+            expect(opened).to_be_visible()
+            self.assertEqual(page.locator(".order-now").inner_text()[:7], "at zero")
+            page.context.set_offline(False)
             page.get_by_role("button", name="Close the hole").click()
             expect(page.locator(".digits")).to_contain_text("open for")
         exposure = Exposure.objects.get()

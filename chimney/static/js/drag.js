@@ -60,6 +60,17 @@
   };
   document.addEventListener("pointerup", drop);
   document.addEventListener("pointercancel", drop);
+  // What is typed or chosen makes the answer on the way an old one; a drag lets it come.
+  for (const happened of ["input", "change"])
+    document.addEventListener(
+      happened,
+      (event) => {
+        const form = event.target.form;
+        if (form?.matches("[hx-sync]") && event.target.name !== "dragged")
+          htmx.trigger(form, "htmx:abort");
+      },
+      true,
+    );
   // Said once: an answer on the way may neither take the last word away nor hear it again.
   let sent = null;
   document.addEventListener("htmx:beforeSend", (event) => {

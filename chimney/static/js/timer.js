@@ -92,7 +92,22 @@
     if (timer.id !== "timer") return;
     if (!standing && !up && (counts[now.state] || now.state === "hand"))
       cue(timer, now.state === "hand" ? now.hand : now.left);
+    tell(timer, now, up);
     if (now.tapped || timer.dataset.offered) offer(timer, now.state);
+  };
+
+  // Text, digits and bar change together: what stands under the clock is chosen here, not waited for.
+  const STEP = { hand: 2, open: 3, due: 3, covered: 3 };
+  const tell = (timer, now, up) => {
+    const moment = now.state === "open" && !up && now.left <= 0 ? "due" : now.state;
+    if (timer.dataset.now === moment || !(moment in STEP)) return;
+    timer.dataset.now = moment;
+    // The hour of closing that the server told does not hold after a tap that it does not know.
+    timer.toggleAttribute("data-tapped", now.tapped);
+    timer.querySelectorAll(".order li").forEach((line, n) => {
+      line.classList.toggle("order-done", n < STEP[moment]);
+      line.classList.toggle("order-now", n === STEP[moment]);
+    });
   };
 
   // Buttons follow what was tapped without a network: what was covered can be uncovered, what was shut can be undone.
@@ -117,6 +132,18 @@
       form.querySelector("button").firstChild.textContent = `${words} `;
     });
   };
+
+  // A poll or a tap brings the timer anew: who stood in it stands in it still.
+  let inside = false;
+  document.addEventListener("htmx:beforeSwap", (event) => {
+    inside =
+      event.detail.target?.id === "timer" && event.detail.target.contains(document.activeElement);
+  });
+  document.addEventListener("htmx:afterSettle", () => {
+    if (inside && document.activeElement === document.body)
+      document.querySelector("#timer .act-big, #timer button")?.focus({ preventScroll: true });
+    inside = false;
+  });
 
   const title = document.title;
   const tick = () => {
