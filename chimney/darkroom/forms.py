@@ -30,7 +30,7 @@ class RunForm(forms.Form):
         prefixes=("1+", "1 +"),
         help_text="One part and so many of water. Empty: used as mixed.",
     )
-    seconds = DurationField(label="Time in it", most_s=7200)
+    seconds = DurationField(label="Time in it", most_s=7200, bare_unit="min")
     temperature_c = NumberField(
         label="Temperature", unit="°C", least=2, most=60, noun="The temperature", required=False
     )

@@ -125,7 +125,9 @@ class ShotForm(forms.ModelForm):
     time = forms.TimeField(
         label="From", widget=forms.TimeInput(attrs={"type": "time"}, format="%H:%M")
     )
-    set_up_s = DurationField(label="Setting up", least_s=0, most_s=6 * 3600, required=False)
+    set_up_s = DurationField(
+        label="Setting up", least_s=0, most_s=6 * 3600, bare_unit="min", required=False
+    )
     azimuth_deg = BearingField(
         label="Camera looks", required=False, help_text="Degrees from true north, or NW."
     )

@@ -7,6 +7,7 @@ from django.db.models import F, Max, Window
 from django.db.models.functions import RowNumber
 
 from chimney.darkroom.models import Development
+from chimney.kit.models import Paper
 from chimney.lessons import figures
 from chimney.lessons.models import Evidence, Lesson
 from chimney.logbook.models import Exposure
@@ -78,7 +79,9 @@ class Proposal:
 
 def box(paper):
     why = f"Starting EI of {paper}; nothing of yours is in it."
-    return Proposal(paper.box_ei, craft.EI_SD_STOPS, Exposure.EiFrom.BOX, why)
+    is_film = paper.kind == Paper.Kind.FILM
+    doubt = craft.FILM_EI_SD_STOPS if is_film else craft.EI_SD_STOPS
+    return Proposal(paper.box_ei, doubt, Exposure.EiFrom.BOX, why)
 
 
 def propose(paper, developer):

@@ -1,6 +1,7 @@
 """Form fields that read what practitioners write. Each says its limit when it refuses."""
 
 import math
+import re
 
 from django import forms
 
@@ -82,14 +83,19 @@ class WholeField(NumberField):
 
 
 class DurationField(TypedField):
-    """A time as people say it, in seconds, between two limits."""
+    """A time as people say it, in seconds, between two limits; bare_unit: what a number alone is
+    counted in, "s" or "min", which then stands beside the field.
+    """
 
-    def __init__(self, *, least_s=0.0001, most_s=86400, **kwargs):
+    def __init__(self, *, least_s=0.0001, most_s=86400, bare_unit="s", **kwargs):
         super().__init__(input_mode="text", **kwargs)
-        self.least_s, self.most_s = least_s, most_s
+        self.least_s, self.most_s, self.bare_unit = least_s, most_s, bare_unit
+        if bare_unit != "s" and not self.help_text:
+            self.help_text = "A number alone is minutes."
 
     def read(self, text):
-        seconds = durations.parse_s(text)
+        bare = self.bare_unit == "min" and re.fullmatch(durations.NUMBER, text.replace(",", "."))
+        seconds = durations.parse_s(f"{text} min" if bare else text)
         if seconds < self.least_s:
             raise ValueError(f"A time must be above 0, {durations.EXAMPLES}.")
         if seconds > self.most_s:

@@ -66,7 +66,10 @@ def read(cleaned):
         return read_one(cleaned)
     dark, bright = ends
     middle = (dark.seconds * bright.seconds) ** 0.5
-    return replace(dark, seconds=middle, said=f"{dark.said} and {bright.said}")
+    # A middle that was typed as well is not in it, and that is said.
+    first = FIELDS_OF[cleaned["kind"]][0]
+    aside = f", without the {number(cleaned[first])} above" if cleaned.get(first) else ""
+    return replace(dark, seconds=middle, said=f"{dark.said} and {bright.said}{aside}")
 
 
 def read_one(cleaned, value=None):

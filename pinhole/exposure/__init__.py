@@ -5,6 +5,7 @@ kept as data.
 from pinhole.exposure.calculation import (
     BRACKET_STOPS,
     EI_SD_STOPS,
+    FILM_EI_SD_STOPS,
     HOLE_SD_SHARE,
     LONGEST_S,
     Calculation,
@@ -23,6 +24,7 @@ from pinhole.exposure.speeds import SPEEDS, equivalent_s, meter_setting, nearest
 __all__ = [
     "BRACKET_STOPS",
     "EI_SD_STOPS",
+    "FILM_EI_SD_STOPS",
     "HOLE_SD_SHARE",
     "LONGEST_S",
     "METER_SD_STOPS",

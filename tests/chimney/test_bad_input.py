@@ -117,6 +117,9 @@ class BadInput(TestCase):
             [Developer],
             "1m",
         )
+        # Beside minutes a number alone is minutes.
+        self.client.post("/kit/developer/new/", {"name": "soup", "usual_s": "2"})
+        self.assertEqual(Developer.objects.get(name="soup").usual_s, 120)
         box = {
             "name": "b",
             "paper": self.paper.pk,

@@ -22,7 +22,8 @@ from chimney.field.pocket import craft as pocket
 from chimney.field.pocket import files as pocket_files
 from chimney.field.pocket import flows as pocket_flows
 from chimney.hearth import flows as door
-from chimney.kit.models import Camera, Meter, Paper
+from chimney.kit import flows as kit_flows
+from chimney.kit.models import Camera, Holder, Meter, Paper
 from chimney.lessons.models import Evidence
 from chimney.logbook import flows as logbook
 from chimney.logbook import queries
@@ -35,6 +36,7 @@ from chimney.places import files
 from chimney.places import flows as place_flows
 from chimney.places.models import Place, View
 from chimney.results import flows as results
+from demo.cans import CAN
 from pinhole import exposure
 from tests.chimney.kitchen import kit, opened, planned, pocket_event, typed
 from tests.chimney.pages import TestCase
@@ -292,6 +294,59 @@ class Sheets(TestCase):
         self.assertContains(
             self.client.get("/plan/", close), "wide enough that each pull has a count of its own"
         )
+
+
+class AtTheBag(TestCase):
+    """What a plan takes from the side that it is opened for."""
+
+    def setUp(self):
+        self.camera, self.paper, self.developer, self.holder = kit()
+        self.film = Paper.objects.create(name="film", kind="film", box_ei=100)
+
+    def plan(self, **more):
+        return self.client.get("/plan/", {"seconds": "2"} | more).context["page"]
+
+    def test_paper_that_goes_straight_into_a_camera_is_exposed_in_that_camera(self):
+        mine, hers = (
+            kit_flows.keep_camera(Camera(name=name, **CAN), loads_directly=True)
+            for name in ("Anna's can", "Bert's can")
+        )
+        opened(mine, self.paper, Holder.objects.get(camera=mine), "A")
+        side = next(side for side in queries.sides() if side.holder.camera_id == hers.pk)
+        logbook.load(self.paper, side.holder, side.letter)
+        page = self.plan(side=side.key)
+        self.assertEqual((page.camera, page.side.key), (hers, side.key))
+
+    def test_a_second_exposure_is_reckoned_for_the_sheet_that_lies_there(self):
+        exposure = opened(self.camera, self.paper, self.holder)
+        logbook.close_hole(exposure)
+        side = queries.sides()[0].key
+        twice = {"side": side, "again": "on", "kind": "seconds"}
+        page = self.plan(**twice, paper=self.film.pk, for_paper=self.film.pk)
+        self.assertEqual(page.paper, self.paper)
+        # Without the second exposure asked for, another paper is not sneaked onto it.
+        given = typed(self.camera, self.film, side=side, open="1")
+        refused = self.client.post("/plan/", given)
+        self.assertNotEqual(refused.status_code, 302)
+        self.assertEqual(Exposure.objects.count(), 1)
+
+    def test_film_is_not_loaded_by_daylight_unasked(self):
+        self.assertEqual(self.plan(paper=self.film.pk, for_paper=self.film.pk).typed["side"], "")
+        self.assertNotEqual(
+            self.plan(paper=self.paper.pk, for_paper=self.paper.pk).typed["side"], ""
+        )
+
+    def test_film_is_surer_of_its_speed_than_paper(self):
+        doubts = [
+            self.plan(paper=paper.pk, for_paper=paper.pk, kind="seconds").plan.proposal.sd_stops
+            for paper in (self.film, self.paper)
+        ]
+        self.assertEqual(doubts, [1 / 6, 1 / 2])
+
+    def test_a_middle_that_was_typed_beside_both_ends_is_told_to_stand_aside(self):
+        page = self.plan(darkest="8", brightest="2", kind="seconds")
+        self.assertAlmostEqual(page.plan.calculation.reading.seconds, 4)
+        self.assertIn("without the 2 above", page.plan.calculation.reading.said)
 
 
 class DayOut(TestCase):

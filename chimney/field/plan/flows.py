@@ -91,7 +91,7 @@ def _loading(cleaned, side):
     )
     if lies is None:
         return logbook.load(cleaned["paper"], side.holder, side.letter), True
-    if lies.sheet.stage == "loaded" and lies.sheet.paper_id != cleaned["paper"].pk:
+    if lies.sheet.paper_id != cleaned["paper"].pk:
         where = f"{side.words[0].upper()}{side.words[1:]}"
         words = (
             f"{where} holds {lies.sheet}, {lies.sheet.paper}: the time is for {cleaned['paper']}."

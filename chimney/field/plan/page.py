@@ -169,7 +169,8 @@ def read(params, *, shot=None, judging=False):
     )
     if "kind" in params:
         typed |= {box: params.get(box, "") for box in BOXES}
-    camera, paper = queries.camera(typed), queries.paper(typed, sides)
+    camera = queries.camera(typed, sides, chosen="camera" in params or shot is not None)
+    paper = queries.paper(typed, sides)
     typed |= {"camera": camera and str(camera.pk), "paper": paper and str(paper.pk)}
     if paper and str(typed.get("for_paper", "")) != str(paper.pk):
         developer = (

@@ -116,18 +116,31 @@ def _pick(usable, wanted):
     return usable.filter(pk=row_key(wanted)).first() or usable.first()
 
 
-def camera(typed):
-    return _pick(Camera.objects.in_use(), typed.get("camera"))
+def camera(typed, sides, *, chosen=True):
+    """The camera typed; where none was chosen, the one that the side belongs to: paper that goes
+    straight into a camera is exposed in it.
+    """
+    usable = Camera.objects.in_use()
+    there = _side_of(typed, sides)
+    if not chosen and there and there.holder.camera_id:
+        body = there.holder.camera.body_pk
+        usable = usable.filter(Q(pk=body) | Q(body=body))
+    return _pick(usable, typed.get("camera")) or _pick(Camera.objects.in_use(), None)
+
+
+def _side_of(typed, sides):
+    return next((side for side in sides if side.key == typed.get("side")), None)
 
 
 def paper(typed, sides):
-    """The paper typed; on a plain link to a loaded side, the paper that lies there."""
-    if "for_paper" not in typed:
-        there = next(
-            (side for side in sides if side.key == typed.get("side") and side.loading), None
-        )
-        if there and there.loading.sheet.paper.kind != Paper.Kind.SOLARGRAPH:
-            return there.loading.sheet.paper
+    """The paper typed; on a plain link to a loaded side, and for a second exposure of a sheet, the
+    paper that lies there.
+    """
+    there = _side_of(typed, sides)
+    lies = there.loading.sheet.paper if there and there.loading else None
+    twice = there and there.state == "exposed" and typed.get("again")
+    if lies and ("for_paper" not in typed or twice) and lies.kind != Paper.Kind.SOLARGRAPH:
+        return lies
     return _pick(Paper.objects.timed(), typed.get("paper"))
 
 
@@ -138,9 +151,11 @@ def fits(side, camera):
 
 
 def side(wanted, fitting, paper):
-    """The side wanted if it can be exposed with this paper, else a loaded one, else an empty
-    one.
+    """The side wanted if it can be exposed with this paper, else a loaded one, else an empty one;
+    no empty one for film, which no daylight may see.
     """
+    if paper is None:
+        return ""
 
     def ready(side):
         return side.state == "loaded" and side.loading.sheet.paper_id == paper.pk
@@ -149,7 +164,9 @@ def side(wanted, fitting, paper):
         side.key for side in fitting if side.state in ("exposed", "empty") or ready(side)
     ]:
         return wanted
-    ordered = [*filter(ready, fitting), *(side for side in fitting if side.state == "empty")]
+    ordered = [*filter(ready, fitting)]
+    if paper.kind != Paper.Kind.FILM:
+        ordered += [side for side in fitting if side.state == "empty"]
     return ordered[0].key if ordered else ""
 
 

@@ -149,7 +149,7 @@ class DeveloperForm(ThingForm):
         prefixes=("1+", "1 +"),
         help_text="Parts of water. Left empty: used as mixed.",
     )
-    usual_s = DurationField(label="Usual time")
+    usual_s = DurationField(label="Usual time", bare_unit="min")
 
     class Meta:
         model = Developer
