@@ -5,6 +5,7 @@ from chimney.hearth import views
 app_name = "hearth"
 urlpatterns = [
     path("", views.hearth, name="hearth"),
+    path("begin/", views.begin, name="begin"),
     path("keys/", views.keys, name="keys"),
     path("token/", views.token, name="token"),
     path("door/", views.door, name="door"),

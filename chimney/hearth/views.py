@@ -14,6 +14,8 @@ from chimney import folder
 from chimney.field.models import Outing, Shot
 from chimney.hearth import wording
 from chimney.hearth.forms import DoorForm
+from chimney.kit import flows as kit
+from chimney.kit.forms.begin import BeginForm
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.kit.queries import but_its_measures
 from chimney.ledger import devices
@@ -31,9 +33,11 @@ from chimney.solar.cans import queries as cans
 SHOWN = 3
 
 
-def hearth(request):
-    """What burns, what waits, what comes next, what was learned last."""
-    now = clock.now()
+def hearth(request, begun=None):
+    """What burns, what waits, what comes next, what was learned last; begun: the three answers of a
+    newcomer, if they were not right.
+    """
+    now, owned = clock.now(), _owned()
     timers = [Timer.of(exposure, now) for exposure in queries.running()]
     counts = queries.counts()
     page = {
@@ -41,9 +45,26 @@ def hearth(request):
         "today": timezone.localtime(now),
         "timers": timers,
         "counts": {str(stage): count for stage, count in counts.items()},
-        "first_step": None if Sheet.objects.exists() else wording.first_step(_owned()),
+        "first_step": None if Sheet.objects.exists() else wording.first_step(owned),
+        "begin": None if Sheet.objects.exists() or owned["camera"] else (begun or BeginForm()),
     }
-    return render(request, "hearth/hearth.html", page | _waiting() | _ahead(now))
+    status = 422 if begun else 200
+    return render(request, "hearth/hearth.html", page | _waiting() | _ahead(now), status=status)
+
+
+@require_POST
+def begin(request):
+    """From three answers to the plan page."""
+    form = BeginForm(request.POST)
+    if not form.is_valid():
+        return hearth(request, begun=form)
+    made = form.camera_form
+    camera, paper = kit.begin(
+        made.save(commit=False),
+        form.cleaned_data["paper"],
+        loads_directly=made.cleaned_data["loads_directly"],
+    )
+    return redirect(f"{reverse('field:plan')}?camera={camera.pk}&paper={paper.pk}")
 
 
 def _waiting():

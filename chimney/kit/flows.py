@@ -3,7 +3,7 @@
 from django.utils import timezone
 
 from chimney.kit.catalogue import papers
-from chimney.kit.models import Camera, Holder, Observation, Paper
+from chimney.kit.models import Camera, Developer, Holder, Observation, Paper
 from chimney.ledger.once import current, verb
 from chimney.parts import clock
 
@@ -50,17 +50,34 @@ def keep_measured(camera, *, diameter_mm, diameter_sd_mm):
 def take_starter_papers():
     """The generic papers that are not on the shelf yet; returns how many were added."""
     owned = {name.lower() for name in Paper.objects.values_list("name", flat=True)}
-    fields = ("name", "kind", "base", "box_ei", "sees", "contrast", "school", "table", "note")
-    fresh = [
-        dict(zip(fields, row, strict=True)) for row in papers.STARTER if row[0].lower() not in owned
-    ]
+    fresh = [row for row in papers.STARTER if row[0].lower() not in owned]
     for row in fresh:
-        table, range_stops = (
-            [list(point) for point in row["table"]],
-            papers.RANGE_STOPS[row["kind"]],
-        )
-        Paper.objects.create(**row | {"table": table, "range_stops": range_stops})
+        _starter_paper(row)
     return len(fresh)
+
+
+STARTER_FIELDS = ("name", "kind", "base", "box_ei", "sees", "contrast", "school", "table", "note")
+
+
+def _starter_paper(row):
+    fields = dict(zip(STARTER_FIELDS, row, strict=True))
+    fields["table"] = [list(point) for point in fields["table"]]
+    return Paper.objects.create(**fields, range_stops=papers.RANGE_STOPS[fields["kind"]])
+
+
+@verb
+def begin(camera, paper_name, *, loads_directly):
+    """(Camera, Paper): all that a first exposure needs, from three answers: the camera, a starter
+    paper, a holder if the camera takes one, and a developer.
+    """
+    row = next(row for row in papers.STARTER if row[0] == paper_name)
+    paper = Paper.objects.filter(name__iexact=paper_name).first() or _starter_paper(row)
+    keep_camera(camera, loads_directly=loads_directly)
+    if not loads_directly:
+        Holder.objects.create(name=_free_name("1"), size=camera.size)
+    if not Developer.objects.in_use().exists():
+        Developer.objects.create(**papers.FIRST_DEVELOPER)
+    return camera, paper
 
 
 @verb

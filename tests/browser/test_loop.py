@@ -42,7 +42,7 @@ class Loop(Stage):
 
     def make_kit(self, page):
         page.goto("/")
-        page.get_by_role("link", name="Add a camera").click()
+        page.get_by_role("link", name="Measure it all yourself").click()
         page.get_by_label("Name").fill("Plank")
         page.get_by_label("Focal length").fill("150")
         page.get_by_label("Pinhole", exact=True).fill("8")
@@ -125,6 +125,43 @@ class Loop(Stage):
         expect(page.locator(".tile-answer strong")).to_have_text("11 s")
         page.get_by_label("sun and cloud").check()
         expect(page.locator(".tile-reading")).to_contain_text("full sun")
+
+    def test_a_newcomer_counts_six_clicks_to_a_time_and_twenty_two_to_a_verdict(self):
+        clicks, values = [], []
+        with self.page() as page:
+
+            def click(target, *, is_value=False):
+                target.click()
+                clicks.append(target)
+                values.extend([target] if is_value else [])
+
+            def fill(label, text):
+                click(page.get_by_label(label), is_value=True)
+                page.keyboard.type(text)
+
+            page.goto("/")
+            click(page.get_by_label("a box with a sheet holder"), is_value=True)
+            fill("How deep: hole to paper", "150")
+            fill("How wide is the hole", "0.5")
+            page.get_by_label("Which paper?").select_option("grade-2 RC")
+            values.append("paper")
+            click(page.get_by_role("button", name="To the first time"))
+            fill("reads", "2")
+            expect(page.locator("h1")).to_contain_text("Open Box for 11 s")
+            self.assertLessEqual((len(clicks), len(values)), (6, 5))
+            click(page.get_by_role("button", name="Load and open"))
+            expect(page.locator("[data-digits]")).to_be_visible()
+            self.assertLessEqual(len(clicks), 12)
+            click(page.get_by_role("button", name="Close the hole"))
+            click(page.get_by_role("button", name="Slide is in, turned"))
+            click(page.get_by_role("link", name="Develop S-001"))
+            click(page.get_by_role("button", name="Log the run"))
+            click(page.locator(".course[data-key='5']"))
+            click(page.get_by_role("link", name="Read S-001"))
+            click(page.get_by_text("too dark", exact=True))
+            click(page.get_by_role("button", name="Keep the verdict"))
+            expect(page.get_by_role("status")).to_contain_text("1 stop less next time")
+        self.assertLessEqual(len(clicks), 22)
 
     def test_from_the_hearth_to_a_running_timer_in_four_taps_and_one_number(self):
         camera, paper, _, _ = kit()

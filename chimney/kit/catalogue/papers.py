@@ -27,6 +27,8 @@ EMULSION = {
 # itself. Common practice.
 RANGE_STOPS = {"negative": 5.0, "positive": 4.0, "reversal": 4.5, "film": 9.0, "solargraph": 12.0}
 UNUSED_EI = 6.0
+# What most papers are developed in first.
+FIRST_DEVELOPER = {"name": "paper developer", "parts": 9.0, "usual_s": 90.0}
 FILM_TABLE = ((1, 2), (4, 20), (20, 180))
 # name, kind, base, starting EI, what it sees, contrast, school, table, note. Starting values, all
 # editable.
