@@ -81,3 +81,10 @@ class GiveUpForm(forms.Form):
     stage = forms.ChoiceField(
         choices=[("spoiled", "spoiled"), ("lost", "lost")], label="This sheet is"
     )
+
+
+class NoteForm(forms.Form):
+    """What an exposure is of, and what was noted of it, at any time."""
+
+    subject = forms.CharField(label="Subject", max_length=120, required=False)
+    note = forms.CharField(label="Weather and notes", max_length=300, required=False)

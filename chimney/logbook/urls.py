@@ -16,6 +16,7 @@ urlpatterns = [
     ),
     path("expose/<row:pk>/take-back/", views.take_back, name="take_back"),
     path("expose/<row:pk>/reading/", views.reread, name="reread"),
+    path("expose/<row:pk>/note/", views.note, name="note"),
     path("expose/<row:pk>/slip/", views.slip, name="slip"),
     path("sheets/", views.sheets, name="sheets"),
     path("sheets/<str:code>/", views.sheet, name="sheet"),

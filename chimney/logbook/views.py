@@ -9,7 +9,7 @@ from django.views.decorators.http import require_POST
 from chimney.kit.models import Paper
 from chimney.logbook import flows, queries
 from chimney.logbook.flows import corrections, while_open
-from chimney.logbook.forms import GiveUpForm, LoadForm, RereadForm, SlipForm
+from chimney.logbook.forms import GiveUpForm, LoadForm, NoteForm, RereadForm, SlipForm
 from chimney.logbook.models import Exposure, Loading, Sheet
 from chimney.logbook.page import Timer
 from chimney.parts import clock, fragments, readings
@@ -101,6 +101,7 @@ def _exposure(pk):
 def timer(request, pk):
     exposure = _exposure(pk)
     page = {"timer": Timer.of(exposure, clock.now()), "exposure": exposure, "slip_form": SlipForm()}
+    page["note_form"] = NoteForm({"subject": exposure.subject, "note": exposure.note})
     page["can_reopen"] = (
         page["timer"].state == "closed" and corrections.stays_shut(exposure) is None
     )
@@ -167,6 +168,18 @@ def take_back(request, pk):
     )
     messages.success(request, f"The hole was never opened: {now}.")
     return redirect("logbook:bag")
+
+
+@require_POST
+def note(request, pk):
+    """Subject and note of an exposure, while it runs and after."""
+    exposure, form = _exposure(pk), NoteForm(request.POST)
+    if form.is_valid():
+        corrections.note(exposure, form.cleaned_data["note"], form.cleaned_data["subject"])
+        messages.success(request, "Noted.")
+    else:
+        messages.warning(request, "Too long: a subject has 120 letters at most, a note 300.")
+    return redirect("logbook:timer", pk)
 
 
 @require_POST

@@ -320,6 +320,8 @@ class DayOut(Stage):
             phone.clock.install(time="2026-06-02T09:00:00Z")
             phone.goto(f"file://{sheet}")
             phone.clock.pause_at("2026-06-02T10:00:00Z")
+            # Nothing was metered yet: there is no time to open for.
+            expect(phone.get_by_role("button", name="Open for")).to_have_count(0)
             phone.get_by_label("It reads").select_option(label="2 s")
             phone.get_by_role("button", name="Open for 0:11").click()
             phone.clock.run_for(5000)
@@ -337,6 +339,11 @@ class DayOut(Stage):
             phone.clock.run_for(16_000)
             expect(phone.locator(".digits")).to_have_text("+0:01")
             phone.get_by_role("button", name="Close the hole").click()
+            phone.get_by_role("button", name="Not closed after all: undo").click()
+            expect(phone.locator(".digits")).to_have_text("+0:01")
+            phone.get_by_role("button", name="Close the hole").click()
+            # 81 s by the clock, a minute of them covered.
+            expect(phone.locator(".card.done").last).to_contain_text("open for 0:21")
             back = json.loads(phone.locator("#text").input_value())
         (event,) = back["events"]
         self.assertEqual((event["value"], event["rereads"][0]["value"], event["step"]), (2, 4, 0))
@@ -369,7 +376,7 @@ class DayOut(Stage):
         outing = Outing.objects.create(
             name="Kilns",
             place=place_queries.home(),
-            day=date(2026, 6, 2),
+            day=date(2026, 6, 3),
             made_at="2026-06-01T10:00:00+00:00",
         )
         Shot.objects.create(
@@ -378,7 +385,7 @@ class DayOut(Stage):
             camera=self.camera,
             paper=self.paper,
             kept_at="2026-06-01T10:00:00+00:00",
-            starts_at="2026-06-02T08:00:00+00:00",
+            starts_at="2026-06-03T08:00:00+00:00",
         )
         with self.page() as page:
             page.goto(f"/plan/outings/{outing.pk}/")

@@ -85,6 +85,28 @@ class OneSpecification(TestCase):
             self.client.post(f"/plan/outings/{self.outing.pk}/pocket/", {"text": text, "take": "1"})
         return Exposure.objects.get()
 
+    def test_a_note_that_was_changed_in_the_pocket_later_comes_home_too(self):
+        event = pocket_event(self.shot, self.holder, NOON, 400)
+        token = self.pack()["token"]
+        for note, said in (("fog", "1 exposure is written down"), ("fog, then sun", "1 note was")):
+            back = {"chimney": "pocket", "version": 2, "token": token}
+            text = json.dumps(back | {"events": [event | {"note": note}]})
+            with clock.at(NOON + timedelta(hours=1)):
+                url = f"/plan/outings/{self.outing.pk}/pocket/"
+                answer = self.client.post(url, {"text": text, "take": "1"}, follow=True)
+            self.assertIn(said, answer.content.decode())
+            self.assertEqual(Exposure.objects.get().note, note)
+
+    def test_a_slide_that_was_never_pulled_in_the_field_leaves_its_sheet_loaded(self):
+        kept = self.bring_home(slip=True)
+        self.assertEqual((kept.slip, kept.sheet.stage), ("slide_in", "loaded"))
+        self.shot.refresh_from_db()
+        self.assertFalse(self.shot.done)
+
+    def test_a_side_is_offered_to_the_camera_that_takes_it(self):
+        (side,) = self.pack()["sides"]
+        self.assertEqual((side["size"], side["body"]), ("4x5 in", None))
+
     def test_every_reader_tells_the_time_that_the_shot_asks_for(self):
         page = self.client.get(
             f"/plan/{self.shot.pk}/?kind=seconds&seconds=2&meter_f=128&meter_iso=6&reckon="

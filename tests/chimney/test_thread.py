@@ -43,6 +43,19 @@ class Thread(TestCase):
             flows.unload(exposure.loading)
         return exposure
 
+    def test_subject_and_note_can_be_written_while_it_runs_and_after(self):
+        exposure = opened(self.camera, self.paper, self.holder)
+        for words in ("wind from the east", "then it rained"):
+            said = {"subject": "kiln mouth", "note": words}
+            answer = self.client.post(f"/expose/{exposure.pk}/note/", said, follow=True)
+            self.assertContains(answer, words)
+            self.assertEqual(Exposure.objects.get().subject, "kiln mouth")
+            if exposure.openings.filter(closed_at=None).exists():
+                flows.close_hole(exposure)
+        too_long = {"subject": "k", "note": "x" * 301}
+        answer = self.client.post(f"/expose/{exposure.pk}/note/", too_long, follow=True)
+        self.assertContains(answer, "Too long")
+
     def judged(self, stops_more, seconds=11, **more):
         exposure = self.exposed(seconds)
         darkroom.develop([exposure.sheet], self.developer, parts=10, seconds=60)

@@ -55,6 +55,8 @@ def packed(found):
                 "words": side.words,
                 "sheet": side.loading.sheet.code,
                 "paper": side.loading.sheet.paper_id,
+                "size": side.holder.size,
+                "body": side.holder.camera.body_pk if side.holder.camera_id else None,
             }
             for side in sides
         ],
@@ -128,6 +130,7 @@ def _shot(shot, proposal, specification, arrangement, last_f, iso):
         "ei": number(proposal.ei),
         "f": number(specification.f_number),
         "size": shot.camera.size,
+        "hand_s": shot.hand_s,
         "planned": shot.get_sheets_display() if shot.sheets == Shot.Sheets.STRIP else "",
         "steps": [sheet.words for sheet in steps],
         "schools": [_key(sheet.calculation.school) for sheet in steps],

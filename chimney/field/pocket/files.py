@@ -50,12 +50,15 @@ class PocketEvent:
     covers: tuple
     note: str
     turned: bool
+    slide_in: bool
     refusal: str
     known: bool
 
     @property
     def seconds(self):
-        return (self.closed_at - self.opened_at).total_seconds()
+        """How long the hole was free: what was covered does not count."""
+        covered = sum((end - start).total_seconds() for start, end in self.covers)
+        return (self.closed_at - self.opened_at).total_seconds() - covered
 
     @property
     def ok(self):
@@ -113,6 +116,7 @@ def _event(number_of, one, token, shots, sides, known):
         code=code,
         note=str(one.get("note") or "")[:300],
         turned=bool(one.get("turned")),
+        slide_in=bool(one.get("slip")),
         refusal=_in_the_way(shot, side, code, **told),
         known=told["id"] in known,
         made_by=craft.unsealed(token, shot) if shot else None,

@@ -21,18 +21,31 @@ def take_in(found, coming):
 
     Each in a transaction of its own, so that a long file keeps no other device from writing.
     """
-    taken = 0
+    taken, noted = 0, 0
     for event in coming:
         if event.ok:
             with suppress(Refused):
                 taken += _take_one(event)
+        elif event.known:
+            noted += _note_again(event)
     left = len(coming) - taken
     said = f"{taken or 'No'} {'exposure is' if taken == 1 else 'exposures are'} written down"
+    said += f", {noted} {'note was' if noted == 1 else 'notes were'} changed" if noted else ""
     return (
         f"{said}; {left} {'was' if left == 1 else 'were'} known or in the way."
         if left
         else f"{said}."
     )
+
+
+@verb
+def _note_again(event):
+    """Whether a note that was changed in the pocket after it came home is changed here too."""
+    kept = Pocketed.objects.select_related("exposure").filter(event=event.id).first()
+    if not (kept and kept.exposure and event.note) or kept.exposure.note == event.note:
+        return False
+    corrections.note(kept.exposure, event.note)
+    return True
 
 
 @verb
@@ -71,6 +84,8 @@ def _expose(event):
         logbook.close_hole(opened)
         if event.turned:
             corrections.slide_back(opened)
+        if event.slide_in:
+            corrections.log_slip(opened, "slide_in")
     plans.take(shot, opened, sheet, number)
     return opened
 

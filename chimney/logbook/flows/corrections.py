@@ -90,6 +90,15 @@ def slide_back(exposure, *, back=True):
 
 
 @verb
+def note(exposure, words, subject=None):
+    """The note of an exposure, and its subject if one is given, as they should stand."""
+    exposure = current(exposure)
+    exposure.note = words[:300]
+    exposure.subject = exposure.subject if subject is None else subject[:120]
+    exposure.save(update_fields=["note", "subject"])
+
+
+@verb
 def log_slip(exposure, slip):
     """A forgotten slide: never pulled, and that exposure made nothing; not back in, and the sheet
     is spoiled.

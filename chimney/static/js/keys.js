@@ -5,6 +5,11 @@
   const busy = (e) =>
     e.target.closest?.("input, select, textarea, button, summary, [contenteditable]");
 
+  // Space is hit without looking: it opens and closes only what stands on the screen.
+  const seen = (one, key) => {
+    const { top, bottom } = one.getBoundingClientRect();
+    return key !== " " || (bottom > 0 && top < window.innerHeight);
+  };
   document.addEventListener("keydown", (event) => {
     if (off() || event.ctrlKey || event.metaKey || event.altKey || event.repeat || busy(event))
       return;
@@ -20,7 +25,7 @@
       }
     }
     const wanted = [...document.querySelectorAll("[data-key]")].find(
-      (one) => one.dataset.key === event.key && !one.disabled,
+      (one) => one.dataset.key === event.key && !one.disabled && seen(one, event.key),
     );
     if (wanted) {
       event.preventDefault();

@@ -38,7 +38,13 @@ const clock = (s) => {
 const digits = (left) => (left > 0 ? clock(left + 0.999) : `+${clock(-left)}`);
 const shotOf = (pk) => pack.shots.find((s) => s.pk === pk);
 const sideOf = (key) => pack.sides.find((s) => s.key === key);
-const used = () => new Set([...kept.events, ...kept.running].map((e) => e.side));
+// Which side takes a sheet for this shot: its paper, its size, and no other camera's own back.
+const fits = (side, shot) =>
+  side.paper === shot.paper_pk &&
+  side.size === shot.size &&
+  (side.body === null || side.body === shot.body);
+const exposed = () => [...kept.events, ...kept.running].filter((e) => !e.slip);
+const used = () => new Set(exposed().map((e) => e.side));
 const row = (shot, kind, index) => shot[kind][index];
 // What a reading asks of a sheet of a shot: [seconds to give, exact ones, stops of effect], or nothing beyond a day.
 const asked = (shot, kind, index, step) => row(shot, kind, index)[2][step] ?? null;
@@ -124,17 +130,18 @@ const readingFields = (shot, d, id) => {
   );
   d.kind = d.kind || "seconds";
   const list = shot[d.kind].map((r, i) => [i, r[0]]);
-  if (d.index === undefined) d.index = Math.floor(list.length / 2);
+  // Nothing was metered yet: a reading that nobody made is none.
+  if (d.index === undefined) list.unshift(["", "choose"]);
   const value = el(
     "select",
     {
       id: `${id}v`,
       onchange: () => {
-        d.index = Number(value.value);
+        d.index = value.value === "" ? undefined : Number(value.value);
         draw();
       },
     },
-    ...options(list, d.index),
+    ...options(list, d.index ?? ""),
   );
   return [
     el("label", { htmlFor: `${id}k`, textContent: "The meter shows" }),
@@ -147,7 +154,7 @@ const readingFields = (shot, d, id) => {
 const shotCard = (shot) => {
   draft[shot.pk] ??= {};
   const d = draft[shot.pk];
-  const made = [...kept.events, ...kept.running].filter((e) => e.shot === shot.pk).length;
+  const made = exposed().filter((e) => e.shot === shot.pk).length;
   const card = el(
     "section",
     { className: `card${made >= shot.steps.length ? " done" : ""}` },
@@ -160,19 +167,24 @@ const shotCard = (shot) => {
     }),
   );
   const busy = kept.running.some((e) => shotOf(e.shot).body === shot.body);
-  const free = pack.sides.filter((s) => s.paper === shot.paper_pk && !used().has(s.key));
+  const free = pack.sides.filter((s) => fits(s, shot) && !used().has(s.key));
   if (busy) {
     card.append(el("p", { className: "aside", textContent: "This camera is open now." }));
     return card;
   }
   if (!free.length) {
     card.append(
-      el("p", { className: "aside", textContent: "No loaded side with this paper is left." }),
+      el("p", {
+        className: "aside",
+        textContent: "No loaded side with this paper fits this camera.",
+      }),
     );
     return card;
   }
   const done = new Set(
-    [...kept.events, ...kept.running].filter((e) => e.shot === shot.pk).map((e) => e.step),
+    exposed()
+      .filter((e) => e.shot === shot.pk)
+      .map((e) => e.step),
   );
   const step =
     shot.steps.findIndex((_, n) => !done.has(n)) < 0
@@ -196,6 +208,7 @@ const shotCard = (shot) => {
     el("label", { htmlFor: side.id, textContent: "Sheet" }),
     side,
   );
+  if (d.index === undefined) return card;
   const time = asked(shot, d.kind, d.index, step)?.[0];
   if (time === undefined) {
     card.append(
@@ -224,7 +237,8 @@ const shotCard = (shot) => {
           index: d.index,
           step,
           opened: now,
-          covers: [],
+          // A hand before the hole while the flap goes up is its first cover.
+          covers: shot.hand_s ? [[now, now + 1000 * shot.hand_s]] : [],
           rereads: [],
           note: "",
         });
@@ -235,6 +249,15 @@ const shotCard = (shot) => {
   );
   return card;
 };
+
+// How long the hand stays before the hole yet [s].
+const hand = (e, now = Date.now()) => {
+  const last = e.covers.at(-1);
+  return last?.length === 2 && last[1] > now ? (last[1] - now) / 1000 : 0;
+};
+// How long the hole was free in all [s].
+const freeFor = (e, now) =>
+  free(e, now).reduce((sum, [a, b]) => sum + Math.max(0, b - a), 0) / 1000;
 
 const runCard = (e) => {
   const shot = shotOf(e.shot),
@@ -250,7 +273,7 @@ const runCard = (e) => {
   card.append(
     el("p", {
       className: "aside",
-      textContent: `${e.code}, ${sideOf(e.side).words}. ${covered ? "Covered: the clock stands." : "The hole is free."}`,
+      textContent: `${e.code}, ${sideOf(e.side).words}. ${covered ? "Covered: the clock stands." : hand(e) ? "The hand is before the hole: away at zero." : "The hole is free."}`,
     }),
   );
   card.append(
@@ -260,6 +283,7 @@ const runCard = (e) => {
       onclick: () => {
         const now = Date.now();
         if (covered) e.covers.at(-1).push(now);
+        if (hand(e, now)) e.covers.at(-1)[1] = now;
         e.closed = now;
         kept.running = kept.running.filter((one) => one !== e);
         kept.events.push(e);
@@ -273,6 +297,7 @@ const runCard = (e) => {
     onclick: () => {
       const now = Date.now();
       if (covered) e.covers.at(-1).push(now);
+      else if (hand(e, now)) e.covers.at(-1).pop();
       else e.covers.push([now]);
       keep();
       draw();
@@ -302,7 +327,7 @@ const runCard = (e) => {
     el("button", {
       textContent: "Take it",
       onclick: () => {
-        if (!asked(shot, d.kind, d.index, e.step)) return;
+        if (d.index === undefined || !asked(shot, d.kind, d.index, e.step)) return;
         e.rereads.push([Date.now(), d.kind, d.index]);
         d.open = false;
         keep();
@@ -333,15 +358,35 @@ const doneCard = (e) => {
       draw();
     },
   });
+  const reopen = el("button", {
+    textContent: "Not closed after all: undo",
+    disabled: kept.running.some((one) => shotOf(one.shot).body === shot?.body),
+    onclick: () => {
+      kept.events = kept.events.filter((one) => one !== e);
+      delete e.closed;
+      kept.running.push(e);
+      keep();
+      draw();
+    },
+  });
+  const slip = el("button", {
+    textContent: e.slip ? "The slide was pulled" : "The slide was never pulled",
+    onclick: () => {
+      e.slip = !e.slip;
+      keep();
+      draw();
+    },
+  });
   return el(
     "section",
     { className: "card done" },
     el("h2", { textContent: `${e.code}: ${shot ? shot.subject : ""}` }),
     el("p", {
       className: "aside",
-      textContent: `open for ${clock((e.closed - e.opened) / 1000)} on ${sideOf(e.side)?.words ?? ""}`,
+      textContent: `${e.slip ? "the slide was never pulled: nothing is on it; " : ""}open for ${clock(freeFor(e, e.closed))} on ${sideOf(e.side)?.words ?? ""}`,
     }),
     turned,
+    el("div", { className: "pair" }, reopen, slip),
     el("label", { htmlFor: note.id, textContent: "Note" }),
     note,
   );
@@ -377,6 +422,7 @@ const back = () =>
         covers: e.covers,
         note: e.note,
         turned: Boolean(e.turned),
+        slip: Boolean(e.slip),
       };
     }),
   });
@@ -402,14 +448,33 @@ const draw = () => {
   if (focus) document.getElementById(focus)?.focus();
   tick();
 };
+// Sound is asked for by a tap, as browsers want it.
+let sound = null;
+const beep = () => {
+  if (!sound) return;
+  const tone = sound.createOscillator();
+  tone.frequency.value = 1320;
+  tone.connect(sound.destination);
+  tone.start();
+  tone.stop(sound.currentTime + 0.7);
+};
+document.getElementById("sound").onchange = (event) => {
+  sound = event.target.checked ? new AudioContext() : null;
+  beep();
+};
 const tick = () =>
   document.querySelectorAll("[data-run]").forEach((face) => {
     const e = kept.running.find((one) => one.id === face.dataset.run),
       now = Date.now();
     if (!e) return;
+    const waits = hand(e, now);
     const { left } = progress(e, now);
-    face.textContent = digits(left);
+    face.textContent = waits ? clock(waits + 0.999) : digits(left);
+    // The words change with the digits.
+    if (e.hand && !waits) setTimeout(draw);
+    e.hand = waits > 0;
     if (left <= 0 && !e.told) {
+      beep();
       e.told = true;
       navigator.vibrate?.([300, 150, 300]);
     }
