@@ -115,8 +115,7 @@ def prediction_of(can):
         can.place,
         can.camera,
         can.pointing,
-        can.first_day,
-        can.last_day,
+        *can.days_of,
         skyline=can.skyline,
         minutes=minutes,
     )

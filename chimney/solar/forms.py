@@ -2,6 +2,7 @@
 
 import csv
 import io
+from datetime import datetime, time
 
 from django import forms
 from django.utils import timezone
@@ -264,10 +265,23 @@ class PutOutForm(forms.ModelForm):
 
 
 class EventForm(forms.ModelForm):
+    day = DayField(label="On", required=False, help_text="Left empty: just now.")
+
     class Meta:
         model = Event
         fields = ["kind", "words"]
         labels = {"kind": "What you saw", "words": "In your words"}
+
+    def clean_day(self):
+        day = self.cleaned_data["day"]
+        if day and not 1950 <= day.year <= 2099:
+            raise forms.ValidationError("The year lies between 1950 and 2099.")
+        return day
+
+    def moment(self, place):
+        """Noon of the day typed, on the clock of the place; None where none was."""
+        day = self.cleaned_data["day"]
+        return day and datetime.combine(day, time(12), place.tz)
 
 
 class LookForm(forms.ModelForm):

@@ -102,11 +102,22 @@ class Solargraph(Droppable):
         return clock.now().astimezone(self.place.tz).date()
 
     @property
-    def days_passed(self):
-        opened = (
-            self.opened_at.astimezone(self.place.tz).date() if self.opened_at else self.first_day
+    def days_of(self):
+        """(first, last) day that count: those that happened, and of what is still to come those
+        that are planned.
+        """
+        opened, closed = (
+            moment and moment.astimezone(self.place.tz).date()
+            for moment in (self.opened_at, self.closed_at)
         )
-        return max(0, (self.today - opened).days)
+        first = opened or self.first_day
+        last = closed or (max(self.last_day, self.today) if opened else self.last_day)
+        return first, max(first, last)
+
+    @property
+    def days_passed(self):
+        first, last = self.days_of
+        return max(0, ((last if self.closed_at else self.today) - first).days)
 
     @property
     def light_lux_min(self):

@@ -28,7 +28,7 @@ urlpatterns = [
     path("expose/cans/<row:pk>/label.pdf", views.label, name="label"),
     path("expose/cans/<row:pk>/photo.jpg", views.photo, name="photo"),
     re_path(
-        r"^expose/cans/(?P<pk>\d{1,18})/(?P<word>undo|close|reopen|light|fix)/$",
+        r"^expose/cans/(?P<pk>\d{1,18})/(?P<word>undo|close|reopen|light|fix|unfix|unlook)/$",
         views.step,
         name="step",
     ),

@@ -1,14 +1,14 @@
-"""What a can will draw, in one sentence with its remedy, and the facts behind it."""
+"""What a can will draw, in one sentence with its remedy."""
 
 from dataclasses import dataclass
 
 import numpy as np
 
 from chimney.parts.scales import compass, number
-from chimney.solar.craft import Cure, darkening, wedge_mm
+from chimney.solar.craft import Cure, wedge_mm
 from chimney.solar.craft import cure as cure_of
 from chimney.solar.craft import fates as fates_of
-from pinhole import solargraph, sun
+from pinhole import solargraph
 from pinhole.solargraph import noons
 from pinhole.solargraph.noons import HANGING_DEG
 
@@ -80,6 +80,24 @@ def _hidden_noons(prediction):
         prediction.skyline.altitude_deg(track.noon_azimuth_deg),
     )
     return int(((track.noon_altitude_deg > 0) & (track.noon_altitude_deg <= line)).sum())
+
+
+def advice_on(can, prediction):
+    """The Advice on a kept can: nothing is advised any more to one that hangs no longer, and a
+    guess on purpose is let.
+    """
+    if can.kind == can.Kind.GUESS:
+        return on_purpose(prediction, str(can))
+    if can.stage in ("planned", "out"):
+        return advice(prediction, str(can))
+    survey = prediction.survey
+    share = 0 if np.isnan(survey.share_on_paper) else round(100 * survey.share_on_paper)
+    return Advice(
+        f"What {can} will have drawn",
+        f"{survey.days} days, the sun on the paper on {survey.days_on_paper} of them and for "
+        f"{share} % of its time; {int(prediction.trails.noon_on_paper.sum())} noons, as it was "
+        "planned to stand.",
+    )
 
 
 def on_purpose(prediction, name):
@@ -169,7 +187,7 @@ def _lost(prediction, name, fates, lost):
 def _when(prediction, flags, does):
     spans = solargraph.spans(prediction.track.days, flags)
     days = ", ".join(
-        f"{_day(first)} to {_day(last)}" if first != last else _day(first)
+        f"{say_day(first)} to {say_day(last)}" if first != last else say_day(first)
         for first, last in spans[:3]
     )
     more = " and later" if len(spans) > 3 else ""
@@ -224,62 +242,5 @@ def _noon_side(prediction):
     return {"N": "north", "S": "south"}.get(compass(azimuth)[0], "noon sun")
 
 
-def _day(day):
+def say_day(day):
     return f"{day.day} {day:%B}"
-
-
-def facts(prediction):
-    """[(term, words)] behind the sentence."""
-    return [*_facts_of_days(prediction.survey), *_facts_of_lines(prediction), _darkens(prediction)]
-
-
-def _facts_of_days(survey):
-    yield "days out", str(survey.days)
-    yield "with the sun on the paper", str(survey.days_on_paper)
-    if survey.first_on_paper:
-        first, last = survey.first_on_paper, survey.last_on_paper
-        yield "first and last", f"{_day(first)} {first.year}, {_day(last)} {last.year}"
-    if not np.isnan(survey.share_on_paper):
-        yield "of the sun's time above the skyline", f"{100 * survey.share_on_paper:.0f} %"
-    if not np.isnan(survey.y_min_mm):
-        # y grows toward camera-up, and a high sun lies low.
-        low, high = -survey.y_max_mm, -survey.y_min_mm
-        yield "on the paper, as it lies", f"from {_from_middle(low)} to {_from_middle(high)}"
-
-
-def _from_middle(below_mm):
-    """ "20.5 mm above the middle"."""
-    return f"{abs(below_mm):.1f} mm {'below' if below_mm >= 0 else 'above'} the middle"
-
-
-def _facts_of_lines(prediction):
-    lines = prediction.lines
-    if np.isfinite(lines.usual_mm):
-        least, most = (f"{width:.2f}" for width in lines.width_mm)
-        wide = least if least == most else f"{least} to {most}"
-        yield "a line is wide", f"{wide} mm: the disc of {sun.DISC_DEG}° and the hole"
-    gaps = lines.gaps_mm[np.isfinite(lines.gaps_mm)]
-    if gaps.size:
-        words = f"{gaps.min():.2f} to {gaps.max():.2f} mm at noon: clear days touch"
-        dull = lines.opens_after
-        if dull is None:
-            yield "from day to day", f"{words}, and no spell of dull days parts them"
-        else:
-            spell = "one dull day" if dull == 1 else f"{dull} dull days"
-            yield "from day to day", f"{words}; {spell} between them can leave a gap"
-
-
-# How a trail darkens, up to so many minutes of clear sun at f/200 on one place; a single clear day
-# gives about two, and that is seen (common practice).
-DARKENS = ((0.3, "too pale"), (0.8, "thin"), (60, "good"), (np.inf, "dense, colours may turn"))
-
-
-def _darkens(prediction):
-    found = darkening(prediction)
-    dark = next(words for limit, words in DARKENS if found.usual_min < limit)
-    crowded = found.most_min > 1.2 * found.usual_min
-    most = f", {number(found.most_min, 2)} where lines crowd" if crowded else ""
-    return "darkens", (
-        f"{dark}: the sun rests {number(found.usual_min, 2)} min on a place{most}, "
-        "reckoned at f/200; a clear day gives about 2"
-    )

@@ -17,8 +17,8 @@ from playwright.sync_api import expect
 from scipy import integrate
 
 from chimney.field.models import Outing, Shot
+from chimney.field.outing import craft as outing_craft
 from chimney.field.outing import figures
-from chimney.field.outing import page as days
 from chimney.field.pocket import craft as pocket
 from chimney.hearth import flows as door
 from chimney.kit.models import Camera, Holder, Meter, Paper
@@ -399,7 +399,7 @@ class DayOut(Stage):
             page.mouse.up()
             # Where the drawing's own scale puts that place, and five minutes of setting up after
             # it.
-            seen = days.light_of(outing)[1]
+            seen = outing_craft.light_of(outing)[1]
             opens = seen.start + timedelta(seconds=figures.seconds_of(seen, held) + 300)
             expect(page.locator(".slot strong")).to_contain_text(f"{opens:%H:%M} to")
             expect(page.locator("#day-bar")).to_have_attribute(

@@ -442,6 +442,38 @@ class OutThere(Solar):
             self.put_out(can)
         return Solargraph.objects.get(pk=can.pk)
 
+    def test_what_happened_counts_and_what_is_gone_is_not_advised(self):
+        can = self.can()
+        with clock.at(NOON + timedelta(days=40)):
+            back = {"kind": "check", "words": "hole free", "day": "2026-12-10"}
+            self.client.post(f"/expose/cans/{can.pk}/event/", back)
+            self.assertEqual(f"{can.events.get().at:%Y-%m-%d}", "2026-12-10")
+            wrong = self.client.post(f"/expose/cans/{can.pk}/event/", back | {"day": "0001-01-01"})
+            self.assertContains(wrong, "between 1950", status_code=422)
+            self.client.post(f"/expose/cans/{can.pk}/close/")
+            page = self.client.get(f"/expose/cans/{can.pk}/")
+            # Out for 40 days and not for the 209 that were planned; upright, it would be told to
+            # lean back.
+            self.assertEqual(page.context["prediction"].survey.days, 41)
+            self.assertContains(page, "will have drawn")
+            self.assertNotContains(page, "lean it back")
+        look = {"minutes": "2", "lux": "20"}
+        for word, data, stage in (
+            ("look", look, "scanned"),
+            ("look", look, "scanned"),
+            ("fix", {}, "scanned"),
+            ("unfix", {}, "scanned"),
+            ("unlook", {}, "scanned"),
+            ("unlook", {}, "home"),
+            ("look", look, "scanned"),
+        ):
+            self.client.post(f"/expose/cans/{can.pk}/{word}/", data)
+            can.sheet.refresh_from_db()
+            self.assertEqual(can.sheet.stage, stage, word)
+            self.assertEqual(list(invariants.broken()), [])
+        can.refresh_from_db()
+        self.assertIsNone(can.fixed_at)
+
     def test_the_way_out_and_home_is_one_way_and_never_into_a_developer(self):
         can = self.planned()
         self.assertContains(self.put_out(can, ticked=["hole"]), "Not yet:", status_code=422)

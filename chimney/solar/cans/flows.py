@@ -114,12 +114,13 @@ def _need(can, stage, words):
 
 
 @verb
-def note_event(can, kind, words=""):
-    """Write down what was seen; missing makes it lost, found brings it back out, or home if its box
-    is out again.
+def note_event(can, kind, words="", at=None):
+    """Write down what was seen, now or at an earlier moment; missing makes it lost, found brings it
+    back out, or home if its box is out again.
     """
     can = now(can)
-    event = Event.objects.create(solargraph=can, kind=kind, words=words, at=clock.now())
+    at = min(at or clock.now(), clock.now())
+    event = Event.objects.create(solargraph=can, kind=kind, words=words, at=at)
     if kind == Event.Kind.MISSING and can.stage == Sheet.Stage.OUT:
         logbook.move(can.sheet, Sheet.Stage.LOST)
     elif kind == Event.Kind.FOUND and can.sheet and can.sheet.was:
@@ -183,6 +184,30 @@ def look_at(can, minutes, lux, words=""):
     return Look.objects.create(
         solargraph=can, minutes=minutes, lux=lux, words=words, at=clock.now()
     )
+
+
+@verb
+def unlook(can):
+    """The look logged last is taken back; the scan itself too, and the can waits for its scan
+    again.
+    """
+    can = now(can)
+    _need(can, Sheet.Stage.SCANNED, "is not in the archive box")
+    looks = list(Look.objects.filter(solargraph=can))
+    if looks:
+        looks[0].delete()
+    if len(looks) < 2:
+        can.fixed_at = None
+        can.save(update_fields=["fixed_at"])
+        logbook.move(can.sheet, Sheet.Stage.HOME)
+
+
+@verb
+def unfix(can):
+    """It was not fixed after all."""
+    can = now(can)
+    can.fixed_at = None
+    can.save(update_fields=["fixed_at"])
 
 
 @verb

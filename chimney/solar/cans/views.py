@@ -84,7 +84,7 @@ def _drawn(found):
         prediction = craft.prediction_of(found)
         return {
             "prediction": prediction,
-            "advice": wording.advice(prediction, str(found)),
+            "advice": wording.advice_on(found, prediction),
             "paper": figures.paper(prediction, "positive"),
         }
     except ValueError as error:
@@ -117,6 +117,8 @@ STEPS = {
     "close": flows.close,
     "reopen": flows.reopen,
     "fix": flows.fix,
+    "unfix": flows.unfix,
+    "unlook": flows.unlook,
     "light": flows.into_light,
 }
 
@@ -132,7 +134,8 @@ def event(request, pk):
     can, form = _can(pk), EventForm(request.POST)
     if not form.is_valid():
         return _page(request, can, event_form=form, status=422)
-    flows.note_event(can, form.cleaned_data["kind"], form.cleaned_data["words"])
+    cleaned = form.cleaned_data
+    flows.note_event(can, cleaned["kind"], cleaned["words"], form.moment(can.place))
     return redirect("solar:one", pk)
 
 

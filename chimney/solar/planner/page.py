@@ -14,6 +14,7 @@ from chimney.solar import craft, figures, wording
 from chimney.solar.forms import GOALS, SunForm, say_points
 from chimney.solar.models import Record, Solargraph
 from chimney.solar.planner import flows, queries
+from chimney.solar.planner.wording import facts as facts_of
 from pinhole.projection import Pointing
 from pinhole.solargraph import climate, pointing, skyline
 
@@ -66,7 +67,7 @@ class PlannerPage:
 
     @cached_property
     def facts(self):
-        return wording.facts(self.prediction)
+        return facts_of(self.prediction)
 
     @cached_property
     def sky(self):

@@ -1,0 +1,65 @@
+"""The facts behind the planner's sentence."""
+
+import numpy as np
+
+from chimney.parts.scales import number
+from chimney.solar.craft import darkening
+from chimney.solar.wording import say_day
+from pinhole import sun
+
+
+def facts(prediction):
+    """[(term, words)] behind the sentence."""
+    return [*_facts_of_days(prediction.survey), *_facts_of_lines(prediction), _darkens(prediction)]
+
+
+def _facts_of_days(survey):
+    yield "days out", str(survey.days)
+    yield "with the sun on the paper", str(survey.days_on_paper)
+    if survey.first_on_paper:
+        first, last = survey.first_on_paper, survey.last_on_paper
+        yield "first and last", f"{say_day(first)} {first.year}, {say_day(last)} {last.year}"
+    if not np.isnan(survey.share_on_paper):
+        yield "of the sun's time above the skyline", f"{100 * survey.share_on_paper:.0f} %"
+    if not np.isnan(survey.y_min_mm):
+        # y grows toward camera-up, and a high sun lies low.
+        low, high = -survey.y_max_mm, -survey.y_min_mm
+        yield "on the paper, as it lies", f"from {_from_middle(low)} to {_from_middle(high)}"
+
+
+def _from_middle(below_mm):
+    """ "20.5 mm above the middle"."""
+    return f"{abs(below_mm):.1f} mm {'below' if below_mm >= 0 else 'above'} the middle"
+
+
+def _facts_of_lines(prediction):
+    lines = prediction.lines
+    if np.isfinite(lines.usual_mm):
+        least, most = (f"{width:.2f}" for width in lines.width_mm)
+        wide = least if least == most else f"{least} to {most}"
+        yield "a line is wide", f"{wide} mm: the disc of {sun.DISC_DEG}° and the hole"
+    gaps = lines.gaps_mm[np.isfinite(lines.gaps_mm)]
+    if gaps.size:
+        words = f"{gaps.min():.2f} to {gaps.max():.2f} mm at noon: clear days touch"
+        dull = lines.opens_after
+        if dull is None:
+            yield "from day to day", f"{words}, and no spell of dull days parts them"
+        else:
+            spell = "one dull day" if dull == 1 else f"{dull} dull days"
+            yield "from day to day", f"{words}; {spell} between them can leave a gap"
+
+
+# How a trail darkens, up to so many minutes of clear sun at f/200 on one place; a single clear day
+# gives about two, and that is seen (common practice).
+DARKENS = ((0.3, "too pale"), (0.8, "thin"), (60, "good"), (np.inf, "dense, colours may turn"))
+
+
+def _darkens(prediction):
+    found = darkening(prediction)
+    dark = next(words for limit, words in DARKENS if found.usual_min < limit)
+    crowded = found.most_min > 1.2 * found.usual_min
+    most = f", {number(found.most_min, 2)} where lines crowd" if crowded else ""
+    return "darkens", (
+        f"{dark}: the sun rests {number(found.usual_min, 2)} min on a place{most}, "
+        "reckoned at f/200; a clear day gives about 2"
+    )
