@@ -96,7 +96,8 @@ def _take(folder, names):
         addresses = {"timer": page.locator(".fire").last.get_attribute("href")}
         page.goto(f"{home}/read/")
         addresses["judge"] = page.locator(".strip").first.get_attribute("href")
-        addresses["sheet"] = page.locator(".thing a").first.get_attribute("href")
+        page.goto(f"{home}/sheets/")
+        addresses["sheet"] = page.locator("a.strip-read").first.get_attribute("href")
         for name in names:
             address, (width, height), whole, dressed = VIEWS[name]
             context = browser.new_context(

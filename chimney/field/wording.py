@@ -48,9 +48,13 @@ def say_stance(found, altitude_deg):
 def risk(wind, seconds, *, hand=False):
     """What may move in an exposure of that length: the camera and the subject, two things."""
     shaking = shake.risk(WINDS[wind], seconds, hand=hand)
-    said = [RISKS[shaking.camera]] if shaking.camera else []
+    # In still air only the flap shakes it, and against that a hand helps, not waiting.
+    said = [RISKS[shaking.camera]] if shaking.camera and WINDS[wind].sways else []
     if shaking.flap_share > 0.1 and not hand:
-        said.append("Hold a hand before the hole while the flap goes up.")
+        said.append(
+            "So short, the flap itself shakes the camera: hold a hand before the hole while it "
+            "goes up."
+        )
     if shaking.stirs:
         said.append(f"{shaking.stirs[0].upper()}{shaking.stirs[1:]} will blur.")
     if shaking.vanish_s >= 2:

@@ -6,6 +6,7 @@ app_name = "hearth"
 urlpatterns = [
     path("", views.hearth, name="hearth"),
     path("begin/", views.begin, name="begin"),
+    path("words/", views.words, name="words"),
     path("keys/", views.keys, name="keys"),
     path("token/", views.token, name="token"),
     path("door/", views.door, name="door"),

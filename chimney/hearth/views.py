@@ -103,6 +103,10 @@ def _owned():
     }
 
 
+def words(request):
+    return render(request, "hearth/words.html", {"words": wording.TRADE})
+
+
 def keys(request):
     return render(request, "hearth/keys.html")
 

@@ -224,7 +224,8 @@ def _slot(shot, placement, lane, times):
         ends=ends,
         seconds=seconds,
         made=False,
-        waits_s=0.0 if times.over else placement.waits_s,
+        # Waits are told in whole minutes: 18:56 would be read as an hour of the day.
+        waits_s=0.0 if times.over else 60.0 * round(placement.waits_s / 60),
         latest=times.at(latest_s) if isfinite(latest_s) and latest_s > 0 else None,
         sun=sun,
         risk=wording.risk(times.outing.wind, max(1.0, *seconds)),
