@@ -54,7 +54,14 @@ class Plan:
 
 
 def specification(
-    camera, paper, proposal, *, school="", filter_stops=None, compensation_stops=None
+    camera,
+    paper,
+    proposal,
+    *,
+    school="",
+    filter_stops=None,
+    compensation_stops=None,
+    colour=(0.0, 0.0),
 ):
     """The craft's Specification of a camera, a paper and the EI it is rated at; the paper's own
     school if none is named.
@@ -70,6 +77,8 @@ def specification(
         school=paper.schools.get(school) or paper.schools[paper.school],
         filter_stops=filter_stops or 0.0,
         compensation_stops=compensation_stops or 0.0,
+        colour_stops=colour[0],
+        colour_sd_stops=colour[1],
     )
 
 
@@ -91,8 +100,9 @@ def arrangement_of(shot):
     return Arrangement(shot.sheets, shot.bracket_stops, shot.bracket_by, shot.bands)
 
 
-def make_plan(cleaned, offered):
-    """The Plan of a cleaned PlanForm. offered: (learned or None, box) Proposals.
+def make_plan(cleaned, offered, colour=(0.0, 0.0)):
+    """The Plan of a cleaned PlanForm. offered: (learned or None, box) Proposals; colour: stops that
+    the colour of the light asks for, and how sure they are.
 
     Raises ValueError where its sheets cannot be told apart.
     """
@@ -107,6 +117,7 @@ def make_plan(cleaned, offered):
         filter_stops=cleaned.get("filter_stops"),
         compensation_stops=(cleaned.get("compensation_stops") or 0.0)
         + (scene.rate_stops if scene else 0.0),
+        colour=colour,
     )
     calculation = exposure.calculate(readings.read(cleaned), asked)
     felt = bool(cleaned["kind"] == "sky" and cleaned.get("felt_s"))

@@ -1,6 +1,7 @@
 from django import forms
 
 from chimney.field.models import Outing, Shot
+from chimney.kit.catalogue.papers import FILTERS
 from chimney.kit.models import Camera, Developer, Paper
 from chimney.logbook import queries
 from chimney.logbook.models import Exposure
@@ -34,7 +35,13 @@ class PlanForm(ReadingForm):
     ei = NumberField(
         label="EI", least=0.05, most=3200, noun="The EI", prefixes=("ei",), required=False
     )
-    filter_stops = StopsField(label="Filter takes", most=10, signed=False, required=False)
+    filter_name = forms.ChoiceField(
+        label="Filter",
+        choices=[("", "none or typed"), *((name, name) for name in FILTERS)],
+        required=False,
+    )
+    filter_stops = StopsField(label="takes", most=10, signed=False, required=False)
+    plain_light = forms.BooleanField(label="Leave the colour of the light out", required=False)
     compensation_stops = StopsField(label="Give more or less", most=5, required=False)
     school = forms.ChoiceField(label="Reciprocity", required=False)
     sheets = forms.ChoiceField(label="Sheets", choices=Shot.Sheets, required=False)
@@ -73,8 +80,19 @@ class PlanForm(ReadingForm):
         cleaned["bands"] = cleaned.get("bands") or 5
         cleaned["sheets"] = cleaned.get("sheets") or Shot.Sheets.SINGLE
         cleaned["hand_s"] = int(cleaned.get("hand_s") or 0)
+        self._clean_filter(cleaned, paper)
         self._clean_ends(cleaned)
         return cleaned
+
+    def _clean_filter(self, cleaned, paper):
+        """A filter with a name takes what it takes of this paper's light."""
+        name = cleaned.get("filter_name")
+        if not name or paper is None:
+            return
+        takes = FILTERS[name][paper.sees]
+        if takes is None:
+            self.add_error("filter_name", f"{paper} sees hardly anything through it.")
+        cleaned["filter_stops"] = takes
 
     def _clean_ends(self, cleaned):
         """Darkest and brightest are read as the chosen form is; both together stand for the

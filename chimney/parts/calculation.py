@@ -46,6 +46,7 @@ def tiles(calculation, links):
         _reading(calculation, links),
         _camera(calculation, links),
         _paper(calculation, links),
+        *_colour(calculation),
         *(
             _scene(calculation, name, links)
             for name in ("filter", "compensation")
@@ -107,6 +108,21 @@ def _paper(calculation, links):
         source,
         links.paper_url,
     )
+
+
+def _colour(calculation):
+    """What the colour of the light asks for, where it asks for anything."""
+    stops = calculation.specification.colour_stops
+    if not stops:
+        return
+    factor = calculation.factor("colour")
+    more = "is slower" if stops > 0 else "is faster"
+    source = (
+        f"This paper is blind to red: in such light it {more} than the meter says by "
+        f"{scales.size_of_stops(stops)}; {_doubt(factor)}."
+    )
+    label = "low sun has lost its blue" if stops > 0 else "the sky's own light is blue"
+    yield Tile("colour", label, f"× {scales.number(factor.multiplier)}", source, "#id_plain_light")
 
 
 def _scene(calculation, name, links):

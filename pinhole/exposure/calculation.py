@@ -30,7 +30,8 @@ class Specification:
     school of reciprocity, and the scene's filter_stops and compensation_stops.
 
     hole_sd_stops: what the hole's measuring error makes of the time, 3 % of d by default;
-    ei_sd_stops: how sure the EI is.
+    ei_sd_stops: how sure the EI is; colour_stops, colour_sd_stops: how much more time the colour of
+    the light asks for with this paper than a meter says, and how sure that is.
     """
 
     f_number: float
@@ -40,6 +41,8 @@ class Specification:
     ei_sd_stops: float = EI_SD_STOPS
     filter_stops: float = 0.0
     compensation_stops: float = 0.0
+    colour_stops: float = 0.0
+    colour_sd_stops: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -133,12 +136,19 @@ def _chain(reading, specification):
             specification.hole_sd_stops,
         ),
         ("paper", float(reading.iso / ei), specification.ei_sd_stops),
+        *_colour(specification),
         ("filter", 2.0**filter_stops, 0.0),
         ("compensation", 2.0**compensation_stops, 0.0),
     ):
         seconds = seconds * multiplier
         chain.append(Factor(name, multiplier, seconds, sd_stops))
     return chain
+
+
+def _colour(specification):
+    """The factor of the light's colour, where it asks for anything."""
+    stops = float(checked("colour_stops", specification.colour_stops))
+    return [("colour", 2.0**stops, specification.colour_sd_stops)] if stops else []
 
 
 def _adjusted_s(school, metered):

@@ -1,5 +1,6 @@
 """Light: its levels, its course through a day, dusk, and how far it has filled a sheet."""
 
+from pinhole.light.colour import blue_stops
 from pinhole.light.courses import Closing, Course, closing, closing_time_s, course
 from pinhole.light.levels import (
     clear_lux,
@@ -19,6 +20,7 @@ __all__ = [
     "Course",
     "Height",
     "Sky",
+    "blue_stops",
     "by_eye",
     "clear_lux",
     "closing",

@@ -43,6 +43,25 @@ def subject_ev100(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, upright=True
     sky's. Its spread on a clear day is
     SUBJECT_SD_STOPS; cloud by eye is common practice.
     """
+    return plain(
+        ev100_from_lux(sum(_parts(sun_altitude_deg, sun_off_deg, stops_less, upright, shade)))
+    )
+
+
+def shares(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, upright=True, shade=False):
+    """(sun, sky, ground, air mass): the share of each in the light on a subject, which add up to 1,
+    and how much air the sun shines through.
+
+    Arguments, errors and source as subject_ev100.
+    """
+    parts = _parts(sun_altitude_deg, sun_off_deg, stops_less, upright, shade)
+    whole = sum(parts)
+    up = np.maximum(np.asarray(sun_altitude_deg, dtype=np.float64), 0)
+    return *(part / whole for part in parts), _air_mass(up)
+
+
+def _parts(sun_altitude_deg, sun_off_deg, stops_less, upright, shade):
+    """Lux of sun, sky and ground on the subject."""
     altitude = checked("sun_altitude_deg", sun_altitude_deg, least=-90, most=90)
     off = np.radians(checked("sun_off_deg", sun_off_deg))
     cloud = checked("stops_less", stops_less, least=0)
@@ -58,18 +77,20 @@ def subject_ev100(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, upright=True
     seen = 0.5 if upright else 1.0
     bright = around_sun * faces / np.maximum(sine, 0.01) + (1 - around_sun) * seen
     # What is turned away sees a sky that is brighter at its horizon: no less than an even one.
-    lux = direct * faces + sky * np.maximum(bright, seen) + level * GROUND_SHARE * (1 - seen)
-    return plain(ev100_from_lux(lux))
+    return direct * faces, sky * np.maximum(bright, seen), level * GROUND_SHARE * (1 - seen)
 
 
 def _clear(altitude_deg, sine):
     """(lux of the direct sun square to it, lux on level ground) of a clear day."""
-    up = np.maximum(altitude_deg, 0)
-    # F. Kasten, A. T. Young (1989), from memory.
-    air_mass = 1 / (np.sin(np.radians(up)) + 0.50572 * (up + 6.07995) ** -1.6364)
+    air_mass = _air_mass(np.maximum(altitude_deg, 0))
     # Lifted by the air, its upper edge is up from the first of these on, all of it from the second.
     disc = np.interp(altitude_deg, (-0.83, -0.3), (0.0, 1.0))
     direct = CLEAR_A_W_M2 * EFFICACY_LM_W * np.exp(-CLEAR_B * air_mass) * disc
     sunlit = direct * np.maximum(sine, 0)
     rest = np.where(altitude_deg < LOW_DEG, clear_lux(altitude_deg) - sunlit, 0)
     return direct, sunlit + np.maximum(CLEAR_C * direct, rest)
+
+
+def _air_mass(up_deg):
+    """How many times the air overhead. Source: F. Kasten, A. T. Young (1989), from memory."""
+    return 1 / (np.sin(np.radians(up_deg)) + 0.50572 * (up_deg + 6.07995) ** -1.6364)

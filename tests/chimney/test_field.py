@@ -3,6 +3,7 @@ home once.
 """
 
 import json
+import math
 from datetime import UTC, date, datetime, timedelta
 
 import numpy as np
@@ -133,7 +134,8 @@ class ChangingLight(TestCase):
         self.assertIsNone(coming.forecast(None, done, done.seconds, dusk))
         with clock.at(dusk):
             page = self.client.get(
-                "/plan/", typed(self.camera, self.paper, seconds="400", reckon="on")
+                "/plan/",
+                typed(self.camera, self.paper, seconds="400", reckon="on", plain_light="on"),
             )
             self.assertContains(page, "because the light will fall")
             still = self.client.get("/plan/", typed(self.camera, self.paper, seconds="400"))
@@ -145,6 +147,7 @@ class ChangingLight(TestCase):
                     self.paper,
                     seconds="400",
                     reckon="on",
+                    plain_light="on",
                     open="",
                     side=f"{self.holder.pk}A",
                 ),
@@ -347,6 +350,52 @@ class AtTheBag(TestCase):
         page = self.plan(darkest="8", brightest="2", kind="seconds")
         self.assertAlmostEqual(page.plan.calculation.reading.seconds, 4)
         self.assertIn("without the 2 above", page.plan.calculation.reading.said)
+
+
+class Colour(TestCase):
+    """What the colour of the light, and of a filter, asks of a paper."""
+
+    def setUp(self):
+        self.camera, self.paper, *_ = kit()
+        self.film = Paper.objects.create(name="film", kind="film", box_ei=100, sees="pan")
+
+    def plan(self, paper=None, **more):
+        data = typed(self.camera, paper or self.paper) | {"kind": "sky", "height": "low"}
+        return self.client.get("/plan/", data | more)
+
+    def test_a_low_sun_is_a_tile_that_one_tap_leaves_out(self):
+        page = self.plan()
+        told = page.context["page"].plan.calculation
+        self.assertContains(page, "low sun has lost its blue")
+        self.assertTrue(0.5 < told.specification.colour_stops < 1)
+        self.assertGreater(told.sd_stops, 0.25)
+        without = self.plan(plain_light="on")
+        self.assertNotContains(without, "low sun has lost its blue")
+        self.assertContains(without, "Leave the colour of the light out")
+        plain = without.context["page"].plan.calculation
+        stops = math.log2(told.metered_s / plain.metered_s)
+        self.assertAlmostEqual(stops, told.specification.colour_stops)
+        for more in ({"paper": self.film}, {"height": "high"}):
+            self.assertNotContains(self.plan(**more), "Leave the colour")
+
+    def test_where_the_sun_stands_over_the_place_counts_for_a_meter(self):
+        rauholm()
+        for hour, tile in ((12, False), (20, True)):
+            with clock.at(datetime(2026, 6, 1, hour - 2, 20, tzinfo=UTC)):
+                page = self.plan(kind="seconds", seconds="2")
+                self.assertEqual("lost its blue" in page.content.decode(), tile)
+
+    def test_a_filter_takes_what_this_paper_sees_of_it(self):
+        for paper, name, stops in (
+            (self.paper, "yellow", 3),
+            (self.film, "yellow", 1),
+            (self.film, "red", 3),
+        ):
+            told = self.plan(paper, filter_name=name).context["page"].plan.calculation
+            self.assertEqual(told.specification.filter_stops, stops)
+        self.assertContains(self.plan(filter_name="red"), "sees hardly anything through it")
+        wrong = self.plan(filter_name="rainbow")
+        self.assertEqual(wrong.status_code, 200)
 
 
 class DayOut(TestCase):

@@ -221,6 +221,42 @@ class Sky(TestCase):
                 )["poa_global"]
                 yield light.ev100_from_lux(105 * float(watts))
 
+    def test_the_colour_of_the_light_is_that_of_a_clear_spectrum(self):
+        """Bird's clear-sky spectrum by pvlib (spectrl2) on a plane that faces the sun and one in
+        its own shadow, weighed by blue below 490 nm against the eye's curve.
+        """
+
+        def blue(altitude, shade):
+            spectrum = pvlib.spectrum.spectrl2(
+                apparent_zenith=90 - altitude,
+                aoi=altitude,
+                surface_tilt=90,
+                ground_albedo=0.2,
+                surface_pressure=101_300,
+                relative_airmass=pvlib.atmosphere.get_relative_airmass(90 - altitude),
+                precipitable_water=1.0,
+                ozone=0.31,
+                aerosol_turbidity_500nm=0.1,
+                dayofyear=80,
+            )
+            light_nm = np.arange(380, 720)
+            energy = spectrum["poa_global"] - (spectrum["poa_direct"] if shade else 0)
+            energy = np.interp(light_nm, spectrum["wavelength"], np.nan_to_num(energy).ravel())
+            eye = np.exp(-0.5 * ((light_nm - 559) / 42) ** 2)
+            return math.log2(energy[light_nm <= 490].sum() / (energy * eye).sum())
+
+        for altitude in (8, 12, 20, 30, 45, 60):
+            for shade in (False, True):
+                with self.subTest(altitude=altitude, shade=shade):
+                    stops, sd = light.blue_stops(altitude, 0, shade=shade)
+                    asked = blue(45, False) - blue(altitude, shade)
+                    self.assertAlmostEqual(stops, asked, delta=0.2)
+                    self.assertLess(abs(stops - asked), 2 * sd)
+        # A closed sky has one colour, wherever the subject faces.
+        self.assertAlmostEqual(
+            light.blue_stops(30, 0, stops_less=3)[0], light.blue_stops(30, 180, stops_less=3)[0]
+        )
+
     def test_less_light_with_more_cloud_less_sun_and_the_back_turned(self):
         altitudes, offs = np.linspace(-18, 90, 109)[:, None], np.linspace(0, 180, 37)[None, :]
         for upright in (True, False):

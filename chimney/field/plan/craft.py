@@ -6,9 +6,10 @@ from math import isfinite
 
 import numpy as np
 
+from chimney.kit.catalogue.papers import BLUENESS
 from chimney.parts import readings
 from chimney.places import craft as places
-from pinhole import durations, exposure
+from pinhole import durations, exposure, light
 from pinhole.exposure import changing
 from pinhole.light import dusk
 
@@ -69,6 +70,34 @@ def lit_of(cleaned, shot):
         bool(shot and shot.shade) or (by_eye and readings.HEIGHTS[cleaned["height"]].shade),
         readings.SKIES[cleaned["sky"]].stops_less if by_eye else expected,
     )
+
+
+# With the sun this low it is twilight, whose colour this does not know.
+LOWEST_COLOUR_DEG = 0.5
+# Less than this is not worth a tile.
+LEAST_COLOUR_STOPS = 1 / 6
+
+
+def colour_of(cleaned, lit, place, moment):
+    """(stops, sd) that the colour of the light asks of a paper blind to more than blue; nothing
+    where it was left out, or neither the eye nor the place says how the sun stands.
+    """
+    weight = BLUENESS[cleaned["paper"].sees]
+    if cleaned.get("plain_light") or not weight:
+        return 0.0, 0.0
+    if cleaned["kind"] == "sky":
+        seen = readings.HEIGHTS[cleaned["height"]]
+        altitude, off = seen.altitude_deg, seen.off_deg
+    elif place is not None:
+        azimuth, altitude = places.sun_at(place, moment)
+        off = 0.0 if lit.azimuth_deg is None else azimuth - (lit.azimuth_deg + 180)
+    else:
+        return 0.0, 0.0
+    if altitude <= LOWEST_COLOUR_DEG:
+        return 0.0, 0.0
+    stops, sd = light.blue_stops(altitude, off, stops_less=lit.stops_less, shade=lit.shade)
+    small = abs(weight * stops) < LEAST_COLOUR_STOPS
+    return (0.0, 0.0) if small else (weight * stops, weight * sd)
 
 
 def forecast(place, calculation, seconds, start, lit=None):

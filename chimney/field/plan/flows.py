@@ -16,7 +16,7 @@ KEPT += ("azimuth_deg", "camera", "paper")
 EMPTIED = {"developer": None, "ei": None, "filter_stops": 0.0, "compensation_stops": 0.0}
 EMPTIED |= {"bracket_by": Shot.By.EFFECT, "subject": ""}
 READING = ("kind", *(name for names in FIELDS_OF.values() for name in names))
-READING += ("darkest", "brightest", "hold", "felt_s")
+READING += ("darkest", "brightest", "hold", "felt_s", "filter_name", "plain_light")
 
 
 @verb

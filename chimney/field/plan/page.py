@@ -34,11 +34,11 @@ INSIDE = {
     "bracket_stops",
     "bracket_by",
 }
-INSIDE |= {"bands", "hand_s", "reckon", "made"}
+INSIDE |= {"bands", "hand_s", "reckon", "made", "plain_light"}
 MOST_METERS = 3
 NAMES = [*PlanForm.base_fields, "for_paper"]
 # Boxes that a browser leaves out when they are not ticked, so their absence says something.
-BOXES = ("reckon",)
+BOXES = ("reckon", "plain_light")
 
 
 @dataclass
@@ -206,8 +206,10 @@ def _place(shot):
 
 def _work_out(page):
     cleaned = page.form.cleaned_data
+    lit = coming.lit_of(cleaned, page.shot)
+    colour = coming.colour_of(cleaned, lit, page.place, clock.now())
     try:
-        plan = craft.make_plan(cleaned, page.offered)
+        plan = craft.make_plan(cleaned, page.offered, colour)
     except ValueError as error:
         page.form.add_error("bracket_stops", f"Not like this: {error}.")
         return

@@ -26,6 +26,8 @@ FIRST = {
     "ev": "",
     "lux": "",
     "ei": "",
+    "filter_name": "",
+    "plain_light": "",
     "filter_stops": "",
     "compensation_stops": "",
     "note": "",

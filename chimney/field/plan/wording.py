@@ -41,6 +41,14 @@ class PlanSentences:
         return "; ".join(str(word) for word in known if word)
 
     @property
+    def colour_words(self):
+        """The switch that leaves the colour of the light out, where it says anything."""
+        if not self.plan:
+            return ""
+        says = self.plan.calculation.specification.colour_stops or self.typed.get("plain_light")
+        return "Leave the colour of the light out" if says else ""
+
+    @property
     def bracket_words(self):
         return "worth a sheet" if self.sheet.calculation.bracket else "not worth a sheet"
 

@@ -27,6 +27,21 @@ EMULSION = {
 # itself. Common practice.
 RANGE_STOPS = {"negative": 5.0, "positive": 4.0, "reversal": 4.5, "film": 9.0, "solargraph": 12.0}
 UNUSED_EI = 6.0
+# How much of what blue-sensitive paper misses or gains in coloured light each kind does.
+BLUENESS = {"blue": 1.0, "green": 0.6, "ortho": 0.3, "pan": 0.0}
+# Filters by name, and the stops they take of what each kind sees. Common practice; None: hardly
+# anything comes through.
+FILTERS = {
+    "yellow": {"blue": 3.0, "green": 2.0, "ortho": 1.5, "pan": 1.0},
+    "orange": {"blue": None, "green": 4.0, "ortho": 3.0, "pan": 2.0},
+    "red": {"blue": None, "green": None, "ortho": None, "pan": 3.0},
+    "green": {"blue": 3.5, "green": 2.0, "ortho": 1.5, "pan": 2.0},
+    "blue": {"blue": 0.7, "green": 1.0, "ortho": 1.5, "pan": 2.5},
+    "polariser": dict.fromkeys(("blue", "green", "ortho", "pan"), 1.5),
+    "grey 0.3": dict.fromkeys(("blue", "green", "ortho", "pan"), 1.0),
+    "grey 0.6": dict.fromkeys(("blue", "green", "ortho", "pan"), 2.0),
+    "grey 0.9": dict.fromkeys(("blue", "green", "ortho", "pan"), 3.0),
+}
 # What most papers are developed in first.
 FIRST_DEVELOPER = {"name": "paper developer", "parts": 9.0, "usual_s": 90.0}
 FILM_TABLE = ((1, 2), (4, 20), (20, 180))

@@ -1,0 +1,46 @@
+"""How much of the light on a subject a paper sees that is blind to more than blue, against what a
+meter says.
+"""
+
+import numpy as np
+
+from pinhole.light.subject import shares
+from pinhole.ranges import plain
+
+# Air takes more of the blue below 490 nm than of what the eye and a meter see at 555 nm: Rayleigh's
+# scattering (J. E. Hansen, L. D. Travis, 1974, from memory) and haze after Angstrom, optical depth
+# 0.1, together so many stops an air mass of the sun's own light, half of it on the ground.
+STOPS_AN_AIR_MASS = 0.25
+# A clear sky is so many stops bluer than a high sun (about 10 000 K; common practice), and loses so
+# much of it an air mass as the sun sinks.
+SKY_STOPS, SKY_STOPS_AN_AIR_MASS = 0.9, 0.13
+# Papers and meters are compared in such light: the sun 45 degrees high in the subject's face.
+USUAL_DEG = 45.0
+# How sure that is: of it, and besides it [stops]; haze and paper differ (common practice).
+SD_SHARE, SD_STOPS = 0.4, 0.15
+
+
+def blue_stops(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, shade=False):
+    """(stops, sd): how many stops longer a paper that sees blue alone needs than a meter says, less
+    than 0 where it needs less; and how sure that is.
+
+    Arguments and errors as subject_ev100, for an upright subject. A low sun has lost its blue, a
+    shadow under a clear sky has gained; a closed sky mixes both again. Source: scattering in air,
+    as stated above, on the shares of sun and sky of subject_ev100.
+    """
+    more = _blue(sun_altitude_deg, sun_off_deg, stops_less, shade) - _blue(
+        USUAL_DEG, 0.0, 0.0, False
+    )
+    return plain(more), plain(np.hypot(SD_STOPS, SD_SHARE * more))
+
+
+def _blue(altitude, off, stops_less, shade):
+    sun, sky, ground, air_mass = shares(altitude, off, stops_less=stops_less, shade=shade)
+    open_sky = np.clip(1 - np.asarray(stops_less) / 2, 0, 1)
+    more_air = air_mass - 1
+    blue = (
+        sun * 2.0 ** (-STOPS_AN_AIR_MASS * more_air)
+        + sky * 2.0 ** ((SKY_STOPS - SKY_STOPS_AN_AIR_MASS * more_air) * open_sky)
+        + ground * 2.0 ** (-STOPS_AN_AIR_MASS * more_air / 2)
+    )
+    return -np.log2(blue)
