@@ -24,6 +24,7 @@ urlpatterns = [
     path("outings/<row:pk>/outing.ics", outings.ics, name="ics"),
     path("outings/<row:pk>/pocket.html", pockets.pocket_sheet, name="pocket"),
     path("outings/<row:pk>/pocket/", pockets.bring_back, name="pocket_back"),
+    path("after/<row:pk>/", plans.after, name="after"),
     path("beside/<row:pk>/", plans.beside, name="beside"),
     path("of/<str:code>/", plans.of_sheet, name="of_sheet"),
     path("<row:pk>/", plans.plan, name="kept"),

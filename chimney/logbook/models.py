@@ -139,6 +139,11 @@ class Exposure(models.Model):
         return craft.from_data(self.calculation_data)
 
     @property
+    def goes_straight_in(self):
+        """Whether its sheet lies in the camera itself, without a holder and its slide."""
+        return bool(self.loading and self.loading.holder.camera_id)
+
+    @property
     def effective_s(self):
         """The seconds that count for what the sheet received."""
         return self.given_s if self.worth_s is None else self.worth_s

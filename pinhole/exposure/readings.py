@@ -3,6 +3,7 @@ and an ISO.
 """
 
 from dataclasses import dataclass
+from math import log2
 
 from pinhole import light, optics
 
@@ -24,6 +25,11 @@ class Reading:
     f_number: float
     iso: float
     sd_stops: float = METER_SD_STOPS
+
+    @property
+    def ev100(self):
+        """The same as an exposure value at ISO 100. Source: ANSI PH2.5."""
+        return log2(self.f_number**2 * 100 / (self.seconds * self.iso))
 
 
 def read_ev(ev, iso, said, *, kind="ev", sd_stops=METER_SD_STOPS):

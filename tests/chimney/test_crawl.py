@@ -31,7 +31,7 @@ class Crawl(TestCase):
                 continue
             seen.add(url)
             with self.subTest(url):
-                answer = self.client.get(url)
+                answer = self.client.get(url, follow=True)
                 self.assertEqual(answer.status_code, 200)
                 if "text/html" not in answer["Content-Type"] or "attachment" in answer.get(
                     "Content-Disposition", ""

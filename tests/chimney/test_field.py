@@ -299,6 +299,11 @@ class Sheets(TestCase):
         )
 
 
+def exposure_of(*, seconds):
+    """A Reading of that many seconds at f/128, ISO 6."""
+    return exposure.Reading("seconds", f"{seconds:g} s", seconds, 128.0, 6.0)
+
+
 class AtTheBag(TestCase):
     """What a plan takes from the side that it is opened for."""
 
@@ -345,6 +350,28 @@ class AtTheBag(TestCase):
             for paper in (self.film, self.paper)
         ]
         self.assertEqual(doubts, [1 / 6, 1 / 2])
+
+    def test_the_return_key_without_script_keeps_the_token_out_of_the_address(self):
+        data = typed(self.camera, self.paper, work="", csrfmiddlewaretoken="secret")
+        answer = self.client.post("/plan/", data)
+        self.assertIn("seconds=2", answer["Location"])
+        self.assertNotIn("secret", answer["Location"])
+        self.assertFalse(Exposure.objects.exists())
+
+    def test_the_next_sheet_is_the_rest_of_the_shot_in_the_light_read_last(self):
+        side = f"{self.holder.pk}A"
+        bracket = {"sheets": "bracket", "bracket_stops": "1", "side": side, "open": ""}
+        self.client.post("/plan/", typed(self.camera, self.paper, **bracket))
+        exposure = Exposure.objects.get()
+        while_open.reread(exposure, exposure_of(seconds=4.0))
+        logbook.close_hole(exposure)
+        answer = self.client.get(f"/plan/after/{exposure.pk}/")
+        self.assertEqual(answer["Location"], f"/plan/{Shot.objects.get().pk}/")
+        page = self.client.get(answer["Location"]).context["page"]
+        # 4 s at f/128 and ISO 6 are EV 128^2 x 100 / (4 x 6) = log2 68 267.
+        self.assertEqual((page.typed["kind"], page.typed["ev"]), ("ev", "16.06"))
+        lone = opened(self.camera, self.paper, self.holder, "B")
+        self.assertEqual(self.client.get(f"/plan/after/{lone.pk}/")["Location"], "/plan/")
 
     def test_a_middle_that_was_typed_beside_both_ends_is_told_to_stand_aside(self):
         page = self.plan(darkest="8", brightest="2", kind="seconds")

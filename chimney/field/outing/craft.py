@@ -118,8 +118,7 @@ def _readings(exposure):
     if not exposure.opening:
         return
     calculation = exposure.calculation
-    reading = calculation.reading
-    ev100 = log2(reading.f_number**2 * 100 / (reading.seconds * reading.iso))
+    ev100 = calculation.reading.ev100
     yield exposure.opening.opened_at, ev100
     for reread in exposure.rereads.all():
         if isfinite(calculation.metered_s) and isfinite(reread.metered_s):

@@ -2,13 +2,15 @@
 made with.
 """
 
+from math import isfinite, log2
+
 from django.db.models import Q
 
 from chimney.field.models import Shot
 from chimney.kit.models import Camera, Paper
 from chimney.kit.queries import but_its_measures
 from chimney.ledger.keys import row_key
-from chimney.logbook.models import Exposure, Opening
+from chimney.logbook.models import Exposure, Opening, Reread
 from chimney.parts.scales import number, typed_stops
 from pinhole import optics
 
@@ -62,6 +64,7 @@ def last_reading():
         "hand_s": str(last.hand_s),
     }
     reading = last.calculation.reading
+    offers["kind"] = reading.kind
     if reading.kind == "seconds":
         offers |= {"meter_f": number(reading.f_number), "meter_iso": number(reading.iso)}
     return offers
@@ -105,7 +108,22 @@ def _reading_of(shot):
     is metered once.
     """
     others = [shot.beside, *shot.pairs.all()] if shot.outing_id else []
+    read_again = _read_again(shot)
+    if read_again is not None:
+        return {"kind": "ev", "ev": f"{read_again:.2f}", "ev_iso": "100"}
     return shot.reading or next((other.reading for other in others if other and other.reading), {})
+
+
+def _read_again(shot):
+    """EV at ISO 100 of the last reading made while a sheet of the shot was open, None without one:
+    the rest of a bracket stands in that light.
+    """
+    rereads = Reread.objects.filter(exposure__taken__shot=shot).order_by("-at", "-pk")
+    last = rereads.select_related("exposure").first()
+    if last is None or not isfinite(last.metered_s):
+        return None
+    calculation = last.exposure.calculation
+    return calculation.reading.ev100 + log2(calculation.metered_s / last.metered_s)
 
 
 def kept():

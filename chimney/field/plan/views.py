@@ -18,16 +18,24 @@ from chimney.parts.refusal import Refused
 def plan(request, pk=None):
     """Reading in, time out; live for htmx, the same state in the address."""
     shot = get_object_or_404(_to_do(request), pk=pk) if pk else None
+    if "work" in request.POST:
+        # By its button or the return key, without script: the same page, and no token in its
+        # address.
+        page = pages.read(request.POST, shot=shot)
+        return redirect(_address(request, page))
     if request.method == "POST":
         return _act(request, pages.read(request.POST, shot=shot, judging=True))
     page = pages.read(request.GET, shot=shot)
     if not request.htmx:
         return _page(request, page)
     response = render(request, "field/_answer.html", {"page": page, "live": True})
-    response["HX-Replace-Url"] = (
-        f"{request.path}?{urlencode({k: v for k, v in page.typed.items() if v})}"
-    )
+    response["HX-Replace-Url"] = _address(request, page)
     return response
+
+
+def _address(request, page):
+    """The state of a plan in the address of its page."""
+    return f"{request.path}?{urlencode({k: v for k, v in page.typed.items() if v})}"
 
 
 def _to_do(request):
@@ -110,6 +118,15 @@ def beside(request, pk):
     taken = Taken.objects.select_related("shot__outing", "exposure").filter(exposure=pk).first()
     page = {"taken": taken, "next": queries.next_of(taken.shot) if taken else []}
     return fragments.answer(request, "field/_beside.html", page, "What belongs to it")
+
+
+def after(request, pk):
+    """To the next sheet after an exposure: the rest of its shot, its pair, the day's next shot,
+    or a new plan.
+    """
+    taken = Taken.objects.select_related("shot").filter(exposure=pk).first()
+    coming = queries.next_of(taken.shot) if taken else []
+    return redirect("field:kept", coming[0].pk) if coming else redirect("field:plan")
 
 
 def of_sheet(request, code):

@@ -33,6 +33,10 @@
     }
   });
 
+  // What was refused is seen, and stands ready to be put right.
+  const wrong = document.querySelector("[aria-invalid='true'], .field-wrong input");
+  if (wrong?.offsetParent) wrong.focus();
+
   const box = document.getElementById("keys-on");
   if (box) {
     box.checked = !off();
