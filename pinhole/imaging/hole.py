@@ -30,7 +30,8 @@ class Hole:
     (RAYS, 2) as x, y.
 
     mean_mm: mean width over all directions; area_mm: diameter of the circle of the same area;
-    sd_mm: one standard deviation of either; roundness: least over greatest width; burr: whether the
+    sd_mm: one standard deviation of either, with the doubt whether an oval hole is one or was seen
+    aslant; roundness: least over greatest width; burr: whether the
     edge leaves its ellipse, be it metal or dust.
     """
 
@@ -43,6 +44,15 @@ class Hole:
     burr: bool
     bright: bool
     outline: np.ndarray
+
+
+# Holes are round to so much; a plate that lay aslant shows its width in one direction alone.
+ROUND_TO = 0.02
+
+
+def _slant(widths):
+    """How far the mean width [px] is from the greatest, beyond what roundness allows."""
+    return max(0.0, float(widths.max() - (1 + ROUND_TO) * widths.mean()))
 
 
 def measure(picture, mm_per_px):
@@ -83,7 +93,7 @@ def measure(picture, mm_per_px):
     return Hole(
         mean_mm=mean_mm,
         area_mm=area_mm,
-        sd_mm=hypot(EDGE_SD_PX * 2, contrast_edges) * scale,
+        sd_mm=hypot(EDGE_SD_PX * 2, contrast_edges, _slant(widths)) * scale,
         least_mm=float(widths.min()) * scale,
         greatest_mm=float(widths.max()) * scale,
         roundness=roundness,

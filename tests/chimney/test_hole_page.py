@@ -60,6 +60,16 @@ class HolePage(TestCase):
         self.assertEqual((camera.diameter_mm, camera.diameter_sd_mm), (0.381, 0.003))
         self.assertIsNotNone(camera.measured_on)
 
+    def test_a_size_that_no_camera_has_is_asked_about_and_not_offered(self):
+        asked = self.send(picture(self.grey), dpi="72")
+        self.assertContains(
+            asked, "no pinhole. Is the scale of the picture right?", status_code=422
+        )
+        self.assertNotContains(asked, "Keep it as measured today", status_code=422)
+        wrong = {"diameter_mm": "13.3", "diameter_sd_mm": "0.1"}
+        kept = self.client.post(f"{self.url}keep/", wrong)
+        self.assertContains(kept, "less than f/30: no pinhole", status_code=422)
+
     def test_the_outline_is_corrected_by_hand(self):
         page = self.send(picture(self.grey), dpi="2400")
         typed = page.context["found"].typed

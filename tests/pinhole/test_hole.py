@@ -75,6 +75,14 @@ class Measured(TestCase):
         self.assertAlmostEqual(found.greatest_mm, 0.5, delta=0.01)
         self.assertEqual(found.outline.shape, (hole.RAYS, 2))
 
+    def test_a_plate_seen_aslant_is_as_doubtful_as_it_is_short(self):
+        # 30 degrees off: cos 30 is 0.866 across, so the area is that of 0.4 x 0.93.
+        spot = hole.measure(spoilt(plate(0.4, 0.4 * 0.866, 2400), "clean"), INCH_MM / 2400)
+        self.assertAlmostEqual(spot.area_mm / 0.4, 0.931, delta=0.01)
+        self.assertLess(abs(spot.area_mm - 0.4), 2 * spot.sd_mm)
+        flat = hole.measure(spoilt(plate(0.4, 0.4, 2400), "clean"), INCH_MM / 2400)
+        self.assertLess(flat.sd_mm, spot.sd_mm / 4)
+
     def test_a_burr_is_flagged(self):
         picture = plate(0.5, 0.5, 2400, size=400)
         picture[195:206, 215:240] = 40

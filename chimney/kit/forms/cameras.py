@@ -5,14 +5,12 @@ import math
 from django import forms
 
 from chimney.kit.forms.things import ThingForm
-from chimney.kit.models import Camera, Holder
+from chimney.kit.models import LEAST_N, MOST_N, Camera, Holder
 from chimney.kit.page import study
 from chimney.parts import sizes
 from chimney.parts.fields import NominalField, NumberField, SizeField, WholeField
 from pinhole import optics
 from pinhole.solargraph import can
-
-LEAST_N, MOST_N = 30, 5000
 
 
 class CameraForm(ThingForm):

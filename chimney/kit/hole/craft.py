@@ -5,8 +5,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from chimney.kit.hole import figures, files
+from chimney.kit.models import LEAST_N, MOST_N
 from chimney.parts import svg
-from pinhole import imaging
+from chimney.parts.scales import number
+from pinhole import imaging, optics
 
 # Handles on the edge of a found hole, for correcting it by hand.
 GRIPS = 10
@@ -73,6 +75,15 @@ def measure(greys, mm_per_px):
         points=[tuple(map(float, edge[n * len(edge) // GRIPS])) for n in range(GRIPS)],
         mm_per_px=mm_per_px / enlarged,
     )
+
+
+def no_pinhole(camera, diameter_mm):
+    """Why a hole of that width is none that this camera has, or nothing."""
+    n = optics.f_number(camera.depth_mm, diameter_mm)
+    if camera.is_lens or LEAST_N <= n <= MOST_N:
+        return ""
+    limit = f"less than f/{LEAST_N}" if n < LEAST_N else f"more than f/{MOST_N}"
+    return f"{number(diameter_mm)} mm would make {camera} f/{number(n)}, {limit}: no pinhole."
 
 
 def correct(points, mm_per_px, wide_px, high_px):

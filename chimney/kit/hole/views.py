@@ -19,7 +19,7 @@ def hole(request, pk):
     if "divisions" in request.GET:
         return _counted(request, camera)
     form = HoleForm(request.POST or None, request.FILES or None)
-    measurement = _found(form) if form.is_bound and form.is_valid() else None
+    measurement = _found(form, camera) if form.is_bound and form.is_valid() else None
     measured = _measured(measurement) if measurement else None
     page = {
         "camera": camera,
@@ -31,12 +31,18 @@ def hole(request, pk):
     return render(request, "kit/hole.html", page, status=422 if form.errors else 200)
 
 
-def _found(form):
+def _found(form, camera):
     """The MeasuredHole in the picture, or None and why not beside its field."""
     try:
-        return craft.measure(form.cleaned_data["greys"], form.cleaned_data["mm_per_px"])
+        found = craft.measure(form.cleaned_data["greys"], form.cleaned_data["mm_per_px"])
     except ValueError as error:
         form.add_error("picture", str(error))
+        return None
+    doubt = craft.no_pinhole(camera, found.hole.area_mm)
+    if doubt:
+        form.add_error("dpi", f"{doubt} Is the scale of the picture right?")
+        return None
+    return found
 
 
 def _corrected(form):
@@ -82,7 +88,10 @@ def _counted(request, camera):
 def hole_keep(request, pk):
     camera = get_object_or_404(Camera, pk=pk)
     measured = MeasuredForm(request.POST)
-    if not measured.is_valid():
+    doubt = measured.is_valid() and craft.no_pinhole(camera, measured.cleaned_data["diameter_mm"])
+    if doubt:
+        measured.add_error("diameter_mm", doubt)
+    if measured.errors:
         page = {"camera": camera, "form": HoleForm(), "measured": measured, "count": CountForm()}
         return render(request, "kit/hole.html", page, status=422)
     flows.keep_measured(camera, **measured.cleaned_data)

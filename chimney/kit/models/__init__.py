@@ -1,11 +1,13 @@
 """What a photographer owns: cameras, papers, holders, developers."""
 
-from chimney.kit.models.cameras import STEEPEST_DEG, Camera, Observation
+from chimney.kit.models.cameras import LEAST_N, MOST_N, STEEPEST_DEG, Camera, Observation
 from chimney.kit.models.papers import Box, Paper
 from chimney.kit.models.things import LETTERS, Developer, Holder, Meter, Person
 
 __all__ = [
+    "LEAST_N",
     "LETTERS",
+    "MOST_N",
     "STEEPEST_DEG",
     "Box",
     "Camera",

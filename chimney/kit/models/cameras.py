@@ -7,6 +7,8 @@ from chimney.kit.models.things import Thing
 from chimney.parts import sizes
 from pinhole import exposure, optics, projection
 
+# Less and more than this is no pinhole (common practice).
+LEAST_N, MOST_N = 30, 5000
 # Beyond this no line over dots on a lid can be sighted along.
 STEEPEST_DEG = 75
 
