@@ -52,6 +52,19 @@ def centred_stops(count, step_stops):
     return step_stops * (np.arange(count) - (count - 1) / 2)
 
 
+def alike(bands, step_stops):
+    """Pairs of neighbouring Bands, by their number from 1, whose places give them so much or so
+    little light that they differ by less than half of step_stops.
+    """
+    least = float(checked("step_stops", step_stops, above=0)) / 2
+    pairs = enumerate(pairwise(bands), 1)
+    return tuple(
+        (number, number + 1)
+        for number, (one, next_one) in pairs
+        if next_one.corrected_stops - one.corrected_stops < least
+    )
+
+
 def test_strip(calculation, back, *, bands=5, step_stops=0.5, from_stops=None):
     """The Bands of one sheet that the dark slide covers step by step along its width, least light
     first.

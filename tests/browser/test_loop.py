@@ -140,6 +140,7 @@ class Loop(Stage):
                 page.keyboard.type(text)
 
             page.goto("/")
+            self.assert_accessible(page, "three questions")
             click(page.get_by_label("a box with a sheet holder"), is_value=True)
             fill("How deep: hole to paper", "150")
             fill("How wide is the hole", "0.5")
@@ -162,6 +163,15 @@ class Loop(Stage):
             click(page.get_by_role("button", name="Keep the verdict"))
             expect(page.get_by_role("status")).to_contain_text("1 stop less next time")
         self.assertLessEqual(len(clicks), 22)
+
+    def test_a_strip_says_its_next_pull_and_when(self):
+        kit()
+        with self.page() as page:
+            page.goto("/plan/?seconds=8&kind=seconds&sheets=strip&bands=3")
+            page.get_by_role("button", name="Load and open").click()
+            expect(page.locator(".next-pull")).to_have_text(
+                re.compile(r"Slide over band 1 of 3 in 0:[23]\d")
+            )
 
     def test_from_the_hearth_to_a_running_timer_in_four_taps_and_one_number(self):
         camera, paper, _, _ = kit()

@@ -325,6 +325,11 @@ class Brackets(TestCase):
             less = -4 * math.log2(math.cos(math.atan(band.middle_mm / 125)))
             self.assertAlmostEqual(band.corrected_stops, band.effect_stops - less)
         self.assertEqual([band.middle_mm for band in bands][2], 0)
+        self.assertEqual(brackets.alike(bands, 0.5), ())
+        # In a box as shallow as 40 mm the last band, 48 mm off, lacks 2.5 stops and the one before
+        # it, 24 mm off, 0.9: what half a stop more gives, its place takes away.
+        shallow = brackets.test_strip(done, FlatBack(40, 119, 94), bands=5, step_stops=0.5)
+        self.assertEqual(brackets.alike(shallow, 0.5), ((3, 4), (4, 5)))
         self.assertEqual(len(brackets.test_strip(done, CanBack(66, 170, 100), bands=3)), 3)
         for more, words in (
             ({"bands": 1}, "bands must be"),

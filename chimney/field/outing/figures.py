@@ -46,7 +46,7 @@ def bar(day):
             ]
     if day.now and (since := (day.now - day.daylight.start).total_seconds()) >= 0:
         at = x.inside(since)
-        shapes += [svg.line(at, TOP, at, BASE, "now"), svg.text(at + 3, BASE - 4, "now", "label")]
+        shapes += [svg.line(at, TOP, at, BASE, "now"), svg.text(at + 4, TOP + 6, "now", "label")]
     for row, slot in enumerate(day.slots):
         shapes += _block(day, slot, row)
     words = f"light on what the sun stands before up to EV {number(best, 3)}; " + "; ".join(

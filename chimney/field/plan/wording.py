@@ -9,6 +9,7 @@ from chimney.parts import calculation as parts
 from chimney.parts.scales import many_stops, number, size_of_stops, stops
 from chimney.parts.templatetags.said import there
 from pinhole import durations, exposure
+from pinhole.exposure import brackets
 
 # Rating schools, by what the medium forgives (common practice).
 ADVICE = {
@@ -26,6 +27,9 @@ class PlanSentences:
 
     @property
     def headline(self):
+        if self.refused:
+            # What was refused is not promised any more.
+            return self.refused.sentence
         if self.short:
             return f"{self.camera} is not full before dark"
         if self.plan:
@@ -127,6 +131,21 @@ class PlanSentences:
     @property
     def sheets(self):
         return [(sheet, _say_sheet(sheet), sheet is self.sheet) for sheet in self.plan.sheets]
+
+    @property
+    def bands_alike(self):
+        """Which bands of a test strip will hardly differ, because the edge of the paper gets less
+        light.
+        """
+        apart = self.form.cleaned_data.get("bracket_stops") or 1.0
+        pairs = brackets.alike(self.sheet.bands, apart) if self.sheet.bands else ()
+        said = " and ".join(f"{one} and {other}" for one, other in pairs[:2])
+        return (
+            f"Bands {said} will hardly differ: the paper's edge gets less light. Wider steps, "
+            "or fewer bands."
+            if pairs
+            else ""
+        )
 
     @property
     def advice(self):

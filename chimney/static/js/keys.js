@@ -34,7 +34,9 @@
   });
 
   // What was refused is seen, and stands ready to be put right.
-  const wrong = document.querySelector("[aria-invalid='true'], .field-wrong input");
+  const wrong = document.querySelector(
+    "[aria-invalid='true'], .field-wrong :is(input, select, textarea)",
+  );
   if (wrong?.offsetParent) wrong.focus();
 
   const box = document.getElementById("keys-on");

@@ -145,9 +145,31 @@
     inside = false;
   });
 
+  // A test strip: which pull comes next and when, with a cue of its own each.
+  const pull = () => {
+    const line = document.querySelector("[data-pulls]");
+    const timer = document.getElementById("timer");
+    if (!line || !timer?.querySelector("[data-digits]")) return;
+    const pulls = line.dataset.pulls.trim().split(/\s+/).map(Number);
+    const now = stands(timer);
+    const next = pulls.findIndex((at) => at > now.open);
+    const left = pulls[next] - now.open;
+    const words =
+      next < 0
+        ? "Every band has its time."
+        : `Slide over band ${next + 1} of ${pulls.length} in ${digits(left)}`;
+    if (line.textContent !== words) line.textContent = words;
+    if (next < 0 || standing || !counts[now.state]) return;
+    const mark = `${next} ${Math.ceil(left)}`;
+    if (Math.ceil(left) > 3 || line.dataset.cued === mark) return;
+    line.dataset.cued = mark;
+    beep(Math.ceil(left) <= 1);
+  };
+
   const title = document.title;
   const tick = () => {
     document.querySelectorAll("[data-timer]").forEach(show);
+    pull();
     const main = document.querySelector("#timer [data-digits]");
     document.title = main ? `${main.textContent} ${title}` : title;
   };
