@@ -1,9 +1,11 @@
 """What changes the kit."""
 
+import re
+
 from django.utils import timezone
 
 from chimney.kit.catalogue import papers
-from chimney.kit.models import Camera, Developer, Holder, Observation, Paper
+from chimney.kit.models import Camera, Developer, Holder, Observation, Paper, Person
 from chimney.ledger.once import current, verb
 from chimney.parts import clock
 
@@ -63,6 +65,24 @@ def _starter_paper(row):
     fields = dict(zip(STARTER_FIELDS, row, strict=True))
     fields["table"] = [list(point) for point in fields["table"]]
     return Paper.objects.create(**fields, range_stops=papers.RANGE_STOPS[fields["kind"]])
+
+
+# A class is not larger.
+MOST_PEOPLE = 200
+
+
+@verb
+def take_people(text):
+    """The names in a pasted list that are not on the shelf yet, one a line or parted by commas or
+    semicolons; returns how many were added.
+    """
+    owned = {name.lower() for name in Person.objects.values_list("name", flat=True)}
+    longest = Person._meta.get_field("name").max_length
+    names = [" ".join(name.split())[:longest] for name in re.split(r"[\n,;\t]+", text)]
+    fresh = {name.lower(): name for name in names if name and name.lower() not in owned}
+    for name in list(fresh.values())[:MOST_PEOPLE]:
+        Person.objects.create(name=name)
+    return min(len(fresh), MOST_PEOPLE)
 
 
 @verb

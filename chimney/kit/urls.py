@@ -10,6 +10,7 @@ urlpatterns = [
     path("", views.shelf, name="shelf"),
     path("needs/", needs.needs, name="needs"),
     path("room/", room.room, name="room"),
+    path("people/", views.people, name="people"),
     path("papers/starter/", views.starter, name="starter"),
     path("can/", views.can, name="can"),
     path("camera/<row:pk>/label.pdf", views.label, name="label"),

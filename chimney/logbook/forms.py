@@ -83,6 +83,12 @@ class GiveUpForm(forms.Form):
     )
 
 
+class OwnerForm(forms.Form):
+    person = forms.ModelChoiceField(
+        Person.objects.in_use(), required=False, empty_label="nobody's", label="Whose it is"
+    )
+
+
 class NoteForm(forms.Form):
     """What an exposure is of, and what was noted of it, at any time."""
 

@@ -76,7 +76,9 @@ def running():
 
 def whole(exposures):
     """Exposures with all that a timer shows."""
-    rows = exposures.select_related("sheet__paper", "camera", "loading__holder__camera")
+    rows = exposures.select_related(
+        "sheet__paper", "sheet__person", "camera", "loading__holder__camera"
+    )
     rows = rows.defer(*but_its_measures("camera"), *but_its_measures("loading__holder__camera"))
     return rows.prefetch_related("openings__covers", "rereads")
 
@@ -111,6 +113,17 @@ def _side(holder, letter):
 def sides():
     """Every side of the bag, with what lies there."""
     return [side for _, members in _sides_of(Loading.objects) for side in members]
+
+
+def found_by(words):
+    """Sheets whose code, paper, owner, subject or camera has those words in it."""
+    of_exposure = Q(subject__icontains=words) | Q(camera__name__icontains=words)
+    return Sheet.objects.filter(
+        Q(code__icontains=words)
+        | Q(paper__name__icontains=words)
+        | Q(person__name__icontains=words)
+        | Q(pk__in=Exposure.objects.filter(of_exposure).values("sheet"))
+    )
 
 
 def packet():

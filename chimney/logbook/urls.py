@@ -16,6 +16,7 @@ urlpatterns = [
     ),
     path("expose/<row:pk>/take-back/", views.take_back, name="take_back"),
     path("expose/<row:pk>/reading/", views.reread, name="reread"),
+    path("sheets/<str:code>/owner/", views.owner, name="owner"),
     path("expose/<row:pk>/note/", views.note, name="note"),
     path("expose/<row:pk>/slip/", views.slip, name="slip"),
     path("sheets/", views.sheets, name="sheets"),

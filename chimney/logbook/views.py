@@ -2,14 +2,13 @@ from datetime import timedelta
 
 from django.contrib import messages
 from django.core.paginator import Paginator
-from django.db.models import Q
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from chimney.kit.models import Paper
 from chimney.logbook import flows, queries
 from chimney.logbook.flows import corrections, while_open
-from chimney.logbook.forms import GiveUpForm, LoadForm, NoteForm, RereadForm, SlipForm
+from chimney.logbook.forms import GiveUpForm, LoadForm, NoteForm, OwnerForm, RereadForm, SlipForm
 from chimney.logbook.models import Exposure, Loading, Sheet
 from chimney.logbook.page import Timer
 from chimney.parts import clock, fragments, readings
@@ -191,19 +190,9 @@ def slip(request, pk):
 
 
 def sheets(request):
-    """All sheets, newest first; found by code, subject, paper or camera."""
+    """All sheets, newest first; found by code, subject, paper, camera or whose they are."""
     wanted = request.GET.get("q", "").replace("\0", "").strip()[:60]
-    rows = Sheet.objects.all()
-    if wanted:
-        rows = rows.filter(
-            Q(code__icontains=wanted)
-            | Q(paper__name__icontains=wanted)
-            | Q(
-                pk__in=Exposure.objects.filter(
-                    Q(subject__icontains=wanted) | Q(camera__name__icontains=wanted)
-                ).values("sheet")
-            )
-        )
+    rows = queries.found_by(wanted) if wanted else Sheet.objects.all()
     page = Paginator(queries.with_thread(rows), 25).get_page(request.GET.get("page"))
     return render(request, "logbook/sheets.html", {"page": page, "wanted": wanted})
 
@@ -216,8 +205,23 @@ def sheet(request, code):
     return render(
         request,
         "logbook/sheet.html",
-        {"sheet": threaded, "timers": timers, "give_up_form": GiveUpForm()},
+        {
+            "sheet": threaded,
+            "timers": timers,
+            "give_up_form": GiveUpForm(),
+            "owner_form": OwnerForm(initial={"person": threaded.person_id}),
+        },
     )
+
+
+@require_POST
+def owner(request, code):
+    """Whose a sheet is, written down or put right."""
+    sheet, form = get_object_or_404(Sheet, code=code), OwnerForm(request.POST)
+    if form.is_valid():
+        corrections.belongs_to(sheet, form.cleaned_data["person"])
+        messages.success(request, f"{sheet} is {form.cleaned_data['person'] or 'nobody'}'s.")
+    return redirect("logbook:sheet", code)
 
 
 @require_POST

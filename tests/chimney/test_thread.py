@@ -43,6 +43,24 @@ class Thread(TestCase):
             flows.unload(exposure.loading)
         return exposure
 
+    def test_a_class_is_pasted_as_a_list_and_its_sheets_are_found_by_name(self):
+        pasted = {"names": "Anna\nBert; Clara,  Dora  May\n\nanna\n"}
+        answer = self.client.post("/kit/people/", pasted, follow=True)
+        self.assertContains(answer, "4 names are on the shelf")
+        self.client.post("/kit/people/", pasted)
+        self.assertEqual(Person.objects.count(), 4)
+        exposure = opened(self.camera, self.paper, self.holder)
+        url = f"/sheets/{exposure.sheet.code}/"
+        dora = Person.objects.get(name="Dora May")
+        self.assertContains(
+            self.client.post(f"{url}owner/", {"person": dora.pk}, follow=True), "Dora"
+        )
+        for page in ("/", f"/expose/{exposure.pk}/", "/sheets/?q=dora", "/expose/"):
+            self.assertContains(self.client.get(page), "Dora May")
+        self.client.post(f"{url}owner/", {"person": "999"})
+        self.client.post(f"{url}owner/", {"person": ""}, follow=True)
+        self.assertNotContains(self.client.get("/sheets/?q=dora"), exposure.sheet.code)
+
     def test_subject_and_note_can_be_written_while_it_runs_and_after(self):
         exposure = opened(self.camera, self.paper, self.holder)
         for words in ("wind from the east", "then it rained"):

@@ -90,6 +90,14 @@ def slide_back(exposure, *, back=True):
 
 
 @verb
+def belongs_to(sheet, person):
+    """Whose the sheet is; nobody's if None."""
+    sheet = current(sheet)
+    sheet.person = person
+    sheet.save(update_fields=["person"])
+
+
+@verb
 def note(exposure, words, subject=None):
     """The note of an exposure, and its subject if one is given, as they should stand."""
     exposure = current(exposure)
