@@ -219,6 +219,35 @@ class Pointings(TestCase):
         with self.assertRaisesRegex(ValueError, "no sun stands"):
             pointing.best(seen, CAN, horizon=[(0, 89)])
 
+    def test_what_becomes_of_a_noon_and_of_the_landscape(self):
+        """Closed form: on 21 June the noon sun of 57.1 N stands 56.3 degrees high in the south, and
+        a can sees 42.3 degrees up and down from where it looks.
+        """
+        june = (date(2026, 6, 21), date(2026, 6, 21))
+        seen = solargraph.track(57.1, 19.6, *june, utc_offset_h=1, step_min=30)
+        for aim, fate, landscape in (
+            (Pointing(180), noons.OVER, True),
+            (Pointing(180, 0, 180), noons.OVER, True),
+            (Pointing(180, 15), noons.ON, True),
+            (Pointing(180, 15, 180), noons.ON, True),
+            (Pointing(180, 42), noons.ON, True),
+            (Pointing(180, 43), noons.ON, False),
+            (Pointing(180, 89), noons.ON, False),
+            (Pointing(180, -30), noons.OVER, True),
+            (Pointing(0), noons.BEHIND, True),
+            (Pointing(80), noons.SIDE, True),
+        ):
+            with self.subTest(aim):
+                self.assertEqual(noons.fate(seen, CAN, aim).tolist(), [fate])
+                self.assertEqual(noons.horizon_on_paper(CAN, aim), landscape)
+        # In December it stands 9.5 degrees high, below what a can leaned back by 60 sees.
+        december = (date(2026, 12, 21), date(2026, 12, 21))
+        low = solargraph.track(57.1, 19.6, *december, utc_offset_h=1, step_min=30)
+        for roll in (0, 180):
+            self.assertEqual(noons.fate(low, CAN, Pointing(180, 60, roll)).tolist(), [noons.UNDER])
+        night = solargraph.track(80, 19.6, *december, utc_offset_h=1, step_min=30)
+        self.assertEqual(noons.fate(night, CAN, Pointing(180)).tolist(), [noons.DOWN])
+
     def test_the_best_way_for_noons_and_for_a_landscape(self):
         seen = solargraph.track(64, 19.6, *SPRING, utc_offset_h=1, step_min=10)
         every = pointing.best(seen, CAN, noons=True)
