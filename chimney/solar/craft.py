@@ -165,6 +165,19 @@ def cure(prediction):
     return Cure(stand, above, solargraph.summed(trails).share_on_paper, landscape)
 
 
+def stand_of(prediction):
+    """The noons.Stand of the way that a can faces: which leans keep as many noons as any."""
+    aim, margin_mm = prediction.pointing, np.nan_to_num(prediction.lines.usual_mm) / 2
+    return noons.stand(
+        prediction.track,
+        prediction.back,
+        aim.azimuth_deg,
+        aim.roll_deg,
+        near_deg=aim.tilt_deg,
+        margin_mm=margin_mm,
+    )
+
+
 def fates(prediction):
     """What becomes of each day's noon, as noons.fate tells it."""
     return noons.fate(prediction.track, prediction.back, prediction.pointing)

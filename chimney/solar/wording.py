@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from chimney.parts.scales import compass, number
-from chimney.solar.craft import Cure, wedge_mm
+from chimney.solar.craft import Cure, stand_of, wedge_mm
 from chimney.solar.craft import cure as cure_of
 from chimney.solar.craft import fates as fates_of
 from pinhole import solargraph
@@ -69,7 +69,21 @@ def _all_kept(prediction, fates):
     lean = f", leaning back {number(tilt, 3)}°" if tilt > 0 else ""
     hidden = _hidden_noons(prediction)
     behind = f" The skyline hides {hidden} of them." if hidden else ""
-    return f"{which} on the paper{lean}.{behind}"
+    return f"{which} on the paper{lean}.{behind}{_room(prediction, count)}"
+
+
+def _room(prediction, count):
+    """How much room the lean leaves for hanging it off."""
+    stand, tilt = stand_of(prediction), prediction.pointing.tilt_deg
+    least, most = number(stand.least_deg, 3), number(stand.most_deg, 3)
+    them, some = ("them", "some") if count > 1 else ("it", "it")
+    if min(tilt - stand.least_deg, stand.most_deg - tilt) >= HANGING_DEG:
+        return f" Leans from {least}° to {most}° keep {them}."
+    safer = f"; {number(stand.pointing.tilt_deg, 3)}° is safer" if stand.steady else ""
+    return (
+        f" Leans from {least}° to {most}° keep {them}: hung {HANGING_DEG:g}° off the can may lose "
+        f"{some}{safer}."
+    )
 
 
 def _hidden_noons(prediction):

@@ -68,6 +68,9 @@ class Planner(Solar):
         )
         leaned = self.client.get("/plan/sun/", self.typed(tilt_deg="14.5"))
         self.assertContains(leaned, "Can 3 will keep the whole climb of the sun")
+        self.assertContains(leaned, "hung 2° off the can may lose some; 16.5° is safer")
+        safe = self.client.get("/plan/sun/", self.typed(tilt_deg="16.5"))
+        self.assertContains(safe, "Leans from 14.5° to 51.5° keep them.")
         for more, words in (
             ({"azimuth_deg": "N", "last_day": "2026-01-21"}, "looks past the sun"),
             (
