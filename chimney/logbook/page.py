@@ -162,7 +162,7 @@ class Timer:
     def given_words(self):
         """What the light really given was worth."""
         if self.calculation is None:
-            return "its sum cannot be read any more"
+            return "its calculation cannot be read any more"
         worth = self.exposure.worth_s if self.exposure.worth_s is not None else self.open_s
         return tiles_of.given_words(self.calculation, max(worth, 0.01))
 

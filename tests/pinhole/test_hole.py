@@ -149,6 +149,13 @@ class Measured(TestCase):
             ("tiny", plate(0.06, 0.06, 2400), "pixels across|No hole"),
             ("faint", plate(0.5, 0.5, 2400, plate_grey=100, hole_grey=112), "stands out"),
             ("small", np.zeros((5, 5)), "too small"),
+            ("oblong", plate(0.3, 0.55, 2400), "too long to be a pinhole"),
+            ("few", plate(0.08, 0.08, 2400, size=120), "only 8 pixels across: scan it at 2 times"),
+            (
+                "blurred",
+                cv2.GaussianBlur(plate(0.5, 0.5, 2400, size=300), (0, 0), 4.5),
+                "edge is too soft",
+            ),
             (
                 "soft",
                 cv2.GaussianBlur(plate(0.3, 0.3, 2400), (0, 0), 7),
