@@ -158,6 +158,11 @@ class Planner(Solar):
         page = self.client.get("/plan/sun/", self.typed(**late))
         self.assertContains(page, "has the sun in the frame")
 
+    def test_without_a_can_the_way_leads_to_making_one(self):
+        Camera.objects.update(back="lens")
+        refused = self.client.get("/plan/sun/")
+        self.assertContains(refused, "/kit/camera/new/", status_code=409)
+
     def test_there_is_no_sunrise_in_polar_day(self):
         north = Place.objects.create(
             name="Far north", latitude_deg=78, longitude_deg=15, zone="Europe/Stockholm"

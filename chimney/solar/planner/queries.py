@@ -18,10 +18,14 @@ def measured(place):
     return [("measured", f"measured: {known.name}")] if known else []
 
 
+def usable_cameras():
+    """Cameras that may hang in the sun: a lens burns."""
+    return Camera.objects.in_use().exclude(back=Camera.Shape.LENS)
+
+
 def usual():
     """What a new plan starts from: home, a can, the noon sun, solstice to solstice."""
-    place = place_queries.home() or Place.objects.first()
-    usable = Camera.objects.in_use().exclude(back=Camera.Shape.LENS)
+    place, usable = place_queries.home() or Place.objects.first(), usable_cameras()
     last = Solargraph.objects.order_by("-pk").values_list("camera", flat=True).first()
     camera = (
         usable.filter(pk=last).first()

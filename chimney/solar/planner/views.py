@@ -28,9 +28,7 @@ def plan(request, pk=None):
     """
     known = Solargraph.objects.select_related("place", "camera", "sheet")
     can = get_object_or_404(known, pk=pk) if pk else None
-    if not Place.objects.exists():
-        words = "A solargraph needs a place: its sun is what is drawn."
-        raise Refused(words, "Add a place", "places:add")
+    _need_what_is_drawn()
     params = request.POST if request.method == "POST" else request.GET
     page = pages.read(params, can=can, live=bool(request.htmx))
     if request.htmx:
@@ -38,6 +36,16 @@ def plan(request, pk=None):
     if request.method == "POST":
         return _planner(page, can)
     return render(request, "solar/plan.html", {"page": page, "can": can, "csv_form": CsvForm()})
+
+
+def _need_what_is_drawn():
+    """Refused without a place whose sun is drawn, or a camera that draws it."""
+    if not Place.objects.exists():
+        words = "A solargraph needs a place: its sun is what is drawn."
+        raise Refused(words, "Add a place", "places:add")
+    if not queries.usable_cameras().exists():
+        words = "A solargraph needs a can, or a box with a hole: its measures say what it sees."
+        raise Refused(words, "Add a camera", "kit:add", "camera")
 
 
 def _answer(request, page, params):
