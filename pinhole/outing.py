@@ -104,6 +104,6 @@ def _course(sheet, times_s):
     fast.
     """
     asked = sheet.specification
-    stops = asked.filter_stops + asked.compensation_stops
+    stops = asked.filter_stops + asked.compensation_stops + asked.colour_stops
     metered = light.metered_s(sheet.ev100 - stops, asked.f_number, asked.ei)
     return light.course(times_s, metered, asked.school).scaled(2.0**-sheet.clock_stops)

@@ -7,10 +7,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from chimney.field.models import Shot
+from chimney.kit.catalogue.papers import BLUENESS
 from chimney.lessons.queries import Proposal, choose
 from chimney.parts import readings
 from chimney.parts.scales import stops as say_stops
-from pinhole import exposure, reciprocity
+from chimney.places import craft as places
+from pinhole import exposure, light, reciprocity
 from pinhole.exposure import brackets
 
 
@@ -82,6 +84,52 @@ def specification(
     )
 
 
+@dataclass(frozen=True)
+class Lit:
+    """How a subject is lit: where its camera looks, None if the sun is behind the camera at first;
+    shade: whether it has no direct sun; stops_less: what cloud takes.
+    """
+
+    azimuth_deg: float | None = None
+    shade: bool = False
+    stops_less: float = 0.0
+
+
+# With the sun this low it is twilight, whose colour this does not know.
+LOWEST_COLOUR_DEG = 0.5
+# Less than this is not worth a tile.
+LEAST_COLOUR_STOPS = 1 / 6
+
+
+def colour_in(paper, altitude_deg, off_deg, lit):
+    """(stops, sd) that the colour of light with the sun so high and so far off the subject's face
+    asks of a paper.
+    """
+    weight = BLUENESS[paper.sees]
+    if not weight or altitude_deg <= LOWEST_COLOUR_DEG:
+        return 0.0, 0.0
+    stops, sd = light.blue_stops(altitude_deg, off_deg, stops_less=lit.stops_less, shade=lit.shade)
+    small = abs(weight * stops) < LEAST_COLOUR_STOPS
+    return (0.0, 0.0) if small else (weight * stops, weight * sd)
+
+
+def colour_at(paper, place, moment, lit):
+    """The same by where the sun stands over a place; nothing without one."""
+    if place is None or moment is None:
+        return 0.0, 0.0
+    azimuth, altitude = places.sun_at(place, moment)
+    off = 0.0 if lit.azimuth_deg is None else azimuth - (lit.azimuth_deg + 180)
+    return colour_in(paper, altitude, off, lit)
+
+
+def _colour_of(shot):
+    """What the light's colour asks of a Shot at its hour on its outing."""
+    if shot.outing is None or shot.reading.get("plain_light"):
+        return 0.0, 0.0
+    lit = Lit(shot.azimuth_deg, shot.shade, shot.outing.stops_less)
+    return colour_at(shot.paper, shot.outing.place, shot.starts_at, lit)
+
+
 def specification_of(shot, ratings):
     """(Proposal, Specification) of a Shot; ratings: the lessons' Ratings."""
     learned, box = ratings.offered(shot.paper, shot.developer_id)
@@ -93,6 +141,7 @@ def specification_of(shot, ratings):
         school=shot.school,
         filter_stops=shot.filter_stops,
         compensation_stops=shot.compensation_stops,
+        colour=_colour_of(shot),
     )
 
 

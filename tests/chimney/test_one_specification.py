@@ -124,6 +124,23 @@ class OneSpecification(TestCase):
         ((_, ei, times),) = pocket.card_rows(self.outing)
         self.assertEqual((ei, times[0]), (3.0, "36 min"))
 
+    def test_a_low_sun_asks_the_same_of_every_reader(self):
+        at = datetime(2026, 11, 24, 11, tzinfo=UTC)
+        self.change(starts_at=at, filter_stops=0, compensation_stops=0)
+        Outing.objects.update(sky="sun", day=at.date())
+        self.outing.refresh_from_db()
+        with clock.at(at):
+            page = self.client.get(
+                f"/plan/{self.shot.pk}/?kind=seconds&seconds=2&meter_f=128&meter_iso=6&reckon="
+            )
+        told = page.context["page"].sheet.calculation
+        self.assertGreater(told.specification.colour_stops, 0.4)
+        self.assertAlmostEqual(self.row()[1] / told.exact_s, 1, places=6)
+        (slot,) = days.schedule(self.outing).slots
+        Shot.objects.filter(pk=self.shot.pk).update(reading={"plain_light": "on"})
+        (plain,) = days.schedule(self.outing).slots
+        self.assertGreater(slot.seconds[0], 1.3 * plain.seconds[0])
+
     def test_the_day_is_laid_by_what_the_shot_asks_for(self):
         Outing.objects.update(sky="sun")
         self.outing.refresh_from_db()
@@ -139,8 +156,9 @@ class OneSpecification(TestCase):
         (slot,) = days.schedule(self.outing).slots
         self.change(shade=True)
         shaded = days.schedule(self.outing).slots[0].seconds[0]
-        # Common practice: open shade takes about three stops, grey cloud three to four.
-        self.assertAlmostEqual(math.log2(shaded / slot.seconds[0]), 3 / 0.86, delta=0.9)
+        # Common practice: open shade takes about three stops, of which its blue gives this paper a
+        # third of one back; grey cloud takes three to four.
+        self.assertAlmostEqual(math.log2(shaded / slot.seconds[0]), 2.67 / 0.86, delta=0.9)
         self.change(shade=False)
         Outing.objects.update(sky="grey")
         self.outing.refresh_from_db()

@@ -6,10 +6,10 @@ from math import isfinite
 
 import numpy as np
 
-from chimney.kit.catalogue.papers import BLUENESS
+from chimney.field.craft import Lit, colour_at, colour_in
 from chimney.parts import readings
 from chimney.places import craft as places
-from pinhole import durations, exposure, light
+from pinhole import durations, exposure
 from pinhole.exposure import changing
 from pinhole.light import dusk
 
@@ -47,17 +47,6 @@ class Forecast:
         return self.start + timedelta(seconds=latest_s) if known else None
 
 
-@dataclass(frozen=True)
-class Lit:
-    """How a subject is lit: where its camera looks, None if the sun is behind the camera at first;
-    shade: whether it has no direct sun; stops_less: what cloud takes.
-    """
-
-    azimuth_deg: float | None = None
-    shade: bool = False
-    stops_less: float = 0.0
-
-
 def lit_of(cleaned, shot):
     """The Lit of a cleaned PlanForm and of its Shot, if there is one; what the eye saw goes before
     what the outing expected, and a sky that nobody named is clear.
@@ -72,32 +61,16 @@ def lit_of(cleaned, shot):
     )
 
 
-# With the sun this low it is twilight, whose colour this does not know.
-LOWEST_COLOUR_DEG = 0.5
-# Less than this is not worth a tile.
-LEAST_COLOUR_STOPS = 1 / 6
-
-
 def colour_of(cleaned, lit, place, moment):
-    """(stops, sd) that the colour of the light asks of a paper blind to more than blue; nothing
+    """(stops, sd) that the colour of the light asks of the paper of a cleaned PlanForm; nothing
     where it was left out, or neither the eye nor the place says how the sun stands.
     """
-    weight = BLUENESS[cleaned["paper"].sees]
-    if cleaned.get("plain_light") or not weight:
+    if cleaned.get("plain_light"):
         return 0.0, 0.0
     if cleaned["kind"] == "sky":
         seen = readings.HEIGHTS[cleaned["height"]]
-        altitude, off = seen.altitude_deg, seen.off_deg
-    elif place is not None:
-        azimuth, altitude = places.sun_at(place, moment)
-        off = 0.0 if lit.azimuth_deg is None else azimuth - (lit.azimuth_deg + 180)
-    else:
-        return 0.0, 0.0
-    if altitude <= LOWEST_COLOUR_DEG:
-        return 0.0, 0.0
-    stops, sd = light.blue_stops(altitude, off, stops_less=lit.stops_less, shade=lit.shade)
-    small = abs(weight * stops) < LEAST_COLOUR_STOPS
-    return (0.0, 0.0) if small else (weight * stops, weight * sd)
+        return colour_in(cleaned["paper"], seen.altitude_deg, seen.off_deg, lit)
+    return colour_at(cleaned["paper"], place, moment, lit)
 
 
 def forecast(place, calculation, seconds, start, lit=None):

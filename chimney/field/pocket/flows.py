@@ -58,9 +58,8 @@ def _take_one(event):
 
 
 def _expose(event):
-    shots = Shot.objects.select_related("camera", "paper", "developer").prefetch_related(
-        "taken__exposure"
-    )
+    known = ("camera", "paper", "developer", "outing__place")
+    shots = Shot.objects.select_related(*known).prefetch_related("taken__exposure")
     shot = current(event.shot, shots)
     ei_from, specification, arrangement = event.made_by or _made_by(shot)
     calculation = exposure.calculate(event.reading, specification)
