@@ -367,6 +367,11 @@ class AtTheBag(TestCase):
         logbook.close_hole(exposure)
         answer = self.client.get(f"/plan/after/{exposure.pk}/")
         self.assertEqual(answer["Location"], f"/plan/{Shot.objects.get().pk}/")
+        # What was typed just before the last sheet was opened is answered and no error.
+        Shot.objects.update(done=True)
+        late = self.client.get(answer["Location"], {"seconds": "2"}, headers={"HX-Request": "true"})
+        self.assertEqual(late.status_code, 200)
+        Shot.objects.update(done=False)
         page = self.client.get(answer["Location"]).context["page"]
         # 4 s at f/128 and ISO 6 are EV 128^2 x 100 / (4 x 6) = log2 68 267.
         self.assertEqual((page.typed["kind"], page.typed["ev"]), ("ev", "16.06"))

@@ -40,10 +40,11 @@ def _address(request, page):
 
 def _to_do(request):
     """Plans that can be looked at; one that is done still takes in a form that was overtaken, to
-    say so.
+    say so, and answers what was typed just before the hole was opened.
     """
     shots = Shot.objects.prefetch_related("taken__exposure")
-    return shots if request.method == "POST" else shots.filter(done=False)
+    overtaken = request.method == "POST" or request.htmx
+    return shots if overtaken else shots.filter(done=False)
 
 
 def _page(request, page, status=200):
