@@ -148,12 +148,8 @@ class Cure:
 
 def cure(prediction):
     """The Cure of a Prediction's lost noons; None where none is lost or no way keeps more."""
-    margin_mm = prediction.lines.usual_mm / 2
     stand = noons.remedy(
-        prediction.track,
-        prediction.back,
-        prediction.pointing,
-        margin_mm if np.isfinite(margin_mm) else 0.0,
+        prediction.track, prediction.back, prediction.pointing, _half_a_trail_mm(prediction)
     )
     if stand is None:
         return None
@@ -167,15 +163,20 @@ def cure(prediction):
 
 def stand_of(prediction):
     """The noons.Stand of the way that a can faces: which leans keep as many noons as any."""
-    aim, margin_mm = prediction.pointing, np.nan_to_num(prediction.lines.usual_mm) / 2
+    aim = prediction.pointing
     return noons.stand(
         prediction.track,
         prediction.back,
         aim.azimuth_deg,
         aim.roll_deg,
         near_deg=aim.tilt_deg,
-        margin_mm=margin_mm,
+        margin_mm=_half_a_trail_mm(prediction),
     )
+
+
+def _half_a_trail_mm(prediction):
+    """How far inside the edge a noon must lie to be drawn whole; 0 where no trail lands."""
+    return float(np.nan_to_num(prediction.lines.usual_mm)) / 2
 
 
 def fates(prediction):

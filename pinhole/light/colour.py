@@ -4,7 +4,7 @@ meter says.
 
 import numpy as np
 
-from pinhole.light.subject import shares
+from pinhole.light.subject import NO_SHADOWS_STOPS, shares
 from pinhole.ranges import plain
 
 # Air takes more of the blue below 490 nm than of what the eye and a meter see at 555 nm: Rayleigh's
@@ -36,7 +36,7 @@ def blue_stops(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, shade=False):
 
 def _blue(altitude, off, stops_less, shade):
     sun, sky, ground, air_mass = shares(altitude, off, stops_less=stops_less, shade=shade)
-    open_sky = np.clip(1 - np.asarray(stops_less) / 2, 0, 1)
+    open_sky = np.clip(1 - np.asarray(stops_less) / NO_SHADOWS_STOPS, 0, 1)
     more_air = air_mass - 1
     blue = (
         sun * 2.0 ** (-STOPS_AN_AIR_MASS * more_air)

@@ -17,33 +17,25 @@ HANGING_DEG = 2.0
 STEEPEST_DEG, LEAN_STEP_DEG, TURN_STEP_DEG = 85.0, 0.5, 15.0
 
 
-def fate(sun_track, back, pointing, margin_mm=0.0):
+def fate(sun_track, back, pointing):
     """What becomes of the noon of each day: one of ON, OVER, UNDER, SIDE, BEHIND and, with the sun
     below the horizon, DOWN; shape (n,).
 
-    sun_track: solargraph.Track; back: a projection back; pointing: Pointing; margin_mm: how far
-    inside the edge a noon must lie to be ON. A can hung upside down has its noons over the top at
-    its upper edge. Source: projection.
+    sun_track: solargraph.Track; back: a projection back; pointing: Pointing. A can hung upside down
+    has its noons over the top at its upper edge. Source: projection.
     """
-    noon = _noons(sun_track)
+    noon = sun_track.noon_sky
     x, y, lands = back.place(pointing, noon)
-    half_across, half_high = back.half_mm
+    half_across, _ = back.half_mm
     upside_down = np.cos(np.radians(pointing.roll_deg)) < 0
     with np.errstate(invalid="ignore"):
-        lands &= (np.abs(x) <= half_across - margin_mm) & (np.abs(y) <= half_high - margin_mm)
         high = y > 0 if upside_down else y < 0
         fates = np.where(high, OVER, UNDER)
-        fates = np.where(np.abs(x) > half_across - margin_mm, SIDE, fates)
+        fates = np.where(np.abs(x) > half_across, SIDE, fates)
     # What stands square to the camera is beside it, whichever side of square it is.
     behind = pointing.turned(noon)[2] < -np.sin(np.radians(ASIDE_DEG))
     fates = np.where(lands, ON, np.where(np.isnan(x), np.where(behind, BEHIND, SIDE), fates))
     return np.where(sun_track.noon_altitude_deg <= 0, DOWN, fates)
-
-
-def _noons(sun_track):
-    return directions(
-        np.radians(sun_track.noon_azimuth_deg), np.radians(sun_track.noon_altitude_deg)
-    )
 
 
 @dataclass(frozen=True)
@@ -60,15 +52,16 @@ class Stand:
     steady: bool
 
 
-def leans(sun_track, back, azimuth_deg, roll_deg=0.0, margin_mm=0.0):
+def leans(sun_track, back, azimuth_deg, roll_deg=0.0):
     """(leans [degrees], how many noons each keeps), shape (m,) each, for a can that faces so."""
-    noon = _noons(sun_track)[:, sun_track.noon_altitude_deg > 0]
+    noon = sun_track.noons_above
     tilts = np.arange(-STEEPEST_DEG, STEEPEST_DEG + 0.1, LEAN_STEP_DEG)
-    kept = [_kept(noon, back, Pointing(azimuth_deg, tilt, roll_deg), margin_mm) for tilt in tilts]
+    kept = [_kept(noon, back, Pointing(azimuth_deg, tilt, roll_deg)) for tilt in tilts]
     return tilts, np.array(kept)
 
 
-def _kept(noon, back, pointing, margin_mm):
+def _kept(noon, back, pointing, margin_mm=0.0):
+    """How many noons lie on the paper, so far inside its edge."""
     x, y, lands = back.place(pointing, noon)
     half_across, half_high = back.half_mm
     with np.errstate(invalid="ignore"):
@@ -87,7 +80,7 @@ def stand(sun_track, back, azimuth_deg, roll_deg=0.0, *, near_deg=0.0, margin_mm
     least, most = float(good[0]), float(good[-1])
     inner = good[(good >= least + HANGING_DEG) & (good <= most - HANGING_DEG)]
     ordered = inner[np.argsort(np.abs(inner - near_deg), kind="stable")]
-    noon = _noons(sun_track)[:, sun_track.noon_altitude_deg > 0]
+    noon = sun_track.noons_above
     for tilt in ordered:
         if _steady(noon, back, azimuth_deg, float(tilt), roll_deg, margin_mm, int(kept.max())):
             aim = Pointing(azimuth_deg, float(tilt), roll_deg)
@@ -122,7 +115,7 @@ def remedy(sun_track, back, pointing, margin_mm=0.0):
     """
     now = int((fate(sun_track, back, pointing) == ON).sum())
     noons = int((sun_track.noon_altitude_deg > 0).sum())
-    middle = _noons(sun_track)[:, sun_track.noon_altitude_deg > 0]
+    middle = sun_track.noons_above
     if not noons or now == noons:
         return None
     side = float(np.degrees(np.arctan2(*middle[:2].mean(axis=1))) % 360)

@@ -6,7 +6,7 @@ from math import tan
 import numpy as np
 
 from pinhole import solargraph
-from pinhole.projection import Pointing, directions
+from pinhole.projection import Pointing
 from pinhole.ranges import checked
 from pinhole.solargraph.noons import horizon_on_paper
 
@@ -72,7 +72,7 @@ def best(
     # A stride would meet the same clock times every day.
     chance = np.random.default_rng(0)
     sky = whole[:, chance.permutation(whole.shape[1])[:SAMPLES]]
-    noon = _noons_above(sun_track) if noons else None
+    noon = sun_track.noons_above if noons else None
     middle = float(np.degrees(np.arctan2(*sky[:2].mean(axis=1))) % 360)
 
     def worth(azimuth, tilt):
@@ -113,14 +113,6 @@ def _around(at, turn, lean, reach, tilts):
         for tilt in leans
         if tilts[0] <= tilt <= tilts[1]
     ]
-
-
-def _noons_above(sun_track):
-    above = sun_track.noon_altitude_deg > 0
-    return directions(
-        np.radians(sun_track.noon_azimuth_deg[above]),
-        np.radians(sun_track.noon_altitude_deg[above]),
-    )
 
 
 def stick_shadow_deg(sun_azimuth_deg):

@@ -37,6 +37,16 @@ class Track:
     up: np.ndarray
     sky: np.ndarray
 
+    @property
+    def noon_sky(self):
+        """Unit vectors of the noons, (3, n)."""
+        return directions(np.radians(self.noon_azimuth_deg), np.radians(self.noon_altitude_deg))
+
+    @property
+    def noons_above(self):
+        """Those of them with the sun above the horizon, (3, m)."""
+        return self.noon_sky[:, self.noon_altitude_deg > 0]
+
 
 def track(
     latitude_deg, longitude_deg, first_day, last_day, *, utc_offset_h, step_min=2, elevation_m=0
@@ -136,10 +146,7 @@ def trails(sun_track, back, pointing, horizon=None, minutes=None):
         np.zeros(sun_track.up.shape, bool),
     )
     whole_x[sun_track.up], whole_y[sun_track.up], on_paper[sun_track.up] = x, y, lands
-    noon = directions(
-        np.radians(sun_track.noon_azimuth_deg), np.radians(sun_track.noon_altitude_deg)
-    )
-    noon_x, noon_y, noon_lands = back.place(pointing, noon)
+    noon_x, noon_y, noon_lands = back.place(pointing, sun_track.noon_sky)
     return Trails(
         sun_track,
         counted,
