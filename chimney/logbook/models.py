@@ -252,3 +252,11 @@ class Reread(models.Model):
 
     class Meta:
         ordering = ["at", "pk"]
+
+    @property
+    def ev100(self):
+        """What was read, as an exposure value at ISO 100; None where a time has no end."""
+        calculation = self.exposure.calculation
+        if not (math.isfinite(calculation.metered_s) and math.isfinite(self.metered_s)):
+            return None
+        return calculation.reading.ev100 + math.log2(calculation.metered_s / self.metered_s)

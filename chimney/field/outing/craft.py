@@ -4,7 +4,7 @@ so far, and the reading that the rest of the day stands on.
 
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
-from math import isfinite, log2
+from math import isfinite
 
 import numpy as np
 
@@ -117,12 +117,10 @@ def _readings(exposure):
     """(moment, EV at ISO 100) of each reading of an exposure."""
     if not exposure.opening:
         return
-    calculation = exposure.calculation
-    ev100 = calculation.reading.ev100
-    yield exposure.opening.opened_at, ev100
+    yield exposure.opening.opened_at, exposure.calculation.reading.ev100
     for reread in exposure.rereads.all():
-        if isfinite(calculation.metered_s) and isfinite(reread.metered_s):
-            yield reread.at, ev100 + log2(calculation.metered_s / reread.metered_s)
+        if reread.ev100 is not None:
+            yield reread.at, reread.ev100
 
 
 def _before(shot, daylight):

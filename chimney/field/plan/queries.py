@@ -2,8 +2,6 @@
 made with.
 """
 
-from math import isfinite, log2
-
 from django.db.models import Q
 
 from chimney.field.models import Shot
@@ -120,10 +118,7 @@ def _read_again(shot):
     """
     rereads = Reread.objects.filter(exposure__taken__shot=shot).order_by("-at", "-pk")
     last = rereads.select_related("exposure").first()
-    if last is None or not isfinite(last.metered_s):
-        return None
-    calculation = last.exposure.calculation
-    return calculation.reading.ev100 + log2(calculation.metered_s / last.metered_s)
+    return last and last.ev100
 
 
 def kept():
