@@ -9,6 +9,19 @@ LEAST_CONTRAST_SD = 5
 # Least 4 pi A / P^2 and least short over long axis of anything that is taken for a hole.
 LEAST_COMPACT = 0.55
 LEAST_ROUND = 0.6
+# Blobs are looked at from so many pixels on, so many of the largest; a picture of more than so many
+# is grain.
+LEAST_BLOB_PX, LOOKED_AT, MOST_BLOBS = 12, 12, 200_000
+# Blobs are looked for at so many levels besides Otsu's.
+LEVELS = 6
+# Round spots (4 pi A / P^2; a square has 0.79) alone in an even plate come before all else: plates
+# have corners, and letters neighbours.
+LEAST_ROUND_SPOT, MOST_CROWDED = 0.86, 0.05
+# A spot of so many pixels in something more than so many times as wide is the hole of that plate,
+# not dust in a hole.
+LEAST_IN_PLATE_PX, PLATE_WIDTHS = 9, 8
+# A smaller spot of so many pixels beside the hole is told: it draws a picture of its own.
+LEAST_TOLD_PX = 6
 # A second blob of this share of the first one's area is a second hole, not dust.
 SECOND_HOLE = 0.2
 # An edge this share of the radius (and at least so many pixels) off the ellipse, over some degrees,

@@ -19,13 +19,15 @@ from pinhole.imaging.bounds import (
 )
 
 
-def follow(smooth, box, bright):
-    """(radii along RAYS in px, how far they move with the level in px, middle as x, y)."""
-    x, y, width, height = box
-    middle = np.array([x + (width - 1) / 2, y + (height - 1) / 2])
+def follow(smooth, spot):
+    """(radii along RAYS in px, how far they move with the level in px, middle as x, y, area in
+    px^2 that spikes take away).
+    """
+    width, height = spot.width, spot.height
+    middle = np.array([spot.x + (width - 1) / 2, spot.y + (height - 1) / 2])
     reach = 0.9 * max(width, height) + 4
     for _ in range(2):
-        far, profile = _profiles(smooth, middle, reach, bright)
+        far, profile = _profiles(smooth, middle, reach, spot.bright)
         inner = np.median(profile[:, far < 0.25 * min(width, height)], axis=1)
         outer = np.median(profile[:, far > 0.62 * max(width, height) + 1], axis=1)
         _refuse_faint(profile, inner, outer)
@@ -39,8 +41,9 @@ def follow(smooth, box, bright):
     _refuse_soft(soft, radii)
     # Half-way between hole and plate lies a little inside a blurred small hole; the light let
     # through does not.
-    whole = _area_by_light(far, (profile - outer[:, None]) / (inner - outer)[:, None], radii)
-    return _filled(radii, whole), abs(soft) / 6, middle
+    share = (profile - outer[:, None]) / (inner - outer)[:, None]
+    whole, blocked = _area_by_light(far, share, radii)
+    return _filled(radii, whole), abs(soft) / 6, middle, blocked
 
 
 def _refuse_faint(profile, inner, outer):
@@ -64,28 +67,31 @@ def _refuse_soft(soft, radii):
 
 def _filled(radii, whole):
     """The radii of an edge whose area is `whole` [px^2], its shape kept."""
-    fit, odd = ellipse(radii)
+    odd = ellipse(radii)[1]
     if odd.mean() > 1 - LEAST_ON_ELLIPSE:
         raise UnusableError(
             "The edge is too ragged for a pinhole: crop the picture to the hole, and clean it."
         )
-    around = polygon(np.where(odd, fit, radii))[0]
+    around = polygon(radii)[0]
     if not (np.isfinite([whole, around]).all() and whole > 0 and around > 0):
         raise UnusableError("No closed edge stands out: crop the picture to the hole.")
     return radii * sqrt(whole / around)
 
 
 def _area_by_light(far, share, radii):
-    """Area in px^2 as the sum of how far each place is hole (1) and not plate (0), to a little
-    beyond the edge.
+    """(area in px^2 of the hole, what spikes into it take away): the sum of how far each place is
+    hole (1) and not plate (0), to a little beyond the edge. Where the edge leaves its ellipse the
+    ellipse is the hole; a spike into it takes light away, a scratch out of it adds none.
     """
     step = far[1] - far[0]
     margin = max(5.0, 0.12 * float(np.median(radii)))
-    near = far[None, :] <= (radii + margin)[:, None]
+    fit, odd = ellipse(radii)
+    near = far[None, :] <= (np.maximum(radii, np.where(odd, fit, 0)) + margin)[:, None]
     deep = far[None, :] < (radii - margin)[:, None]
     rays = np.sum(np.where(deep, 1.0, share) * near * far[None, :], axis=1) * step
-    fit, odd = ellipse(radii)
-    return float(np.sum(np.where(odd, fit**2 / 2, rays)) * 2 * pi / RAYS)
+    whole = np.sum(np.where(odd, fit**2 / 2, rays))
+    blocked = np.sum(np.where(odd & (radii < fit), np.maximum(fit**2 / 2 - rays, 0), 0))
+    return float(whole) * 2 * pi / RAYS, float(blocked) * 2 * pi / RAYS
 
 
 def _profiles(smooth, middle, reach, bright):
@@ -133,7 +139,7 @@ def polygon(radii):
     fit, odd = ellipse(radii)
     smooth = np.where(odd, fit, radii)
     xy = np.stack([smooth * np.cos(turns), smooth * np.sin(turns)])
-    area = 0.5 * abs(np.sum(xy[0] * np.roll(xy[1], -1) - np.roll(xy[0], -1) * xy[1]))
+    area = 0.5 * np.sin(2 * pi / RAYS) * np.sum(smooth * np.roll(smooth, -1))
     across = np.stack([np.cos(turns[: RAYS // 2]), np.sin(turns[: RAYS // 2])], axis=1) @ xy
     return area, across.max(axis=1) - across.min(axis=1)
 

@@ -29,10 +29,11 @@ class Hole:
     """What was found. Lengths in mm but for the outline, which is in pixels of the picture, shape
     (RAYS, 2) as x, y.
 
-    mean_mm: mean width over all directions; area_mm: diameter of the circle of the same area;
+    mean_mm: mean width over all directions; area_mm: diameter of the circle of the same area, less
+    what spikes into the hole take away;
     sd_mm: one standard deviation of either, with the doubt whether an oval hole is one or was seen
     aslant; roundness: least over greatest width; burr: whether the
-    edge leaves its ellipse, be it metal or dust.
+    edge leaves its ellipse, be it metal or dust; beside_mm: widths of smaller holes beside it.
     """
 
     mean_mm: float
@@ -43,6 +44,7 @@ class Hole:
     roundness: float
     burr: bool
     bright: bool
+    beside_mm: tuple
     outline: np.ndarray
 
 
@@ -53,6 +55,22 @@ ROUND_TO = 0.02
 def _slant(widths):
     """How far the mean width [px] is from the greatest, beyond what roundness allows."""
     return max(0.0, float(widths.max() - (1 + ROUND_TO) * widths.mean()))
+
+
+def _refuse_unmeasurable(area_px, widths):
+    """Raise UnusableError for an outline that is no pinhole, or too few pixels across."""
+    if not np.isfinite([area_px, *widths]).all() or area_px <= 0:
+        raise UnusableError("No closed edge stands out: crop the picture to the hole.")
+    if widths.min() < LEAST_ACROSS_PX:
+        raise UnusableError(
+            f"The hole is only {widths.min():.0f} pixels across: scan it at "
+            f"{LEAST_ACROSS_PX / widths.min() * 2:.0f} "
+            "times the resolution."
+        )
+    if widths.min() < LEAST_ROUND * widths.max():
+        raise UnusableError(
+            "What stands out is too long to be a pinhole: crop the picture to the hole."
+        )
 
 
 def measure(picture, mm_per_px):
@@ -70,34 +88,26 @@ def measure(picture, mm_per_px):
         raise UnusableError("The picture is too small to hold a hole.")
     corner, near = search.near(picture)
     smooth = cv2.GaussianBlur(near, (3, 3), 0)
-    box, bright = search.find(search.evened(smooth))
-    radii, contrast_edges, middle = edge.follow(smooth, box, bright)
+    even = search.evened(smooth)
+    spot, beside = search.find(even)
+    radii, contrast_edges, middle, blocked_px = edge.follow(smooth, spot)
     area_px, widths = edge.polygon(radii)
-    if not np.isfinite([area_px, *widths]).all() or area_px <= 0:
-        raise UnusableError("No closed edge stands out: crop the picture to the hole.")
-    if widths.min() < LEAST_ACROSS_PX:
-        raise UnusableError(
-            f"The hole is only {widths.min():.0f} pixels across: scan it at "
-            f"{LEAST_ACROSS_PX / widths.min() * 2:.0f} "
-            "times the resolution."
-        )
-    roundness = float(widths.min() / widths.max())
-    if roundness < LEAST_ROUND:
-        raise UnusableError(
-            "What stands out is too long to be a pinhole: crop the picture to the hole."
-        )
-    area_mm = 2 * sqrt(area_px / pi) * scale
+    _refuse_unmeasurable(area_px, widths)
+    area_mm = 2 * sqrt((area_px - blocked_px) / pi) * scale
     mean_mm = float(widths.mean()) * scale
     turns = np.arange(RAYS) * 2 * pi / RAYS
-    outline = corner + middle + radii[:, None] * np.stack([np.cos(turns), np.sin(turns)], axis=1)
+    rays = np.stack([np.cos(turns), np.sin(turns)], axis=1)
     return Hole(
         mean_mm=mean_mm,
         area_mm=area_mm,
         sd_mm=hypot(EDGE_SD_PX * 2, contrast_edges, _slant(widths)) * scale,
         least_mm=float(widths.min()) * scale,
         greatest_mm=float(widths.max()) * scale,
-        roundness=roundness,
+        roundness=float(widths.min() / widths.max()),
         burr=bool(edge.ellipse(radii)[1].sum() >= BURR_DEG * RAYS / 360),
-        bright=bright,
-        outline=outline,
+        bright=spot.bright,
+        beside_mm=tuple(
+            2 * sqrt(search.open_px(even, other, spot.step) / pi) * scale for other in beside
+        ),
+        outline=corner + middle + radii[:, None] * rays,
     )

@@ -198,6 +198,9 @@ class Views(Shown):
                 {"name": "scan.png", "mimeType": "image/png", "buffer": scan.getvalue()}
             )
             page.get_by_role("button", name="Measure").click()
+            sheets = page.locator(".hole-found .glass > *")
+            boxes = [sheets.nth(n).bounding_box() for n in range(sheets.count())]
+            self.assertEqual(boxes, [boxes[0]] * 3)
             width = page.locator("#hole-found").get_by_label("Pinhole")
             expect(width).to_have_value(re.compile(r"0\.3[78]"))
             before = width.input_value()
@@ -208,6 +211,7 @@ class Views(Shown):
             page.mouse.move(middle[0] + 40, middle[1], steps=6)
             page.mouse.up()
             expect(width).not_to_have_value(before)
+            expect(page.locator("h1")).to_contain_text(f"{float(width.input_value()):.2g}")
             grip = page.get_by_role("button", name="Edge point 4", exact=True)
             grip.focus()
             before = width.input_value()

@@ -51,7 +51,80 @@ def spoilt(picture, how, seed=5):
     return grey
 
 
+def scene(chance, *, hole_mm, dpi, disc, through, second_mm=0.0):
+    """(greys, middle of the hole as x, y): a plate with its hole on what it was laid on, with a
+    label and a screw's head, all at places drawn by chance.
+    """
+    px = dpi / INCH_MM
+    side = int(hole_mm * px * chance.uniform(12, 18))
+    lid, metal = (245, 95) if through else (225, 150)
+    hole_grey = 245 if through else 18
+    wide, high = int(side * chance.uniform(1.5, 2)), int(side * chance.uniform(1.5, 1.9))
+    picture = np.full((high, wide), float(lid))
+    left, top = (int(chance.uniform(5, room - side - 5)) for room in (wide, high))
+    if disc:
+        y, x = np.mgrid[0:high, 0:wide]
+        on = np.hypot(x - left - side / 2, y - top - side / 2) <= side / 2
+        picture[on] = metal
+    else:
+        picture[top : top + side, left : left + side] = metal
+    cut = int(2 * hole_mm * px) + 40
+    at = tuple(cut / 2 + chance.uniform(-3, 3, 2))
+    patch = plate(hole_mm, hole_mm, dpi, size=cut, plate_grey=metal, hole_grey=hole_grey, at=at)
+    x0, y0 = (int(edge + side * chance.uniform(0.35, 0.55) - cut / 2) for edge in (left, top))
+    picture[y0 : y0 + cut, x0 : x0 + cut] = patch
+    if second_mm:
+        small = plate(second_mm, second_mm, dpi, plate_grey=metal, hole_grey=hole_grey)
+        there = y0 - len(small) + 2, x0 + 5
+        picture[there[0] : there[0] + len(small), there[1] : there[1] + len(small)] = small
+    picture = np.round(picture).astype(np.uint8)
+    cv2.putText(picture, "LID 7", (left + 4, top + side + 24), 0, 0.8, 40, 2)
+    return picture.astype(float), np.array([x0, y0]) + at - 0.5
+
+
 class Measured(TestCase):
+    def test_a_plate_with_its_surroundings_is_searched_for_its_small_round_spot(self):
+        chance = np.random.default_rng(3)
+        for n in range(32):
+            disc, through = n % 2 == 0, n % 4 < 2
+            mm, dpi = chance.uniform(0.25, 0.6), int(chance.choice((1200, 2400)))
+            picture, middle = scene(chance, hole_mm=mm, dpi=dpi, disc=disc, through=through)
+            with self.subTest(n=n, mm=mm, dpi=dpi, disc=disc, through=through):
+                spot = hole.measure(spoilt(picture, ("clean", "noise")[n % 3 > 0]), INCH_MM / dpi)
+                self.assertLess(abs(spot.area_mm / mm - 1), TWO_PERCENT)
+                self.assertLess(np.abs(spot.outline.mean(axis=0) - middle).max(), 0.6)
+                self.assertEqual(spot.bright, through)
+                self.assertEqual(spot.beside_mm, ())
+
+    def test_a_second_smaller_hole_is_told_and_dust_is_not(self):
+        chance = np.random.default_rng(4)
+        for n in range(12):
+            picture, _ = scene(
+                chance, hole_mm=0.5, dpi=2400, disc=False, through=n % 2 == 0, second_mm=0.14
+            )
+            with self.subTest(n=n):
+                spot = hole.measure(spoilt(picture, ("clean", "noise")[n % 3 > 0]), INCH_MM / 2400)
+                self.assertLess(abs(spot.area_mm / 0.5 - 1), TWO_PERCENT)
+                self.assertEqual(len(spot.beside_mm), 1)
+                # Counted in pixels of 0.01 mm.
+                self.assertAlmostEqual(spot.beside_mm[0], 0.14, delta=0.015)
+
+    def test_the_area_of_a_spike_is_taken_off(self):
+        for deep in (6, 10, 14):
+            for turn in range(4):
+                picture = plate(0.5, 0.5, 2400, size=400, at=(200.0, 200.0))
+                # A bar of metal seven pixels wide from beyond the edge inward.
+                picture[197:204, int(200 + 23.62 - deep) : 240] = 40
+                with self.subTest(deep=deep, turn=turn):
+                    spot = hole.measure(spoilt(np.rot90(picture, turn), "clean"), INCH_MM / 2400)
+                    # Half of 0.5 mm at 2400 to the inch is 23.62 px.
+                    open_px = np.pi * 23.62**2 - 7 * deep
+                    self.assertTrue(spot.burr)
+                    self.assertAlmostEqual(
+                        spot.area_mm, 2 * (open_px / np.pi) ** 0.5 * INCH_MM / 2400, delta=0.002
+                    )
+                    self.assertAlmostEqual(spot.mean_mm, 0.5, delta=0.006)
+
     def test_within_two_percent_however_it_was_scanned(self):
         for dpi in (1200, 2400, 4800):
             for mm in (0.25, 0.41, 0.7):
@@ -65,6 +138,7 @@ class Measured(TestCase):
                             self.assertLess(abs(found.area_mm / mm - 1), TWO_PERCENT)
                             self.assertLess(abs(found.area_mm - mm), 4 * found.sd_mm)
                             self.assertEqual(found.bright, not greys)
+                            self.assertEqual(found.beside_mm, ())
                             self.assertFalse(found.burr and how != "dust")
                             self.assertGreater(found.roundness, 0.9)
 
@@ -182,6 +256,14 @@ class Measured(TestCase):
 
     def test_a_big_picture_holds_the_same_hole(self):
         big = np.full((4000, 5000), 40, np.uint8)
-        big[1500:1900, 2500:2900] = spoilt(plate(0.4, 0.4, 1200, size=400), "noise")
+        big[1500:1900, 2500:2900] = spoilt(plate(0.8, 0.8, 1200, size=400), "noise")
+        self.assertEqual(hole.measure(big, INCH_MM / 1200).beside_mm, ())
+        # Six of its own widths away, so that no crop around the one holds the other.
+        big[1550:1750, 3000:3200] = plate(0.5, 0.5, 1200, size=200).astype(np.uint8)
+        with self.assertRaisesRegex(hole.UnusableError, "2 things"):
+            hole.measure(big, INCH_MM / 1200)
+        big[1550:1750, 3000:3200] = plate(0.3, 0.3, 1200, size=200).astype(np.uint8)
         found = hole.measure(big, INCH_MM / 1200)
-        self.assertLess(abs(found.area_mm / 0.4 - 1), TWO_PERCENT)
+        self.assertLess(abs(found.area_mm / 0.8 - 1), TWO_PERCENT)
+        self.assertLess(np.abs(found.outline.mean(axis=0) - (2699.8, 1699.1)).max(), 0.6)
+        self.assertAlmostEqual(found.beside_mm[0], 0.3, delta=0.01)

@@ -8,7 +8,6 @@ from unittest import TestCase
 import numpy as np
 
 from pinhole import solargraph, sun
-from pinhole.imaging import preview
 from pinhole.projection import ArcBack, CanBack, FlatBack, Pointing
 from pinhole.solargraph import climate, noons, pointing
 from pinhole.solargraph.skyline import Skyline, at, read_csv
@@ -358,51 +357,3 @@ class Weather(TestCase):
         ):
             with self.assertRaisesRegex(ValueError, words):
                 climate.read_csv(rows, days, hours)
-
-    def test_the_picture_is_the_right_way_round(self):
-        seen = solargraph.track(
-            57.1, 19.6, date(2026, 6, 1), date(2026, 6, 21), utc_offset_h=1, step_min=4
-        )
-        aim, line = Pointing(180, 20), Skyline(((90, 5), (270, 25)))
-        look = solargraph.trails(seen, CAN, aim, line)
-        # Only the mornings shine: in the finished positive the east lies at the left, the ground
-        # below.
-        morning = np.broadcast_to(seen.minutes < 700, look.counted.shape)
-        widths = solargraph.lines(look, CAN, aim, 0.3).widths_mm
-        picture = preview.render(
-            look, CAN, aim, line, widths_mm=widths, shining=morning, px_per_mm=1.5, water=True
-        ).astype(int)
-        bright = (picture.sum(axis=2) > 600)[: picture.shape[0] // 3]
-        half = picture.shape[1] // 2
-        self.assertGreater(bright[:, :half].sum(), 20 * (bright[:, half:].sum() + 1))
-        self.assertGreater(picture[0].mean(), 40)
-        self.assertEqual(picture.shape, (180, 267, 3))
-
-    def test_a_trail_is_bright_where_the_sun_lands_and_nowhere_else(self):
-        seen = solargraph.track(
-            57.1, 19.6, date(2026, 3, 1), date(2026, 3, 1), utc_offset_h=1, step_min=4
-        )
-        aim, line = Pointing(180, 20), Skyline(((0, 0),))
-        look = solargraph.trails(seen, CAN, aim, line)
-        scale = 2.0
-        lit, dull = (
-            preview.render(
-                look,
-                CAN,
-                aim,
-                line,
-                widths_mm=np.where(look.on_paper, 0.7, np.nan),
-                px_per_mm=scale,
-                shining=np.full(look.counted.shape, sun),
-            ).astype(int)
-            for sun in (True, False)
-        )
-        bright = (lit - dull).sum(axis=2) > 40
-        landed = look.on_paper[0]
-        px = (look.x_mm[0, landed] + CAN.half_mm[0]) * scale
-        py = (look.y_mm[0, landed] + CAN.half_mm[1]) * scale
-        self.assertGreater(bright[py.astype(int), px.astype(int)].mean(), 0.95)
-        rows, columns = np.nonzero(bright)
-        away = np.hypot(rows[:, None] + 0.5 - py, columns[:, None] + 0.5 - px).min(axis=1)
-        # Half a line of 0.7 mm, soft at its edge, and half of the 4 minutes between two samples.
-        self.assertLess(away.max(), 4.0)

@@ -32,6 +32,11 @@ class MeasuredHole:
         return getattr(self.hole, "burr", False)
 
     @property
+    def beside(self):
+        """Widths in words of smaller holes beside it."""
+        return ", ".join(f"{number(mm, 2)} mm" for mm in getattr(self.hole, "beside_mm", ()))
+
+    @property
     def typed(self):
         """The state of OutlineForm."""
         points = " ".join(f"{x:.2f},{y:.2f}" for x, y in self.points)

@@ -14,4 +14,4 @@ def edge(found, points, width, height):
     words = f"mean width {number(found.mean_mm)} mm, roundness {number(found.roundness, 2)}"
     shape = (svg.polygon(points, "outline"),)
     size = float(width), float(height)
-    return svg.Drawing("The hole and its outline", words, *size, shape, "hole", "edge")
+    return svg.Drawing("The hole and its outline", words, *size, shape, "hole-edge", "edge")
