@@ -187,6 +187,31 @@ class Views(Shown):
             page.get_by_role("link", name="Its verdict").click()
             expect(page.locator("h2").first).to_contain_text("next time")
 
+    def test_a_ruler_in_the_picture_is_marked_by_two_taps(self):
+        picture = np.pad(plate(0.38, 0.38, 2400).astype(np.uint8), (60, 60), constant_values=40)
+        scan = io.BytesIO()
+        Image.fromarray(picture).save(scan, "PNG")
+        with self.page() as page:
+            page.goto(f"/kit/camera/{demo.Camera.objects.first().pk}/hole/")
+            page.get_by_label("Scan or photo").set_input_files(
+                {"name": "scan.png", "mimeType": "image/png", "buffer": scan.getvalue()}
+            )
+            ruler = page.locator("[data-ruler]")
+            expect(ruler).to_be_visible()
+            box = ruler.locator("svg").bounding_box()
+            shown = box["width"] / picture.shape[1]
+            # Two taps 100 pixels of the picture apart: at 2400 to the inch 1.0583 mm.
+            for x in (40, 140):
+                page.mouse.click(box["x"] + x * shown, box["y"] + 30 * shown)
+            pixels = page.get_by_label("are so many pixels")
+            self.assertAlmostEqual(float(pixels.input_value()), 100, delta=1)
+            before = float(pixels.input_value())
+            ruler.get_by_role("button", name="Second mark").press("ArrowRight")
+            self.assertAlmostEqual(float(pixels.input_value()), before + 1, delta=0.11)
+            page.get_by_label("or so many mm").fill("1.0583")
+            page.get_by_role("button", name="Measure").click()
+            expect(page.locator("h1")).to_contain_text(re.compile(r"0\.3[78]"))
+
     def test_the_edge_of_a_hole_is_dragged_where_it_was_missed(self):
         scan = io.BytesIO()
         Image.fromarray(plate(0.38, 0.38, 2400).astype(np.uint8)).save(

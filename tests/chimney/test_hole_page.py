@@ -60,6 +60,15 @@ class HolePage(TestCase):
         self.assertEqual((camera.diameter_mm, camera.diameter_sd_mm), (0.381, 0.003))
         self.assertIsNotNone(camera.measured_on)
 
+    def test_a_smaller_hole_beside_it_is_told(self):
+        two = np.full((260, 260), 40, np.uint8)
+        two[: self.grey.shape[0], : self.grey.shape[1]] = self.grey
+        small = plate(0.12, 0.12, 2400).astype(np.uint8)
+        two[180 : 180 + len(small), 180 : 180 + len(small)] = small
+        self.assertContains(
+            self.send(picture(two), dpi="2400"), "There is a smaller hole beside it (0.12 mm)"
+        )
+
     def test_a_size_that_no_camera_has_is_asked_about_and_not_offered(self):
         asked = self.send(picture(self.grey), dpi="72")
         self.assertContains(
