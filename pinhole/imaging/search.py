@@ -91,14 +91,17 @@ class Spot:
 
     @property
     def is_round(self):
+        """Whether it is as round as a hole, and alone in its plate."""
         return self.compact >= LEAST_ROUND_SPOT and self.crowded <= MOST_CROWDED
 
     @property
     def middle(self):
+        """The middle of its box as x, y [px]."""
         return self.x + self.width / 2, self.y + self.height / 2
 
     @property
     def across(self):
+        """The shorter side of its box [px]."""
         return min(self.width, self.height)
 
     def holds(self, other):
