@@ -3,6 +3,7 @@ from django import forms
 from chimney.kit.models import Developer
 from chimney.logbook import queries
 from chimney.logbook.models import Sheet
+from chimney.parts.adding import AddableField
 from chimney.parts.fields import DurationField, NumberField, RowsField
 
 
@@ -18,8 +19,11 @@ class RunForm(forms.Form):
             "invalid_choice": "One of these sheets does not wait for the developer any more.",
         },
     )
-    developer = forms.ModelChoiceField(
-        Developer.objects.none(), empty_label=None, label="Developer"
+    developer = AddableField(
+        Developer.objects.none(),
+        empty_label=None,
+        label="Developer",
+        add=("kit:add", "developer"),
     )
     parts = NumberField(
         label="Dilution 1 +",

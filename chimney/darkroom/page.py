@@ -9,7 +9,7 @@ def of_run(form, waiting):
     if form.is_bound:
         ticked = set(form.data.getlist("sheets"))
     else:
-        ticked = {str(sheet.pk) for sheet in form.initial["sheets"]}
+        ticked = {str(getattr(sheet, "pk", sheet)) for sheet in form.initial["sheets"]}
     return {
         "form": form,
         "waiting": [(sheet, str(sheet.pk) in ticked) for sheet in waiting],

@@ -7,14 +7,14 @@ from chimney.darkroom.forms import RunForm
 from chimney.darkroom.models import Development
 from chimney.logbook import queries
 from chimney.logbook.models import Sheet
-from chimney.parts import fragments
+from chimney.parts import adding, fragments
 
 
 def run(request):
     """The sheets that wait, and one form for what they go into."""
     waiting = list(queries.waiting(Sheet.Stage.EXPOSED))
     start = page.start_of(waiting, request.GET.get("sheet"))
-    form = RunForm(request.POST or None, initial=start)
+    form = RunForm(request.POST or None, initial=start | adding.begun(request, ("sheets",)))
     if request.method == "POST" and form.is_valid():
         cleaned = form.cleaned_data
         sheets = list(cleaned.pop("sheets"))

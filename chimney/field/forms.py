@@ -5,6 +5,7 @@ from chimney.kit.catalogue.papers import FILTERS
 from chimney.kit.models import Camera, Developer, Paper
 from chimney.logbook import queries
 from chimney.logbook.models import Exposure
+from chimney.parts.adding import AddableField
 from chimney.parts.fields import DurationField, NumberField, StopsField, WholeField
 from chimney.parts.readings import FIELDS_OF, ReadingForm
 from chimney.places.forms import BearingField
@@ -18,10 +19,15 @@ class PlanForm(ReadingForm):
     """What is in front of the camera, what the meter says, and what is in the holder."""
 
     subject = forms.CharField(label="Subject", max_length=120, required=False)
-    camera = forms.ModelChoiceField(Camera.objects.in_use(), empty_label=None, label="Camera")
-    paper = forms.ModelChoiceField(Paper.objects.timed(), empty_label=None, label="Paper")
-    developer = forms.ModelChoiceField(
+    camera = AddableField(
+        Camera.objects.in_use(), empty_label=None, label="Camera", add=("kit:add", "camera")
+    )
+    paper = AddableField(
+        Paper.objects.timed(), empty_label=None, label="Paper", add=("kit:add", "paper")
+    )
+    developer = AddableField(
         Developer.objects.in_use(),
+        add=("kit:add", "developer"),
         required=False,
         empty_label="not decided",
         label="Developer in mind",
@@ -123,7 +129,7 @@ class OutingForm(forms.ModelForm):
     day = forms.DateField(
         label="Day", widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")
     )
-    place = forms.ModelChoiceField(Place.objects.all(), empty_label=None, label="Place")
+    place = AddableField(Place.objects.all(), empty_label=None, label="Place", add=("places:add",))
 
     class Meta:
         model = Outing
@@ -149,10 +155,15 @@ class ShotForm(forms.ModelForm):
     azimuth_deg = BearingField(
         label="Camera looks", required=False, help_text="Degrees from true north, or NW."
     )
-    camera = forms.ModelChoiceField(
-        Camera.objects.in_use(), empty_label=None, label="Camera and setting"
+    camera = AddableField(
+        Camera.objects.in_use(),
+        empty_label=None,
+        label="Camera and setting",
+        add=("kit:add", "camera"),
     )
-    paper = forms.ModelChoiceField(Paper.objects.developed(), empty_label=None, label="Paper")
+    paper = AddableField(
+        Paper.objects.developed(), empty_label=None, label="Paper", add=("kit:add", "paper")
+    )
     bracket_stops = StopsField(label="Bracket: stops apart", most=4, signed=False, required=False)
     view = forms.ModelChoiceField(
         View.objects.none(), required=False, empty_label="a new one", label="A view to repeat"

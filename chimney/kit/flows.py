@@ -6,6 +6,7 @@ from django.utils import timezone
 
 from chimney.kit.catalogue import papers
 from chimney.kit.models import Camera, Developer, Holder, Observation, Paper, Person
+from chimney.kit.queries import free_name
 from chimney.ledger.once import current, verb
 from chimney.parts import clock
 
@@ -21,6 +22,15 @@ def keep(thing):
 
 
 @verb
+def keep_holders(holder, count):
+    """Keep a holder and so many more like it, each with the next free name; the first one."""
+    for _ in range(count):
+        name = free_name(Holder, holder.name)
+        keep(Holder(name=name, size=holder.size, note=holder.note))
+    return Holder.objects.order_by("-pk")[count - 1]
+
+
+@verb
 def keep_camera(camera, *, loads_directly):
     """Keep a camera, and a back of its own when its paper goes straight in; other settings share
     their body's.
@@ -31,7 +41,7 @@ def keep_camera(camera, *, loads_directly):
     back = Holder.objects.filter(camera=camera).first()
     if loads_directly and back is None:
         Holder.objects.create(
-            name=_free_name(f"{camera.name}'s back"), size=camera.size, camera=camera
+            name=free_name(Holder, f"{camera.name}'s back"), size=camera.size, camera=camera
         )
     elif loads_directly:
         Holder.objects.filter(pk=back.pk).update(size=camera.size, retired_at=None)
@@ -94,7 +104,7 @@ def begin(camera, paper_name, *, loads_directly):
     paper = Paper.objects.filter(name__iexact=paper_name).first() or _starter_paper(row)
     keep_camera(camera, loads_directly=loads_directly)
     if not loads_directly:
-        Holder.objects.create(name=_free_name("1"), size=camera.size)
+        Holder.objects.create(name=free_name(Holder, "1"), size=camera.size)
     if not Developer.objects.in_use().exists():
         Developer.objects.create(**papers.FIRST_DEVELOPER)
     return camera, paper
@@ -120,15 +130,6 @@ def mend(observation, *, mended=True):
     observation = current(observation)
     observation.mended_at = clock.now() if mended else None
     observation.save(update_fields=["mended_at"])
-
-
-def _free_name(name):
-    taken = {taken.lower() for taken in Holder.objects.values_list("name", flat=True)}
-    return next(
-        free
-        for free in (name, *(f"{name} {number}" for number in range(2, 10_000)))
-        if free.lower() not in taken
-    )
 
 
 @verb

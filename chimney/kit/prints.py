@@ -15,6 +15,8 @@ LABEL_W, LABEL_H = 100.0, 58.0
 RULER_MM = 100.0
 # The longest body that a template on A4 has room for; shorter dots aim just as well.
 TEMPLATE_MM, HALF_WIDTH_MM = 230.0, 90.0
+# A body is so much wider than its paper, unless its lid was measured.
+BODY_MORE_MM = 20.0
 
 
 def label(camera):
@@ -66,32 +68,48 @@ def ruler(x, y, length):
     ]
 
 
-def dots(camera):
-    """Two templates, for the top and for the side, or None where the camera sees too wide to be
-    sighted along.
+def dots(camera, lid_mm=None, side_mm=None):
+    """Templates for the lid, the left and the right side, seen from outside with the front up; or
+    None where the camera sees too wide to be sighted along.
+
+    lid_mm, side_mm: how wide and how high the body is there; left out, as its paper with some room.
     """
     if not camera.has_dots:
         return None
     across, up, down = camera.geometry.field_deg()
+    lid_mm = lid_mm or camera.cut_width_mm + BODY_MORE_MM
+    side_mm = side_mm or camera.cut_height_mm + BODY_MORE_MM
+    lid = _template(camera, "lid", lid_mm, (across / 2, across / 2), ("left", "right"))
+    # The upper rear dot is the end of the line that falls: it gives the bottom edge. Up lies at the
+    # right of the left side, and at the left of the right one.
+    left = _template(camera, "left side", side_mm, (down, up), ("bottom", "top"))
+    right = _template(camera, "right side", side_mm, (up, down), ("top", "bottom"))
+    return lid, left, right
+
+
+def rear_dots(camera, room_mm, degrees):
+    """(back, [aside]) in mm: how far behind the front dot the two rear dots stand, and how far off
+    the axis, for edges so many degrees off it.
+    """
     body = min(camera.length_mm, TEMPLATE_MM)
-    top = _template(f"{camera.name}, top", body, across / 2, across / 2, ("left", "right"))
-    # The upper rear dot is the end of the line that falls: it gives the bottom edge.
-    return top, _template(f"{camera.name}, side", body, down, up, ("bottom", "top"))
+    deep = camera.depth_mm
+    seen = [2 * deep * tan(radians(angle)) for angle in degrees]
+    room = min(room_mm / 2, HALF_WIDTH_MM)
+    back = min(optics.sighting_dots_mm(deep, size, body, room)[0] for size in seen)
+    return back, [optics.sighting_dots_mm(deep, size, back, HALF_WIDTH_MM)[1] for size in seen]
 
 
-def _template(name, body_mm, first_deg, second_deg, edges):
+def _template(camera, place, room_mm, degrees, edges):
     """One front dot, two rear dots; the line from each through the front dot is the edge named
     beside it.
     """
-    slopes = tan(radians(first_deg)), tan(radians(second_deg))
-    back = min(body_mm, *(HALF_WIDTH_MM / slope for slope in slopes))
-    middle, front = HALF_WIDTH_MM + 5, 16.0
-    aside = [back * slope for slope in slopes]
+    back, aside = rear_dots(camera, room_mm, degrees)
+    name, middle, front = f"{camera.name}, {place}", HALF_WIDTH_MM + 5, 16.0
     ends = [(middle + aside[0], edges[0]), (middle - aside[1], edges[1])]
+    title = f"{name}: sighting dots, {number(sum(degrees))}° in all"
     shapes = [
-        svg.text(
-            0.0, 5.0, f"{name}: sighting dots, {number(first_deg + second_deg)}° in all", "bold"
-        ),
+        svg.text(0.0, 5.0, title, "bold"),
+        svg.text(0.0, 9.5, f"For the {place}, seen from outside, the front up this page", "small"),
         svg.circle(middle, front, 1.5, "dot"),
         svg.text(middle + 4, front + 1, "front dot, over the pinhole", "small"),
         svg.line(middle, front, middle, front + back, "fine"),

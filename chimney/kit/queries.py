@@ -1,5 +1,7 @@
 """What pages read of the kit."""
 
+import re
+
 from chimney.kit.models import Camera
 
 # What a list needs of a camera: how it is called, whose setting it is, how many sheets lie in it.
@@ -15,3 +17,16 @@ def but_its_measures(path):
         for field in Camera._meta.concrete_fields
         if field.name not in NAMED_BY
     ]
+
+
+def free_name(model, name):
+    """The next name of that kind that nothing has: "Can 3" leads to "Can 4", "Plank" to "Plank 2";
+    the name itself if it is free.
+    """
+    taken = {taken.lower() for taken in model.objects.values_list("name", flat=True)}
+    stem, number = re.fullmatch(r"(.*?)(\d{0,6})", name).groups()
+    count = int(number or 1)
+    while name.lower() in taken:
+        count += 1
+        name = f"{stem}{count}" if number else f"{stem.rstrip()} {count}"
+    return name

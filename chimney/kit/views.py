@@ -4,16 +4,16 @@ from django.contrib import messages
 from django.core.exceptions import ValidationError
 from django.http import Http404
 from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from chimney.kit import figures, flows, prints
+from chimney.kit import figures, flows, prints, queries
 from chimney.kit.catalogue.failings import PROTOCOL
 from chimney.kit.forms.cameras import CameraForm
 from chimney.kit.forms.cans import CanForm
 from chimney.kit.forms.things import (
     BoxForm,
     DeveloperForm,
+    DotsForm,
     HolderForm,
     MeterForm,
     ObservationForm,
@@ -21,9 +21,9 @@ from chimney.kit.forms.things import (
     PersonForm,
 )
 from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Observation, Paper, Person
-from chimney.kit.page import study
+from chimney.kit.page import read, study_of
 from chimney.ledger.keys import row_key
-from chimney.parts import pdf
+from chimney.parts import adding, pdf
 from chimney.parts.refusal import Refused
 
 
@@ -81,38 +81,42 @@ def edit(request, kind, pk):
 
 def _admit(request, kind, thing):
     if request.htmx and kind.model is Camera and request.method == "GET":
-        return render(
-            request, "kit/_study.html", {"study": CameraForm(request.GET, instance=thing).study()}
-        )
+        return render(request, "kit/_study_live.html", {"typed": read(request.GET, thing)})
     form = kind.form(
         request.POST or None, instance=thing, initial=None if thing else _start(request)
     )
-    if request.method == "POST" and form.is_valid() and _keep(form):
+    back = adding.way_back(request)
+    if request.method == "POST" and form.is_valid() and (kept := _keep(form)):
         messages.success(request, f"{form.instance} is on the shelf.")
-        return redirect(_next(request))
+        return adding.lead_back(back, kept, "kit:shelf")
     # A wrong form has changed the instance in memory: the page speaks of the thing as it is kept.
     thing = thing and kind.model.objects.filter(pk=thing.pk).first()
-    return _thing(request, kind, thing, form, status=422 if form.errors else 200)
+    return _thing(request, kind, thing, form, status=422 if form.errors else 200, back=back)
 
 
-def _thing(request, kind, thing, form, *, observed=None, status=200):
-    """The page of a thing; a kept camera with its study and its log."""
-    page = {"form": form, "kind": kind, "thing": thing}
+def _thing(request, kind, thing, form, *, observed=None, status=200, back=None):
+    """The page of a thing; a camera with its study, a kept one with its log."""
+    page = {"form": form, "kind": kind, "thing": thing, "back": back}
+    if kind.model is Camera:
+        page["study"] = study_of(form)
     if isinstance(thing, Camera):
-        page |= {
-            "study": study(thing) if not form.is_bound else None,
-            "log": thing.observations.all()[:30],
-        }
+        page |= {"log": thing.observations.all()[:30]}
         page |= {"observed": observed or ObservationForm(), "protocol": PROTOCOL}
+        page |= {"dots_form": DotsForm()}
     return render(request, "kit/thing.html", page, status=status)
 
 
 def _start(request):
-    """What a new thing starts from: the address, or the camera that it is another setting of."""
-    camera = Camera.objects.filter(pk=row_key(request.GET.get("of"))).first()
+    """What a new thing starts from: the address, or a camera that it is like or another setting
+    of.
+    """
+    wanted = request.GET.get("of") or request.GET.get("like")
+    camera = Camera.objects.filter(pk=row_key(wanted)).first()
     if camera is None:
         return request.GET.dict()
-    start = CameraForm(instance=camera).initial
+    start = CameraForm(instance=camera).initial | {"measured_on": None}
+    if "like" in request.GET:
+        return start | {"name": queries.free_name(Camera, camera.name), "body": None}
     return start | {
         "body": camera.body_pk,
         "name": f"{camera.name}, other setting",
@@ -129,14 +133,13 @@ def _keep(form):
             return flows.keep_camera(
                 form.save(commit=False), loads_directly=form.cleaned_data["loads_directly"]
             )
-        return flows.keep(form.save(commit=False))
+        thing = form.save(commit=False)
+        if isinstance(form, HolderForm) and form.cleaned_data.get("count"):
+            return flows.keep_holders(thing, form.cleaned_data["count"])
+        return flows.keep(thing)
     except ValidationError as error:
         form.add_error("name", error.messages[0])
         return None
-
-
-def _next(request):
-    return reverse("field:plan") if request.GET.get("then") == "plan" else reverse("kit:shelf")
 
 
 def can(request):
@@ -197,16 +200,13 @@ def label(request, pk):
 
 
 def dots(request, pk):
-    camera = get_object_or_404(Camera, pk=pk)
-    templates = prints.dots(camera)
+    camera, form = get_object_or_404(Camera, pk=pk), DotsForm(request.GET)
+    there = f"See {camera}", "kit:edit", "camera", pk
+    if not form.is_valid():
+        raise Refused(next(iter(form.errors.values()))[0], *there)
+    templates = prints.dots(camera, **form.cleaned_data)
     if templates is None:
-        raise Refused(
-            f"{camera} sees too wide to be sighted along dots on its lid.",
-            f"See {camera}",
-            "kit:edit",
-            "camera",
-            pk,
-        )
+        raise Refused(f"{camera} sees too wide to be sighted along dots on its lid.", *there)
     return pdf.answer(templates, f"Sighting dots of {camera}", f"dots-{camera.pk}")
 
 

@@ -3,11 +3,14 @@ from django import forms
 from chimney.kit.models import Paper, Person
 from chimney.logbook import flows, queries
 from chimney.logbook.models import Exposure, Sheet
+from chimney.parts.adding import AddableField
 from chimney.parts.readings import ReadingForm
 
 
 class LoadForm(forms.Form):
-    paper = forms.ModelChoiceField(Paper.objects.in_use(), empty_label=None, label="Paper")
+    paper = AddableField(
+        Paper.objects.in_use(), empty_label=None, label="Paper", add=("kit:add", "paper")
+    )
     sides = forms.MultipleChoiceField(
         label="Into",
         widget=forms.CheckboxSelectMultiple,

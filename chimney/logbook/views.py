@@ -11,14 +11,14 @@ from chimney.logbook.flows import corrections, while_open
 from chimney.logbook.forms import GiveUpForm, LoadForm, NoteForm, OwnerForm, RereadForm, SlipForm
 from chimney.logbook.models import Exposure, Loading, Sheet
 from chimney.logbook.page import Timer
-from chimney.parts import clock, fragments, readings
+from chimney.parts import adding, clock, fragments, readings
 
 
 def bag(request):
     """What is in the bag right now, what burns, and loading one more sheet."""
     holders = queries.bag()
     sides = [side for _, members in holders for side in members]
-    start = _usual_load(sides, _put_back(request))
+    start = _usual_load(sides, _put_back(request)) | adding.begun(request, ("sides",))
     form = LoadForm(request.POST or None, sides=sides, initial=start)
     if request.method == "POST" and form.is_valid():
         lie = "; ".join(f"{loading.sheet} in {loading.where}" for loading in form.load())

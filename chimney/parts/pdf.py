@@ -20,8 +20,8 @@ LINE_MM, TEXT_MM = 0.25, 3.4
 
 
 def pages(drawings, title):
-    """The PDF of Drawings in mm, each centred on an A4 page of its own; landscape where it is wider
-    than high.
+    """The PDF of Drawings in mm, each centred on an A4 page of its own, landscape where it is wider
+    than that; four of an A6 share a page.
     """
     for name, file in FONTS.items():
         pdfmetrics.registerFont(
@@ -31,15 +31,35 @@ def pages(drawings, title):
     canvas = Canvas(out, invariant=1)
     canvas.setTitle(title)
     canvas.setCreator("Chimney")
-    for drawing in drawings:
-        width, height = A4_MM if drawing.width <= A4_MM[0] else A4_MM[::-1]
+    for page in _on_pages(drawings):
+        wide = page[0].width
+        width, height = A4_MM if wide <= A4_MM[0] else A4_MM[::-1]
         canvas.setPageSize((width * mm, height * mm))
-        left, top = (width - drawing.width) / 2, (height + drawing.height) / 2
-        for shape in drawing.shapes:
-            _draw(canvas, shape, lambda x, y, left=left, top=top: ((left + x) * mm, (top - y) * mm))
+        for drawing, left, top in _laid_out(page, width, height):
+            _draw_all(canvas, drawing, left, top)
         canvas.showPage()
     canvas.save()
     return out.getvalue()
+
+
+def _on_pages(drawings):
+    """The Drawings page by page: four that are a quarter of an A4 share one."""
+    quarters = A4_MM[0] / 2, A4_MM[1] / 2
+    small = [d for d in drawings if d.width <= quarters[0] and d.height <= quarters[1]]
+    if len(small) < len(drawings) or len(drawings) == 1:
+        return [[drawing] for drawing in drawings]
+    return [drawings[n : n + 4] for n in range(0, len(drawings), 4)]
+
+
+def _laid_out(page, width, height):
+    """(Drawing, left, top) in mm: one alone in the middle, several edge to edge from the corner."""
+    if len(page) == 1:
+        drawing = page[0]
+        return [(drawing, (width - drawing.width) / 2, (height + drawing.height) / 2)]
+    return [
+        (drawing, n % 2 * drawing.width, height - n // 2 * drawing.height)
+        for n, drawing in enumerate(page)
+    ]
 
 
 def answer(drawings, title, name):
@@ -47,6 +67,11 @@ def answer(drawings, title, name):
     response = HttpResponse(pages(drawings, title), content_type="application/pdf")
     response["Content-Disposition"] = f'inline; filename="{name}.pdf"'
     return response
+
+
+def _draw_all(canvas, drawing, left, top):
+    for shape in drawing.shapes:
+        _draw(canvas, shape, lambda x, y: ((left + x) * mm, (top - y) * mm))
 
 
 def _draw(canvas, shape, at):

@@ -86,12 +86,12 @@ class Handle:
         return f"<g{_attributes(place | told | where)}>{inner}</g>"
 
 
-def handles(over, form, grips, *, live=False):
+def handles(over, form, grips, *, live=False, of=""):
     """The Handles of a Drawing as a sheet of glass over it; `form` is the id of the form they speak
-    to.
+    to, `of` tells several drawings of one form apart.
     """
     box = {"viewBox": f"0 0 {_short(over.width)} {_short(over.height)}", "class": "drawing handles"}
-    told = {"id": f"{form}-handles", "data_handles": "on", "data_form": form, "role": "group"}
+    told = {"id": f"{form}{of}-handles", "data_handles": "on", "data_form": form, "role": "group"}
     told |= {"aria_label": f"{over.name}: drag, or use the arrow keys"} | (
         {"hx_swap_oob": "true"} if live else {}
     )

@@ -4,7 +4,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.dateparse import parse_date
 from django.views.decorators.http import require_POST
 
-from chimney.parts import undo
+from chimney.parts import adding, undo
 from chimney.places import craft, figures, files, flows
 from chimney.places.forms import PlaceForm, ViewForm
 from chimney.places.models import Place, View
@@ -25,15 +25,15 @@ def place(request, pk=None):
     if request.htmx and "find" in request.GET:
         return render(request, "places/_found.html", _found(request))
     kept = get_object_or_404(Place, pk=pk) if pk else None
-    start = None if kept else request.GET.dict()
+    start, back = None if kept else request.GET.dict(), adding.way_back(request)
     form = PlaceForm(request.POST or None, instance=kept, initial=start)
     saved = _kept(form) if request.method == "POST" and form.is_valid() else None
     if saved:
         messages.success(request, f"{saved} is kept, on the clock of {saved.zone}.")
-        return redirect("places:place", saved.pk)
+        return adding.lead_back(back, saved, "places:place", saved.pk)
     # A wrong form has changed the instance in memory: the page speaks of the place as it is kept.
     kept = kept and Place.objects.filter(pk=pk).first()
-    page = {"form": form, "place": kept, "view_form": ViewForm()} | _found(request)
+    page = {"form": form, "place": kept, "back": back, "view_form": ViewForm()} | _found(request)
     page |= _sun_of(kept, request.GET.get("day")) if kept else {}
     return render(request, "places/place.html", page, status=422 if form.errors else 200)
 
@@ -43,7 +43,8 @@ def _found(request):
     if "find" not in request.GET:
         return {}
     wanted = request.GET["find"]
-    return {"found": files.find(wanted), "asked": True, "find": wanted}
+    found = {"found": files.find(wanted), "asked": True, "find": wanted}
+    return found | {"way_back": adding.as_query(adding.way_back(request))}
 
 
 def _sun_of(kept, typed_day):

@@ -9,6 +9,7 @@ from django.utils import timezone
 
 from chimney.kit.models import Camera
 from chimney.parts import clock
+from chimney.parts.adding import AddableField
 from chimney.parts.fields import NumberField
 from chimney.places.forms import BearingField
 from chimney.places.models import Place
@@ -57,20 +58,21 @@ def say_points(points):
     return "; ".join(f"{azimuth:.4g} {height:.3g}" for azimuth, height in points)
 
 
+# A lens would burn the paper.
+CANS = Camera.objects.in_use().exclude(back=Camera.Shape.LENS)
+
+
 class DayField(forms.DateField):
     def __init__(self, **kwargs):
-        super().__init__(
-            widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"), **kwargs
-        )
+        widget = forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")
+        super().__init__(widget=widget, **kwargs)
 
 
 class SunForm(forms.Form):
     """How a can stands and for how long."""
 
-    place = forms.ModelChoiceField(Place.objects.all(), empty_label=None, label="Place")
-    camera = forms.ModelChoiceField(
-        Camera.objects.in_use().exclude(back=Camera.Shape.LENS), empty_label=None, label="Camera"
-    )
+    place = AddableField(Place.objects.all(), empty_label=None, label="Place", add=("places:add",))
+    camera = AddableField(CANS, empty_label=None, label="Camera", add=("kit:add", "camera"))
     azimuth_deg = BearingField(label="Faces", help_text="Degrees from true north, or SE.")
     tilt_deg = NumberField(label="Leans back", unit="°", least=-85, most=85, noun="The lean")
     roll_deg = NumberField(

@@ -187,6 +187,45 @@ class Views(Shown):
             page.get_by_role("link", name="Its verdict").click()
             expect(page.locator("h2").first).to_contain_text("next time")
 
+    def test_depth_hole_and_sheet_of_a_camera_are_dragged(self):
+        with self.page() as page:
+            page.goto(f"/kit/camera/{demo.Camera.objects.get(name='Plank').pk}/")
+            for handle, field, by in (
+                ("Depth", "Depth: hole to paper", (40, 0)),
+                ("Hole", "Pinhole", (50, 0)),
+                ("Sheet", "Sheet, nominal", (0, -45)),
+            ):
+                typed = page.get_by_role("textbox", name=field, exact=True)
+                before = typed.input_value()
+                grip = page.get_by_role("button", name=re.compile(f"^{handle},"))
+                box = grip.bounding_box()
+                at = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+                page.mouse.move(*at)
+                page.mouse.down()
+                page.mouse.move(at[0] + by[0], at[1] + by[1], steps=6)
+                # While it is in the hand the field moves along.
+                expect(typed).not_to_have_value(before)
+                page.mouse.up()
+                expect(page.locator("#camera.htmx-request")).to_have_count(0)
+            expect(page.get_by_label("Marked f/")).to_be_hidden()
+            page.get_by_label("Back", exact=True).select_option("lens")
+            expect(page.get_by_label("Marked f/")).to_be_visible()
+            expect(page.get_by_label("Pinhole", exact=True)).to_be_hidden()
+
+    def test_a_paper_is_added_from_the_plan_and_nothing_typed_is_lost(self):
+        with self.page() as page:
+            page.goto("/plan/")
+            page.get_by_label("Subject").fill("net loft")
+            page.get_by_label("reads").fill("7")
+            papers = page.locator(".field", has=page.locator("#id_paper"))
+            papers.get_by_role("link", name="Add one").click()
+            page.get_by_label("Name").fill("chlorobromide RC")
+            page.get_by_label("Starting EI").fill("9")
+            page.get_by_role("button", name="Keep it").click()
+            expect(page.locator("#id_paper option:checked")).to_have_text("chlorobromide RC")
+            expect(page.get_by_label("Subject")).to_have_value("net loft")
+            expect(page.get_by_label("reads")).to_have_value("7")
+
     def test_a_ruler_in_the_picture_is_marked_by_two_taps(self):
         picture = np.pad(plate(0.38, 0.38, 2400).astype(np.uint8), (60, 60), constant_values=40)
         scan = io.BytesIO()

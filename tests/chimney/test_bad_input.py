@@ -42,7 +42,6 @@ BAD_CAMERA = (
     ("size", "1x1", "between 10 mm"),
     ("cut", "150x150", "would jam"),
     ("visible", "300x300", "No more can be visible"),
-    ("offset_mm", "far", "must be a number"),
     ("wall_mm", "0", "between 0.005 and 10 mm"),
     ("name", "plank", "already a camera called"),
     ("name", "", "required"),
@@ -97,6 +96,24 @@ class BadInput(TestCase):
         self.assertIn(words, message)
         self.assertIn(keeps, html)
         self.assertEqual([model.objects.count() for model in models], before)
+
+    def test_a_can_is_asked_what_a_can_needs_and_no_more(self):
+        tin = CAMERA | {"back": "can", "focal_mm": "66", "size": "5x7 in", "cut": "178x120"}
+        for field, bad, words in (
+            ("offset_mm", "far", "must be a number"),
+            ("height_mm", "100", "would stick out of 100 mm"),
+        ):
+            self.beside(
+                "/kit/camera/new/", tin | {field: bad}, field, words, [Camera, Holder], "178x120"
+            )
+        left_over = {"marked_f_number": "wide", "extension_mm": "x", "body_mm": "?"}
+        self.client.post("/kit/camera/new/", tin | left_over | {"height_mm": "150"})
+        can = Camera.objects.get(name=CAMERA["name"])
+        # It stands on the floor, 60 mm up in its middle; the hole is at half of 150.
+        self.assertEqual((can.height_mm, can.offset_mm), (150, -15))
+        page = self.client.get("/kit/camera/new/", tin | {"height_mm": "150"})
+        self.assertContains(page, "49 degrees above the axis and 34 below")
+        self.assertEqual((can.visible_width_mm, can.visible_height_mm), (178, 120))
 
     def test_kit(self):
         for url, good, rows, model in (

@@ -137,7 +137,7 @@ class Cameras(SimpleTestCase):
     def test_sighting_dots_stand_on_the_side_whose_edge_they_name(self):
         """From the right rear dot over the front dot one looks along the left edge of the field."""
         camera = plank(offset_mm=0)
-        for template, first in zip(prints.dots(camera), ("left", "bottom"), strict=True):
+        for template, first in zip(prints.dots(camera), ("left", "bottom", "top"), strict=True):
             front, *rear = of_class(template, "dot")
             named = {
                 shape.text.split()[0]: float(shape.attributes["x"])

@@ -70,9 +70,14 @@ class Prints(TestCase):
     def test_the_sighting_dots_stand_where_the_edges_are(self):
         Camera.objects.update(name="Łódka")
         pages = self.get(f"/kit/camera/{self.camera.pk}/dots.pdf")
-        for (_, _, text, lines, dots), whole_mm, edges in zip(
-            pages, (119, 93.6), ("left", "bottom"), strict=True
+        for (_, _, text, lines, dots), whole_mm, edges, place in zip(
+            pages,
+            (119, 93.6, 93.6),
+            ("left", "bottom", "top"),
+            ("lid", "left side", "right side"),
+            strict=True,
         ):
+            self.assertIn(f"For the {place}, seen from outside", text)
             self.assertIn("Łódka", text)
             self.assertIn(f"{edges} edge", text)
             self.assert_bar(lines, 100)
@@ -83,6 +88,16 @@ class Prints(TestCase):
             self.assertAlmostEqual(sum(angles), 2 * degrees(atan2(whole_mm / 2, 125)), delta=0.1)
             self.assertAlmostEqual(abs(one[1] - front[1]), 125, delta=TENTH_MM)
             self.assertGreater(hypot(one[0] - two[0], one[1] - two[1]), 50)
+
+    def test_dots_keep_to_the_lid_they_are_meant_for(self):
+        for lid_mm, back_mm in ((119, 125), (60, 125 * 60 / 119)):
+            page = self.get(f"/kit/camera/{self.camera.pk}/dots.pdf?lid_mm={lid_mm}")[0]
+            front, one, two = page[4]
+            # Similar triangles: rear dots at the lid's edges lie lid / paper of the depth behind.
+            self.assertAlmostEqual(abs(one[1] - front[1]), back_mm, delta=TENTH_MM)
+            self.assertAlmostEqual(abs(one[0] - two[0]), lid_mm, delta=2 * TENTH_MM)
+        wrong = self.client.get(f"/kit/camera/{self.camera.pk}/dots.pdf?lid_mm=wide")
+        self.assertContains(wrong, "The lid must be a number", status_code=409)
 
     def test_a_camera_too_wide_for_dots_is_told(self):
         Camera.objects.update(back="can", focal_mm=60, visible_width_mm=170)
@@ -116,3 +131,16 @@ class Prints(TestCase):
         for name in ("full sun", "bright haze", "heavy cloud", "against the sun"):
             self.assertIn(name, text)
         self.assertFalse(Exposure.objects.exists())
+
+    def test_no_paper_is_dropped_from_the_card(self):
+        for n in range(6):
+            Paper.objects.create(name=f"paper {n}", box_ei=6)
+        papers = Paper.objects.developed().count()
+        pages = self.get(f"/plan/card/{self.camera.pk}.pdf")
+        text = " ".join(page[2] for page in pages)
+        for n in range(6):
+            self.assertIn(f"paper {n}", text)
+        sides = -(-papers // 2)
+        self.assertIn(f"side {sides} of {sides}", text)
+        # Four A6 to an A4 page.
+        self.assertEqual(len(pages), -(-sides // 4))

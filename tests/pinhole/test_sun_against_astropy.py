@@ -119,6 +119,16 @@ class Sun(TestCase):
             )
             self.assertEqual(found.always, "")
 
+    def test_the_noon_of_a_day_and_that_of_many_days_are_one(self):
+        # Sampled and interpolated there, refined from the hour angle here.
+        chance = np.random.default_rng(8)
+        for _ in range(40):
+            latitude, longitude = chance.uniform(-89, 89), chance.uniform(-180, 180)
+            start = np.datetime64("2024-01-01", "s") + int(chance.integers(2e8))
+            found = sun.day(start, start + np.timedelta64(1, "D"), latitude, longitude)
+            refined = sun.noons(np.array([start]), latitude, longitude)[0]
+            self.assertLess(abs(found.noon_utc - refined), np.timedelta64(2, "s"))
+
     def test_poles_nights_and_limits(self):
         for latitude, day, always in (
             (78, "2026-06-21", "up"),

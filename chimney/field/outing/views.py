@@ -12,7 +12,7 @@ from chimney.field.outing import craft, figures, files, flows, wording
 from chimney.field.outing.page import schedule
 from chimney.field.pocket.craft import CARD_EVS, card_rows
 from chimney.ledger.keys import row_key
-from chimney.parts import downloads, drag, svg, undo
+from chimney.parts import adding, downloads, drag, svg, undo
 from chimney.parts.refusal import Refused
 from chimney.places import craft as places
 from chimney.places import queries as place_queries
@@ -32,9 +32,8 @@ def new(request, pk=None):
     if not Place.objects.exists():
         words = "An outing needs a place: its sun gives the light of the day."
         raise Refused(words, "Add a place", "places:add")
-    form = OutingForm(
-        request.POST or None, instance=kept, initial=None if kept else _start(request)
-    )
+    start = None if kept else _start(request) | adding.begun(request)
+    form = OutingForm(request.POST or None, instance=kept, initial=start)
     if request.method == "POST" and form.is_valid():
         return redirect("field:outing", flows.keep_outing(form).pk)
     # A wrong form has changed the instance in memory: the page speaks of the day as it is kept.
@@ -63,7 +62,8 @@ def outing(request, pk, form=None, status=200):
     day = schedule(day_out)
     page = {"outing": day_out} | _drawn(day, live=False)
     page |= {
-        "form": form or ShotForm(outing=day_out, initial=flows.usual_shot(day_out, day)),
+        "form": form
+        or ShotForm(outing=day_out, initial=flows.usual_shot(day_out, day) | adding.begun(request)),
         "pocket_form": PocketForm(),
     }
     return render(request, "field/outing.html", page, status=status)
@@ -103,9 +103,8 @@ def shot(request, pk, shot_pk=None):
     """Add a shot on the spot, or change one."""
     day_out = _outing(pk)
     kept = get_object_or_404(Shot, pk=shot_pk, outing=day_out) if shot_pk else None
-    form = ShotForm(
-        request.POST or None, instance=kept, outing=day_out, initial=_hour(kept, day_out)
-    )
+    start = _hour(kept, day_out) | adding.begun(request)
+    form = ShotForm(request.POST or None, instance=kept, outing=day_out, initial=start)
     if request.method == "POST" and form.is_valid():
         messages.success(request, f"{flows.keep_shot(day_out, form)} is on the day.")
         return redirect("field:outing", pk)
@@ -120,7 +119,7 @@ def shot(request, pk, shot_pk=None):
 def _hour(shot, found):
     """The hour of a kept shot on the clock of its place."""
     at = shot and shot.starts_at
-    return {"time": places.local(at, found.place).time()} if at else None
+    return {"time": places.local(at, found.place).time()} if at else {}
 
 
 @require_POST

@@ -21,32 +21,38 @@ ROWS = (
     ("grey cloud", "grey", "high"),
     ("heavy cloud, rain", "heavy", "high"),
 )
-MOST_PAPERS = 5
+PAPERS_A_SIDE, A6_MM = 2, (105.0, 148.0)
 # Nobody counts less than this.
 LEAST_S = 0.7
-NAME_W, COLUMN_W, ROW_H, TOP = 52.0, 27.0, 8.0, 34.0
+NAME_W, COLUMN_W, ROW_H, TOP = 50.0, 27.0, 11.0, 42.0
 
 
-def card(camera, rated):
-    """A Drawing in mm. rated: [(paper, proposal)], the EI that each column stands on."""
-    width = NAME_W + COLUMN_W * max(len(rated), 1) + 6
-    height = TOP + ROW_H * len(ROWS) + 20
+def cards(camera, rated):
+    """[A6 Drawing in mm]: two papers a side, as many sides as it takes. rated: [(paper, proposal)],
+    the EI that each column stands on.
+    """
+    sides = [rated[n : n + PAPERS_A_SIDE] for n in range(0, len(rated), PAPERS_A_SIDE)] or [[]]
+    return [_side(camera, two, f"{n} of {len(sides)}") for n, two in enumerate(sides, 1)]
+
+
+def _side(camera, rated, which):
     aperture = f"f/{number(camera.f_number)}"
-    shapes = [svg.rect(0.0, 0.0, width, height, "fine"), *_head(camera, aperture)]
-    shapes += [shape for row in range(len(ROWS)) for shape in _row(row, width)]
+    shapes = [svg.rect(0.0, 0.0, *A6_MM, "fine"), *_head(camera, aperture, which)]
+    shapes += [shape for row in range(len(ROWS)) for shape in _row(row, A6_MM[0])]
     for place, (paper, proposal) in enumerate(rated):
         shapes += _column(camera, paper, proposal, NAME_W + COLUMN_W * place)
     shapes += _foot(camera)
-    return svg.Drawing(
-        f"Field card of {camera.name}", aperture, width, height, tuple(shapes), "print"
-    )
+    name = f"Field card of {camera.name}, side {which}"
+    return svg.Drawing(name, aperture, *A6_MM, tuple(shapes), "print")
 
 
-def _head(camera, aperture):
+def _head(camera, aperture, which):
     made = f"{timezone.localtime(clock.now()):%Y-%m-%d}"
-    caution = f"Times by eye, made {made}. Half of them may be a stop off: meter when you can."
+    caution = "Times by eye: half of them may be a stop off. Meter when you can."
     yield svg.text(4.0, 9.0, f"{camera.name}, {aperture}", "bold big")
+    yield svg.text(A6_MM[0] - 4, 9.0, f"side {which}", "small", "end")
     yield svg.text(4.0, 15.0, caution, "small")
+    yield svg.text(4.0, 19.0, f"Made {made}.", "small")
 
 
 def _row(row, width):
@@ -55,18 +61,18 @@ def _row(row, width):
     y = TOP + ROW_H * row
     if row % 2 == 0:
         yield svg.rect(1.0, y, width - 2, ROW_H, "shade")
-    yield svg.text(4.0, y + 5.4, words)
-    yield svg.text(NAME_W - 4, y + 5.4, f"EV {round(2 * _light(*seen)[0]) / 2:g}", "small", "end")
+    yield svg.text(4.0, y + 6.8, words)
+    yield svg.text(NAME_W - 4, y + 6.8, f"EV {round(2 * _light(*seen)[0]) / 2:g}", "small", "end")
 
 
 def _column(camera, paper, proposal, x):
     """A paper, how it is rated, and its time in each light."""
     whose = "yours" if proposal.lesson else "box"
-    yield svg.text(x, 22.0, _short(paper.name), "bold small")
-    yield svg.text(x, 26.0, f"EI {number(proposal.ei)} ({whose})", "small")
-    yield svg.text(x, 30.0, parts.school_words(paper.schools[paper.school]), "small")
+    yield svg.text(x, 28.0, _short(paper.name), "bold small")
+    yield svg.text(x, 33.0, f"EI {number(proposal.ei)} ({whose})", "small")
+    yield svg.text(x, 38.0, parts.school_words(paper.schools[paper.school]), "small")
     for row, (_, *seen) in enumerate(ROWS):
-        y = TOP + ROW_H * row + 5.4
+        y = TOP + ROW_H * row + 6.8
         yield svg.text(x, y, _time(camera, paper, proposal, _light(*seen)[0]), "bold")
 
 
@@ -78,7 +84,7 @@ def _light(sky, height):
 def _foot(camera):
     y = TOP + ROW_H * len(ROWS) + 6
     factor = number(camera.meter_factor)
-    how = "EV at ISO 100. Reciprocity as headed, applied last; rounded to what one can count."
+    how = "EV at ISO 100. Long times as headed; rounded to what one can count."
     yield svg.text(4.0, y, f"Or a reading at f/128 and ISO = EI, times {factor}.", "small")
     yield svg.text(4.0, y + 5, how, "small")
 

@@ -98,10 +98,9 @@ def card(request, pk):
     today.
     """
     camera = get_object_or_404(Camera, pk=pk)
-    papers = Paper.objects.developed()[: prints.MOST_PAPERS]
     ratings = lessons.ratings()
-    rated = [(paper, ratings.best(paper)) for paper in papers]
-    return pdf.answer([prints.card(camera, rated)], f"Field card of {camera}", f"card-{camera.pk}")
+    rated = [(paper, ratings.best(paper)) for paper in Paper.objects.developed()]
+    return pdf.answer(prints.cards(camera, rated), f"Field card of {camera}", f"card-{camera.pk}")
 
 
 @require_POST

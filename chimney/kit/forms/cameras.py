@@ -1,170 +1,43 @@
-"""A camera's measures as they are typed, and whether a sheet fits into a can."""
+"""A camera whose measures make one: what contradicts itself is told beside its field."""
 
 import math
 
 from django import forms
 
-from chimney.kit.forms.things import ThingForm
+from chimney.kit.forms.measures import CameraMeasures
 from chimney.kit.models import LEAST_N, MOST_N, Camera, Holder
-from chimney.kit.page import study
 from chimney.parts import sizes
-from chimney.parts.fields import NominalField, NumberField, SizeField, WholeField
 from pinhole import optics
 from pinhole.solargraph import can
 
+# Sizes that differ by less are the same.
+SAME_MM = 0.05
 
-class CameraForm(ThingForm):
-    focal_mm = NumberField(
-        label="Focal length",
-        unit="mm",
-        least=5,
-        most=20_000,
-        noun="The focal length",
-        help_text="Hole to paper. A can: its inner diameter. A curved back: its radius.",
-    )
-    diameter_mm = NumberField(
-        label="Pinhole", unit="mm", least=0.05, most=100, noun="The pinhole", required=False
-    )
-    marked_f_number = NumberField(
-        label="A lens: marked f/",
-        least=0.7,
-        most=256,
-        noun="The f-number",
-        prefixes=("f/", "f"),
-        required=False,
-    )
-    extension_mm = NumberField(
-        label="A lens: lens to paper",
-        unit="mm",
-        least=5,
-        most=20_000,
-        noun="The extension",
-        required=False,
-        help_text="Left empty: its focal length, for far subjects.",
-    )
-    diameter_sd_mm = NumberField(
-        label="Measured to within",
-        unit="mm",
-        least=0.0005,
-        most=5,
-        noun="The measuring error",
-        required=False,
-        help_text="One standard deviation. Left empty: 3 % of the pinhole.",
-    )
-    measured_on = forms.DateField(
-        label="Measured on",
-        required=False,
-        widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
-    )
-    body_mm = NumberField(
-        label="Room behind the front sighting dot",
-        unit="mm",
-        least=10,
-        most=5000,
-        noun="The room",
-        required=False,
-        help_text="Left empty: the focal length.",
-    )
-    size = NominalField(label="Sheet, nominal", help_text="4x5 in, 13x18 cm or 102x127")
-    cut = SizeField(
-        label="As cut",
-        unit="mm",
-        required=False,
-        help_text="Width x height. Left empty: as such sheets usually are.",
-    )
-    visible = SizeField(
-        label="Visible inside the rails",
-        unit="mm",
-        required=False,
-        help_text="Left empty: 3 mm of rail each side.",
-    )
-    offset_mm = NumberField(
-        label="Paper's middle above the hole",
-        unit="mm",
-        least=-1000,
-        most=1000,
-        noun="The offset",
-        required=False,
-        help_text="For a can; negative below.",
-    )
-    wall_mm = NumberField(
-        label="Thickness of the pinhole plate",
-        unit="mm",
-        least=0.005,
-        most=10,
-        noun="The thickness",
-        required=False,
-    )
-    opening_mm = NumberField(
-        label="Opening at the plate",
-        unit="mm",
-        least=0.5,
-        most=500,
-        noun="The opening",
-        required=False,
-    )
-    opening_depth_mm = NumberField(
-        label="Depth of that opening",
-        unit="mm",
-        least=0.1,
-        most=500,
-        noun="The depth",
-        required=False,
-        help_text="The wall's thickness, the plate inside or outside.",
-    )
-    places = WholeField(
-        label="Sheets in it, one after the other",
-        least=1,
-        most=8,
-        noun="The number of sheets",
-        required=False,
-    )
-    loads_directly = forms.BooleanField(
-        label="Paper goes straight into this camera, without a holder", required=False
-    )
 
-    class Meta:
-        model = Camera
-        widgets = {"body": forms.HiddenInput}
-        fields = [
-            "name",
-            "body",
-            "back",
-            "focal_mm",
-            "diameter_mm",
-            "marked_f_number",
-            "extension_mm",
-            "places",
-            "diameter_sd_mm",
-            "size",
-            "offset_mm",
-            "wall_mm",
-            "opening_mm",
-            "opening_depth_mm",
-            "measured_on",
-            "body_mm",
-            "note",
-        ]
-
-    field_order = [
-        "name",
-        "back",
-        "focal_mm",
-        "diameter_mm",
-        "diameter_sd_mm",
-        "size",
-        "cut",
-        "visible",
-        "loads_directly",
-    ]
+class CameraForm(CameraMeasures):
+    field_order = ["name", "back", "focal_mm", "height_mm", "diameter_mm", "marked_f_number"]
+    field_order += ["extension_mm", "size", "loads_directly", "cut", "visible", "diameter_sd_mm"]
 
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)
         camera = self.instance
         if camera.pk:
-            self.initial["cut"] = (camera.cut_width_mm, camera.cut_height_mm)
-            self.initial["visible"] = (camera.visible_width_mm, camera.visible_height_mm)
+            self._begin_sizes(camera)
             self.initial["loads_directly"] = Holder.objects.in_use().filter(camera=camera).exists()
+        elif not self.initial.get("offset_mm"):
+            self.initial["offset_mm"] = None
+
+    def _begin_sizes(self, camera):
+        """What is as usual is left empty, so that it moves along with what it follows from."""
+        cut = whole = camera.cut_width_mm, camera.cut_height_mm
+        visible = camera.visible_width_mm, camera.visible_height_mm
+        if _near(cut, _usual_cut(camera.size)):
+            cut = ""
+        if _near(visible, _usual_visible(camera.back, whole)):
+            visible = ""
+        self.initial |= {"cut": cut, "visible": visible}
+        if camera.offset_mm == _usual_offset(whole[1], camera.height_mm):
+            self.initial["offset_mm"] = None
 
     def clean(self):
         cleaned = super().clean()
@@ -219,8 +92,7 @@ class CameraForm(ThingForm):
             )
 
     def _check_sizes(self, cleaned):
-        long_side_across = sizes.cut(cleaned["size"])[::-1]
-        cut = cleaned["cut"] = cleaned.get("cut") or long_side_across
+        cut = cleaned["cut"] = cleaned.get("cut") or _usual_cut(cleaned["size"])
         nominal_short, nominal_long = sizes.NAMED.get(cleaned["size"]) or sizes.parse(
             cleaned["size"]
         )
@@ -228,7 +100,8 @@ class CameraForm(ThingForm):
             self.add_error(
                 "cut", f"A sheet cut larger than its nominal {cleaned['size']} would jam."
             )
-        cleaned["visible"] = cleaned.get("visible") or sizes.visible(*cut)
+        cleaned["visible"] = cleaned.get("visible") or _usual_visible(cleaned.get("back"), cut)
+        self._stand(cleaned, cut[1])
         self._check_curve(cleaned, cut[0], cleaned["visible"][0])
         if cleaned.get("visible") and any(
             seen > whole for seen, whole in zip(cleaned["visible"], cut, strict=True)
@@ -238,18 +111,20 @@ class CameraForm(ThingForm):
                 f"No more can be visible than the cut sheet has: {cut[0]:g}x{cut[1]:g} mm.",
             )
 
-    def study(self):
-        """What the measures typed so far amount to, or None while they do not make a camera; a name
-        is not needed.
-        """
-        self.is_valid()
-        return None if set(self.errors) - {"name", "note"} else study(self.instance)
-
     def clean_places(self):
         return self.cleaned_data["places"] or 1
 
-    def clean_offset_mm(self):
-        return self.cleaned_data["offset_mm"] or 0.0
+    def _stand(self, cleaned, high_mm):
+        """Where the sheet's middle lies over the hole: in a can it stands on the floor."""
+        can_mm = cleaned.get("height_mm")
+        if can_mm and high_mm > can_mm:
+            self.add_error(
+                "height_mm",
+                f"The sheet stands {high_mm:g} mm high and would stick out of {can_mm:g} mm: cut "
+                "it, or roll it the other way.",
+            )
+        if cleaned.get("offset_mm") is None and "offset_mm" not in self.errors:
+            cleaned["offset_mm"] = _usual_offset(high_mm, can_mm)
 
     def _check_curve(self, cleaned, length, seen):
         """Paper along a curve: not longer than the way around, and clear of the hole."""
@@ -279,3 +154,24 @@ class CameraForm(ThingForm):
                 setattr(self.instance, f"{part}_width_mm", width)
                 setattr(self.instance, f"{part}_height_mm", height)
         super()._post_clean()
+
+
+def _usual_cut(size):
+    """Such sheets as they are usually cut, the long side across [mm]."""
+    return sizes.cut(size)[::-1]
+
+
+def _usual_visible(back, cut):
+    """What rails leave of it; a can has none [mm]."""
+    return cut if back == Camera.Shape.CAN else sizes.visible(*cut)
+
+
+def _usual_offset(high_mm, can_mm):
+    """The sheet stands on the floor and the hole is halfway up; at the hole's height, if nobody
+    measured the can's.
+    """
+    return (high_mm - can_mm) / 2 if can_mm else 0.0
+
+
+def _near(size, usual):
+    return max(abs(a - b) for a, b in zip(size, usual, strict=True)) < SAME_MM

@@ -156,6 +156,17 @@ class DeveloperForm(ThingForm):
         fields = ["name", "parts", "usual_s", "note"]
 
 
+class DotsForm(forms.Form):
+    """How much room there is for sighting dots."""
+
+    lid_mm = NumberField(
+        label="Lid, across", unit="mm", least=20, most=2000, noun="The lid", required=False
+    )
+    side_mm = NumberField(
+        label="Side, high", unit="mm", least=20, most=2000, noun="The side", required=False
+    )
+
+
 class ObservationForm(forms.ModelForm):
     class Meta:
         model = Observation
@@ -231,7 +242,22 @@ class MeterForm(ThingForm):
 
 class HolderForm(ThingForm):
     size = NominalField(label="Takes sheets of", help_text="4x5 in, 13x18 cm or 102x127")
+    count = WholeField(
+        label="So many of them",
+        least=1,
+        most=24,
+        noun="The number of holders",
+        required=False,
+        help_text="Left empty: one. Names run on: 1, 2, 3, 4.",
+    )
 
     class Meta:
         model = Holder
         fields = ["name", "size", "note"]
+
+    field_order = ["name", "size", "count", "note"]
+
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        if self.instance.pk:
+            del self.fields["count"]

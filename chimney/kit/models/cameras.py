@@ -18,7 +18,7 @@ class Camera(Thing):
     apart.
 
     focal_mm is the way from the hole to the paper straight ahead: the inner diameter of a can, the
-    radius of an arc.
+    radius of an arc; height_mm is the inner height of a can.
     """
 
     class Shape(models.TextChoices):
@@ -42,6 +42,7 @@ class Camera(Thing):
     cut_height_mm = models.FloatField()
     visible_width_mm = models.FloatField()
     visible_height_mm = models.FloatField()
+    height_mm = models.FloatField(null=True, blank=True)
     offset_mm = models.FloatField(default=0.0)
     wall_mm = models.FloatField(null=True, blank=True)
     opening_mm = models.FloatField(null=True, blank=True)

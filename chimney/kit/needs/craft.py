@@ -3,10 +3,13 @@ Common practice.
 """
 
 from dataclasses import dataclass
+from math import pi
 
 from chimney.parts.scales import number
 from pinhole.solargraph import can
 
+# Trays hold so deep a bath, tanks so much over the sheet (common practice).
+TRAY_DEEP_MM, OVER_SHEET_MM = 8, 10
 # Two 4x5 in sheets in a drum take 40 to 100 ml (common practice); other sizes go by area.
 DRUM_ML, DRUM_AREA_MM2 = (40, 100), 2 * 101.6 * 127
 TRAY_MARGIN_MM = 40
@@ -59,15 +62,21 @@ WAYS = (
 
 @dataclass(frozen=True)
 class Offer:
-    """A Way with what it asks for here: its things in words, what they cost as far as typed,
-    notes.
+    """A Way with what it asks for here beyond what all share: its things in words, each bath in
+    words, what all of it costs as far as typed, notes.
     """
 
     way: Way
     things: tuple
+    bath: str
     cost: float
     unpriced: int
     notes: tuple
+
+
+def shared():
+    """What every way needs, in words."""
+    return [THINGS[code] for code in ALWAYS]
 
 
 def offers(cleaned):
@@ -85,24 +94,44 @@ def _offer(way, cleaned):
     prices = [cleaned[f"price_{code}"] for code in codes]
     return Offer(
         way=way,
-        things=tuple(THINGS[code] for code in codes),
+        things=tuple(THINGS[code] for code in way.things),
+        bath=_bath(way, cleaned),
         cost=sum(price for price in prices if price is not None),
         unpriced=sum(price is None for price in prices),
         notes=tuple(_notes(way, cleaned)),
     )
 
 
+def _bath(way, cleaned):
+    """How much of each bath a sheet takes."""
+    short, long = sorted(cleaned["sheet"])
+    if "drum" in way.things:
+        least, most = (ml * short * long / DRUM_AREA_MM2 for ml in DRUM_ML)
+        return f"{number(least, 2)} to {number(most, 2)} ml"
+    if "tank" in way.things:
+        return _tank_bath(cleaned["tank_height_mm"], cleaned["tank_diameter_mm"], short)
+    if "filler" in way.things:
+        return "covers the sheet in the camera"
+    tray = (short + TRAY_MARGIN_MM) * (long + TRAY_MARGIN_MM) * TRAY_DEEP_MM / 1000
+    return f"{number(tray, 2)} ml"
+
+
+def _tank_bath(height_mm, wide_mm, sheet_mm):
+    """The round tank filled to over the sheet's short side."""
+    if not (height_mm and wide_mm):
+        return "fills the tank"
+    deep_mm = min(height_mm, sheet_mm + OVER_SHEET_MM)
+    return f"{number(pi * wide_mm**2 / 4 * deep_mm / 1000, 2)} ml"
+
+
 def _notes(way, cleaned):
     short, long = sorted(cleaned["sheet"])
     if "tank" in way.things:
         yield _tank(cleaned)
-    if "drum" in way.things:
-        least, most = (ml * short * long / DRUM_AREA_MM2 for ml in DRUM_ML)
-        yield f"Between {number(least, 2)} and {number(most, 2)} ml of each bath a sheet."
-    if "trays" in way.things:
+    if {"trays", "drawers"} & set(way.things):
         yield (
-            f"Trays of at least {short + TRAY_MARGIN_MM:.0f} x {long + TRAY_MARGIN_MM:.0f} "
-            "mm inside."
+            f"At least {short + TRAY_MARGIN_MM:.0f} x {long + TRAY_MARGIN_MM:.0f} mm inside, "
+            f"{TRAY_DEEP_MM} mm deep."
         )
 
 

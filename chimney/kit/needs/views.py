@@ -2,7 +2,7 @@
 
 from django.shortcuts import render
 
-from chimney.kit.needs.craft import offers
+from chimney.kit.needs.craft import offers, shared
 from chimney.kit.needs.forms import NeedsForm
 
 
@@ -11,5 +11,6 @@ def needs(request):
     address.
     """
     form = NeedsForm(NeedsForm.START | request.GET.dict())
-    page = {"form": form, "offers": offers(form.cleaned_data) if form.is_valid() else []}
+    page = {"form": form, "shared": shared()}
+    page["offers"] = offers(form.cleaned_data) if form.is_valid() else []
     return render(request, "kit/_needs.html" if request.htmx else "kit/needs.html", page)

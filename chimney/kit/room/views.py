@@ -2,6 +2,7 @@
 
 from django.shortcuts import render
 
+from chimney.kit.room import figures
 from chimney.kit.room.craft import BLACK_OUT, answer
 from chimney.kit.room.forms import RoomForm
 
@@ -10,6 +11,11 @@ def room(request):
     """What a room with a hole in its window shows; the state stands in the address."""
     form = RoomForm(RoomForm.START | request.GET.dict())
     page = {"form": form, "answer": answer(form.cleaned_data) if form.is_valid() else None}
+    if page["answer"]:
+        cleaned, found = form.cleaned_data, page["answer"]
+        page["drawing"] = figures.room(
+            cleaned["throw_m"], cleaned["hole_mm"], found.picture, found.lens_m
+        )
     return render(
         request,
         "kit/_room.html" if request.htmx else "kit/room.html",

@@ -1,30 +1,65 @@
-"""The camera in true proportion, from above and from the side; how its light falls off; what its
-hole blurs.
-"""
+"""The camera in true proportion, from above and from the side; how its light falls off."""
+
+from dataclasses import dataclass
 
 import numpy as np
 
 from chimney.kit.models import Camera
 from chimney.parts import svg
 from chimney.parts.scales import number
-from pinhole import optics
 
 WIDTH, HEIGHT = 360.0, 190.0
 ROOM_LEFT, ROOM_RIGHT, ROOM_END = 118.0, 92.0, 46.0
 STEPS = 33
 
 
-def section(camera):
-    """A Drawing of the camera from above, with the rays to the paper's edges."""
+@dataclass(frozen=True)
+class Layout:
+    """Where a camera lies in its picture: px a mm, and the place of its hole."""
+
+    scale: float
+    hole_x: float
+    hole_y: float
+
+    def at(self, point):
+        """A place on the picture from (aside, behind the hole) in mm."""
+        return self.hole_x + point[1] * self.scale, self.hole_y + point[0] * self.scale
+
+    @classmethod
+    def read(cls, text):
+        """The Layout that said itself so, or None."""
+        try:
+            layout = cls(*(float(part) for part in str(text).split()))
+        except (TypeError, ValueError):
+            return None
+        sound = 1e-4 < layout.scale < 1e4 and 0 <= layout.hole_x <= WIDTH
+        return layout if sound and 0 <= layout.hole_y <= HEIGHT else None
+
+    def __str__(self):
+        return f"{self.scale:.6g} {self.hole_x:.1f} {self.hole_y:.1f}"
+
+
+def layout_of(camera):
+    """The Layout in which a camera from above fills its picture."""
+    return _layout(camera, *_span(camera, curve_of(camera), round_body=True))
+
+
+def section(camera, layout=None):
+    """A Drawing of the camera from above, with the rays to the paper's edges; in a Layout that was
+    handed in it may outgrow its picture.
+    """
     across, up, down = camera.geometry.field_deg()
     words = (
         f"focal length {number(camera.focal_mm)} mm, {_eye(camera)}, "
         f"{across:.0f} degrees across, {up + down:.0f} degrees high"
     )
     labels = (camera.size, f"{across:.0f}° across", f"{up + down:.0f}° high")
-    paper = _curve(camera, np.linspace(-0.5, 0.5, STEPS) * camera.cut_width_mm)
+    paper = curve_of(camera)
     seen = _curve(camera, np.linspace(-0.5, 0.5, STEPS) * camera.visible_width_mm)
-    return _draw(f"{camera.name} from above", words, camera, paper, seen, labels, round_body=True)
+    span = _span(camera, paper, round_body=True)
+    layout = layout or _layout(camera, *span)
+    name = f"{camera.name or 'The camera'} from above"
+    return _draw(name, words, camera, (paper, seen), labels, (layout, *span), is_above=True)
 
 
 def side(camera):
@@ -39,7 +74,15 @@ def side(camera):
         for high in (camera.cut_height_mm, camera.visible_height_mm)
     )
     labels = (f"{up:.0f}° up", f"{down:.0f}° down")
-    return _draw(f"{camera.name} from the side", words, camera, paper, seen, labels)
+    span = _span(camera, paper, standing=True)
+    name = f"{camera.name or 'The camera'} from the side"
+    drawn = _layout(camera, *span), *span
+    return _draw(name, words, camera, (paper, seen), labels, drawn)
+
+
+def curve_of(camera):
+    """Places in mm along the paper from end to end, as (aside, behind the hole)."""
+    return _curve(camera, np.linspace(-0.5, 0.5, STEPS) * camera.cut_width_mm)
 
 
 def _curve(camera, along):
@@ -56,28 +99,35 @@ def _curve(camera, along):
     return [(aside, camera.depth_mm) for aside in (along[0], along[-1])]
 
 
-def _draw(name, words, camera, paper, seen, labels, *, round_body=False):
+def _span(camera, paper, *, round_body=False, standing=False):
+    """(low, high) in mm beside the hole: what the picture has to hold, be it paper, hole or can."""
+    aside = [aside for aside, _ in paper]
+    low, high = min(aside), max(aside)
+    if camera.back == Camera.Shape.CAN and round_body:
+        low, high = -camera.focal_mm / 2, camera.focal_mm / 2
+    elif camera.back == Camera.Shape.CAN and standing and camera.height_mm:
+        # The sheet stands on the floor of the can.
+        low = high - camera.height_mm
+    return min(low, -camera.diameter_mm), max(high, camera.diameter_mm)
+
+
+def _layout(camera, low, high):
     """Scale mm so that body and rays fill the picture; the hole looks to the left."""
-    is_can = camera.back == Camera.Shape.CAN and round_body
-    aside = [a for a, _ in paper]
-    low, high = (
-        (min(aside), max(aside)) if not is_can else (-camera.focal_mm / 2, camera.focal_mm / 2)
-    )
-    low, high = min(low, -camera.diameter_mm), max(high, camera.diameter_mm)
-    scale = min(
-        (WIDTH - ROOM_LEFT - ROOM_RIGHT) / camera.depth_mm, (HEIGHT - ROOM_END) / (high - low)
-    )
+    room = WIDTH - ROOM_LEFT - ROOM_RIGHT
+    scale = min(room / camera.depth_mm, (HEIGHT - ROOM_END) / (high - low))
+    hole_x = ROOM_LEFT + (room - camera.depth_mm * scale) / 2
+    return Layout(scale, hole_x, (HEIGHT - 26) / 2 + 2 - (high + low) / 2 * scale)
+
+
+def _draw(name, words, camera, curves, labels, drawn, *, is_above=False):
+    """curves: paper and what is seen of it; drawn: the Layout, and what the body spans."""
+    layout, low, high = drawn
+    hole_x, hole_y, scale = layout.hole_x, layout.hole_y, layout.scale
     depth = camera.depth_mm * scale
-    hole_x = ROOM_LEFT + (WIDTH - ROOM_LEFT - ROOM_RIGHT - depth) / 2
-    hole_y = (HEIGHT - 26) / 2 + 2 - (high + low) / 2 * scale
-
-    def at(point):
-        return hole_x + point[1] * scale, hole_y + point[0] * scale
-
-    papers, inside = [at(p) for p in paper], [at(p) for p in seen]
+    papers, inside = ([layout.at(place) for place in curve] for curve in curves)
     top, bottom = hole_y + low * scale - 5, hole_y + high * scale + 5
     gap = max(2.0, camera.diameter_mm * scale / (2 if camera.is_lens else 1))
-    if is_can:
+    if camera.back == Camera.Shape.CAN and is_above:
         body = _round(hole_x, hole_y, depth, gap)
     else:
         body = _box(hole_x, hole_y, hole_x + depth + 4, top, bottom, gap)
@@ -193,62 +243,3 @@ def fall_off(camera):
     words = f"{number(round(edge, 2), 2)} stops less {end}"
     shapes += [svg.rect(0.5, 0.5, WIDTH - 1, 29.5, "frame"), svg.text(0.0, 46.0, words, "label")]
     return svg.Drawing("Light across the paper", words, WIDTH, 50.0, tuple(shapes), "fall-off")
-
-
-PLOT_W, PLOT_H, PLOT_BASE = 360.0, 190.0, 162.0
-
-
-class _BlurAxes:
-    """Where diameters and blurs lie on the plot of a camera: its hole and all rules well inside."""
-
-    def __init__(self, camera, rules):
-        known = [camera.diameter_mm, *(diameter for _, diameter in rules)]
-        self.least, self.most = min(known) / 1.8, max(known) * 1.6
-        self.holes = np.linspace(self.least, self.most, 61)
-        self.blurs = optics.blur_mm(camera.focal_mm, self.holes)
-        self.here = optics.blur_mm(camera.focal_mm, camera.diameter_mm)
-        self.top = float(max(self.blurs.max(), self.here)) * 1.05
-
-    def x(self, diameter):
-        return 34 + (diameter - self.least) / (self.most - self.least) * (PLOT_W - 44)
-
-    def y(self, blur_mm):
-        return PLOT_BASE - blur_mm / self.top * (PLOT_BASE - 14)
-
-    def frame(self):
-        yield svg.line(34.0, PLOT_BASE, PLOT_W, PLOT_BASE, "axis")
-        yield svg.line(34.0, 8.0, 34.0, PLOT_BASE, "axis")
-        yield svg.text(30.0, self.y(self.top) + 10, number(self.top, 2), "label", "end")
-        yield svg.text(30.0, PLOT_BASE, "0", "label", "end")
-        yield svg.text(34.0, PLOT_BASE + 16, f"{number(self.least, 2)}", "label")
-        yield svg.text(PLOT_W, PLOT_BASE + 16, f"{number(self.most, 2)} mm hole", "label", "end")
-
-
-def blur(camera):
-    """Blur against the hole's diameter, with the published rules and "you are here"."""
-    rules = [
-        (name, optics.best_diameter_mm(camera.focal_mm, constant=constant))
-        for name, constant, _ in optics.BEST_RULES
-    ]
-    axes = _BlurAxes(camera, rules)
-    here, x = axes.here, axes.x(camera.diameter_mm)
-    curve = [(axes.x(d), axes.y(b)) for d, b in zip(axes.holes, axes.blurs, strict=True)]
-    you = f"you: {number(here, 2)} mm"
-    shapes = [*axes.frame(), *_rule_lines(axes, rules), svg.polyline(curve, "curve")]
-    shapes += [
-        svg.circle(x, axes.y(here), 6, "here"),
-        svg.text(x, axes.y(here) + 22, you, "label here-label", "middle"),
-    ]
-    words = (
-        f"a hole of {number(camera.diameter_mm)} mm blurs to {number(here, 2)} mm, "
-        f"{number(1 / here, 2)} lines per mm"
-    )
-    words += "".join(f"; {name}'s best is {number(d, 2)} mm" for name, d in rules)
-    return svg.Drawing("Blur against the hole", words, PLOT_W, PLOT_H, tuple(shapes), "blur")
-
-
-def _rule_lines(axes, rules):
-    for n, (name, diameter) in enumerate(sorted(rules, key=lambda rule: rule[1])):
-        x, label = axes.x(diameter), f"{name} {number(diameter, 2)}"
-        yield svg.line(x, 24.0, x, PLOT_BASE, "box-line")
-        yield svg.text(x + 4, PLOT_BASE - 38 + 15 * n, label, "label")

@@ -1,0 +1,19 @@
+"""What is drawn of a camera."""
+
+from chimney.kit.figures.blur import blur
+from chimney.kit.figures.camera import STEPS, Layout, fall_off, layout_of, section, side, unrolled
+from chimney.kit.figures.grips import pulled, to_blur, to_section
+
+__all__ = [
+    "STEPS",
+    "Layout",
+    "blur",
+    "fall_off",
+    "layout_of",
+    "pulled",
+    "section",
+    "side",
+    "to_blur",
+    "to_section",
+    "unrolled",
+]

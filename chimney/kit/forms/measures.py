@@ -1,0 +1,193 @@
+"""A camera's measures as they are typed."""
+
+from django import forms
+from django.utils.html import format_html_join
+
+from chimney.kit.forms.things import ThingForm
+from chimney.kit.models import Camera
+from chimney.parts.fields import NominalField, NumberField, SizeField, WholeField
+
+HOLES = (Camera.Shape.FLAT, Camera.Shape.CAN, Camera.Shape.ARC)
+# Which backs a measure belongs to; all others belong to every back.
+BACKS_OF = {
+    "diameter_mm": HOLES,
+    "diameter_sd_mm": HOLES,
+    "measured_on": HOLES,
+    "wall_mm": HOLES,
+    "opening_mm": HOLES,
+    "opening_depth_mm": HOLES,
+    "marked_f_number": (Camera.Shape.LENS,),
+    "extension_mm": (Camera.Shape.LENS,),
+    "height_mm": (Camera.Shape.CAN,),
+    "offset_mm": (Camera.Shape.CAN,),
+    "body_mm": (Camera.Shape.FLAT, Camera.Shape.LENS),
+}
+
+
+def by_back(**words):
+    """A label that says for each back what is measured; the page shows the one of the back."""
+    span = '<span class="for-some for-{}">{}</span>'
+    return format_html_join(" ", span, words.items())
+
+
+class CameraMeasures(ThingForm):
+    """What may be typed of a camera: each back asks for what it needs, the rest is folded away."""
+
+    focal_mm = NumberField(
+        label=by_back(
+            flat="Depth: hole to paper",
+            can="Inner diameter",
+            arc="Radius: hole to paper",
+            lens="Focal length",
+        ),
+        unit="mm",
+        least=5,
+        most=20_000,
+        noun="The focal length",
+    )
+    diameter_mm = NumberField(
+        label="Pinhole", unit="mm", least=0.05, most=100, noun="The pinhole", required=False
+    )
+    marked_f_number = NumberField(
+        label="Marked f/",
+        least=0.7,
+        most=256,
+        noun="The f-number",
+        prefixes=("f/", "f"),
+        required=False,
+    )
+    extension_mm = NumberField(
+        label="Lens to paper",
+        unit="mm",
+        least=5,
+        most=20_000,
+        noun="The extension",
+        required=False,
+        help_text="Left empty: its focal length, for far subjects.",
+    )
+    diameter_sd_mm = NumberField(
+        label="Measured to within",
+        unit="mm",
+        least=0.0005,
+        most=5,
+        noun="The measuring error",
+        required=False,
+        help_text="One standard deviation. Left empty: 3 % of the pinhole.",
+    )
+    measured_on = forms.DateField(
+        label="Measured on",
+        required=False,
+        widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
+    )
+    body_mm = NumberField(
+        label="Room behind the front sighting dot",
+        unit="mm",
+        least=10,
+        most=5000,
+        noun="The room",
+        required=False,
+        help_text="Left empty: the focal length.",
+    )
+    size = NominalField(label="Sheet, nominal", help_text="4x5 in, 13x18 cm or 102x127")
+    cut = SizeField(
+        label="As cut",
+        unit="mm",
+        required=False,
+        help_text="Width x height. Left empty: as such sheets usually are.",
+    )
+    visible = SizeField(
+        label="Visible inside the rails",
+        unit="mm",
+        required=False,
+        help_text="Left empty: 3 mm of rail each side; in a can, all of it.",
+    )
+    offset_mm = NumberField(
+        label="Paper's middle above the hole",
+        unit="mm",
+        least=-1000,
+        most=1000,
+        noun="The offset",
+        required=False,
+        help_text="Negative below. Left empty: the sheet stands on the floor, the hole is halfway "
+        "up; without a height: at the hole's.",
+    )
+    height_mm = NumberField(
+        label="Inner height",
+        unit="mm",
+        least=15,
+        most=3000,
+        noun="The height",
+        required=False,
+    )
+    wall_mm = NumberField(
+        label="Thickness of the pinhole plate",
+        unit="mm",
+        least=0.005,
+        most=10,
+        noun="The thickness",
+        required=False,
+    )
+    opening_mm = NumberField(
+        label="Opening at the plate",
+        unit="mm",
+        least=0.5,
+        most=500,
+        noun="The opening",
+        required=False,
+    )
+    opening_depth_mm = NumberField(
+        label="Depth of that opening",
+        unit="mm",
+        least=0.1,
+        most=500,
+        noun="The depth",
+        required=False,
+        help_text="The wall's thickness, the plate inside or outside.",
+    )
+    places = WholeField(
+        label="Sheets in it, one after the other",
+        least=1,
+        most=8,
+        noun="The number of sheets",
+        required=False,
+    )
+    loads_directly = forms.BooleanField(
+        label="Paper goes straight into this camera, without a holder", required=False
+    )
+
+    class Meta:
+        model = Camera
+        widgets = {"body": forms.HiddenInput}
+        fields = ["name", "body", "back", "focal_mm", "diameter_mm", "marked_f_number"]
+        fields += ["extension_mm", "places", "diameter_sd_mm", "size", "height_mm", "offset_mm"]
+        fields += ["wall_mm", "opening_mm", "opening_depth_mm", "measured_on", "body_mm", "note"]
+
+    @property
+    def asked(self):
+        """[(field, its classes)] of what a camera is at least."""
+        names = ("name", "back", "focal_mm", "height_mm", "diameter_mm", "marked_f_number")
+        return [self._shown(name) for name in (*names, "size", "loads_directly")]
+
+    @property
+    def more(self):
+        """[(field, its classes)] of what is usual unless it was measured."""
+        asked = {field.name for field, _ in self.asked}
+        names = [field.name for field in self.visible_fields()]
+        return [self._shown(name) for name in names if name not in asked]
+
+    @property
+    def more_is_wrong(self):
+        return any(field.errors for field, _ in self.more)
+
+    def _shown(self, name):
+        classes = [f"for-{back}" for back in BACKS_OF.get(name, ())]
+        return self[name], " ".join(["for-some", *classes] if classes else [])
+
+    def _clean_fields(self):
+        """What another back would need is neither asked nor refused."""
+        super()._clean_fields()
+        back = self.cleaned_data.get("back")
+        for name, backs in BACKS_OF.items():
+            if back and back not in backs:
+                self._errors.pop(name, None)
+                self.cleaned_data[name] = None

@@ -1,0 +1,63 @@
+"""A thing that is missing in a choice is added where it is needed: what was typed goes along in the
+address, and the way back leads to it, with the new thing chosen.
+"""
+
+from urllib.parse import parse_qsl, urlencode, urlsplit
+
+from django import forms
+from django.shortcuts import redirect
+from django.urls import reverse
+from django.utils.http import url_has_allowed_host_and_scheme
+
+# No form says more; a longer address is none of ours.
+LONGEST = 6000
+OWN = ("then", "as")
+
+
+class AddableField(forms.ModelChoiceField):
+    """A choice with a way to add one; `add`: a URL name and its arguments."""
+
+    def __init__(self, *args, add, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.add = add
+
+    @property
+    def add_address(self):
+        return reverse(self.add[0], args=self.add[1:])
+
+
+def begun(request, several=()):
+    """{field: value} that a form begins with, from what was typed before something was added;
+    several: fields in which more than one may be ticked.
+    """
+    return {name: values if name in several else values[-1] for name, values in request.GET.lists()}
+
+
+def way_back(request):
+    """{"then": the page something is needed on, "as": the field it is needed in}, as far as the
+    request or the page before says so.
+    """
+    said = {name: request.POST.get(name) or request.GET.get(name, "") for name in OWN}
+    if said["as"] and not said["then"] and request.method == "GET":
+        before = urlsplit(request.headers.get("Referer", ""))
+        said["then"] = f"{before.path}?{before.query}"
+    ours = url_has_allowed_host_and_scheme(said["then"], allowed_hosts=None)
+    if not (ours and said["then"].startswith("/") and len(said["then"]) <= LONGEST):
+        return {}
+    return said
+
+
+def as_query(back):
+    """The same for an address on the way."""
+    return urlencode(back)
+
+
+def lead_back(back, thing, *usual):
+    """To the page that the thing was added for, with it chosen; else to the usual URL name."""
+    if not back:
+        return redirect(*usual)
+    there = urlsplit(back["then"])
+    typed = [(name, value) for name, value in parse_qsl(there.query) if name != back["as"]]
+    if back["as"]:
+        typed.append((back["as"], str(thing.pk)))
+    return redirect(f"{there.path}?{urlencode(typed)}" if typed else there.path)
