@@ -189,5 +189,21 @@ class RayTracing(TestCase):
         self.assertAlmostEqual(lying.across_deg, 154.35, places=2)
         self.assertGreater(lying.gap_mm, 2 * can.CLEAR_MM)
         self.assertAlmostEqual(upright.trim_height_mm, 27.8)
+        # Whatever the can and the sheet: what lies in it and what comes off are the sheet, it clears
+        # the hole and the lid, and the rays to its upper and lower edge are those of its triangle.
+        chance = np.random.default_rng(6)
+        for wide, high, a, b in chance.uniform(40, 300, (40, 4)):
+            up = float(chance.uniform(0.1, 1)) * high
+            ways = can.fits(wide, high, (a, b), hole_up_mm=up)
+            for fit in ways:
+                sheet = fit.length_mm + fit.trim_length_mm, fit.height_mm + fit.trim_height_mm
+                np.testing.assert_allclose(sorted(sheet), sorted((a, b)))
+                self.assertLessEqual(fit.height_mm, high)
+                self.assertAlmostEqual(fit.gap_mm + fit.length_mm, np.pi * wide)
+                self.assertGreaterEqual(fit.gap_mm, 2 * can.CLEAR_MM - 1e-9)
+                self.assertAlmostEqual(np.tan(np.radians(fit.up_deg)) * wide, up)
+                self.assertAlmostEqual(np.tan(np.radians(fit.down_deg)) * wide, fit.height_mm - up)
+            kept = [fit.length_mm * fit.height_mm for fit in ways]
+            self.assertEqual(kept, sorted(kept, reverse=True))
         trimmed = can.fits(50, 90, (127, 177.8))[0]
         self.assertAlmostEqual(trimmed.gap_mm, 2 * can.CLEAR_MM)

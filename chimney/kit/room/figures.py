@@ -5,7 +5,7 @@ from math import radians, tan
 from chimney.parts import svg
 from chimney.parts.scales import number
 
-WIDTH, HEIGHT = 420.0, 200.0
+WIDTH, HEIGHT = 420.0, 208.0
 WINDOW_X, WALL_X, AXIS_Y = 150.0, 400.0, 92.0
 # What is drawn of the scene, up and down from the axis.
 SEEN_DEG = 26.0
@@ -27,10 +27,10 @@ def room(throw_m, hole_mm, picture, lens_m=None):
         svg.line(SCENE_X, AXIS_Y - scene, WALL_X, AXIS_Y + half, "ray"),
         svg.line(SCENE_X, AXIS_Y + scene, WALL_X, AXIS_Y - half, "ray"),
         *_tree(SCENE_X, AXIS_Y, scene),
-        *_tree(WALL_X - 6, AXIS_Y, -half),
+        *_tree(WALL_X - 24, AXIS_Y, -half),
         svg.line(WINDOW_X, 186.0, WALL_X, 186.0, "measure"),
         svg.text((WINDOW_X + WALL_X) / 2, 198.0, f"{number(throw_m)} m", "label", "middle"),
-        svg.text(WINDOW_X - 8, AXIS_Y + 16, f"{number(hole_mm)} mm", "label", "end"),
+        svg.text(WINDOW_X - 8, 176.0, f"hole {number(hole_mm)} mm", "label", "end"),
     ]
     words = (
         f"a hole of {number(hole_mm)} mm, {number(throw_m)} m from the wall; the picture stands on "
@@ -49,10 +49,10 @@ def room(throw_m, hole_mm, picture, lens_m=None):
 def _tree(x, axis_y, half):
     """A tree as high as the scene; hanging where half is negative."""
     foot, crown = axis_y + half, axis_y - 0.25 * half
-    yield svg.line(x, foot, x, crown, "trunk")
     leaves = [
         (x - 0.28 * abs(half), axis_y + 0.2 * half),
         (x, axis_y - half),
         (x + 0.28 * abs(half), axis_y + 0.2 * half),
     ]
-    yield svg.polygon(leaves, "leaves")
+    yield svg.polygon(leaves, "tree-top")
+    yield svg.line(x, foot, x, crown, "trunk")
