@@ -55,6 +55,10 @@ class Drawing:
         return mark_safe(f"<svg{_attributes(box | said)}>{inner}</svg>")
 
 
+# Radius that a thumb hits, in a drawing that a phone shows at three quarters.
+REACH = 29
+
+
 @dataclass(frozen=True)
 class Handle:
     """A thing to drag: name, place, what a reader hears, shapes about (0, 0); axis: "x" or "y" to
@@ -82,8 +86,14 @@ class Handle:
             "data_axis": self.axis,
         }
         where = {"data_x": self.x, "data_y": self.y, "data_step": self.step}
-        inner = "".join(shape.markup() for shape in self.shapes)
+        inner = "".join(shape.markup() for shape in (*self.reach, *self.shapes))
         return f"<g{_attributes(place | told | where)}>{inner}</g>"
+
+    @property
+    def reach(self):
+        """What a thumb can hit of a small round thing."""
+        small = all(shape.tag == "circle" for shape in self.shapes)
+        return (circle(0, 0, REACH, "reach"),) if small else ()
 
 
 def handles(over, form, grips, *, live=False, of=""):

@@ -64,6 +64,35 @@ VIEWS = (
 )
 
 
+# Letters under 12 px, in drawings as they are shown; and what is tapped and is under 44 px, but for
+# links inside a sentence.
+SMALL = r"""() => {
+  const seen = (e) => e.checkVisibility({ visibilityProperty: true })
+    && !e.closest(".visually-hidden");
+  const said = (e) => (e.textContent || e.name || "").trim().slice(0, 30);
+  const own = (e) => [...e.childNodes].some((n) => n.nodeType === 3 && n.textContent.trim());
+  const letters = (e) => parseFloat(getComputedStyle(e).fontSize)
+    * (e.ownerSVGElement ? e.getScreenCTM().a : 1);
+  const inside = (e) => e.matches("a") && getComputedStyle(e).display === "inline"
+    && e.parentElement.textContent.trim().length > e.textContent.trim().length + 3;
+  const box = (e) => (e.type === "radio" || e.type === "checkbox"
+    ? (e.closest("label") ?? e) : e).getBoundingClientRect();
+  const tiny = [...document.querySelectorAll("main *, nav *")]
+    .filter((e) => own(e) && seen(e) && letters(e) < 11.95)
+    .map((e) => `${letters(e).toFixed(1)} px: ${said(e)}`);
+  const tapped = "a[href], button, input:not([type=hidden]), select, textarea, summary, "
+    + "[data-handle]";
+  const thin = [...document.querySelectorAll("main, nav")]
+    .flatMap((part) => [...part.querySelectorAll(tapped)])
+    .filter((e) => seen(e) && !inside(e) && Math.min(box(e).width, box(e).height) < 43.5)
+    .map((e) => `${box(e).width.toFixed(0)} x ${box(e).height.toFixed(0)}: ${said(e)}`);
+  return [...tiny, ...thin];
+}"""
+# What is spoken when it changes, and is longer than a sentence or two.
+TALKATIVE = r"""() => [...document.querySelectorAll("[aria-live], [role=status], [role=alert]")]
+  .map((e) => e.textContent.trim()).filter((words) => words.length > 200)"""
+
+
 class Shown(Stage):
     """The demo's views, one after the other."""
 
@@ -118,13 +147,8 @@ class NarrowAtNight(Shown):
                 with self.subTest(address):
                     self.assert_accessible(page, address)
                     self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 360)
-                    small = page.evaluate(
-                        "[...document.querySelectorAll('.act, .choice span, "
-                        ".course')].filter(e => e.offsetParent)"
-                        ".filter(e => e.getBoundingClientRect().height < 47.5).map(e => "
-                        "e.textContent.trim())"
-                    )
-                    self.assertEqual(small, [])
+                    self.assertEqual(page.evaluate(SMALL), [], "under 12 px, or 44 to a thumb")
+                    self.assertEqual(page.evaluate(TALKATIVE), [], "too long to be read aloud")
 
 
 class Views(Shown):
@@ -186,6 +210,21 @@ class Views(Shown):
             page.goto(self.found["sheet"])
             page.get_by_role("link", name="Its verdict").click()
             expect(page.locator("h2").first).to_contain_text("next time")
+
+    def test_a_tile_says_its_source_to_a_thumb_and_the_time_is_said_aloud(self):
+        with self.page(PHONE, has_touch=True) as page:
+            page.goto(f"/plan/?seconds=4&kind=seconds&camera={demo.Camera.objects.first().pk}")
+            tile = page.locator(".tile").nth(1)
+            expect(tile.locator(".tile-source")).to_be_hidden()
+            tile.locator("a").tap()
+            expect(tile.locator(".tile-source")).to_be_visible()
+            self.assertIn("/plan/", page.url)
+            page.get_by_label("reads").fill("9")
+            expect(page.locator("#said")).to_contain_text("Open ")
+            expect(page.locator("#said")).to_have_text(page.locator("h1").inner_text())
+            tile.locator("a").tap()
+            tile.locator("a").tap()
+            expect(page).to_have_url(re.compile("/kit/camera/"))
 
     def test_depth_hole_and_sheet_of_a_camera_are_dragged(self):
         with self.page() as page:

@@ -189,7 +189,7 @@ class RayTracing(TestCase):
         self.assertAlmostEqual(lying.across_deg, 154.35, places=2)
         self.assertGreater(lying.gap_mm, 2 * can.CLEAR_MM)
         self.assertAlmostEqual(upright.trim_height_mm, 27.8)
-        # Whatever the can and the sheet: what lies in it and what comes off are the sheet, it clears
+        # Whatever can and sheet: what lies in it and what comes off are the sheet, it clears
         # the hole and the lid, and the rays to its upper and lower edge are those of its triangle.
         chance = np.random.default_rng(6)
         for wide, high, a, b in chance.uniform(40, 300, (40, 4)):

@@ -10,6 +10,8 @@ from pinhole import durations
 WIDTH, HEIGHT = 1000.0, 214.0
 LEFT, RIGHT, TOP, BASE = 14.0, 14.0, 26.0, 178.0
 BLOCK = 34.0
+# What a thumb hits, in a bar that a phone shows at 0.86.
+THUMB = 52.0
 # The light is drawn over so many stops; what is darker lies on the floor.
 STOPS = 12.0
 
@@ -88,6 +90,13 @@ def _block(day, slot, row):
     yield svg.text(ends + 5, y + 30, f"{slot.opens:%H:%M}, {slot.lengths}", "label")
 
 
+def _reach(width):
+    """What a thumb can hit of a block, however short."""
+    wide = max(THUMB, width)
+    aside, above = (wide - width) / 2, (THUMB - BLOCK) / 2
+    return svg.rect(-aside, -above, wide, THUMB, "reach")
+
+
 def grips(day):
     """A Handle over each shot that is still to do: dragged along the hours."""
     for row, slot in enumerate(day.slots):
@@ -102,7 +111,7 @@ def grips(day):
             begins,
             y,
             words,
-            (svg.rect(0.0, 0.0, width, BLOCK, "grip-block"),),
+            (_reach(width), svg.rect(0.0, 0.0, width, BLOCK, "grip-block")),
             "x",
             5.0,
         )

@@ -1,5 +1,7 @@
 """The field card: light down the side, papers across, times one can count."""
 
+from textwrap import wrap
+
 from django.utils import timezone
 
 from chimney.field.craft import specification
@@ -22,6 +24,8 @@ ROWS = (
     ("heavy cloud, rain", "heavy", "high"),
 )
 PAPERS_A_SIDE, A6_MM = 2, (105.0, 148.0)
+# A paper's name has two lines of so many letters.
+NAME_LETTERS = 18
 # Nobody counts less than this.
 LEAST_S = 0.7
 NAME_W, COLUMN_W, ROW_H, TOP = 50.0, 27.0, 11.0, 42.0
@@ -68,7 +72,8 @@ def _row(row, width):
 def _column(camera, paper, proposal, x):
     """A paper, how it is rated, and its time in each light."""
     whose = "yours" if proposal.lesson else "box"
-    yield svg.text(x, 28.0, _short(paper.name), "bold small")
+    for line, words in enumerate(wrap(paper.name, NAME_LETTERS)[:2]):
+        yield svg.text(x, 25.0 + 3.6 * line, words, "bold small")
     yield svg.text(x, 33.0, f"EI {number(proposal.ei)} ({whose})", "small")
     yield svg.text(x, 38.0, parts.school_words(paper.schools[paper.school]), "small")
     for row, (_, *seen) in enumerate(ROWS):
@@ -87,10 +92,6 @@ def _foot(camera):
     how = "EV at ISO 100. Long times as headed; rounded to what one can count."
     yield svg.text(4.0, y, f"Or a reading at f/128 and ISO = EI, times {factor}.", "small")
     yield svg.text(4.0, y + 5, how, "small")
-
-
-def _short(name):
-    return name if len(name) <= 17 else f"{name[:16]}."
 
 
 def _time(camera, paper, proposal, ev):

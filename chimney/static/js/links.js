@@ -11,3 +11,12 @@ document.addEventListener("click", (event) => {
   there.searchParams.set("then", `${location.pathname}?${typed}`);
   link.href = there;
 });
+// A tile says where its number is from: a mouse hovers; a thumb taps once to read and once more to go there.
+document.addEventListener("click", (event) => {
+  const face = event.target.closest?.("a.tile-face");
+  const tile = face?.closest(".tile");
+  if (!tile || event.pointerType !== "touch" || tile.matches(".tile-open")) return;
+  event.preventDefault();
+  for (const open of document.querySelectorAll(".tile-open")) open.classList.remove("tile-open");
+  tile.classList.add("tile-open");
+});
