@@ -211,6 +211,12 @@ class Views(Shown):
             page.get_by_role("link", name="Its verdict").click()
             expect(page.locator("h2").first).to_contain_text("next time")
 
+    def test_the_bar_of_a_day_begins_where_something_is_to_come(self):
+        with self.page(PHONE) as page:
+            page.goto(self.found["outing"])
+            first = page.locator(".day-glass [data-handle]").first.bounding_box()
+            self.assertTrue(0 < first["x"] < 200, first)
+
     def test_a_tile_says_its_source_to_a_thumb_and_the_time_is_said_aloud(self):
         with self.page(PHONE, has_touch=True) as page:
             page.goto(f"/plan/?seconds=4&kind=seconds&camera={demo.Camera.objects.first().pk}")

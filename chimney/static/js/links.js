@@ -20,3 +20,11 @@ document.addEventListener("click", (event) => {
   for (const open of document.querySelectorAll(".tile-open")) open.classList.remove("tile-open");
   tile.classList.add("tile-open");
 });
+// A bar of the day wider than the screen begins at now, or at the first shot that is still to come.
+document.addEventListener("DOMContentLoaded", () => {
+  const glass = document.querySelector(".day-glass");
+  const first = glass?.querySelector(".now, [data-handle]");
+  if (first)
+    glass.scrollLeft +=
+      first.getBoundingClientRect().left - glass.getBoundingClientRect().left - 40;
+});
