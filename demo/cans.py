@@ -1,6 +1,7 @@
 """The demo's solargraphs: cans on the island and three at the friend's station, at every stage."""
 
 from datetime import date, timedelta
+from math import cos, radians
 
 from chimney.kit import flows as kit
 from chimney.kit.models import Camera
@@ -32,6 +33,8 @@ SKYLINE = [
     [255, 6],
     [270, 4],
 ]
+# Metres east and north of their places.
+SPOTS = {3: (-140, 210), 5: (260, 90), 6: (60, -180), 8: (90, 40), 9: (-320, 150)}
 # can, place, days ago, days in all, faces, leans back, where
 OUT = (
     (3, "Rauholm", 156, 183, 180, 14.5, "beech hedge, third post"),
@@ -48,7 +51,14 @@ def put_cans_out(now):
         cans = {number: _can(number) for number in range(1, 10)}
     Place.objects.filter(name="Rauholm").update(horizon=SKYLINE)
     for number, place, ago, days, azimuth, tilt, spot in OUT:
-        _out(cans[number], place, now, ago, days, azimuth, tilt, spot)
+        can = _out(cans[number], place, now, ago, days, azimuth, tilt, spot)
+        east_m, north_m = SPOTS[number]
+        flat_m = 111_320 * cos(radians(can.place.latitude_deg))
+        solar.set_spot(
+            can,
+            can.place.latitude_deg + north_m / 110_570,
+            can.place.longitude_deg + east_m / flat_m,
+        )
     checked = Solargraph.objects.get(camera=cans[5])
     with clock.at(now - timedelta(days=25)):
         solar.note_event(checked, Event.Kind.CHECK, "dry, hole free")

@@ -17,6 +17,8 @@ LINES = {"fine": 0.15, "thick": 0.6}
 TEXTS = {"huge": 7.0, "big": 5.0, "small": 2.6}
 FILLS = {"dot": 0.0, "shade": 0.92}
 LINE_MM, TEXT_MM = 0.25, 3.4
+# Smaller letters are not read outdoors.
+LEAST_TEXT_MM = 2.2
 
 
 def pages(drawings, title):
@@ -113,11 +115,27 @@ def _circle(canvas, shape, attributes, at, filled):
 def _text(canvas, shape, attributes, at, filled):
     css = attributes["class"].split()
     size = next((TEXTS[word] for word in css if word in TEXTS), TEXT_MM)
-    canvas.setFont("bold" if "bold" in css else "regular", size * mm)
+    font = "bold" if "bold" in css else "regular"
+    words, size = _fitting(canvas, shape.text, font, size, attributes["data_fit"])
+    canvas.setFont(font, size * mm)
     draw = {"middle": canvas.drawCentredString, "end": canvas.drawRightString}.get(
         attributes["text_anchor"], canvas.drawString
     )
-    draw(*at(attributes["x"], attributes["y"]), shape.text)
+    draw(*at(attributes["x"], attributes["y"]), words)
+
+
+def _fitting(canvas, words, font, size, fit_mm):
+    """(words, size in mm) that are no longer than they may be: smaller first, then cut off."""
+
+    def long_mm(text, high):
+        return canvas.stringWidth(text, font, high * mm) / mm
+
+    if not fit_mm or long_mm(words, size) <= fit_mm:
+        return words, size
+    small = max(size * fit_mm / long_mm(words, size), LEAST_TEXT_MM)
+    while len(words) > 1 and long_mm(words, small) > fit_mm:
+        words = f"{words[:-2].rstrip()}."
+    return words, small
 
 
 DRAW = {"line": _line, "rect": _rect, "circle": _circle, "text": _text}

@@ -130,8 +130,10 @@ def polyline(points, css="", **more):
     return Shape("polyline", {"points": _points(points), "class": css, **more})
 
 
-def text(x, y, words, css="", anchor="start"):
-    return Shape("text", {"x": x, "y": y, "class": css, "text_anchor": anchor}, str(words))
+def text(x, y, words, css="", anchor="start", *, fit=""):
+    """fit: how long it may be where it is printed [mm]."""
+    said = {"x": x, "y": y, "class": css, "text_anchor": anchor, "data_fit": fit}
+    return Shape("text", said, str(words))
 
 
 def _attributes(values):

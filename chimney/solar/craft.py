@@ -60,6 +60,11 @@ class Prediction:
     lines: solargraph.Lines
     sunshine: np.ndarray
 
+    @property
+    def first_day(self):
+        """The first of its days."""
+        return self.track.days[0].astype(date)
+
 
 def predict(
     place,
@@ -102,23 +107,6 @@ def predict(
 
 def weather_of(code):
     return next((known for known in climate.CLIMATES if known.code == code), climate.CLIMATES[0])
-
-
-def prediction_of(can):
-    """The Prediction for a kept solargraph."""
-    minutes = (
-        None
-        if can.open_from is None
-        else (can.open_from, can.open_to if can.open_to is not None else can.open_from)
-    )
-    return predict(
-        can.place,
-        can.camera,
-        can.pointing,
-        *can.days_of,
-        skyline=can.skyline,
-        minutes=minutes,
-    )
 
 
 def darkening(prediction):

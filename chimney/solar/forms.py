@@ -2,19 +2,15 @@
 
 import csv
 import io
-from datetime import datetime, time
 
 from django import forms
-from django.utils import timezone
 
 from chimney.kit.models import Camera
-from chimney.parts import clock
 from chimney.parts.adding import AddableField
 from chimney.parts.fields import NumberField
 from chimney.places.forms import BearingField
 from chimney.places.models import Place
-from chimney.solar.cans.files import photo_of
-from chimney.solar.models import Event, Look, Solargraph
+from chimney.solar.models import Solargraph
 from pinhole.solargraph import climate, skyline
 
 LONGEST_DAYS = 3660
@@ -173,128 +169,3 @@ class CsvForm(forms.Form):
             raise forms.ValidationError(
                 "That is no CSV file: a quotation mark is never closed."
             ) from error
-
-
-class PutOutForm(forms.ModelForm):
-    """Everything that is asked before a can is left alone."""
-
-    latitude_deg = NumberField(
-        label="Latitude of the spot",
-        unit="°",
-        least=-90,
-        most=90,
-        noun="The latitude",
-        required=False,
-    )
-    longitude_deg = NumberField(
-        label="Longitude", unit="°", least=-180, most=180, noun="The longitude", required=False
-    )
-    check_days = NumberField(
-        label="Look after it every", unit="days", least=1, most=400, noun="The days"
-    )
-    photo_file = forms.FileField(
-        label="A photo of where it hangs",
-        required=False,
-        widget=forms.ClearableFileInput(attrs={"accept": "image/*"}),
-    )
-    opened = forms.DateTimeField(
-        label="Opened at, if not just now",
-        required=False,
-        widget=forms.DateTimeInput(attrs={"type": "datetime-local"}, format="%Y-%m-%dT%H:%M"),
-        help_text="On the place's own clock.",
-    )
-    ticked = forms.MultipleChoiceField(
-        label="Before you go", widget=forms.CheckboxSelectMultiple, required=False
-    )
-
-    class Meta:
-        model = Solargraph
-        fields = [
-            "spot",
-            "latitude_deg",
-            "longitude_deg",
-            "mounting",
-            "contact",
-            "permission",
-            "check_days",
-            "note",
-        ]
-        labels = {
-            "spot": "Where exactly, so that somebody else finds it",
-            "contact": "Your contact, for the label",
-            "permission": "Who gave permission",
-        }
-
-    def __init__(self, *args, checklist, **kwargs):
-        super().__init__(*args, **kwargs)
-        self.checklist = checklist
-        self.fields["ticked"].choices = checklist
-
-    def clean_opened(self):
-        """The moment as the place's clock shows it; not from the future."""
-        opened = self.cleaned_data["opened"]
-        if opened is None:
-            return None
-        opened = timezone.localtime(opened).replace(tzinfo=self.instance.place.tz)
-        if opened > clock.now():
-            raise forms.ValidationError("That lies in the future.")
-        return opened
-
-    def clean_photo_file(self):
-        """The photo made small, into the can that is kept."""
-        upload = self.cleaned_data["photo_file"]
-        if upload:
-            self.instance.photo = photo_of(upload)
-        return upload
-
-    def clean_check_days(self):
-        return int(self.cleaned_data["check_days"])
-
-    def clean(self):
-        cleaned = super().clean()
-        missing = [words for code, words in self.checklist if code not in cleaned.get("ticked", [])]
-        if missing:
-            more = f", and {len(missing) - 1} more" if len(missing) > 1 else ""
-            self.add_error("ticked", f"Not yet: {missing[0]}{more}.")
-        if not cleaned.get("spot"):
-            self.add_error(
-                "spot",
-                forms.ValidationError(
-                    "Thirty cans are not found again without it.", code="required"
-                ),
-            )
-        return cleaned
-
-
-class EventForm(forms.ModelForm):
-    day = DayField(label="On", required=False, help_text="Left empty: just now.")
-
-    class Meta:
-        model = Event
-        fields = ["kind", "words"]
-        labels = {"kind": "What you saw", "words": "In your words"}
-
-    def clean_day(self):
-        day = self.cleaned_data["day"]
-        if day and not 1950 <= day.year <= 2099:
-            raise forms.ValidationError("The year lies between 1950 and 2099.")
-        return day
-
-    def moment(self, place):
-        """Noon of the day typed, on the clock of the place; None where none was."""
-        day = self.cleaned_data["day"]
-        return day and datetime.combine(day, time(12), place.tz)
-
-
-class LookForm(forms.ModelForm):
-    minutes = NumberField(
-        label="Out of the dark for", unit="min", least=0.1, most=1440, noun="The minutes"
-    )
-    lux = NumberField(
-        label="in light of about", unit="lux", least=0.1, most=100_000, noun="The light"
-    )
-
-    class Meta:
-        model = Look
-        fields = ["minutes", "lux", "words"]
-        labels = {"words": "What for"}

@@ -52,6 +52,9 @@ class Solargraph(Droppable):
     # The likeness of a year that it was looked at with.
     climate = models.CharField(max_length=10, default="coast")
     water = models.BooleanField(default=False)
+    # How it stood when it was put out, where that was measured; azimuth and tilt are the plan's.
+    stood_azimuth_deg = models.FloatField(null=True, blank=True)
+    stood_tilt_deg = models.FloatField(null=True, blank=True)
     spot = models.CharField(max_length=200, blank=True)
     latitude_deg = models.FloatField(null=True, blank=True)
     longitude_deg = models.FloatField(null=True, blank=True)
@@ -82,6 +85,33 @@ class Solargraph(Droppable):
     @property
     def pointing(self):
         return Pointing(self.azimuth_deg, self.tilt_deg, self.roll_deg)
+
+    @property
+    def stood(self):
+        """The Pointing it was left with: as measured, and as planned where nothing was."""
+        azimuth, tilt = self.stood_azimuth_deg, self.stood_tilt_deg
+        return Pointing(
+            self.azimuth_deg if azimuth is None else azimuth,
+            self.tilt_deg if tilt is None else tilt,
+            self.roll_deg,
+        )
+
+    @property
+    def was_measured(self):
+        return self.stood_azimuth_deg is not None or self.stood_tilt_deg is not None
+
+    @property
+    def stands(self):
+        """[(first day, Pointing)]: as it was left, and as it stands since it was turned."""
+        stands = [(self.days_of[0], self.stood)]
+        for event in reversed(self.events.all()):
+            if event.azimuth_deg is not None or event.tilt_deg is not None:
+                before = stands[-1][1]
+                azimuth = before.azimuth_deg if event.azimuth_deg is None else event.azimuth_deg
+                tilt = before.tilt_deg if event.tilt_deg is None else event.tilt_deg
+                day = event.at.astimezone(self.place.tz).date()
+                stands.append((day, Pointing(azimuth, tilt, self.roll_deg)))
+        return stands
 
     @property
     def skyline(self):
@@ -154,6 +184,9 @@ class Event(models.Model):
     solargraph = models.ForeignKey(Solargraph, models.CASCADE, related_name="events")
     kind = models.CharField(max_length=10, choices=Kind, default=Kind.CHECK)
     words = models.CharField(max_length=200, blank=True)
+    # How it stands since it was turned.
+    azimuth_deg = models.FloatField(null=True, blank=True)
+    tilt_deg = models.FloatField(null=True, blank=True)
     at = models.DateTimeField()
 
     class Meta:

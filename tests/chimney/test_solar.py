@@ -5,10 +5,13 @@ in words.
 from datetime import UTC, date, datetime, timedelta
 from io import BytesIO
 
+import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.http import QueryDict
 from icalendar import Calendar
 from PIL import Image
+from pypdf import PdfReader
+from reportlab.pdfbase.pdfmetrics import stringWidth
 
 from chimney.hearth import invariants
 from chimney.kit import flows as kit_flows
@@ -19,16 +22,35 @@ from chimney.parts import clock
 from chimney.parts.refusal import Refused
 from chimney.places import flows as place_flows
 from chimney.places.models import Place
-from chimney.solar import craft, figures, wording
+from chimney.solar import figures, wording
+from chimney.solar.cans import craft as can_craft
 from chimney.solar.cans.wording import CHECKLIST
 from chimney.solar.models import Record, Solargraph
 from chimney.solar.planner import page as pages
 from demo.cans import CAN
 from tests.chimney.pages import TestCase
 from tests.chimney.test_prints import read
+from tests.pinhole.test_sun_against_astropy import astropy_position
 
 NOON = datetime(2026, 11, 24, 11, tzinfo=UTC)
 LIVE = {"HX-Request": "true"}
+
+# 11:30 on the clock of Rauholm on that day.
+SHADOW_UTC = np.datetime64("2026-11-24T10:30", "s")
+
+
+def printed(page):
+    """[(words, from, to)] of a page, in mm from its left edge."""
+    found = []
+
+    def take(words, _, place, font, size):
+        if words.strip():
+            name = "bold" if "Bold" in str(font and font.get("/BaseFont")) else "regular"
+            left = place[4] / 72 * 25.4
+            found.append((words, left, left + stringWidth(words.strip(), name, size) / 72 * 25.4))
+
+    page.extract_text(visitor_text=take)
+    return found
 
 
 class Solar(TestCase):
@@ -450,6 +472,72 @@ class OutThere(Solar):
             self.put_out(can)
         return Solargraph.objects.get(pk=can.pk)
 
+    def test_how_it_was_left_is_kept_beside_the_plan(self):
+        for more, azimuth_deg, tilt_deg in (
+            # The needle points 7.8 degrees east of north there (World Magnetic Model 2025).
+            ({"compass_deg": "176", "plumb_deg": "12"}, 183.8, 12),
+            ({"compass_deg": "N"}, 7.8, 0),
+            ({"sun_ahead": "11:30"}, astropy_position(SHADOW_UTC, 57.1, 19.6)[0][0], 0),
+            ({}, 180, 0),
+        ):
+            can = self.planned()
+            with clock.at(NOON), self.subTest(**more):
+                self.put_out(can, **more)
+                can = Solargraph.objects.get(pk=can.pk)
+                self.assertAlmostEqual(can.stood.azimuth_deg, azimuth_deg, delta=0.15)
+                self.assertEqual((can.stood.tilt_deg, can.azimuth_deg), (tilt_deg, 180))
+                page = self.client.get(f"/expose/cans/{can.pk}/")
+                (self.assertContains if more else self.assertNotContains)(page, "Found to face")
+                self.client.post(f"/expose/cans/{can.pk}/undo/")
+                can.refresh_from_db()
+                self.assertFalse(can.was_measured)
+                self.client.post(f"/expose/cans/{can.pk}/drop/")
+
+    def test_a_can_that_was_turned_is_drawn_in_both_halves(self):
+        can = self.can()
+        with clock.at(NOON + timedelta(days=100)):
+            turned = {"kind": "turned", "day": "2027-01-23", "azimuth_deg": "W", "tilt_deg": "5"}
+            self.client.post(f"/expose/cans/{can.pk}/event/", turned)
+            page = self.client.get(f"/expose/cans/{can.pk}/")
+            first, since = page.context["prediction"], page.context["later"][0]
+            self.assertEqual((first.survey.days, since.first_day), (60, date(2027, 1, 23)))
+            self.assertEqual((since.pointing.azimuth_deg, since.pointing.tilt_deg), (270, 5))
+            whole = can_craft.predictions_of(Solargraph.objects.get(pk=can.pk))
+            self.assertEqual(sum(half.survey.days for half in whole), 210)
+            self.assertContains(page, "trail-since")
+            self.assertContains(page, "Since 23 Jan 2027 it faces 270°")
+            # What is no turning says nothing of how it stands.
+            self.client.post(f"/expose/cans/{can.pk}/event/", turned | {"kind": "check"})
+            self.assertEqual(len(can_craft.predictions_of(Solargraph.objects.get(pk=can.pk))), 2)
+
+    def test_cans_are_set_to_their_spots_on_the_plan_and_printed_as_a_round(self):
+        can = self.can()
+        self.assertContains(self.client.get("/expose/cans/"), "no spot yet")
+        url = f"/expose/cans/at/{self.place.pk}/"
+        self.client.post(url, {"dragged": f"can{can.pk} 20 20 moving"})
+        self.assertContains(self.client.get("/expose/cans/"), "no spot yet")
+        # Without spots the plan reaches 150 m, drawn as 130: 86.7 to the right and 43.3 up.
+        self.client.post(url, {"dragged": f"can{can.pk} 236.7 106.7"})
+        can = Solargraph.objects.get(pk=can.pk)
+        east, north = 111_195 * np.cos(np.radians(57.1)), 111_195
+        self.assertAlmostEqual((can.longitude_deg - 19.6) * east, 100, delta=1)
+        self.assertAlmostEqual((can.latitude_deg - 57.1) * north, 50, delta=1)
+        self.assertContains(self.client.get("/expose/cans/"), f"{can} 110 m ENE, looks S")
+        for nonsense in ("", "can0 1 1", f"can{can.pk} far out", "aim 3 3"):
+            self.assertEqual(self.client.post(url, {"dragged": nonsense}).status_code, 302)
+        Solargraph.objects.update(
+            spot="W" * 200, permission="W" * 120, contact="W" * 120, name="W" * 60
+        )
+        for address, wide_mm in (
+            (f"/expose/cans/{can.pk}/label.pdf", (120, 180)),
+            ("/expose/cans/round.pdf", (186,)),
+        ):
+            content = self.client.get(address).content
+            for page, frame_mm in zip(PdfReader(BytesIO(content)).pages, wide_mm, strict=True):
+                for words, from_mm, to_mm in printed(page):
+                    self.assertGreaterEqual(from_mm, (210 - frame_mm) / 2 - 0.1, words)
+                    self.assertLessEqual(to_mm, (210 + frame_mm) / 2 + 0.1, words)
+
     def test_what_happened_counts_and_what_is_gone_is_not_advised(self):
         can = self.can()
         with clock.at(NOON + timedelta(days=40)):
@@ -627,7 +715,7 @@ class OutThere(Solar):
 
     def test_a_kept_can_is_seen_as_it_was_planned(self):
         can = self.planned(kind="set", from_time="14:00", to_time="15:00")
-        seen = craft.prediction_of(can)
+        (seen,) = can_craft.predictions_of(can)
         self.assertEqual(seen.minutes, (840, 900))
         self.assertIn("first", wording.advice(seen, "can").sentence)
         self.assertContains(self.client.get(f"/plan/sun/{can.pk}/"), 'value="14:00"')

@@ -42,11 +42,12 @@ def now(can):
 
 
 @verb
-def put_out(can, opened_at=None):
+def put_out(can, opened_at=None, *, stood=(None, None)):
     """Open the hole for days: the fresh sheet that lies in the can, else one of solargraph paper,
     goes out.
 
-    can: as it was typed; what it is by now is read anew. What an earlier time left in the can goes
+    can: as it was typed; what it is by now is read anew; stood: (azimuth, lean) as they were
+    measured, None where they were not. What an earlier time left in the can goes
     its own way.
     """
     if now(can).sheet_id:
@@ -64,6 +65,7 @@ def put_out(can, opened_at=None):
     loading, can.loaded_by_it = _fresh_sheet(can)
     logbook.move(loading.sheet, Sheet.Stage.OUT)
     can.sheet, can.opened_at = loading.sheet, opened_at or clock.now()
+    can.stood_azimuth_deg, can.stood_tilt_deg = stood
     can.save()
     return can
 
@@ -103,7 +105,9 @@ def not_out_after_all(can):
     sheet, fresh = can.sheet, can.loaded_by_it
     logbook.move(sheet, Sheet.Stage.LOADED)
     can.sheet, can.opened_at, can.loaded_by_it = None, None, False
-    can.save(update_fields=["sheet", "opened_at", "loaded_by_it"])
+    can.stood_azimuth_deg = can.stood_tilt_deg = None
+    stood = ["stood_azimuth_deg", "stood_tilt_deg"]
+    can.save(update_fields=["sheet", "opened_at", "loaded_by_it", *stood])
     if fresh:
         sheet.delete()
 
@@ -114,13 +118,17 @@ def _need(can, stage, words):
 
 
 @verb
-def note_event(can, kind, words="", at=None):
-    """Write down what was seen, now or at an earlier moment; missing makes it lost, found brings it
+def note_event(can, kind, words="", at=None, *, stands=(None, None)):
+    """Write down what was seen, now or at an earlier moment, and how it stands (azimuth, lean) if
+    it was turned; missing makes it lost, found brings it
     back out, or home if its box is out again.
     """
     can = now(can)
     at = min(at or clock.now(), clock.now())
-    event = Event.objects.create(solargraph=can, kind=kind, words=words, at=at)
+    azimuth, tilt = stands
+    event = Event.objects.create(
+        solargraph=can, kind=kind, words=words, at=at, azimuth_deg=azimuth, tilt_deg=tilt
+    )
     if kind == Event.Kind.MISSING and can.stage == Sheet.Stage.OUT:
         logbook.move(can.sheet, Sheet.Stage.LOST)
     elif kind == Event.Kind.FOUND and can.sheet and can.sheet.was:
@@ -131,6 +139,14 @@ def note_event(can, kind, words="", at=None):
         if not lies_in_it:
             close(can)
     return event
+
+
+@verb
+def set_spot(can, latitude_deg, longitude_deg):
+    """Where it is, set by hand."""
+    can = now(can)
+    can.latitude_deg, can.longitude_deg = latitude_deg, longitude_deg
+    can.save(update_fields=["latitude_deg", "longitude_deg"])
 
 
 @verb

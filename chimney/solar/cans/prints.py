@@ -3,20 +3,37 @@
 from chimney.parts import svg
 
 WIDTH, HEIGHT = 120.0, 74.0
+PLEA = "It draws the path of the sun. Please leave it as it is."
+HARMLESS = "paper in a tin, nothing that burns, hears or sends."
+BLANK = "______________________"
+# The round: so many cans on a sheet, each so high.
+A_SHEET, ROW_MM, ROUND_W = 12, 21.0, 186.0
 
 
 def label(can):
     """The label, in millimetres."""
     shapes = [
         svg.rect(0.0, 0.0, WIDTH, HEIGHT, "fine"),
-        svg.text(6.0, 13.0, "This is a camera without a lens.", "bold huge"),
-        svg.text(6.0, 23.0, "It draws the path of the sun. Please leave it as it is.", "big"),
+        svg.text(6.0, 13.0, "This is a camera without a lens.", "bold huge", fit=WIDTH - 12),
+        svg.text(
+            6.0,
+            23.0,
+            PLEA,
+            "big",
+            fit=WIDTH - 12,
+        ),
         svg.line(6.0, 28.0, WIDTH - 6, 28.0, "fine"),
-        svg.text(6.0, 36.0, f"Here from {_day(can.first_day)}", "bold big"),
-        svg.text(6.0, 43.0, f"until {_day(can.last_day)}", "bold big"),
-        svg.text(6.0, 52.0, f"Permission: {can.permission or '______________________'}"),
-        svg.text(6.0, 59.0, f"Questions, or in the way? {can.contact or '______________________'}"),
-        svg.text(6.0, 68.0, f"{can}: paper in a tin, nothing that burns, hears or sends.", "small"),
+        svg.text(6.0, 36.0, f"Here from {_day(can.first_day)}", "bold big", fit=WIDTH - 12),
+        svg.text(6.0, 43.0, f"until {_day(can.last_day)}", "bold big", fit=WIDTH - 12),
+        svg.text(6.0, 52.0, f"Permission: {can.permission or BLANK}", fit=WIDTH - 12),
+        svg.text(6.0, 59.0, f"Questions, or in the way? {can.contact or BLANK}", fit=WIDTH - 12),
+        svg.text(
+            6.0,
+            68.0,
+            f"{can}: {HARMLESS}",
+            "small",
+            fit=WIDTH - 12,
+        ),
     ]
     return svg.Drawing(
         f"Label of {can}",
@@ -45,13 +62,61 @@ def note(can):
             "3. Never look at the sun along it. Ladders and roofs: leave them to people "
             "licensed for heights.",
         ),
-        ("", f"Call: {can.contact or '______________________'}"),
+        ("", f"Call: {can.contact or BLANK}"),
     )
     shapes = [svg.rect(0.0, 0.0, 180.0, 66.0, "fine")]
-    shapes += [svg.text(6.0, 11.0 + 8.5 * n, words, css) for n, (css, words) in enumerate(lines)]
+    shapes += [
+        svg.text(6.0, 11.0 + 8.5 * n, words, css, fit=168.0) for n, (css, words) in enumerate(lines)
+    ]
     return svg.Drawing(
         f"Note for {can}", "how to bring it home", 180.0, 66.0, tuple(shapes), "print"
     )
+
+
+def round_of(cans):
+    """[Drawing in mm] of the round to go: cans by what is due, with where and how each hangs and a
+    box for what was seen.
+    """
+    cans = list(cans)
+    parts = [cans[n : n + A_SHEET] for n in range(0, len(cans), A_SHEET)] or [[]]
+    return [_round_sheet(part, f"{n} of {len(parts)}") for n, part in enumerate(parts, 1)]
+
+
+def _round_sheet(cans, which):
+    shapes = [
+        svg.text(0.0, 7.0, "The round of the cans", "bold big"),
+        svg.text(ROUND_W, 7.0, f"sheet {which}", "small", "end"),
+        svg.text(0.0, 12.5, "Shut the hole before you move it: a finger, then the tape.", "small"),
+    ]
+    for n, can in enumerate(cans):
+        shapes += _round_row(can, 16.0 + n * ROW_MM)
+    words = "; ".join(f"{can}, due {_day(can.last_day)}" for can in cans)
+    height = 18.0 + max(1, len(cans)) * ROW_MM
+    return svg.Drawing("The round of the cans", words, ROUND_W, height, tuple(shapes), "print")
+
+
+def _round_row(can, y):
+    looked = next((event for event in can.events.all() if event.kind == "check"), None)
+    seen = looked.at.astimezone(can.place.tz).date() if looked else None
+    rows = (
+        ("bold", f"{can}: {can.spot or 'no spot written down'}, {can.place}"),
+        (
+            "",
+            f"{can.where[0]:.5f}, {can.where[1]:.5f}; faces {can.stood.azimuth_deg:.0f}°, leans "
+            f"{can.stood.tilt_deg:g}°; {can.get_mounting_display()}",
+        ),
+        (
+            "",
+            f"due {_day(can.last_day)}; look every {can.check_days} days, "
+            f"{f'last {_day(seen)}' if seen else 'not looked after yet'}",
+        ),
+    )
+    yield svg.line(0.0, y, ROUND_W, y, "fine")
+    yield svg.rect(0.0, y + 3.0, 5.0, 5.0, "box")
+    for n, (css, words) in enumerate(rows):
+        yield svg.text(9.0, y + 6.5 + 5.4 * n, words, css, fit=126.0)
+    yield svg.text(140.0, y + 6.5, "hole free, tight, as it was?", "small")
+    yield svg.line(140.0, y + 17.0, ROUND_W, y + 17.0, "fine")
 
 
 def _day(day):

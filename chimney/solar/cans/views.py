@@ -1,17 +1,19 @@
 """The cans out there, one by one and all together."""
 
+from dataclasses import replace
+
 from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from chimney.logbook.models import Sheet
-from chimney.parts import downloads, fragments, pdf, undo
+from chimney.parts import downloads, drag, fragments, pdf, svg, undo
 from chimney.parts.refusal import Refused
-from chimney.solar import craft, figures, wording
-from chimney.solar.cans import files, flows, prints, queries
+from chimney.solar import figures, wording
+from chimney.solar.cans import craft, files, flows, prints, queries
+from chimney.solar.cans.forms import EventForm, LookForm, PutOutForm
 from chimney.solar.cans.wording import CHECKLIST, HOMECOMING, LATENT, SCHOOLS
-from chimney.solar.forms import EventForm, LookForm, PutOutForm
 from chimney.solar.models import Solargraph
 from chimney.solar.planner import flows as plans
 
@@ -35,11 +37,38 @@ def cans(request):
 
 
 def _maps(out):
-    """[(place, drawing)] of the cans that are out, place by place."""
+    """[(place, drawing, handles, ways)] of the cans that are out, place by place."""
     by_place = {}
     for can in out:
         by_place.setdefault(can.place, []).append(can)
-    return [(place, figures.map_of(there)) for place, there in by_place.items()]
+    return [_map(place, there) for place, there in by_place.items()]
+
+
+def _map(place, cans):
+    drawing = replace(figures.map_of(place, cans), id=f"map{place.pk}")
+    return (
+        place,
+        drawing,
+        svg.handles(drawing, f"spots{place.pk}", figures.spots(place, cans)),
+        [(can, figures.way_to(place, can)) for can in cans],
+    )
+
+
+@require_POST
+def move_spot(request, pk):
+    """A can dragged to its spot on the plan of its place."""
+    there = [can for can in queries.out() if can.place_id == pk]
+    moved = drag.read(request.POST.get("dragged"))
+    can = next((can for can in there if moved and f"can{can.pk}" == moved[0]), None)
+    if can and not drag.is_moving(request.POST.get("dragged")):
+        flows.set_spot(can, *figures.spot_at(can.place, there, *moved[1:]))
+    return redirect("solar:cans")
+
+
+def round_of(request):
+    """The round to go: every can that is out, by what is due."""
+    sheets = prints.round_of(queries.out())
+    return pdf.answer(sheets, "The round of the cans", "round")
 
 
 def out(request):
@@ -81,11 +110,12 @@ def _drawn(found):
     be dropped.
     """
     try:
-        prediction = craft.prediction_of(found)
+        first, *later = craft.predictions_of(found)
         return {
-            "prediction": prediction,
-            "advice": wording.advice_on(found, prediction),
-            "paper": figures.paper(prediction, "positive"),
+            "prediction": first,
+            "advice": wording.advice_on(found, first),
+            "paper": figures.paper(first, "positive", later),
+            "later": later,
         }
     except ValueError as error:
         return {"undrawn": str(error)}
@@ -104,7 +134,9 @@ def put_out(request, pk):
     if not form.is_valid():
         return _page(request, _can(pk), put_out_form=form, status=422)
     try:
-        flows.put_out(form.save(commit=False), form.cleaned_data["opened"])
+        cleaned, typed = form.cleaned_data, form.save(commit=False)
+        faces = craft.measured_stand(typed, cleaned["compass_deg"], cleaned["sun_ahead"])
+        flows.put_out(typed, cleaned["opened"], stood=(faces, cleaned["plumb_deg"]))
     except Refused as refused:
         return _page(request, _can(pk), put_out_form=form, refused=refused, status=409)
     opened = can.opened_at.astimezone(can.place.tz)
@@ -135,7 +167,9 @@ def event(request, pk):
     if not form.is_valid():
         return _page(request, can, event_form=form, status=422)
     cleaned = form.cleaned_data
-    flows.note_event(can, cleaned["kind"], cleaned["words"], form.moment(can.place))
+    stands = cleaned["azimuth_deg"], cleaned["tilt_deg"]
+    at = form.moment(can.place)
+    flows.note_event(can, cleaned["kind"], cleaned["words"], at, stands=stands)
     return redirect("solar:one", pk)
 
 

@@ -1,12 +1,10 @@
-"""The days of a can as a strip, and the cans that are out on a map."""
+"""The days of a can as a strip."""
 
 from datetime import date, timedelta
 
 import numpy as np
 
 from chimney.parts import svg
-from chimney.parts.scales import compass, number
-from pinhole.projection import directions
 
 STRIP_W, STRIP_H = 1000.0, 54.0
 
@@ -49,40 +47,3 @@ def calendar(prediction):
     return svg.Drawing(
         "The year, a cell a day", words, STRIP_W, height, tuple(shapes), "calendar", "calendar"
     )
-
-
-def map_of(cans):
-    """A plan of cans from above: where each is and which way it looks, true to scale among
-    themselves.
-    """
-    where = np.array([can.where for can in cans])
-    middle = where.mean(axis=0)
-    east = (where[:, 1] - middle[1]) * 111.32 * np.cos(np.radians(middle[0]))
-    north = (where[:, 0] - middle[0]) * 110.57
-    reach = max(float(np.abs([east, north]).max()), 0.05)
-    scale, size = 120.0 / reach, 300.0
-    shapes = [
-        svg.rect(0.0, 0.0, size + 120, size, "sky"),
-        svg.text(size / 2, 14.0, "N", "label strong", "middle"),
-    ]
-    taken = []
-    for can, e, n in zip(cans, east, north, strict=True):
-        x, y = size / 2 + e * scale, size / 2 - n * scale
-        while any(abs(x - a) < 12 and abs(y - b) < 17 for a, b in taken):
-            y += 17
-        taken.append((x, y))
-        aim = directions(np.radians(can.azimuth_deg), 0.0)
-        shapes += [
-            svg.line(x, y, x + 18 * float(aim[0]), y - 18 * float(aim[1]), "ray"),
-            svg.circle(x, y, 5, "here"),
-        ]
-        shapes.append(svg.text(x + 10, y + 5, str(can), "label"))
-    bar = next(
-        m for m in (0.01, 0.1, 1, 10, 100, 1000, 10_000, 40_000) if m * scale >= 24 or m == 40_000
-    )
-    shapes += [
-        svg.line(10.0, size - 12, 10 + bar * scale, size - 12, "measure"),
-        svg.text(10.0, size - 18, f"{number(bar)} km", "label"),
-    ]
-    words = "; ".join(f"{can} looks {compass(can.azimuth_deg)}" for can in cans)
-    return svg.Drawing("Where the cans are", words, size + 120, size, tuple(shapes), "map")

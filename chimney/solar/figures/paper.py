@@ -7,12 +7,13 @@ from chimney.solar.figures.sky import TRAIL_STEP_MIN, shown_days, to_its_ends
 from pinhole.projection import directions
 
 
-def paper(prediction, view):
+def paper(prediction, view, later=()):
     """A Drawing of the paper in mm with its trails: as a finished positive, or as the negative lies
     in the camera.
 
     The positive stands upright and is turned right way round: a sun to the photographer's right
-    lies at the right.
+    lies at the right. later: Predictions of the same sheet since the can was turned, whose trails
+    lie over the first.
     """
     half_across, half_high = prediction.back.half_mm
     scale = min(460.0 / (2 * half_across), 300.0 / (2 * half_high))
@@ -25,6 +26,8 @@ def paper(prediction, view):
     shapes = [svg.rect(2.0, 2.0, wide, high, "paper-sky" if view == "positive" else "paper-plain")]
     shapes += _skyline_on(prediction, at, (half_across, half_high), view)
     shapes += _trails(prediction, at, scale, "trail" if view == "positive" else "trail-dark")
+    for since in later:
+        shapes += _trails(since, at, scale, "trail-since")
     shapes.append(svg.rect(2.0, 2.0, wide, high, "frame"))
     way = "wide" if prediction.camera.back == "flat" else "along the wall"
     across = f"{2 * half_across:.0f} mm {way}, {2 * half_high:.0f} mm high"

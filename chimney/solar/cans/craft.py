@@ -1,0 +1,47 @@
+"""How a can stood while it was out, and what came of it."""
+
+from datetime import datetime, timedelta
+
+from chimney.places import craft as places
+from chimney.solar.craft import declination_deg, predict
+
+
+def predictions_of(can):
+    """The Predictions of a kept solargraph, one for each way it stood, in their order."""
+    first, last = can.days_of
+    stands = [(max(first, day), aim) for day, aim in can.stands if day <= last]
+    ends = [*(day - timedelta(days=1) for day, _ in stands[1:]), last]
+    return [
+        _prediction(can, aim, day, end)
+        for (day, aim), end in zip(stands, ends, strict=True)
+        if day <= end
+    ]
+
+
+def measured_stand(can, compass_deg=None, sun_ahead=None, day=None):
+    """Which way a can was found to face: by a compass along its axis, or by the clock time when
+    the sun stood straight before it; None where neither was read.
+    """
+    day = day or can.today
+    if compass_deg is not None:
+        return float((compass_deg + declination_deg(can.place, day)) % 360)
+    if sun_ahead is None:
+        return None
+    return places.sun_at(can.place, datetime.combine(day, sun_ahead, can.place.tz))[0]
+
+
+def _prediction(can, aim, first_day, last_day):
+    minutes = (
+        None
+        if can.open_from is None
+        else (can.open_from, can.open_to if can.open_to is not None else can.open_from)
+    )
+    return predict(
+        can.place,
+        can.camera,
+        aim,
+        first_day,
+        last_day,
+        skyline=can.skyline,
+        minutes=minutes,
+    )

@@ -1,0 +1,170 @@
+"""What may come in of a can that is put out, looked after and brought home."""
+
+from datetime import datetime, time
+
+from django import forms
+from django.utils import timezone
+
+from chimney.parts import clock
+from chimney.parts.fields import NumberField
+from chimney.places.forms import BearingField
+from chimney.solar.cans.files import photo_of
+from chimney.solar.forms import DayField
+from chimney.solar.models import Event, Look, Solargraph
+
+
+class PutOutForm(forms.ModelForm):
+    """Everything that is asked before a can is left alone."""
+
+    latitude_deg = NumberField(
+        label="Latitude of the spot",
+        unit="°",
+        least=-90,
+        most=90,
+        noun="The latitude",
+        required=False,
+    )
+    longitude_deg = NumberField(
+        label="Longitude", unit="°", least=-180, most=180, noun="The longitude", required=False
+    )
+    check_days = NumberField(
+        label="Look after it every", unit="days", least=1, most=400, noun="The days"
+    )
+    photo_file = forms.FileField(
+        label="A photo of where it hangs",
+        required=False,
+        widget=forms.ClearableFileInput(attrs={"accept": "image/*"}),
+    )
+    opened = forms.DateTimeField(
+        label="Opened at, if not just now",
+        required=False,
+        widget=forms.DateTimeInput(attrs={"type": "datetime-local"}, format="%Y-%m-%dT%H:%M"),
+        help_text="On the place's own clock.",
+    )
+    compass_deg = BearingField(
+        label="A compass along its axis shows",
+        required=False,
+        help_text="As the needle says; its declination is taken off.",
+    )
+    sun_ahead = forms.TimeField(
+        label="or the sun stood straight before it at",
+        required=False,
+        widget=forms.TimeInput(attrs={"type": "time"}, format="%H:%M"),
+        help_text="When the shadow of a stick falls along its axis, on the place's clock.",
+    )
+    plumb_deg = NumberField(
+        label="It leans back, by a plumb line",
+        unit="°",
+        least=-85,
+        most=85,
+        noun="The lean",
+        required=False,
+    )
+    ticked = forms.MultipleChoiceField(
+        label="Before you go", widget=forms.CheckboxSelectMultiple, required=False
+    )
+
+    class Meta:
+        model = Solargraph
+        fields = [
+            "spot",
+            "latitude_deg",
+            "longitude_deg",
+            "mounting",
+            "contact",
+            "permission",
+            "check_days",
+            "note",
+        ]
+        labels = {
+            "spot": "Where exactly, so that somebody else finds it",
+            "contact": "Your contact, for the label",
+            "permission": "Who gave permission",
+        }
+
+    def __init__(self, *args, checklist, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.checklist = checklist
+        self.fields["ticked"].choices = checklist
+
+    def clean_opened(self):
+        """The moment as the place's clock shows it; not from the future."""
+        opened = self.cleaned_data["opened"]
+        if opened is None:
+            return None
+        opened = timezone.localtime(opened).replace(tzinfo=self.instance.place.tz)
+        if opened > clock.now():
+            raise forms.ValidationError("That lies in the future.")
+        return opened
+
+    def clean_photo_file(self):
+        """The photo made small, into the can that is kept."""
+        upload = self.cleaned_data["photo_file"]
+        if upload:
+            self.instance.photo = photo_of(upload)
+        return upload
+
+    def clean_check_days(self):
+        return int(self.cleaned_data["check_days"])
+
+    def clean(self):
+        cleaned = super().clean()
+        missing = [words for code, words in self.checklist if code not in cleaned.get("ticked", [])]
+        if missing:
+            more = f", and {len(missing) - 1} more" if len(missing) > 1 else ""
+            self.add_error("ticked", f"Not yet: {missing[0]}{more}.")
+        if not cleaned.get("spot"):
+            self.add_error(
+                "spot",
+                forms.ValidationError(
+                    "Thirty cans are not found again without it.", code="required"
+                ),
+            )
+        return cleaned
+
+
+class EventForm(forms.ModelForm):
+    day = DayField(label="On", required=False, help_text="Left empty: just now.")
+    azimuth_deg = BearingField(label="Turned: it faces now", required=False)
+    tilt_deg = NumberField(
+        label="and leans back", unit="°", least=-85, most=85, noun="The lean", required=False
+    )
+
+    class Meta:
+        model = Event
+        fields = ["kind", "azimuth_deg", "tilt_deg", "words"]
+        labels = {"kind": "What you saw", "words": "In your words"}
+
+    field_order = ["kind", "day", "azimuth_deg", "tilt_deg", "words"]
+
+    def clean(self):
+        """How it stands is part of being turned, and of nothing else."""
+        cleaned = super().clean()
+        if cleaned.get("kind") != Event.Kind.TURNED:
+            cleaned["azimuth_deg"] = cleaned["tilt_deg"] = None
+        return cleaned
+
+    def clean_day(self):
+        day = self.cleaned_data["day"]
+        if day and not 1950 <= day.year <= 2099:
+            raise forms.ValidationError("The year lies between 1950 and 2099.")
+        return day
+
+    def moment(self, place):
+        """Noon of the day typed, on the clock of the place; None where none was."""
+        day = self.cleaned_data["day"]
+        return day and datetime.combine(day, time(12), place.tz)
+
+
+class LookForm(forms.ModelForm):
+    minutes = NumberField(
+        label="Out of the dark for", unit="min", least=0.1, most=1440, noun="The minutes"
+    )
+    lux = NumberField(
+        label="in light of about", unit="lux", least=0.1, most=100_000, noun="The light"
+    )
+
+    class Meta:
+        model = Look
+        fields = ["minutes", "lux", "words"]
+        labels = {"words": "What for"}

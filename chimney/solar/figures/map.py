@@ -1,0 +1,123 @@
+"""The cans of a place from above: where each is, which way it looks, how far it is to go."""
+
+import numpy as np
+
+from chimney.parts import svg
+from chimney.parts.scales import compass, number
+from pinhole.projection import directions
+
+SIZE, LIST_W = 300.0, 120.0
+# Kilometres in a degree of latitude, and of longitude on the equator.
+NORTH_KM, EAST_KM = 110.57, 111.32
+# A place whose cans have no spots yet is drawn so far around.
+LEAST_REACH_KM = 0.15
+BARS_KM = (0.01, 0.1, 1, 10, 100, 1000, 10_000, 40_000)
+
+
+# Cans without a spot stand so far from the middle, so many degrees apart.
+RING, RING_DEG = 42, 40
+
+
+def has_spot(can):
+    """Whether it is known where exactly it hangs."""
+    return can.latitude_deg is not None and can.longitude_deg is not None
+
+
+class _Ground:
+    """Where things lie on the plan of a place: its own spot in the middle, true to scale."""
+
+    def __init__(self, place, cans):
+        self.place = place
+        self.east_km = EAST_KM * max(0.01, float(np.cos(np.radians(place.latitude_deg))))
+        away = [self.km(*can.where) for can in cans]
+        self.reach = max(1.15 * float(np.abs(away).max()), LEAST_REACH_KM)
+        self.scale = 130.0 / self.reach
+
+    def km(self, latitude_deg, longitude_deg):
+        """(east, north) of the place."""
+        turn = (longitude_deg - self.place.longitude_deg + 180) % 360 - 180
+        return turn * self.east_km, (latitude_deg - self.place.latitude_deg) * NORTH_KM
+
+    def places_of(self, cans):
+        """[(x, y)] of cans; those without a spot stand in a ring around the place."""
+        homeless = [can for can in cans if not has_spot(can)]
+        return [
+            self._ring(homeless.index(can)) if can in homeless else self._at(can.where)
+            for can in cans
+        ]
+
+    def _ring(self, n):
+        turn = np.radians(RING_DEG * n)
+        out = RING * (1 + n // (360 // RING_DEG))
+        return SIZE / 2 + out * float(np.sin(turn)), SIZE / 2 - out * float(np.cos(turn))
+
+    def _at(self, where):
+        east, north = self.km(*where)
+        return SIZE / 2 + east * self.scale, SIZE / 2 - north * self.scale
+
+    def where(self, x, y):
+        """(latitude, longitude) of a place on the plan."""
+        north, east = (SIZE / 2 - y) / self.scale, (x - SIZE / 2) / self.scale
+        latitude = self.place.latitude_deg + north / NORTH_KM
+        longitude = self.place.longitude_deg + east / self.east_km
+        return min(90.0, max(-90.0, latitude)), (longitude + 180) % 360 - 180
+
+
+def map_of(place, cans):
+    """A Drawing of the plan: each can with the way it looks, and the place itself."""
+    ground = _Ground(place, cans)
+    shapes = [
+        svg.rect(0.0, 0.0, SIZE + LIST_W, SIZE, "sky"),
+        svg.text(SIZE / 2, 14.0, "N", "label strong", "middle"),
+        svg.line(SIZE / 2 - 6, SIZE / 2, SIZE / 2 + 6, SIZE / 2, "axis"),
+        svg.line(SIZE / 2, SIZE / 2 - 6, SIZE / 2, SIZE / 2 + 6, "axis"),
+    ]
+    taken = []
+    for can, (x, y) in zip(cans, ground.places_of(cans), strict=True):
+        aim = directions(np.radians(can.stood.azimuth_deg), 0.0)
+        shapes += [
+            svg.line(x, y, x + 22 * float(aim[0]), y - 22 * float(aim[1]), "ray"),
+            svg.circle(x, y, 5, "here"),
+        ]
+        label_y = y + 5
+        while any(abs(x - a) < 110 and abs(label_y - b) < 17 for a, b in taken):
+            label_y += 17
+        taken.append((x, label_y))
+        shapes.append(svg.text(x + 10, label_y, str(can), "label"))
+    shapes += _bar(ground)
+    words = "; ".join(f"{can} looks {compass(can.stood.azimuth_deg)}" for can in cans)
+    return svg.Drawing("Where the cans are", words, SIZE + LIST_W, SIZE, tuple(shapes), "map")
+
+
+def _bar(ground):
+    bar = next(m for m in BARS_KM if m * ground.scale >= 24 or m == BARS_KM[-1])
+    yield svg.line(10.0, SIZE - 12, 10 + bar * ground.scale, SIZE - 12, "measure")
+    words = f"{number(bar * 1000)} m" if bar < 1 else f"{number(bar)} km"
+    yield svg.text(10.0, SIZE - 18, words, "label")
+
+
+def spots(place, cans):
+    """A Handle on each can, dragged to its spot."""
+    ground = _Ground(place, cans)
+    return [
+        svg.Handle(
+            f"can{can.pk}",
+            *at,
+            f"The spot of {can}",
+            (svg.circle(0, 0, 9, "grip"),),
+        )
+        for can, at in zip(cans, ground.places_of(cans), strict=True)
+    ]
+
+
+def spot_at(place, cans, x, y):
+    """(latitude, longitude) of a can that was dragged to x, y on the plan of those cans."""
+    return _Ground(place, cans).where(x, y)
+
+
+def way_to(place, can):
+    """(metres, direction in degrees) from the place to a can; None for one that has no spot."""
+    if not has_spot(can):
+        return None
+    east, north = _Ground(place, [can]).km(*can.where)
+    return float(np.hypot(east, north)) * 1000, float(np.degrees(np.arctan2(east, north)) % 360)
