@@ -53,12 +53,9 @@ def put_cans_out(now):
     for number, place, ago, days, azimuth, tilt, spot in OUT:
         can = _out(cans[number], place, now, ago, days, azimuth, tilt, spot)
         east_m, north_m = SPOTS[number]
-        flat_m = 111_320 * cos(radians(can.place.latitude_deg))
-        solar.set_spot(
-            can,
-            can.place.latitude_deg + north_m / 110_570,
-            can.place.longitude_deg + east_m / flat_m,
-        )
+        latitude, longitude = can.where
+        flat_m = 111_320 * cos(radians(latitude))
+        solar.set_spot(can, latitude + north_m / 110_570, longitude + east_m / flat_m)
     checked = Solargraph.objects.get(camera=cans[5])
     with clock.at(now - timedelta(days=25)):
         solar.note_event(checked, Event.Kind.CHECK, "dry, hole free")

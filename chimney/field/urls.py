@@ -3,6 +3,7 @@ from django.urls import path
 from chimney.field.outing import views as outings
 from chimney.field.plan import views as plans
 from chimney.field.pocket import views as pockets
+from chimney.field.together import views as together
 
 app_name = "field"
 urlpatterns = [
@@ -24,6 +25,7 @@ urlpatterns = [
     path("outings/<row:pk>/outing.ics", outings.ics, name="ics"),
     path("outings/<row:pk>/pocket.html", pockets.pocket_sheet, name="pocket"),
     path("outings/<row:pk>/pocket/", pockets.bring_back, name="pocket_back"),
+    path("together/", together.together, name="together"),
     path("after/<row:pk>/", plans.after, name="after"),
     path("beside/<row:pk>/", plans.beside, name="beside"),
     path("of/<str:code>/", plans.of_sheet, name="of_sheet"),

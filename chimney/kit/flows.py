@@ -82,16 +82,16 @@ MOST_PEOPLE = 200
 
 
 @verb
-def take_people(text):
+def take_people(text, period=""):
     """The names in a pasted list that are not on the shelf yet, one a line or parted by commas or
-    semicolons; returns how many were added.
+    semicolons, all of one period; returns how many were added.
     """
     owned = {name.lower() for name in Person.objects.values_list("name", flat=True)}
     longest = Person._meta.get_field("name").max_length
     names = [" ".join(name.split())[:longest] for name in re.split(r"[\n,;\t]+", text)]
     fresh = {name.lower(): name for name in names if name and name.lower() not in owned}
     for name in list(fresh.values())[:MOST_PEOPLE]:
-        Person.objects.create(name=name)
+        Person.objects.create(name=name, period=period)
     return min(len(fresh), MOST_PEOPLE)
 
 

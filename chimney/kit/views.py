@@ -178,7 +178,8 @@ def mend(request, pk):
 @require_POST
 def people(request):
     """Names of a class, pasted as a list."""
-    added = flows.take_people(request.POST.get("names", "")[:4000])
+    period = " ".join(request.POST.get("period", "").split())[:30]
+    added = flows.take_people(request.POST.get("names", "")[:4000], period.replace("\0", ""))
     said = "One name is" if added == 1 else f"{added or 'No'} names are"
     messages.success(request, f"{said} on the shelf now.")
     return redirect("kit:shelf")

@@ -5,6 +5,7 @@ from chimney.logbook import flows, queries
 from chimney.logbook.models import Exposure, Sheet
 from chimney.parts.adding import AddableField
 from chimney.parts.readings import ReadingForm
+from chimney.parts.uploads import photo_of
 
 
 class LoadForm(forms.Form):
@@ -97,3 +98,13 @@ class NoteForm(forms.Form):
 
     subject = forms.CharField(label="Subject", max_length=120, required=False)
     note = forms.CharField(label="Weather and notes", max_length=300, required=False)
+    photo = forms.FileField(
+        label="A photo of the scene",
+        required=False,
+        widget=forms.ClearableFileInput(attrs={"accept": "image/jpeg,image/png,image/webp"}),
+    )
+
+    def clean_photo(self):
+        """Made small; None where none was sent."""
+        upload = self.cleaned_data["photo"]
+        return photo_of(upload) if upload else None

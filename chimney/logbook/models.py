@@ -166,6 +166,17 @@ class Exposure(models.Model):
         return self.subject or "no subject noted"
 
 
+class Photo(models.Model):
+    """What the scene of an exposure looked like, as a small JPEG."""
+
+    exposure = models.OneToOneField(Exposure, models.CASCADE, related_name="photo")
+    jpeg = models.BinaryField()
+    came_at = models.DateTimeField()
+
+    def __str__(self):
+        return f"Photo of {self.exposure}"
+
+
 class Opening(models.Model):
     """The hole of a camera free, from the flap up to the flap down. A covered hole is still an
     opening.

@@ -3,12 +3,12 @@
 from collections import defaultdict
 from dataclasses import dataclass
 
-from django.db.models import Count, Prefetch, Q
+from django.db.models import Count, Exists, OuterRef, Prefetch, Q
 
 from chimney.kit.models import Box, Holder
 from chimney.kit.queries import but_its_measures
 from chimney.logbook import figures
-from chimney.logbook.models import Exposure, Loading, Opening, Sheet
+from chimney.logbook.models import Exposure, Loading, Opening, Photo, Sheet
 from chimney.logbook.stages import RULES, which
 
 
@@ -80,7 +80,8 @@ def whole(exposures):
         "sheet__paper", "sheet__person", "camera", "loading__holder__camera"
     )
     rows = rows.defer(*but_its_measures("camera"), *but_its_measures("loading__holder__camera"))
-    return rows.prefetch_related("openings__covers", "rereads")
+    photos = Photo.objects.filter(exposure=OuterRef("pk"))
+    return rows.annotate(has_photo=Exists(photos)).prefetch_related("openings__covers", "rereads")
 
 
 def bag():
@@ -116,18 +117,21 @@ def sides():
 
 
 def found_by(words):
-    """Sheets whose code, paper, owner, subject or camera has those words in it."""
+    """Sheets whose code, paper, owner, subject or camera has those words in it,
+    or whose owner is of that period.
+    """
     of_exposure = Q(subject__icontains=words) | Q(camera__name__icontains=words)
     return Sheet.objects.filter(
         Q(code__icontains=words)
         | Q(paper__name__icontains=words)
         | Q(person__name__icontains=words)
+        | Q(person__period__iexact=words)
         | Q(pk__in=Exposure.objects.filter(of_exposure).values("sheet"))
     )
 
 
 def packet():
-    """[(person or None, [sheets exposed and not developed])], names in order, one's own first."""
+    """[(person or None, [sheets exposed, not developed])]: one's own, then by period and name."""
     by_sheet = defaultdict(list)
     exposures = _brief().select_related("developer")
     waits = Sheet.objects.filter(stage=Sheet.Stage.EXPOSED).select_related("paper", "person")
@@ -135,7 +139,9 @@ def packet():
         Prefetch("exposures", exposures), "loadings__holder__camera"
     ).order_by("code"):
         by_sheet[sheet.person].append(sheet)
-    return sorted(by_sheet.items(), key=lambda pair: pair[0].name if pair[0] else "")
+    return sorted(
+        by_sheet.items(), key=lambda pair: (pair[0].period, pair[0].name) if pair[0] else ("", "")
+    )
 
 
 def stock():

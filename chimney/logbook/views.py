@@ -2,16 +2,21 @@ from datetime import timedelta
 
 from django.contrib import messages
 from django.core.paginator import Paginator
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from chimney.kit.models import Paper
+from chimney.ledger.keys import row_key
 from chimney.logbook import flows, queries
 from chimney.logbook.flows import corrections, while_open
 from chimney.logbook.forms import GiveUpForm, LoadForm, NoteForm, OwnerForm, RereadForm, SlipForm
-from chimney.logbook.models import Exposure, Loading, Sheet
+from chimney.logbook.models import Exposure, Loading, Photo, Sheet
 from chimney.logbook.page import Timer
 from chimney.parts import adding, clock, fragments, readings
+
+# No class opens more cameras.
+MOST_AT_ONCE = 200
 
 
 def bag(request):
@@ -41,6 +46,7 @@ def _lying(holders, sides):
         "put_back": boxed.select_related("paper")[:12],
         "empty_sides": [side for side in sides if side.state == "empty"],
         "loaded": sum(side.state == "loaded" for side in sides),
+        "own_backs": sum(side.state == "loaded" and bool(side.holder.camera_id) for side in sides),
     }
 
 
@@ -99,8 +105,13 @@ def _exposure(pk):
 
 def timer(request, pk):
     exposure = _exposure(pk)
+    noted = {"subject": exposure.subject, "note": exposure.note}
+    return _timer(request, exposure, NoteForm(noted))
+
+
+def _timer(request, exposure, note_form, status=200):
     page = {"timer": Timer.of(exposure, clock.now()), "exposure": exposure, "slip_form": SlipForm()}
-    page["note_form"] = NoteForm({"subject": exposure.subject, "note": exposure.note})
+    page["note_form"] = note_form
     page["can_reopen"] = (
         page["timer"].state == "closed" and corrections.stays_shut(exposure) is None
     )
@@ -109,7 +120,7 @@ def timer(request, pk):
     others = [
         Timer.of(other, clock.now()) for other in queries.running() if other.pk != exposure.pk
     ]
-    return render(request, "logbook/timer.html", page | {"others": others})
+    return render(request, "logbook/timer.html", page | {"others": others}, status=status)
 
 
 STEPS = {
@@ -170,15 +181,33 @@ def take_back(request, pk):
 
 
 @require_POST
+def close_all(request):
+    """Every hole that was shown as open is shut."""
+    keys = [key for key in map(row_key, request.POST.getlist("exposure")) if key]
+    count = flows.close_all(Exposure.objects.filter(pk__in=keys[:MOST_AT_ONCE]))
+    messages.success(request, f"{count} {'hole is' if count == 1 else 'holes are'} shut.")
+    return redirect("hearth:hearth")
+
+
+@require_POST
 def note(request, pk):
     """Subject and note of an exposure, while it runs and after."""
-    exposure, form = _exposure(pk), NoteForm(request.POST)
-    if form.is_valid():
-        corrections.note(exposure, form.cleaned_data["note"], form.cleaned_data["subject"])
-        messages.success(request, "Noted.")
-    else:
-        messages.warning(request, "Too long: a subject has 120 letters at most, a note 300.")
+    exposure, form = _exposure(pk), NoteForm(request.POST, request.FILES)
+    if not form.is_valid():
+        return _timer(request, exposure, form, status=422)
+    cleaned = form.cleaned_data
+    corrections.note(exposure, cleaned["note"], cleaned["subject"], cleaned["photo"])
+    messages.success(request, "Noted.")
     return redirect("logbook:timer", pk)
+
+
+def photo(request, pk):
+    """The photo of an exposure's scene; sent away, it is gone."""
+    if request.method == "POST":
+        corrections.drop_photo(_exposure(pk))
+        return redirect("logbook:timer", pk)
+    kept = get_object_or_404(Photo, exposure=pk)
+    return HttpResponse(bytes(kept.jpeg), content_type="image/jpeg")
 
 
 @require_POST

@@ -4,11 +4,14 @@ decoder is told in words.
 
 from contextlib import contextmanager
 from dataclasses import dataclass
+from io import BytesIO
 
 from django import forms
-from PIL import Image
+from PIL import Image, ImageOps
 
 MEGA = 1_000_000
+# A photo that is kept is made as small as this.
+PHOTO_PX = 1000
 
 
 @dataclass(frozen=True)
@@ -61,3 +64,19 @@ def decoding(limits):
     except Exception as error:  # as above
         words = f"The {limits.what} is broken or ends too early: scan or save it again."
         raise forms.ValidationError(words) from error
+
+
+PHOTO = Limits("photo", ("JPEG", "PNG", "WEBP"), 40, 80)
+
+
+def photo_of(upload):
+    """The bytes of a small JPEG, without what the phone wrote into it. Raises
+    forms.ValidationError in words for what is no photo.
+    """
+    image = open_picture(upload, PHOTO)
+    out = BytesIO()
+    with decoding(PHOTO):
+        image = ImageOps.exif_transpose(image).convert("RGB")
+        image.thumbnail((PHOTO_PX, PHOTO_PX))
+        image.save(out, "JPEG", quality=80)
+    return out.getvalue()

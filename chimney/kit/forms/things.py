@@ -220,7 +220,8 @@ class BoxForm(ThingForm):
 class PersonForm(ThingForm):
     class Meta:
         model = Person
-        fields = ["name", "note"]
+        fields = ["name", "period", "note"]
+        labels = {"period": "Period or group"}
 
 
 class MeterForm(ThingForm):

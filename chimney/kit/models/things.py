@@ -36,7 +36,9 @@ class Thing(models.Model):
 
 
 class Person(Thing):
-    """Whose a sheet is, in a class or a club: a name, never an account."""
+    """Whose a sheet is, in a class or a club: a name and a period, never an account."""
+
+    period = models.CharField(max_length=30, blank=True)
 
 
 class Developer(Thing):

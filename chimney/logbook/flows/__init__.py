@@ -1,6 +1,7 @@
 """What moves a sheet along, what is done while the hole is open, and what is put right."""
 
 from chimney.logbook.flows.sheets import (
+    close_all,
     close_hole,
     load,
     load_all,
@@ -12,6 +13,7 @@ from chimney.logbook.flows.sheets import (
 )
 
 __all__ = [
+    "close_all",
     "close_hole",
     "load",
     "load_all",

@@ -10,7 +10,7 @@ from chimney.ledger.once import current, verb
 from chimney.logbook import queries
 from chimney.logbook.flows.sheets import close_hole, move, settle
 from chimney.logbook.flows.while_open import running
-from chimney.logbook.models import Exposure, Loading, Opening
+from chimney.logbook.models import Exposure, Loading, Opening, Photo
 from chimney.logbook.signals import slipped, unmade
 from chimney.logbook.stages import RULES, Stage
 from chimney.parts import clock
@@ -98,12 +98,23 @@ def belongs_to(sheet, person):
 
 
 @verb
-def note(exposure, words, subject=None):
-    """The note of an exposure, and its subject if one is given, as they should stand."""
+def note(exposure, words, subject=None, photo=None):
+    """The note of an exposure, and its subject and photo (a JPEG) if they are given, as they should
+    stand.
+    """
     exposure = current(exposure)
     exposure.note = words[:300]
     exposure.subject = exposure.subject if subject is None else subject[:120]
     exposure.save(update_fields=["note", "subject"])
+    if photo:
+        kept = {"jpeg": photo, "came_at": clock.now()}
+        Photo.objects.update_or_create(exposure=exposure, defaults=kept)
+
+
+@verb
+def drop_photo(exposure):
+    """No photo after all."""
+    Photo.objects.filter(exposure=exposure).delete()
 
 
 @verb

@@ -218,6 +218,15 @@ def _still_open(sheet):
 
 
 @verb
+def close_all(exposures):
+    """Shut every one of them that is still open, in one moment; how many those were."""
+    open_ones = [one for one in exposures if one.openings.filter(closed_at=None).exists()]
+    for exposure in open_ones:
+        close_hole(exposure)
+    return len(open_ones)
+
+
+@verb
 def close_hole(exposure):
     """Shut the hole; what it was open for is what counts from here on, whatever its sum says."""
     opening = running(exposure)

@@ -1,17 +1,8 @@
-"""Files of the cans: checks and retrievals as a calendar (RFC 5545), and a photo of where one
-hangs, made small and kept as a JPEG without what the phone wrote into it.
-"""
+"""Files of the cans: checks and retrievals as a calendar (RFC 5545)."""
 
 from datetime import timedelta
-from io import BytesIO
-
-from PIL import ImageOps
 
 from chimney.parts import calendars
-from chimney.parts.uploads import Limits, decoding, open_picture
-
-PHOTO, SIDE_PX = Limits("photo", ("JPEG", "PNG", "WEBP"), 40, 80), 1000
-
 
 # Looked after at most so often.
 MOST_CHECKS = 400
@@ -36,14 +27,3 @@ def _events(can):
 def _event(can, uid, summary, day):
     where = f"{can.spot or can.place}, {can.place}"
     return calendars.event(uid, summary, day, location=where, geo=can.where)
-
-
-def photo_of(upload):
-    """The bytes of a small JPEG. Raises forms.ValidationError in words for what is no photo."""
-    image = open_picture(upload, PHOTO)
-    out = BytesIO()
-    with decoding(PHOTO):
-        image = ImageOps.exif_transpose(image).convert("RGB")
-        image.thumbnail((SIDE_PX, SIDE_PX))
-        image.save(out, "JPEG", quality=80)
-    return out.getvalue()

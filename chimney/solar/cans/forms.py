@@ -7,8 +7,8 @@ from django.utils import timezone
 
 from chimney.parts import clock
 from chimney.parts.fields import NumberField
+from chimney.parts.uploads import photo_of
 from chimney.places.forms import BearingField
-from chimney.solar.cans.files import photo_of
 from chimney.solar.forms import DayField
 from chimney.solar.models import Event, Look, Solargraph
 

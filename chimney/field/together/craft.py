@@ -1,0 +1,54 @@
+"""One reading for several cameras: each has its own time."""
+
+from dataclasses import dataclass
+
+from chimney.field import craft
+from chimney.field.craft import Plan
+from chimney.field.plan.craft import colour_of, lit_of
+from chimney.lessons import queries as lessons
+from chimney.parts import clock
+from chimney.places import queries as places
+from pinhole import exposure
+
+
+@dataclass(frozen=True)
+class CameraPlan:
+    """A loaded side of a camera's own back, and what is planned with it."""
+
+    side: object
+    plan: Plan
+
+    @property
+    def sheet(self):
+        """The sheet that lies in it."""
+        return self.side.loading.sheet
+
+    @property
+    def camera(self):
+        """The camera whose back it is."""
+        return self.side.holder.camera
+
+    @property
+    def is_too_long(self):
+        """Whether its time is one for a solargraph."""
+        return self.plan.calculation.exact_s > exposure.LONGEST_S
+
+    @property
+    def seconds(self):
+        """How long its hole will be open."""
+        return self.plan.sheets[0].seconds
+
+
+def plans(reading, sides):
+    """The CameraPlans of sides under one reading: each paper by its own EI and its own school."""
+    ratings, place = lessons.ratings(), places.home()
+    return [CameraPlan(side, _plan(reading, side, ratings, place)) for side in sides]
+
+
+def _plan(reading, side, ratings, place):
+    paper = side.loading.sheet.paper
+    offered = ratings.offered(paper)
+    given = reading | {"camera": side.holder.camera, "paper": paper, "school": paper.school}
+    given |= {"ei_from": "learned" if offered[0] else "box"}
+    colour = colour_of(given, lit_of(given, None), place, clock.now())
+    return craft.make_plan(given, offered, colour)
