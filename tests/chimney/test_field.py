@@ -455,6 +455,36 @@ class DayOut(TestCase):
         data |= {"sheets": "single", "bracket_by": "effect", "azimuth_deg": "N"} | more
         return self.client.post(f"{self.url}shot/", data)
 
+    def test_a_length_says_how_far_it_may_be_off(self):
+        self.add()
+        (slot,) = days.schedule(self.outing).slots
+        low, high = slot.range_s
+        # No correction for long times, so the range is 2 to the power of 1.645 sd either way: 3 %
+        # of the hole (0.087 stop), half a stop of the EI, the light's own spread, and what the
+        # blue of a November sun is unsure of.
+        least = 1.645 * math.hypot(0.0866, 0.5, self.outing.light_sd_stops)
+        for ratio in (slot.seconds[0] / low, high / slot.seconds[0]):
+            self.assertGreaterEqual(math.log2(ratio), least - 0.001)
+            self.assertLess(math.log2(ratio), least + 0.2)
+        self.assertContains(self.client.get(self.url), f"({slot.range_words} in nine cases of ten)")
+
+    def test_what_is_open_ends_on_the_day_where_its_timer_says(self):
+        self.add()
+        with clock.at(datetime(2026, 11, 24, 10, tzinfo=UTC)):
+            shot = Shot.objects.get()
+            typed_in = typed(self.camera, self.paper, kind="seconds", seconds="4m", made="0")
+            side = f"{self.holder.pk}A"
+            self.client.post(f"/plan/{shot.pk}/", typed_in | {"side": side, "open": ""})
+        with clock.at(datetime(2026, 11, 24, 10, 10, tzinfo=UTC)):
+            exposure = Exposure.objects.get()
+            while_open.reread(exposure, metered(480.0))
+            fresh = queries.whole(Exposure.objects).get()
+            due = Timer.of(fresh, clock.now()).closes_at
+            (slot,) = (slot for slot in days.schedule(self.outing).slots if slot.running)
+            self.assertLess(abs(slot.ends - due), timedelta(seconds=1))
+            planned_end = fresh.opening.opened_at + timedelta(seconds=fresh.planned_s)
+            self.assertGreater(due, planned_end + timedelta(minutes=2))
+
     def test_shots_are_laid_along_the_light_and_moved(self):
         self.add()
         self.add(subject="net loft", time="10:02")

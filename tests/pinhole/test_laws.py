@@ -6,7 +6,7 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as some
 
-from pinhole import clock, durations, exposure, light, optics, reciprocity
+from pinhole import clock, durations, exposure, light, optics, reciprocity, verdicts
 
 SECONDS = some.floats(1e-3, 1e6)
 SCHOOLS = some.one_of(
@@ -127,3 +127,19 @@ class Laws(TestCase):
         self.assertTrue(all(a < b for a, b in told.spans) and set(told.odd) <= set(clock.ODD))
         if log == ordered and ordered[:1] and ordered[0][1] == "opened":
             self.assertEqual(told.odd, ())
+
+
+class Small(TestCase):
+    def test_too_dark_by_so_much_is_told_like_too_pale_by_so_much(self):
+        for medium in verdicts.DARKENS:
+            steps = [seen.stops_more for seen in verdicts.looks(medium)]
+            self.assertEqual([-step for step in steps], steps[::-1])
+            # A paper held far too pale is two stops off, the usual most that one judges by eye
+            # (common practice).
+            self.assertEqual({abs(step) for step in steps}, {0, 0.5, 1, 2})
+
+    def test_the_steepest_part_of_a_table_is_the_largest_of_its_powers(self):
+        # 1 to 10 s grows with the power 1, 10 to 100 with 2, 100 to 1000 with 1.5.
+        table = reciprocity.Table(((1, 1), (10, 10), (100, 1000), (1000, 1000 * 10**1.5)))
+        self.assertAlmostEqual(table.steepest, 2)
+        self.assertEqual(reciprocity.Table(((4, 20),)).steepest, 1)

@@ -4,19 +4,25 @@ so far, and the reading that the rest of the day stands on.
 
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
-from math import isfinite
+from math import hypot, isfinite
 
 import numpy as np
 
 from chimney.field.craft import arrangement_of, specification_of, variants
 from chimney.field.models import Shot
+from chimney.logbook.page import Timer
 from chimney.parts import clock
 from chimney.places import craft as places
-from pinhole import outing
+from pinhole import exposure, outing
+from pinhole.lessons import CENTRAL_90
 from pinhole.light import dusk
 
 # The day is shown from before the first light to after the last, or whole where there is neither.
 MARGIN_S = 45 * 60
+# Of what nobody knew of the day's light, so much stays unknown after a reading (common practice).
+STILL_UNSURE = 0.5
+# No time is reckoned shorter.
+LEAST_S = 0.01
 
 
 @dataclass(frozen=True)
@@ -89,10 +95,11 @@ def happened(shots, daylight):
 
 def _happened(shot, exposure):
     opening = exposure.opening
-    due = opening.opened_at + timedelta(seconds=exposure.planned_s)
-    running = opening.closed_at is None
-    closed = max(due, clock.now()) if running else opening.closed_at
-    return Happened(shot, opening.opened_at, closed, running)
+    if opening.closed_at:
+        return Happened(shot, opening.opened_at, opening.closed_at, False)
+    planned = opening.opened_at + timedelta(seconds=exposure.planned_s)
+    due = Timer.of(exposure, clock.now()).closes_at or planned
+    return Happened(shot, opening.opened_at, max(due, clock.now()), True)
 
 
 def anchor(shots, daylight):
@@ -137,6 +144,21 @@ def wanted(group, daylight, ratings, anchored):
     begins = (main.starts_at - daylight.start).total_seconds() if main.starts_at else 3600.0
     lanes = tuple(lane for lane in lanes if lane)
     return outing.ShotWanted(begins, main.set_up_s, lanes) if lanes else None
+
+
+def range_s(shot, seconds, ratings, found, anchored):
+    """(least, most) seconds in 90 % of cases of a shot's sheet that was reckoned to take so long:
+    hole, EI and colour, and how far the light of the day may be from what it was taken for.
+    """
+    _, asked = specification_of(shot, ratings)
+    light_sd = found.light_sd_stops
+    if anchored:
+        light_sd = hypot(exposure.METER_SD_STOPS, STILL_UNSURE * light_sd)
+    sd = hypot(asked.hole_sd_stops, asked.ei_sd_stops, asked.colour_sd_stops, light_sd)
+    metered_s = asked.school.metered_s(max(seconds, LEAST_S))
+    return tuple(
+        asked.school.adjusted_s(metered_s * 2.0 ** (way * CENTRAL_90 * sd)) for way in (-1, 1)
+    )
 
 
 def to_do(shot):

@@ -36,6 +36,15 @@ class ScheduledShot:
     sun: str = ""
     risk: str = ""
     wrong: str = ""
+    range_s: tuple = ()
+
+    @property
+    def range_words(self):
+        """From where to where the first sheet's time may come out, in 90 % of cases."""
+        if not self.range_s or not isfinite(self.range_s[1]):
+            return ""
+        low, high = (durations.say(durations.countable_s(max(1.0, s))) for s in self.range_s)
+        return f"{low} to {high}" if low != high else ""
 
     @property
     def lengths(self):
@@ -205,10 +214,12 @@ def _to_come(shots, times, made, anchored):
         shared = [placement.sheets[0]] * len(left)
         lanes = placement.sheets if len(placement.sheets) == len(left) else shared
         for shot, lane in zip(left, lanes, strict=True):
-            yield _slot(shot, placement, lane, times)
+            first_s = lane[0][1] - lane[0][0]
+            ends = craft.range_s(shot, first_s, ratings, times.outing, anchored)
+            yield _slot(shot, placement, lane, times, ends)
 
 
-def _slot(shot, placement, lane, times):
+def _slot(shot, placement, lane, times, range_s):
     opens, ends = times.at(lane[0][0]), times.at(lane[-1][1])
     seconds = tuple(closes - opened for opened, closes, _ in lane)
     place, sun = times.outing.place, ""
@@ -230,6 +241,7 @@ def _slot(shot, placement, lane, times):
         sun=sun,
         risk=wording.risk(times.outing.wind, max(1.0, *seconds)),
         wrong="it was not made" if times.over else wrong,
+        range_s=range_s,
     )
 
 
