@@ -63,6 +63,7 @@ def specification(
     school="",
     filter_stops=None,
     compensation_stops=None,
+    preflash_stops=None,
     colour=(0.0, 0.0),
 ):
     """The craft's Specification of a camera, a paper and the EI it is rated at; the paper's own
@@ -79,6 +80,7 @@ def specification(
         school=paper.schools.get(school) or paper.schools[paper.school],
         filter_stops=filter_stops or 0.0,
         compensation_stops=compensation_stops or 0.0,
+        preflash_stops=preflash_stops or 0.0,
         colour_stops=colour[0],
         colour_sd_stops=colour[1],
     )
@@ -141,6 +143,7 @@ def specification_of(shot, ratings):
         school=shot.school,
         filter_stops=shot.filter_stops,
         compensation_stops=shot.compensation_stops,
+        preflash_stops=shot.preflash_stops,
         colour=_colour_of(shot),
     )
 
@@ -166,6 +169,7 @@ def make_plan(cleaned, offered, colour=(0.0, 0.0)):
         filter_stops=cleaned.get("filter_stops"),
         compensation_stops=(cleaned.get("compensation_stops") or 0.0)
         + (scene.rate_stops if scene else 0.0),
+        preflash_stops=cleaned.get("preflash_stops"),
         colour=colour,
     )
     calculation = exposure.calculate(readings.read(cleaned), asked)

@@ -10,6 +10,7 @@ from chimney.parts.fields import DurationField, NumberField, StopsField, WholeFi
 from chimney.parts.readings import FIELDS_OF, ReadingForm
 from chimney.places.forms import BearingField
 from chimney.places.models import Place, View
+from pinhole import exposure
 
 HOLDS = [("middle", "the middle"), ("highlights", "the highlights"), ("shadows", "the shadows")]
 HANDS = [("0", "no hand"), ("3", "3 s"), ("5", "5 s"), ("10", "10 s")]
@@ -49,6 +50,13 @@ class PlanForm(ReadingForm):
     filter_stops = StopsField(label="takes", most=10, signed=False, required=False)
     plain_light = forms.BooleanField(label="Leave the colour of the light out", required=False)
     compensation_stops = StopsField(label="Give more or less", most=5, required=False)
+    preflash_stops = forms.TypedChoiceField(
+        label="Pre-flash, for a contrasty paper",
+        choices=[("", "none"), *((n, f"{n} stops under the middle") for n in exposure.STRENGTHS)],
+        coerce=float,
+        empty_value=0.0,
+        required=False,
+    )
     school = forms.ChoiceField(label="Reciprocity", required=False)
     sheets = forms.ChoiceField(label="Sheets", choices=Shot.Sheets, required=False)
     bracket_stops = StopsField(label="apart", most=4, signed=False, required=False)

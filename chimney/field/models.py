@@ -82,6 +82,7 @@ class Shot(Droppable):
     ei = models.FloatField(null=True, blank=True)
     filter_stops = models.FloatField(default=0.0)
     compensation_stops = models.FloatField(default=0.0)
+    preflash_stops = models.FloatField(default=0.0)
     hand_s = models.PositiveSmallIntegerField(default=0)
     reckon = models.BooleanField(default=True)
     note = models.CharField(max_length=300, blank=True)

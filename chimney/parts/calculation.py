@@ -52,6 +52,7 @@ def tiles(calculation, links):
             for name in ("filter", "compensation")
             if calculation.factor(name).multiplier != 1
         ),
+        *_preflash(calculation, links),
         _reciprocity(calculation, links),
     ]
     return tuple(made)
@@ -132,6 +133,20 @@ def _scene(calculation, name, links):
     label = "filter" if name == "filter" else "held back" if amount < 0 else "generous"
     source = f"{scales.many_stops(amount)}, given on purpose."
     return Tile(name, label, f"× {scales.number(factor.multiplier)}", source, links.scene_url)
+
+
+def _preflash(calculation, links):
+    """What a flash before has given already, where there is one."""
+    strength = calculation.specification.preflash_stops
+    if not strength:
+        return
+    factor = calculation.factor("preflash")
+    source = (
+        f"Flashed {scales.many_stops(strength)} under the middle before the picture: the middle "
+        "has that part already."
+    )
+    label, value = "pre-flashed", f"× {scales.number(factor.multiplier)}"
+    yield Tile("preflash", label, value, source, links.scene_url)
 
 
 def _reciprocity(calculation, links):

@@ -13,11 +13,13 @@ from pinhole.exposure.calculation import (
     Specification,
     calculate,
     effect_stops,
+    flash_left_stops,
     recalculate,
     schools_beside,
     stops_more_than_box,
 )
 from pinhole.exposure.kept import from_data, specification_from_data, specification_to_data, to_data
+from pinhole.exposure.preflash import STRENGTHS, flash_s, lift_stops
 from pinhole.exposure.readings import METER_SD_STOPS, Reading, read_ev, read_lux, read_sky
 from pinhole.exposure.speeds import SPEEDS, equivalent_s, meter_setting, nearest_speed
 
@@ -29,6 +31,7 @@ __all__ = [
     "LONGEST_S",
     "METER_SD_STOPS",
     "SPEEDS",
+    "STRENGTHS",
     "Calculation",
     "Factor",
     "Reading",
@@ -36,7 +39,10 @@ __all__ = [
     "calculate",
     "effect_stops",
     "equivalent_s",
+    "flash_left_stops",
+    "flash_s",
     "from_data",
+    "lift_stops",
     "meter_setting",
     "nearest_speed",
     "read_ev",

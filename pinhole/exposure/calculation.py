@@ -31,7 +31,8 @@ class Specification:
 
     hole_sd_stops: what the hole's measuring error makes of the time, 3 % of d by default;
     ei_sd_stops: how sure the EI is; colour_stops, colour_sd_stops: how much more time the colour of
-    the light asks for with this paper than a meter says, and how sure that is.
+    the light asks for with this paper than a meter says, and how sure that is; preflash_stops: how
+    far under the middle the sheet is flashed before, 0 for not at all.
     """
 
     f_number: float
@@ -43,6 +44,7 @@ class Specification:
     compensation_stops: float = 0.0
     colour_stops: float = 0.0
     colour_sd_stops: float = 0.0
+    preflash_stops: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -139,6 +141,7 @@ def _chain(reading, specification):
         *_colour(specification),
         ("filter", 2.0**filter_stops, 0.0),
         ("compensation", 2.0**compensation_stops, 0.0),
+        *_preflash(specification),
     ):
         seconds = seconds * multiplier
         chain.append(Factor(name, multiplier, seconds, sd_stops))
@@ -149,6 +152,23 @@ def _colour(specification):
     """The factor of the light's colour, where it asks for anything."""
     stops = float(checked("colour_stops", specification.colour_stops))
     return [("colour", 2.0**stops, specification.colour_sd_stops)] if stops else []
+
+
+def _preflash(specification):
+    """The factor of a flash before, which has given a part already."""
+    strength = float(checked("preflash_stops", specification.preflash_stops, least=0))
+    return [("preflash", 2.0 ** flash_left_stops(strength), 0.0)] if strength else []
+
+
+def flash_left_stops(preflash_stops):
+    """How many stops less the picture gets after a flash so far under the middle, so that the
+    middle has what it would have had.
+
+    preflash_stops [above 0; 0 for no flash]. Returns a float, 0 or negative. Raises ValueError
+    outside. Source: exposures of one sheet add.
+    """
+    stops = float(checked("preflash_stops", preflash_stops, least=0))
+    return math.log2(1 - 2.0**-stops) if stops else 0.0
 
 
 def _adjusted_s(school, metered):

@@ -11,7 +11,6 @@ from importlib import import_module
 from io import BytesIO
 
 import numpy as np
-from django.test import TestCase
 from pypdf import PdfReader
 
 from chimney.darkroom import flows as darkroom
@@ -29,6 +28,7 @@ from chimney.places.models import Place
 from chimney.results import flows as results
 from pinhole import exposure
 from tests.chimney.kitchen import kit, opened, planned, pocket_event, typed
+from tests.chimney.pages import TestCase
 
 NOON = datetime(2026, 6, 2, 10, 30, tzinfo=UTC)
 # Half a step of five seconds in the times that are counted here.
@@ -123,6 +123,26 @@ class OneSpecification(TestCase):
         self.change(done=False)
         ((_, ei, times),) = pocket.card_rows(self.outing)
         self.assertEqual((ei, times[0]), (3.0, "36 min"))
+
+    def test_a_pre_flash_is_in_every_readers_time_and_is_kept(self):
+        self.change(preflash_stops=3.0)
+        # An eighth has been given before.
+        exact_s = (METERED_S * 7 / 8) ** (1 / 0.86)
+        reading = "kind=seconds&seconds=2&meter_f=128&meter_iso=6&reckon="
+        page = self.client.get(f"/plan/{self.shot.pk}/?{reading}")
+        self.assertAlmostEqual(page.context["page"].sheet.calculation.exact_s, exact_s, places=3)
+        self.assertAlmostEqual(self.row()[1], exact_s, places=3)
+        # Through the same hole, without filter and the stop more: (2 x (300 / 128)^2 x 2 / 8) is
+        # 2.75 s, and 2.75^(1 / 0.86) is 3.2, counted 3.
+        self.assertContains(page, "close before the hole, 3 s if the card reads as above")
+        self.assertContains(page, "3 stops under the middle before the picture")
+        kept = self.bring_home()
+        self.assertEqual(kept.calculation.specification.preflash_stops, 3)
+        self.assertContains(self.client.get(f"/sheets/{kept.sheet.code}/"), "pre-flashed")
+        # A plan without one is without one again.
+        self.change(done=False, preflash_stops=0.0)
+        page = self.client.get(f"/plan/{self.shot.pk}/?{reading}")
+        self.assertNotContains(page, "Pre-flash first")
 
     def test_a_low_sun_asks_the_same_of_every_reader(self):
         at = datetime(2026, 11, 24, 11, tzinfo=UTC)

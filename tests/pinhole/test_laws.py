@@ -1,5 +1,6 @@
 """What must hold for any input: inverses, never shorter, one shape in and out, limits named."""
 
+from dataclasses import replace
 from unittest import TestCase
 
 import numpy as np
@@ -143,3 +144,22 @@ class Small(TestCase):
         table = reciprocity.Table(((1, 1), (10, 10), (100, 1000), (1000, 1000 * 10**1.5)))
         self.assertAlmostEqual(table.steepest, 2)
         self.assertEqual(reciprocity.Table(((4, 20),)).steepest, 1)
+
+    @given(some.floats(1, 8), some.floats(0, 8), SCHOOLS)
+    def test_a_pre_flash_leaves_the_middle_and_lifts_what_lies_under_it(
+        self, flash, shadow, school
+    ):
+        plain = exposure.Specification(f_number=250, ei=6, school=school)
+        reading = exposure.read_ev(13, 100, "")
+        without = exposure.calculate(reading, plain)
+        flashed = exposure.calculate(reading, replace(plain, preflash_stops=flash))
+        # Light adds: what the picture gives and what the flash gave are the whole.
+        given_share = flashed.metered_s / without.metered_s
+        self.assertAlmostEqual(given_share + 2**-flash, 1)
+        card_s = school.metered_s(exposure.flash_s(flashed))
+        self.assertAlmostEqual(card_s / (without.metered_s * 2**-flash), 1, places=6)
+        lifted = exposure.lift_stops(flash, shadow)
+        self.assertAlmostEqual(2**lifted, given_share + 2 ** (shadow - flash))
+        self.assertAlmostEqual(exposure.lift_stops(flash, 0), 0)
+        self.assertGreaterEqual(exposure.lift_stops(flash, shadow + 1), lifted)
+        self.assertIsNone(exposure.flash_s(without))

@@ -116,6 +116,7 @@ AGAIN += (
     "ei",
     "filter_stops",
     "compensation_stops",
+    "preflash_stops",
     "hand_s",
     "reckon",
 )

@@ -14,6 +14,7 @@ from chimney.parts.refusal import Refused
 KEPT = ("school", "ei_from", "hand_s", "reckon", "note", "sheets", "bracket_stops", "bands")
 KEPT += ("azimuth_deg", "camera", "paper")
 EMPTIED = {"developer": None, "ei": None, "filter_stops": 0.0, "compensation_stops": 0.0}
+EMPTIED |= {"preflash_stops": 0.0}
 EMPTIED |= {"bracket_by": Shot.By.EFFECT, "subject": ""}
 READING = ("kind", *(name for names in FIELDS_OF.values() for name in names))
 READING += ("darkest", "brightest", "hold", "felt_s", "filter_name", "plain_light")

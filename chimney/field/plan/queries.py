@@ -30,6 +30,7 @@ FIRST = {
     "plain_light": "",
     "filter_stops": "",
     "compensation_stops": "",
+    "preflash_stops": "",
     "note": "",
     "darkest": "",
     "brightest": "",
@@ -90,6 +91,7 @@ def of_shot(shot):
     }
     known |= {"sheets": shot.sheets, "bracket_by": shot.bracket_by, "ei_from": shot.ei_from}
     known |= {"reckon": "on" if shot.reckon else ""}
+    known |= {"preflash_stops": f"{shot.preflash_stops:g}" if shot.preflash_stops else ""}
     # A school or a developer belongs to a paper; without one of its own the shot takes what its
     # paper usually has.
     if shot.school:

@@ -19,11 +19,29 @@ ADVICE = {
     "reversal": "Meter the highlights you want to keep: what bleaches out is gone.",
     "film": "Meter the shadows you want to keep; film forgives more than paper.",
 }
+# A shadow so far under the middle shows what a pre-flash does.
+DEEP_STOPS = 4
 NOT_TODAY = "Not even all the light of this day fills it."
 
 
 class PlanSentences:
     """What the page of a plan says, from its state: mixed into plan.page.PlanPage."""
+
+    @property
+    def flash_words(self):
+        """How to pre-flash the sheet, and what it does; nothing where none is asked for."""
+        flash_s = exposure.flash_s(self.sheet.calculation)
+        if not flash_s:
+            return ""
+        strength = self.sheet.calculation.specification.preflash_stops
+        lift = size_of_stops(round(4 * exposure.lift_stops(strength, DEEP_STOPS)) / 4)
+        said = durations.say(durations.countable_s(max(1.0, flash_s)))
+        return (
+            f"Pre-flash first, the same sheet in the same camera: an evenly lit white card close "
+            f"before the hole, {said} if the card reads as above, else 1/{2**strength:g} of its "
+            f"own time. It lifts shadows {DEEP_STOPS} stops under the middle by {lift}; try it "
+            "on a scrap first."
+        )
 
     @property
     def headline(self):
