@@ -7,7 +7,7 @@ import math
 import random
 import re
 import tempfile
-from datetime import date, timedelta
+from datetime import UTC, date, datetime, timedelta
 from itertools import pairwise
 from pathlib import Path
 
@@ -24,12 +24,13 @@ from chimney.hearth import flows as door
 from chimney.kit.models import Camera, Holder, Meter, Paper
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Exposure
+from chimney.parts import clock
 from chimney.places import flows as place_flows
 from chimney.places import queries as place_queries
 from chimney.places.models import Place
 from tests.browser.chromium import launch
 from tests.browser.stage import PHONE, Stage
-from tests.chimney.kitchen import kit
+from tests.chimney.kitchen import kit, planned
 from tests.runner import morning_on
 
 # What the console says when the network is cut on purpose.
@@ -77,7 +78,7 @@ def filled(event, now, school):
             return 300**2 / 2 ** pocket.EVS[index] * 100 / 6
         return pocket.SECONDS[index] * (300 / 128) ** 2
 
-    planned, exact, effect = event["rows"][event["index"]][2][event["step"]]
+    planned, exact, effect, _ = event["rows"][event["index"]][2][event["step"]]
     readings = [(event["opened"], event["index"]), *((at, n) for at, _, n in event["rereads"])]
     times = [at / 1000 for at, _ in readings]
     stops = [math.log2(metered_s(index)) + effect for _, index in readings]
@@ -349,6 +350,61 @@ class DayOut(Stage):
         self.assertEqual((event["value"], event["rereads"][0]["value"], event["step"]), (2, 4, 0))
         self.assertEqual(event["closed"] - event["opened"], 81_000)
         self.assertEqual(len(event["covers"]), 1)
+
+    def test_a_strip_and_a_shot_added_on_the_spot_come_home_from_the_pocket(self):
+        outing = Outing.objects.create(
+            name="Kilns",
+            place=place_queries.home(),
+            day="2026-06-02",
+            made_at="2026-06-01T10:00:00+00:00",
+        )
+        shot = Shot(
+            outing=outing,
+            subject="kiln",
+            camera=self.camera,
+            paper=self.paper,
+            sheets="strip",
+            bands=3,
+            kept_at="2026-06-01T10:00:00+00:00",
+        )
+        shot.save()
+        logbook.load(self.paper, self.holder, "A")
+        logbook.load(self.paper, self.holder, "B")
+        strip = planned(self.camera, self.paper, seconds=8.0, sheets="strip", bands=3).sheets[0]
+        first_s, last_s = strip.bands[0].pull_s, strip.bands[-1].pull_s
+        with tempfile.TemporaryDirectory() as folder, self.page(PHONE) as phone:
+            sheet = Path(folder) / "pocket.html"
+            sheet.write_bytes(self.client.get(f"/plan/outings/{outing.pk}/pocket.html").content)
+            phone.clock.install(time="2026-06-02T09:00:00Z")
+            phone.goto(f"file://{sheet}")
+            phone.clock.pause_at("2026-06-02T10:00:00Z")
+            phone.get_by_text("Another shot").click()
+            phone.get_by_label("Subject").fill("net loft")
+            phone.get_by_role("button", name="Add it").click()
+            for card in ("kiln", "net loft"):
+                here = phone.locator("section", has=phone.get_by_role("heading", name=card))
+                here.get_by_label("It reads").select_option(label="8 s")
+                here.get_by_role("button", name="Open for").click()
+                running = phone.locator(".running")
+                phone.clock.run_for(1000 * (first_s - 1))
+                expect(running.locator(".pull")).to_contain_text("Pull 1 of 2 in 0:01")
+                phone.clock.run_for(2000)
+                expect(running.locator(".pull")).to_contain_text("Pull 2 of 2")
+                phone.clock.run_for(1000 * (last_s - first_s))
+                expect(running.locator(".pull")).to_contain_text("All pulled")
+                phone.get_by_role("button", name="Close the hole").click()
+            text = phone.locator("#text").input_value()
+        with clock.at(datetime(2026, 6, 2, 12, tzinfo=UTC)):
+            home = {"text": text, "take": "1"}
+            for _ in range(2):
+                self.client.post(f"/plan/outings/{outing.pk}/pocket/", home)
+        first, second = Exposure.objects.order_by("pk")
+        self.assertTrue(first.is_strip and second.is_strip)
+        self.assertEqual((first.subject, second.subject), ("kiln", "net loft"))
+        added = Shot.objects.exclude(pk=shot.pk).get()
+        self.assertEqual((added.subject, added.done, added.taken.count()), ("net loft", True, 1))
+        pulls = [band["pull_s"] for band in added.taken.get().bands]
+        self.assertEqual(pulls, [band.pull_s for band in strip.bands])
 
     def test_a_hand_before_the_hole_is_counted_first(self):
         with self.page(PHONE, expected=CUT) as page:

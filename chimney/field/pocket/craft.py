@@ -36,7 +36,7 @@ def packed(found):
     """Everything the sheet needs, as plain data: shots, times and tables."""
     shots = [shot for shot in shots_of(found) if not shot.done]
     ratings = lessons.ratings()
-    asked = {shot.pk: (*specification_of(shot, ratings), timed_as(shot)) for shot in shots}
+    asked = {shot.pk: (*specification_of(shot, ratings), arrangement_of(shot)) for shot in shots}
     last_f, iso = _meter()
     tables = [_shot(shot, *asked[shot.pk], last_f, iso) for shot in shots]
     sides = [side for side in queries.sides() if side.state == "loaded"]
@@ -69,18 +69,6 @@ def packed(found):
 def _meter():
     meter = Meter.objects.in_use().first()
     return (meter.last_f_number, meter.lowest_iso) if meter else (optics.METER_F_NUMBER, 6.0)
-
-
-def timed_as(shot):
-    """What can be made of a shot in the field: a test strip, whose pulls want a page of their own,
-    is one sheet.
-    """
-    arrangement = arrangement_of(shot)
-    return (
-        replace(arrangement, kind=Shot.Sheets.SINGLE)
-        if arrangement.kind == Shot.Sheets.STRIP
-        else arrangement
-    )
 
 
 def _sealed(found, asked):
@@ -119,7 +107,7 @@ def _shot(shot, proposal, specification, arrangement, last_f, iso):
         for kind, rows in readings.items()
     }
     middle = exposure.calculate(readings["ev"][-1][1], specification)
-    steps = planned_sheets(middle, shot.paper, shot.camera.geometry, arrangement)
+    steps = _steps(middle, shot, arrangement)
     return {
         "pk": shot.pk,
         "subject": shot.subject,
@@ -131,33 +119,52 @@ def _shot(shot, proposal, specification, arrangement, last_f, iso):
         "f": number(specification.f_number),
         "size": shot.camera.size,
         "hand_s": shot.hand_s,
-        "planned": shot.get_sheets_display() if shot.sheets == Shot.Sheets.STRIP else "",
+        "strip": shot.sheets == Shot.Sheets.STRIP,
         "steps": [sheet.words for sheet in steps],
         "schools": [_key(sheet.calculation.school) for sheet in steps],
         **tables,
     }
 
 
+def _steps(middle, shot, arrangement):
+    """The PlannedSheets in any light, for their words and schools."""
+    single = replace(arrangement, kind=Shot.Sheets.SINGLE)
+    strip = arrangement.kind == Shot.Sheets.STRIP
+    return _sheets(middle, shot, single if strip else arrangement)
+
+
 def _row(words, reading, shot, specification, arrangement):
     """[the reading in words, log2 of its metered seconds, [per sheet: seconds to give, exact ones,
-    stops of effect]]
+    stops of effect, pulls of a test strip]]
     """
     calculation = exposure.calculate(reading, specification)
     times = []
     if calculation.exact_s <= exposure.LONGEST_S:
-        sheets = planned_sheets(calculation, shot.paper, shot.camera.geometry, arrangement)
-        times = [_time(sheet, calculation) for sheet in sheets]
+        times = [_time(sheet, calculation) for sheet in _sheets(calculation, shot, arrangement)]
     return [words, round(float(np.log2(calculation.metered_s)), 6), times]
 
 
+def _sheets(calculation, shot, arrangement):
+    """The PlannedSheets; none where the bands of a strip would be closer than a hand can pull."""
+    try:
+        return planned_sheets(calculation, shot.paper, shot.camera.geometry, arrangement)
+    except ValueError:
+        return []
+
+
 def _time(sheet, calculation):
-    """[seconds to give, exact ones, stops of effect against the middle]; None for more than a
-    day.
+    """[seconds to give, exact ones, stops of effect against the middle, seconds of free hole at
+    each pull of a test strip]; None for more than a day.
     """
     exact_s = sheet.calculation.exact_s
     effect = float(np.log2(sheet.calculation.metered_s / calculation.metered_s))
     return (
-        [sheet.seconds, round(exact_s, 4), round(effect, 6)]
+        [
+            sheet.seconds,
+            round(exact_s, 4),
+            round(effect, 6),
+            [round(band.pull_s, 2) for band in sheet.bands],
+        ]
         if exact_s <= exposure.LONGEST_S
         else None
     )

@@ -33,7 +33,7 @@ class PocketEvent:
 
     step: which sheet of its shot, None if the file does not say; stops: how many its time was off
     the middle's; made_by: what the sheet in the pocket was made by, as pocket.craft.unsealed gives
-    it.
+    it; added: the identity of a shot that was added on the spot like this one, and its subject.
     """
 
     id: str
@@ -51,6 +51,8 @@ class PocketEvent:
     note: str
     turned: bool
     slide_in: bool
+    added: str
+    added_subject: str
     refusal: str
     known: bool
 
@@ -143,6 +145,8 @@ def _told(one):
         "reading": _reading(one),
         "stops": stops,
         "step": _step(one.get("step")),
+        "added": str(uuid.UUID(str(one["added"]))) if one.get("added") else "",
+        "added_subject": str(one.get("subject") or "").replace("\0", "")[:120],
     }
 
 

@@ -2,10 +2,10 @@
 
 from contextlib import suppress
 
-from chimney.field.craft import planned_sheets, specification_of, variants
+from chimney.field.craft import arrangement_of, planned_sheets, specification_of, variants
 from chimney.field.models import Pocketed, Shot
+from chimney.field.outing import flows as outings
 from chimney.field.plan import flows as plans
-from chimney.field.pocket.craft import timed_as
 from chimney.ledger.once import current, verb
 from chimney.lessons import queries as lessons
 from chimney.logbook import flows as logbook
@@ -60,7 +60,7 @@ def _take_one(event):
 def _expose(event):
     known = ("camera", "paper", "developer", "outing__place")
     shots = Shot.objects.select_related(*known).prefetch_related("taken__exposure")
-    shot = current(event.shot, shots)
+    shot = _added(current(event.shot, shots), event)
     ei_from, specification, arrangement = event.made_by or _made_by(shot)
     calculation = exposure.calculate(event.reading, specification)
     sheets = planned_sheets(calculation, shot.paper, shot.camera.geometry, arrangement)
@@ -74,7 +74,12 @@ def _expose(event):
     }
     with clock.at(event.opened_at):
         opened = logbook.open_hole(
-            event.side.loading, shot.camera, sheet.calculation, planned_s=sheet.seconds, **more
+            event.side.loading,
+            shot.camera,
+            sheet.calculation,
+            planned_s=sheet.seconds,
+            is_strip=bool(sheet.bands),
+            **more,
         )
     while_open.cover_then(opened, event.covers)
     for at, reading in event.rereads:
@@ -89,10 +94,25 @@ def _expose(event):
     return opened
 
 
+def _added(shot, event):
+    """The shot itself, or the one that was added on the spot like it: made by its first sheet."""
+    if not event.added:
+        return shot
+    before = Shot.objects.filter(outing=shot.outing, reading__added=event.added).first()
+    if before:
+        return before
+    fresh = outings.again(shot)
+    fresh.subject = event.added_subject or shot.subject
+    fresh.reading = {**shot.reading, "added": event.added}
+    fresh.starts_at = event.opened_at
+    fresh.save(update_fields=["subject", "reading", "starts_at"])
+    return fresh
+
+
 def _made_by(shot):
     """What a sheet that does not say would be made by today."""
     proposal, specification = specification_of(shot, lessons.ratings())
-    return proposal.ei_from, specification, timed_as(shot)
+    return proposal.ei_from, specification, arrangement_of(shot)
 
 
 def _number(shot, event):
@@ -101,7 +121,7 @@ def _number(shot, event):
     """
     made = shot.steps_made
     if shot.sheets == Shot.Sheets.BRACKET:
-        sheets = variants(timed_as(shot), None, shot.paper)
+        sheets = variants(arrangement_of(shot), None, shot.paper)
         offsets = [sheet.clock_stops or sheet.stops for sheet in sheets]
         return min(range(len(offsets)), key=lambda n: abs(offsets[n] - event.stops))
     return next((n for n in range(shot.wanted) if n not in made), 0)

@@ -36,7 +36,18 @@ const clock = (s) => {
   return `${h ? `${h}:${two(Math.floor(w / 60) % 60)}` : Math.floor(w / 60)}:${two(w % 60)}`;
 };
 const digits = (left) => (left > 0 ? clock(left + 0.999) : `+${clock(-left)}`);
-const shotOf = (pk) => pack.shots.find((s) => s.pk === pk);
+// A shot added on the spot is like one that was packed, under its own name.
+const shotOf = (pk) => {
+  const added = kept.added?.find((one) => one.id === pk);
+  const packed = pack.shots.find((s) => s.pk === (added ? added.like : pk));
+  return added && packed
+    ? { ...packed, pk: added.id, like: added.like, subject: added.subject }
+    : packed;
+};
+const shots = () => [
+  ...pack.shots,
+  ...(kept.added ?? []).map((one) => shotOf(one.id)).filter(Boolean),
+];
 const sideOf = (key) => pack.sides.find((s) => s.key === key);
 // Which side takes a sheet for this shot: its paper, its size, and no other camera's own back.
 const fits = (side, shot) =>
@@ -46,7 +57,8 @@ const fits = (side, shot) =>
 const exposed = () => [...kept.events, ...kept.running].filter((e) => !e.slip);
 const used = () => new Set(exposed().map((e) => e.side));
 const row = (shot, kind, index) => shot[kind][index];
-// What a reading asks of a sheet of a shot: [seconds to give, exact ones, stops of effect], or nothing beyond a day.
+// What a reading asks of a sheet of a shot: [seconds to give, exact ones, stops of effect, pulls of a strip], or
+// nothing beyond a day, or where a strip's bands would be too close to be pulled.
 const asked = (shot, kind, index, step) => row(shot, kind, index)[2][step] ?? null;
 
 // A table of the core's, looked up between two of its points.
@@ -163,7 +175,7 @@ const shotCard = (shot) => {
   card.append(
     el("p", {
       className: "aside",
-      textContent: `${shot.camera}, f/${shot.f}; ${shot.paper}, EI ${shot.ei}${made ? `; ${made} of ${shot.steps.length} made` : ""}${shot.planned ? `; planned as ${shot.planned}, here one sheet` : ""}`,
+      textContent: `${shot.camera}, f/${shot.f}; ${shot.paper}, EI ${shot.ei}${made ? `; ${made} of ${shot.steps.length} made` : ""}${shot.strip ? "; a test strip" : ""}`,
     }),
   );
   const busy = kept.running.some((e) => shotOf(e.shot).body === shot.body);
@@ -214,8 +226,9 @@ const shotCard = (shot) => {
     card.append(
       el("p", {
         className: "aside",
-        textContent:
-          "That takes more than a day: a solargraph's business. Another spot, a wider hole or a faster paper.",
+        textContent: shot.strip
+          ? "In this light the bands would be too close to be pulled, or take more than a day."
+          : "That takes more than a day: a solargraph's business. Another spot, a wider hole or a faster paper.",
       }),
     );
     return card;
@@ -250,6 +263,45 @@ const shotCard = (shot) => {
   return card;
 };
 
+// Another shot like one of the day, wanted on the spot.
+const addCard = () => {
+  const like = el(
+    "select",
+    { id: "like" },
+    ...options(
+      pack.shots.map((s) => [s.pk, `${s.subject}: ${s.camera}, ${s.paper}`]),
+      "",
+    ),
+  );
+  const subject = el("input", { id: "subject", maxLength: 120 });
+  return el(
+    "details",
+    { className: "card" },
+    el("summary", { textContent: "Another shot" }),
+    el("label", { htmlFor: "subject", textContent: "Subject" }),
+    subject,
+    el("label", { htmlFor: "like", textContent: "Made like" }),
+    like,
+    el("button", {
+      textContent: "Add it",
+      onclick: () => {
+        const added = { id: name(), like: Number(like.value), subject: subject.value.trim() };
+        added.subject ||= shotOf(added.like).subject;
+        kept.added = [...(kept.added ?? []), added];
+        keep();
+        draw();
+      },
+    }),
+  );
+};
+
+// The next pull of a test strip: [which, of how many, how full the sheet is then], or nothing.
+const nextPull = (e, share) => {
+  const [planned, , , pulls] = asked(shotOf(e.shot), e.kind, e.index, e.step);
+  const n = (pulls ?? []).findIndex((at, m) => m < pulls.length - 1 && at / planned > share);
+  return n < 0 ? null : [n + 1, pulls.length, pulls[n] / planned];
+};
+
 // How long the hand stays before the hole yet [s].
 const hand = (e, now = Date.now()) => {
   const last = e.covers.at(-1);
@@ -270,6 +322,11 @@ const runCard = (e) => {
     el("h2", { textContent: `${shot.camera}: ${shot.subject}` }),
     face,
   );
+  if (shot.strip) {
+    const pull = el("p", { className: "pull" });
+    pull.dataset.pull = e.id;
+    card.append(pull);
+  }
   card.append(
     el("p", {
       className: "aside",
@@ -408,7 +465,8 @@ const back = () =>
       }));
       return {
         id: e.id,
-        shot: e.shot,
+        shot: shotOf(e.shot)?.like ?? e.shot,
+        ...(typeof e.shot === "string" && { added: e.shot, subject: shotOf(e.shot)?.subject }),
         side: e.side,
         code: e.code,
         kind: e.kind,
@@ -442,7 +500,8 @@ const draw = () => {
     focus = document.activeElement?.id;
   sheet.replaceChildren(
     ...kept.running.map(runCard),
-    ...pack.shots.map(shotCard),
+    ...shots().map(shotCard),
+    ...(pack.shots.length ? [addCard()] : []),
     ...kept.events.map(doneCard),
   );
   if (focus) document.getElementById(focus)?.focus();
@@ -462,13 +521,30 @@ document.getElementById("sound").onchange = (event) => {
   sound = event.target.checked ? new AudioContext() : null;
   beep();
 };
+// The next pull in words, and a cue when it is there.
+const sayPull = (e, share, left) => {
+  const face = document.querySelector(`[data-pull="${e.id}"]`);
+  if (!face) return;
+  const pull = nextPull(e, share);
+  const waits = pull && (left * (pull[2] - share)) / (1 - share);
+  face.textContent = pull
+    ? `Pull ${pull[0]} of ${pull[1] - 1} in ${clock(waits + 0.999)}: cover the hole, move the slide, uncover.`
+    : "All pulled: close at zero.";
+  const now = pull?.[0] ?? 0;
+  if (e.pull !== undefined && now !== e.pull) {
+    beep();
+    navigator.vibrate?.([150, 100, 150]);
+  }
+  e.pull = now;
+};
 const tick = () =>
   document.querySelectorAll("[data-run]").forEach((face) => {
     const e = kept.running.find((one) => one.id === face.dataset.run),
       now = Date.now();
     if (!e) return;
     const waits = hand(e, now);
-    const { left } = progress(e, now);
+    const { left, share } = progress(e, now);
+    sayPull(e, share, left);
     face.textContent = waits ? clock(waits + 0.999) : digits(left);
     // The words change with the digits.
     if (e.hand && !waits) setTimeout(draw);
