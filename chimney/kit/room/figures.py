@@ -48,7 +48,7 @@ def room(throw_m, hole_mm, picture, lens_m=None):
 
 def _tree(x, axis_y, half):
     """A tree as high as the scene; hanging where half is negative."""
-    foot, crown = axis_y + half, axis_y - 0.25 * half
+    foot, crown = axis_y + half, axis_y + 0.2 * half
     leaves = [
         (x - 0.28 * abs(half), axis_y + 0.2 * half),
         (x, axis_y - half),
