@@ -118,6 +118,11 @@ TRADE = (
     ("as cut, visible", "The size a sheet really has, and what of it the rails leave to be seen."),
     ("bracket", "Several sheets of one scene with less and more light."),
     ("test strip", "One sheet covered step by step, so that each band has its own time."),
+    (
+        "pre-flash",
+        "A weak, even exposure of the whole sheet before the picture: it lifts the shadows of a "
+        "contrasty paper.",
+    ),
     ("trail", "The line that the sun draws on one day."),
     ("skyline", "What stands between the can and the sun, as directions and heights."),
     ("printing out", "Paper that darkens in light by itself, without a developer."),

@@ -164,7 +164,7 @@ def flash_left_stops(preflash_stops):
     """How many stops less the picture gets after a flash so far under the middle, so that the
     middle has what it would have had.
 
-    preflash_stops [above 0; 0 for no flash]. Returns a float, 0 or negative. Raises ValueError
+    preflash_stops [at least 0; 0 is no flash]. Returns a float, 0 or negative. Raises ValueError
     outside. Source: exposures of one sheet add.
     """
     stops = float(checked("preflash_stops", preflash_stops, least=0))

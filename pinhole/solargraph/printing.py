@@ -21,7 +21,8 @@ FOLLOWED_MIN = 0.5
 class Lines:
     """How the daily lines lie. width_mm: (least, most) of a line on the paper, nan without any;
     usual_mm: the middle one; widths_mm: of each sample on the paper, nan elsewhere, (n, t);
-    gaps_mm: from noon to the next day's noon where both lie on the paper, else nan, (n - 1,);
+    gaps_mm: from the line of a noon to that of the next day's, square to it, where both lie on the
+    paper, else nan, (n - 1,);
     opens_after: how many dull days between two clear ones leave a gap at best, None if no number
     does.
     """
@@ -43,21 +44,23 @@ def lines(drawn, back, pointing, hole_mm):
     """
     hole = float(checked("hole_mm", hole_mm, above=0))
     widths = np.full(drawn.on_paper.shape, np.nan)
-    widths[drawn.on_paper] = _across(drawn, back, pointing, hole)
+    track = drawn.track
+    sky = track.sky[:, drawn.on_paper[track.up]]
+    widths[drawn.on_paper] = _across(sky, track, back, pointing, hole)[0]
     known = widths[drawn.on_paper]
     ends = (float(known.min()), float(known.max())) if known.size else (np.nan, np.nan)
     usual = float(np.median(known)) if known.size else np.nan
-    x, y = (
-        np.where(drawn.noon_on_paper, noon, np.nan) for noon in (drawn.noon_x_mm, drawn.noon_y_mm)
-    )
-    gaps = np.hypot(np.diff(x), np.diff(y))
-    return Lines(ends, usual, widths, gaps, _opens_after(x, y, usual))
+    at_noon, square = _across(track.noon_sky, track, back, pointing, hole)
+    noons = np.stack([drawn.noon_x_mm, drawn.noon_y_mm])
+    noons = np.where(drawn.noon_on_paper, noons, np.nan)
+    gaps = _apart(noons, square, 1)
+    return Lines(ends, usual, widths, gaps, _opens_after(noons, square, at_noon))
 
 
-def _across(drawn, back, pointing, hole_mm):
-    """Widths across the trail of the samples on the paper, (k,)."""
-    track = drawn.track
-    sky = track.sky[:, drawn.on_paper[track.up]]
+def _across(sky, track, back, pointing, hole_mm):
+    """(widths across the trail of the sun in those directions, (3, k) to (k,); unit vectors across
+    the trail on the paper, (2, k)).
+    """
     latitude = np.radians(track.latitude_deg)
     pole = np.array([0.0, np.cos(latitude), np.sin(latitude)])[:, None]
     # Along the sun's way, and square to it.
@@ -68,14 +71,22 @@ def _across(drawn, back, pointing, hole_mm):
         np.stack(back.place(pointing, sky + TURN * step)[:2]) for step in (0, along, square)
     )
     way, aside = (ahead - here) / TURN, (beside - here) / TURN
-    disc = np.abs(way[0] * aside[1] - way[1] * aside[0]) / np.hypot(*way)
-    return np.hypot(np.radians(sun.DISC_DEG) * disc, hole_mm)
+    across = np.stack([-way[1], way[0]]) / np.hypot(*way)
+    disc = np.abs((across * aside).sum(axis=0))
+    return np.hypot(np.radians(sun.DISC_DEG) * disc, hole_mm), across
 
 
-def _opens_after(x, y, width_mm):
-    for days in range(1, min(MOST_DULL_DAYS, len(x) - 1) + 1):
-        apart = np.hypot(x[days:] - x[:-days], y[days:] - y[:-days])
-        if np.isfinite(apart).any() and np.nanmax(apart) > width_mm:
+def _apart(noons, across, days):
+    """How far the lines of noons so many days apart are from each other [mm], square to them."""
+    moved = noons[:, days:] - noons[:, :-days]
+    return np.abs((moved * across[:, :-days]).sum(axis=0))
+
+
+def _opens_after(noons, across, width_mm):
+    """noons, across: (2, n), nan where a noon is not on the paper; width_mm (n,)."""
+    for days in range(1, min(MOST_DULL_DAYS, noons.shape[1] - 1) + 1):
+        wide = (width_mm[days:] + width_mm[:-days]) / 2
+        if (_apart(noons, across, days) > wide).any():
             return days - 1
     return None
 

@@ -155,6 +155,22 @@ class SurveyRules(TestCase):
         self.assertTrue(np.isnan(upright.gaps_mm[150:190]).all())
         self.assertIsNone(self.lines_of(span=(date(2026, 6, 19), date(2026, 6, 23)))[1].opens_after)
 
+    def test_nowhere_do_two_clear_days_part(self):
+        # Half a degree of disc over at most 0.4 of a step (Astronomical Almanac, from memory),
+        # however paper and ray stretch them.
+        chance, seen = np.random.default_rng(12), 0
+        for _ in range(30):
+            latitude, aim = chance.uniform(-70, 70), Pointing(*chance.uniform((0, -30), (360, 60)))
+            back = (CAN, FlatBack(100, 240, 180), ArcBack(80, 240, 120))[chance.integers(3)]
+            track = solargraph.track(
+                latitude, 10, date(2026, 2, 1), date(2026, 5, 1), utc_offset_h=1, step_min=10
+            )
+            look = solargraph.trails(track, back, aim)
+            parted = solargraph.lines(look, back, aim, 0.3).opens_after
+            seen += parted is not None
+            self.assertNotEqual(parted, 0)
+        self.assertGreater(seen, 5)
+
     def test_the_sun_rests_on_a_place_for_two_minutes_a_day(self):
         # By hand: 15 degrees an hour pass a disc of 0.533 degrees in 2.13 minutes; at f/220 with a
         # hole of 0.3 mm under a disc of 0.61 that is worth (200/220)^2 x 0.61^2 / 0.683^2 of it.

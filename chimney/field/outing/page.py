@@ -44,7 +44,8 @@ class ScheduledShot:
         if not self.range_s or not isfinite(self.range_s[1]):
             return ""
         low, high = (durations.say(durations.countable_s(max(1.0, s))) for s in self.range_s)
-        return f"{low} to {high}" if low != high else ""
+        which = "the first " if len(self.seconds) > 1 else ""
+        return f"{which}{low} to {high}" if low != high else ""
 
     @property
     def lengths(self):

@@ -36,7 +36,7 @@ FAILINGS = (
     Failing(
         "shake",
         "it shakes",
-        "light camera, wind, a stiff shutter",
+        "a light camera, wind, a stiff shutter",
         "weight on it, hand before the hole at opening",
     ),
     Failing(

@@ -59,4 +59,8 @@ class CanForm(forms.Form):
             "focal_mm": self["diameter_mm"].value(),
             "size": self["sheet"].value(),
         }
+        height, hole_up = (self.cleaned_data[name] for name in ("can_height_mm", "hole_up_mm"))
+        known |= {"height_mm": f"{height:g}"}
+        if hole_up:
+            known |= {"offset_mm": f"{way.height_mm / 2 - hole_up:g}"}
         return urlencode(known | {"cut": size, "visible": size, "loads_directly": "on"})

@@ -20,7 +20,8 @@ def _facts_of_days(survey):
         first, last = survey.first_on_paper, survey.last_on_paper
         yield "first and last", f"{say_day(first)} {first.year}, {say_day(last)} {last.year}"
     if not np.isnan(survey.share_on_paper):
-        yield "of the sun's time above the skyline", f"{100 * survey.share_on_paper:.0f} %"
+        share = f"{100 * survey.share_on_paper:.0f} % of its time above the skyline"
+        yield "the sun is on the paper for", share
     if not np.isnan(survey.y_min_mm):
         # y grows toward camera-up, and a high sun lies low.
         low, high = -survey.y_max_mm, -survey.y_min_mm
