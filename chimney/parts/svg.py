@@ -55,8 +55,8 @@ class Drawing:
         return mark_safe(f"<svg{_attributes(box | said)}>{inner}</svg>")
 
 
-# Radius that a thumb hits, in a drawing that a phone shows at three quarters.
-REACH = 29
+# Radius that a thumb hits, in a drawing that a phone shows at two thirds.
+REACH = 33
 
 
 @dataclass(frozen=True)

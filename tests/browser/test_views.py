@@ -30,6 +30,8 @@ VIEWS = (
     "/plan/?kind=sky",
     "/plan/?seconds=4m&sheets=bracket&azimuth_deg=N&darkest=1h&brightest=1m&kind=seconds&reckon=on",
     "/plan/?seconds=30&sheets=strip&bands=3&kind=seconds",
+    "/plan/together/",
+    "/plan/together/?kind=seconds&seconds=4&meter_f=128&meter_iso=6&ev_iso=100&sky=sun&height=high",
     "/plan/outings/",
     "{outing}",
     "{outing}packing/",
@@ -228,7 +230,9 @@ class Views(Shown):
             page.get_by_label("reads").fill("9")
             expect(page.locator("#said")).to_contain_text("Open ")
             expect(page.locator("#said")).to_have_text(page.locator("h1").inner_text())
-            tile.locator("a").tap()
+            # What was typed is answered meanwhile, and the tile stays open for its second tap.
+            expect(page.locator("#plan.htmx-request")).to_have_count(0)
+            expect(tile.locator(".tile-source")).to_be_visible()
             tile.locator("a").tap()
             expect(page).to_have_url(re.compile("/kit/camera/"))
 

@@ -28,3 +28,11 @@ document.addEventListener("DOMContentLoaded", () => {
     glass.scrollLeft +=
       first.getBoundingClientRect().left - glass.getBoundingClientRect().left - 40;
 });
+// An answer that comes in the meantime leaves it open.
+let opened = null;
+document.addEventListener("htmx:beforeSwap", () => {
+  opened = document.querySelector(".tile-open .tile-source")?.id;
+});
+document.addEventListener("htmx:afterSwap", () => {
+  if (opened) document.getElementById(opened)?.closest(".tile")?.classList.add("tile-open");
+});
