@@ -46,6 +46,7 @@ def _lying(holders, sides):
         "put_back": boxed.select_related("paper")[:12],
         "empty_sides": [side for side in sides if side.state == "empty"],
         "loaded": sum(side.state == "loaded" for side in sides),
+        "out": queries.counts()[Sheet.Stage.OUT],
         "own_backs": sum(side.state == "loaded" and bool(side.holder.camera_id) for side in sides),
     }
 

@@ -21,6 +21,7 @@ def waiting(request):
     )[:8]
     page = {
         "sheets": queries.waiting(Sheet.Stage.DEVELOPED),
+        "to_scan": queries.counts()[Sheet.Stage.HOME],
         "recent": [
             (verdict, wording.sentence(verdict.sheet.paper.kind, verdict.stops_more))
             for verdict in recent

@@ -1,6 +1,7 @@
 """The invented year, and that no page asks more often because there is more to show."""
 
 import random
+import re
 from datetime import timedelta
 
 from django.core.management import CommandError, call_command
@@ -53,6 +54,13 @@ class Year(TestCase):
                 self.assertEqual(self.client.get(url).status_code, 200, url)
             found[url] = len(queries)
         return found
+
+    def test_the_column_counts_what_the_pages_say(self):
+        for name in ("Expose", "Develop", "Read"):
+            page = self.client.get("/")
+            course = next(one for one in page.context["courses"].all if one.name == name)
+            said = re.search(r"<h1>(.*?)</h1>", self.client.get(course.url).content.decode(), re.S)
+            self.assertEqual(sum(map(int, re.findall(r"\d+", said[1]))), course.count, said[1])
 
     def test_a_year_on_rauholm(self):
         self.assertGreaterEqual(Camera.objects.count(), 3)
