@@ -55,6 +55,8 @@ VIEWS = (
     "{timer}",
     "{closed}",
     "/develop/",
+    "/develop/mix/",
+    "/develop/mix/?what=coffee&soda_g=18&vessel=tank&tablet_mg=500",
     "/read/",
     "{judge}",
     "{sheet}",
@@ -255,6 +257,8 @@ class Views(Shown):
                 # While it is in the hand the field moves along.
                 expect(typed).not_to_have_value(before)
                 page.mouse.up()
+                # The last word of a drag waits for the answer under way.
+                page.wait_for_timeout(300)
                 expect(page.locator("#camera.htmx-request")).to_have_count(0)
             expect(page.get_by_label("Marked f/")).to_be_hidden()
             page.get_by_label("Back", exact=True).select_option("lens")
@@ -324,7 +328,12 @@ class Views(Shown):
             page.mouse.move(middle[0] + 40, middle[1], steps=6)
             page.mouse.up()
             expect(width).not_to_have_value(before)
-            expect(page.locator("h1")).to_contain_text(f"{float(width.input_value()):.2g}")
+            # The heading says what the field has, once the last answer is there.
+            page.wait_for_function(
+                "() => Math.abs(parseFloat(document.querySelector('h1').textContent) - "
+                "parseFloat(document.querySelector('#hole-found [name=diameter_mm]').value)) < 0.001"
+            )
+            expect(width).not_to_have_value(before)
             grip = page.get_by_role("button", name="Edge point 4", exact=True)
             grip.focus()
             before = width.input_value()

@@ -1,0 +1,127 @@
+"""A bath worked out: how much covers the sheets, what goes into it in which order, and what it
+takes from the cupboard.
+"""
+
+from dataclasses import dataclass
+from math import ceil
+
+from chimney.darkroom.mixing.catalogue import ACID, COFFEE, COFFEE_DEVELOPER, SODA
+from chimney.parts.scales import number
+from pinhole import chemistry, durations
+
+# A tray is so much longer and wider than its sheet.
+TRAY_MORE_MM = 40
+
+
+@dataclass(frozen=True)
+class Mix:
+    """headline; steps in their order; notes; shopping: household words, if powders are bought;
+    total_ml, least_ml: poured, and what covers the sheets; short: whether that is too little.
+    """
+
+    headline: str
+    steps: tuple
+    notes: tuple
+    shopping: tuple
+    total_ml: float
+    least_ml: float
+
+    @property
+    def short(self):
+        """Whether the bath does not cover the sheets."""
+        return self.total_ml < self.least_ml * 0.995
+
+
+def least_ml(cleaned):
+    """What covers the sheets in the vessel [ml]."""
+    short, long = sorted(cleaned["sheet"])
+    if cleaned["vessel"] == "tank":
+        return chemistry.tank_ml(cleaned["tank_mm"], short)
+    if cleaned["vessel"] == "drum":
+        return chemistry.drum_ml(short * long, cleaned["sheets"])[0]
+    return chemistry.tray_ml(*tray_of(cleaned))
+
+
+def tray_of(cleaned):
+    """The tray's inside, as typed or as such sheets want it [mm]."""
+    return cleaned["tray"] or tuple(side + TRAY_MORE_MM for side in cleaned["sheet"])
+
+
+def mix(cleaned):
+    """The Mix of a cleaned MixForm."""
+    least = least_ml(cleaned)
+    total = cleaned["total_ml"] or 10.0 * ceil(least / 10)
+    made = {"parts": _parts, "percent": _percent, "coffee": _coffee}[cleaned["what"]]
+    headline, steps, notes, shopping = made(cleaned, total)
+    return Mix(headline, tuple(steps), tuple(notes), tuple(shopping), total, least)
+
+
+def _parts(cleaned, total):
+    concentrate, water = chemistry.dilute(cleaned["parts"], total)
+    words = f"{_ml(concentrate)} of concentrate and {_ml(water)} of water"
+    steps = f"{_ml(water)} of water first.", f"{_ml(concentrate)} of concentrate into it."
+    n = number(cleaned["parts"])
+    return words, steps, (f"1+{n} is one part and {n} of water.",), ()
+
+
+def _percent(cleaned, total):
+    stock, water = chemistry.percent(cleaned["stock_percent"], cleaned["wanted_percent"], total)
+    words = f"{_ml(stock)} of stock and {_ml(water)} of water"
+    steps = f"{_ml(water)} of water first.", f"{_ml(stock)} of stock into it, never the other way."
+    return words, steps, ("Acid goes into water, never water into acid.",), ()
+
+
+def _coffee(cleaned, total):
+    soda, *others = COFFEE_DEVELOPER.powders
+    per_l = chemistry.soda_mass_g(soda.grams_per_l, soda.form, cleaned["soda_form"])
+    powders = (chemistry.Powder(SODA, per_l, cleaned["soda_form"]), *others)
+    grams = chemistry.weighed_g(powders, total)
+    steps = [f"{_ml(0.8 * total)} of water, warm to the hand."]
+    steps += [
+        f"{_weighed(powder.name, mass, cleaned)}: stir until it is dissolved."
+        for powder, mass in zip(powders, grams, strict=True)
+    ]
+    rest = durations.say(COFFEE_DEVELOPER.rest_s)
+    steps.append(f"Water up to {_ml(total)}; let it rest {rest}, until the foam is gone.")
+    shopping = [
+        f"{number(mass, 2)} g: {COFFEE_DEVELOPER.shop[powder.name]}"
+        for powder, mass in zip(powders, grams, strict=True)
+    ]
+    notes = [*_cupboard(powders, cleaned, total), _alkali(powders, grams), COFFEE_DEVELOPER.remark]
+    return f"Coffee developer, {_ml(total)}", steps, notes, shopping
+
+
+def _weighed(name, mass_g, cleaned):
+    if name == ACID and cleaned["tablet_mg"]:
+        count, held_g = chemistry.tablets(mass_g, cleaned["tablet_mg"])
+        return f"{count} tablets of {name} ({number(held_g, 3)} g), ground"
+    return f"{number(mass_g, 3)} g of {name}"
+
+
+def _cupboard(powders, cleaned, total):
+    """What can be made of what is there, where something is short."""
+    known = {SODA: cleaned["soda_g"], COFFEE: cleaned["coffee_g"], ACID: cleaned["acid_g"]}
+    stock = {name: mass for name, mass in known.items() if mass is not None}
+    if not stock:
+        return []
+    made_ml, name = chemistry.makes_ml(powders, stock)
+    words = f"You have {number(stock[name], 3)} g of {name}: {_ml(made_ml)}"
+    return [f"{words}, less than wanted." if made_ml < total else f"{words}, enough."]
+
+
+def _alkali(powders, grams):
+    """Moles of carbonate to one of acid, and what that means."""
+    mass = dict(zip((powder.name for powder in powders), grams, strict=True))
+    ratio = chemistry.carbonate_to_acid(mass[SODA], powders[0].form, mass[ACID])
+    means = (
+        "too sour to develop"
+        if ratio < chemistry.LEAST_RATIO
+        else "strong, and stains"
+        if ratio > chemistry.MOST_RATIO
+        else "as recipes that work have it"
+    )
+    return f"{number(ratio, 2)} moles of carbonate to one of acid: {means}."
+
+
+def _ml(volume):
+    return f"{number(volume, 3)} ml"

@@ -1,0 +1,117 @@
+"""What shall be mixed, how much of it, and what it goes into."""
+
+from django import forms
+
+from chimney.darkroom.mixing.catalogue import FORMS
+from chimney.parts.fields import NumberField, SizeField, WholeField
+
+VESSELS = (
+    ("tray", "a tray"),
+    ("tank", "a round tank, the sheet standing"),
+    ("drum", "a drum that is rolled"),
+)
+WHAT = (
+    ("parts", "a concentrate, 1 + parts"),
+    ("percent", "a stock solution, by percent"),
+    ("coffee", "coffee developer, from powders"),
+)
+
+
+class MixForm(forms.Form):
+    what = forms.ChoiceField(label="What is mixed", choices=WHAT)
+    parts = NumberField(
+        label="Dilution 1 +", least=0.1, most=1000, noun="The dilution", prefixes=("1+", "1 +")
+    )
+    stock_percent = NumberField(
+        label="The stock has", unit="%", least=0.01, most=100, noun="The stock"
+    )
+    wanted_percent = NumberField(label="wanted", unit="%", least=0.001, most=100, noun="The bath")
+    soda_form = forms.ChoiceField(label="Your washing soda is", choices=FORMS)
+    soda_g = NumberField(
+        label="In the cupboard: soda",
+        unit="g",
+        least=0,
+        most=1e5,
+        noun="The soda",
+        required=False,
+        help_text="Left empty: enough.",
+    )
+    coffee_g = NumberField(
+        label="coffee", unit="g", least=0, most=1e5, noun="The coffee", required=False
+    )
+    acid_g = NumberField(
+        label="vitamin C", unit="g", least=0, most=1e5, noun="The vitamin C", required=False
+    )
+    tablet_mg = NumberField(
+        label="As tablets of",
+        unit="mg",
+        least=1,
+        most=10_000,
+        noun="A tablet",
+        required=False,
+        help_text="Left empty: as powder.",
+    )
+    vessel = forms.ChoiceField(label="Into", choices=VESSELS)
+    sheet = SizeField(label="Sheets of", help_text="4x5 in, 13x18 cm or 102x127")
+    sheets = WholeField(label="how many at once", least=1, most=50, noun="The number of sheets")
+    tray = SizeField(
+        label="Tray, inside",
+        required=False,
+        help_text="Left empty: 40 mm longer and wider than the sheet.",
+    )
+    tank_mm = NumberField(
+        label="Tank, inner diameter", unit="mm", least=20, most=1000, noun="The tank"
+    )
+    total_ml = NumberField(
+        label="Volume wanted",
+        unit="ml",
+        least=1,
+        most=1e5,
+        noun="The volume",
+        required=False,
+        help_text="Left empty: as little as covers the sheets.",
+    )
+
+    START = {"what": "parts", "parts": "10", "stock_percent": "30", "wanted_percent": "3"}
+    START |= {"soda_form": "decahydrate", "vessel": "tray", "sheet": "4x5 in", "sheets": "1"}
+    START |= {"tank_mm": "85"}
+    # Which fields what is chosen asks for; the others are neither shown nor judged.
+    OF_WHAT = {
+        "parts": ("parts",),
+        "percent": ("stock_percent", "wanted_percent"),
+        "coffee": ("soda_form", "soda_g", "coffee_g", "acid_g", "tablet_mg"),
+    }
+    OF_VESSEL = {"tray": ("tray",), "tank": ("tank_mm",), "drum": ()}
+
+    def _clean_fields(self):
+        super()._clean_fields()
+        for chosen, fields in ((self.OF_WHAT, "what"), (self.OF_VESSEL, "vessel")):
+            for choice, names in chosen.items():
+                if self.cleaned_data.get(fields) not in (choice, None):
+                    for name in names:
+                        self._errors.pop(name, None)
+                        self.cleaned_data[name] = None
+
+    def clean(self):
+        cleaned = super().clean()
+        stock, wanted = cleaned.get("stock_percent"), cleaned.get("wanted_percent")
+        if stock and wanted and wanted > stock:
+            self.add_error("wanted_percent", f"The stock has only {stock:g} %.")
+        tray, sheet = cleaned.get("tray"), cleaned.get("sheet")
+        if tray and sheet and any(a < b for a, b in zip(sorted(tray), sorted(sheet), strict=True)):
+            self.add_error("tray", "The sheet does not lie flat in that tray.")
+        tank = cleaned.get("tank_mm")
+        if tank and sheet and max(sheet) > 3.1416 * tank:
+            self.add_error(
+                "tank_mm", f"A sheet {max(sheet):.0f} mm long would cover itself in that tank."
+            )
+        return cleaned
+
+    @property
+    def rows(self):
+        """[(field, its classes)]: what is asked for what is chosen."""
+        of = {name: f"for-some for-{key}" for key, names in self.OF_WHAT.items() for name in names}
+        of |= {
+            name: f"for-some for-{key}" for key, names in self.OF_VESSEL.items() for name in names
+        }
+        return [(field, of.get(field.name, "")) for field in self]

@@ -1,0 +1,17 @@
+"""Mixing a bath."""
+
+from django.shortcuts import render
+
+from chimney.darkroom.mixing import craft, figures
+from chimney.darkroom.mixing.forms import MixForm
+
+
+def mix(request):
+    """What goes into a bath, and into what; the state stands in the address."""
+    form = MixForm(MixForm.START | request.GET.dict())
+    page = {"form": form}
+    if form.is_valid():
+        made = craft.mix(form.cleaned_data)
+        page |= {"mix": made, "drawing": figures.vessel(form.cleaned_data, made)}
+    template = "darkroom/_mix.html" if request.htmx else "darkroom/mix.html"
+    return render(request, template, page)

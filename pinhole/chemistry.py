@@ -1,0 +1,154 @@
+"""Baths: dilutions, powders by mass and chemical form, tablets, and how much covers a sheet.
+
+Molar masses [g/mol] from IUPAC's atomic weights.
+"""
+
+from dataclasses import dataclass
+from math import ceil, pi
+
+from pinhole.ranges import checked, plain
+
+# Washing soda is sold with more or less water in it: crystals are the decahydrate.
+SODA_G_PER_MOL = {"anhydrous": 105.988, "monohydrate": 124.004, "decahydrate": 286.141}
+# Ascorbic acid, vitamin C.
+ACID_G_PER_MOL = 176.124
+# Below so many moles of carbonate to one of acid a coffee developer hardly develops; above, it is
+# strong and stains (common practice, by what recipes that work have).
+LEAST_RATIO, MOST_RATIO = 0.6, 1.6
+# A tray is covered by so deep a bath, a tank by so much over the sheet (common practice) [mm].
+TRAY_DEEP_MM, OVER_SHEET_MM = 8.0, 10.0
+# Two 4x5 in sheets take 40 to 100 ml in a drum rolled by hand (common practice).
+DRUM_ML_PER_MM2 = tuple(ml / (2 * 101.6 * 127) for ml in (40, 100))
+
+
+def dilute(parts, total_ml):
+    """(concentrate_ml, water_ml) of "1 + parts" that make total_ml.
+
+    parts [above 0], total_ml [ml, above 0]; scalars or arrays that broadcast; nan passes through.
+    Raises ValueError outside. Source: 1 + n is one part and n: 15 ml and 150 ml are 1+10 (common
+    practice).
+    """
+    parts = checked("parts", parts, above=0)
+    total = checked("total_ml", total_ml, above=0)
+    concentrate = total / (1 + parts)
+    return plain(concentrate), plain(total - concentrate)
+
+
+def percent(stock_percent, wanted_percent, total_ml):
+    """(stock_ml, water_ml) that make total_ml of a weaker solution out of a stronger one.
+
+    stock_percent [%, above 0, at most 100], wanted_percent [%, above 0], total_ml [ml, above 0];
+    scalars or arrays that broadcast. Raises ValueError outside, and where the stock is weaker than
+    what is wanted. Source: what is dissolved stays the same.
+    """
+    stock = checked("stock_percent", stock_percent, above=0, most=100)
+    wanted = checked("wanted_percent", wanted_percent, above=0)
+    total = checked("total_ml", total_ml, above=0)
+    if (wanted > stock).any():
+        raise ValueError("wanted_percent must be at most stock_percent")
+    part = total * wanted / stock
+    return plain(part), plain(total - part)
+
+
+def soda_mass_g(mass_g, from_form, to_form):
+    """How many grams of one form of washing soda do what mass_g of another does.
+
+    mass_g [g, at least 0], scalar or array; from_form, to_form: "anhydrous", "monohydrate" or
+    "decahydrate". Raises ValueError outside. Source: as many moles of carbonate; SODA_G_PER_MOL.
+    """
+    for form in (from_form, to_form):
+        if form not in SODA_G_PER_MOL:
+            raise ValueError(f"a form of soda must be one of {', '.join(SODA_G_PER_MOL)}")
+    mass = checked("mass_g", mass_g, least=0)
+    return plain(mass * SODA_G_PER_MOL[to_form] / SODA_G_PER_MOL[from_form])
+
+
+def carbonate_to_acid(soda_g, soda_form, acid_g):
+    """Moles of carbonate for each mole of ascorbic acid, which decide how alkaline the bath is.
+
+    soda_g [g, at least 0] in its form, acid_g [g, above 0]; scalars or arrays that broadcast.
+    Raises ValueError outside. Source: molar masses.
+    """
+    carbonate = soda_mass_g(soda_g, soda_form, "anhydrous") / SODA_G_PER_MOL["anhydrous"]
+    return plain(carbonate / (checked("acid_g", acid_g, above=0) / ACID_G_PER_MOL))
+
+
+@dataclass(frozen=True)
+class Powder:
+    """One of what is dissolved, in the order in which it goes in: name; grams_per_l; form: of
+    washing soda, else empty.
+    """
+
+    name: str
+    grams_per_l: float
+    form: str = ""
+
+
+def weighed_g(powders, total_ml):
+    """[grams of each Powder] for a bath of total_ml.
+
+    total_ml [ml, above 0]. Raises ValueError outside. Source: grams a litre.
+    """
+    litres = float(checked("total_ml", total_ml, above=0)) / 1000
+    return [powder.grams_per_l * litres for powder in powders]
+
+
+def makes_ml(powders, in_stock_g):
+    """(ml that can be made, name of what runs out first) of what is in the cupboard.
+
+    in_stock_g: {name: grams in the Powder's own form}; what it does not name is there in plenty.
+    Raises ValueError for a negative mass, and where nothing is named. Source: proportion.
+    """
+    ends = []
+    for powder in powders:
+        if powder.name in in_stock_g:
+            mass = float(checked("in_stock_g", in_stock_g[powder.name], least=0))
+            ends.append((1000 * mass / powder.grams_per_l, powder.name))
+    if not ends:
+        raise ValueError("in_stock_g must name at least one of the powders")
+    return min(ends)
+
+
+def tablets(mass_g, tablet_mg):
+    """(how many tablets hold at least mass_g, grams in them).
+
+    mass_g [g, above 0], tablet_mg [mg of the substance in one, above 0]. Raises ValueError
+    outside.
+    """
+    mass = float(checked("mass_g", mass_g, above=0))
+    each_g = float(checked("tablet_mg", tablet_mg, above=0)) / 1000
+    # A rounding error is no further tablet.
+    count = ceil(mass / each_g - 1e-9)
+    return count, count * each_g
+
+
+def tray_ml(width_mm, height_mm, deep_mm=TRAY_DEEP_MM):
+    """The least bath that covers a sheet in a tray of that size inside [ml].
+
+    width_mm, height_mm, deep_mm [mm, above 0]; scalars or arrays that broadcast. Raises ValueError
+    outside. Source: the box of that depth.
+    """
+    area = checked("width_mm", width_mm, above=0) * checked("height_mm", height_mm, above=0)
+    return plain(area * checked("deep_mm", deep_mm, above=0) / 1000)
+
+
+def tank_ml(diameter_mm, sheet_mm):
+    """The least bath that covers a sheet standing in a round tank [ml].
+
+    diameter_mm (inner) [mm, above 0], sheet_mm: how high the sheet stands [mm, above 0]; scalars
+    or arrays that broadcast. Raises ValueError outside. Source: the cylinder, OVER_SHEET_MM over
+    the sheet.
+    """
+    area = pi / 4 * checked("diameter_mm", diameter_mm, above=0) ** 2
+    return plain(area * (checked("sheet_mm", sheet_mm, above=0) + OVER_SHEET_MM) / 1000)
+
+
+def drum_ml(sheet_area_mm2, sheets=1):
+    """(least, most) bath for so many sheets in a drum that is rolled [ml].
+
+    sheet_area_mm2 [mm2, above 0], sheets [at least 1]; scalars. Raises ValueError outside. Source:
+    DRUM_ML_PER_MM2, by area.
+    """
+    area = float(checked("sheet_area_mm2", sheet_area_mm2, above=0))
+    area = area * float(checked("sheets", sheets, least=1))
+    return tuple(area * per_mm2 for per_mm2 in DRUM_ML_PER_MM2)

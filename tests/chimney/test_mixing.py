@@ -1,0 +1,67 @@
+"""Mixing on its page: what is poured, what covers a sheet, and what is refused beside its
+field.
+"""
+
+from tests.chimney.pages import TestCase
+
+URL = "/develop/mix/"
+
+
+class Mixing(TestCase):
+    def page(self, **typed):
+        return self.client.get(URL, typed)
+
+    def test_a_concentrate_for_what_covers_the_sheet(self):
+        # A tray of 141.6 x 167 mm, 8 mm deep: 189 ml, rounded up to 190; 1+10 of that.
+        page = self.page()
+        self.assertContains(page, "17.3 ml of concentrate and 173 ml of water")
+        self.assertContains(page, "At least 189 ml cover the sheet")
+        # 15 ml and 150 ml (common practice), which do not cover it.
+        page = self.page(total_ml="165")
+        self.assertContains(page, "15 ml of concentrate and 150 ml of water")
+        self.assertContains(page, "189 ml cover the sheet in that vessel; 165 ml do not")
+
+    def test_a_drum_takes_what_practitioners_say(self):
+        # 40 ml for two 4x5 in sheets (common practice).
+        self.assertContains(self.page(vessel="drum", sheets="2"), "At least 40 ml cover")
+
+    def test_acid_goes_into_water(self):
+        page = self.page(what="percent", stock_percent="30", wanted_percent="3", total_ml="500")
+        self.assertContains(page, "50 ml of stock and 450 ml of water")
+        self.assertContains(page, "never water into acid")
+
+    def test_coffee_is_made_of_what_is_in_the_cupboard(self):
+        page = self.page(what="coffee", soda_g="18", total_ml="1000", tablet_mg="500")
+        self.assertContains(page, "23 g of washing soda: stir until it is dissolved")
+        self.assertContains(page, "40 tablets of vitamin C (20 g), ground")
+        self.assertContains(page, "You have 18 g of washing soda: 783 ml, less than wanted")
+        self.assertContains(page, "0.71 moles of carbonate to one of acid: as recipes that work")
+        # The same alkali from dry powder: 23 g / 2.7.
+        dry = self.page(what="coffee", soda_form="anhydrous", total_ml="1000")
+        self.assertContains(dry, "8.52 g of washing soda")
+        self.assertContains(dry, "0.71 moles")
+        html = dry.content.decode()
+        order = [
+            html.index(name)
+            for name in ("of washing soda: stir", "of instant coffee", "of vitamin C")
+        ]
+        self.assertEqual(order, sorted(order))
+
+    def test_what_cannot_be_is_told_beside_its_field(self):
+        for typed, field, words in (
+            ({"parts": "0"}, "parts", "between 0.1 and 1000"),
+            ({"total_ml": "-5"}, "total_ml", "between 1 and 100000 ml"),
+            ({"what": "percent", "wanted_percent": "40"}, "wanted_percent", "has only 30 %"),
+            ({"tray": "90x90"}, "tray", "does not lie flat"),
+            ({"vessel": "tank", "tank_mm": "30"}, "tank_mm", "would cover itself"),
+            ({"sheets": "0"}, "sheets", "between 1 and 50"),
+            ({"what": "soup"}, "what", "valid choice"),
+        ):
+            with self.subTest(**typed):
+                page = self.page(**typed)
+                html = page.content.decode()
+                start = html.index(f'id="id_{field}_error"')
+                self.assertIn(words, html[start : html.index("</div>", start)])
+                self.assertContains(page, "Something is missing or wrong")
+        # What is not asked for is not judged.
+        self.assertContains(self.page(what="coffee", parts="much"), "Coffee developer")
