@@ -330,8 +330,9 @@ class Views(Shown):
             expect(width).not_to_have_value(before)
             # The heading says what the field has, once the last answer is there.
             page.wait_for_function(
-                "() => Math.abs(parseFloat(document.querySelector('h1').textContent) - "
-                "parseFloat(document.querySelector('#hole-found [name=diameter_mm]').value)) < 0.001"
+                "() => { const [said, typed] = ['h1', '#hole-found [name=diameter_mm]']"
+                ".map((one) => document.querySelector(one));"
+                " return Math.abs(parseFloat(said.textContent) - typed.value) < 0.001; }"
             )
             expect(width).not_to_have_value(before)
             grip = page.get_by_role("button", name="Edge point 4", exact=True)
