@@ -52,8 +52,8 @@ def spoilt(picture, how, seed=5):
 
 
 def scene(chance, *, hole_mm, dpi, disc, through, second_mm=0.0):
-    """(greys, middle of the hole as x, y): a plate with its hole on what it was laid on, with a
-    label and a screw's head, all at places drawn by chance.
+    """(greys, middle of the hole as x, y): a plate with its hole on what it was laid on, a label
+    below it, all at places drawn by chance.
     """
     px = dpi / INCH_MM
     side = int(hole_mm * px * chance.uniform(12, 18))
