@@ -24,10 +24,11 @@ def keep(thing):
 @verb
 def keep_holders(holder, count):
     """Keep a holder and so many more like it, each with the next free name; the first one."""
-    for _ in range(count):
-        name = free_name(Holder, holder.name)
-        keep(Holder(name=name, size=holder.size, note=holder.note))
-    return Holder.objects.order_by("-pk")[count - 1]
+    kept = [
+        keep(Holder(name=free_name(Holder, holder.name), size=holder.size, note=holder.note))
+        for _ in range(count)
+    ]
+    return kept[0]
 
 
 @verb

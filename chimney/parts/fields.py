@@ -22,6 +22,13 @@ class RowsField(forms.ModelMultipleChoiceField):
         return super()._check_values(value)
 
 
+def leave_out(form, names):
+    """What is not asked for is neither kept nor refused."""
+    for name in names:
+        form.errors.pop(name, None)
+        form.cleaned_data[name] = None
+
+
 class TypedField(forms.CharField):
     """A text field whose words become a value; bad words come back as they were typed."""
 

@@ -1,5 +1,6 @@
 """The sun and the light over a place, on the place's own day, as the craft computes them."""
 
+import math
 from dataclasses import dataclass
 from datetime import UTC, datetime, time, timedelta
 
@@ -95,6 +96,27 @@ def hours(place, day):
         (start.replace(hour=hour), *sun_at(place, start.replace(hour=hour))) for hour in range(24)
     ]
     return [row for row in moments if row[2] > 0]
+
+
+# Kilometres in a degree of latitude, and of longitude on the equator.
+NORTH_KM, EAST_KM = 110.57, 111.32
+
+
+def _east_km(place):
+    return EAST_KM * max(0.01, math.cos(math.radians(place.latitude_deg)))
+
+
+def away_km(place, latitude_deg, longitude_deg):
+    """(east, north) of a place, as the ground near it is flat."""
+    turn = (longitude_deg - place.longitude_deg + 180) % 360 - 180
+    return turn * _east_km(place), (latitude_deg - place.latitude_deg) * NORTH_KM
+
+
+def beside(place, east_km, north_km):
+    """(latitude, longitude) so far east and north of a place."""
+    latitude = place.latitude_deg + north_km / NORTH_KM
+    longitude = place.longitude_deg + east_km / _east_km(place)
+    return min(90.0, max(-90.0, latitude)), (longitude + 180) % 360 - 180
 
 
 def sun_at(place, moment):

@@ -118,12 +118,16 @@ class Solargraph(Droppable):
         return skyline.at(self.place.latitude_deg, map(tuple, self.horizon), map(tuple, self.leaf))
 
     @property
+    def has_spot(self):
+        """Whether it is known where exactly it hangs."""
+        return self.latitude_deg is not None and self.longitude_deg is not None
+
+    @property
     def where(self):
         """(latitude, longitude) of the spot, else of the place."""
-        known = self.latitude_deg is not None and self.longitude_deg is not None
         return (
             (self.latitude_deg, self.longitude_deg)
-            if known
+            if self.has_spot
             else (self.place.latitude_deg, self.place.longitude_deg)
         )
 

@@ -191,8 +191,9 @@ def _spots(smooth):
             mask = cv2.compare(smooth, level, cv2.CMP_GT if bright else cv2.CMP_LE)
             for row in _blobs(mask):
                 x, y, width, height, area = map(int, row)
-                compact, frame = _compactness(mask, row), _frame(smooth, mask, row)
-                if compact and frame[0] >= LEAST_CONTRAST / 2:
+                compact = _compactness(mask, row)
+                frame = _frame(smooth, mask, row) if compact else (0.0,)
+                if frame[0] >= LEAST_CONTRAST / 2:
                     yield Spot(x, y, width, height, area, bright, compact, *frame)
 
 

@@ -506,6 +506,9 @@ class OutThere(Solar):
             self.assertEqual(sum(half.survey.days for half in whole), 210)
             self.assertContains(page, "trail-since")
             self.assertContains(page, "Since 23 Jan 2027 it faces 270°")
+            # It is advised by how it hangs now: from the west it is turned, not leaned.
+            self.assertEqual(page.context["advice"], wording.advice(since, str(can)))
+            self.assertNotEqual(page.context["advice"], wording.advice(first, str(can)))
             # What is no turning says nothing of how it stands.
             self.client.post(f"/expose/cans/{can.pk}/event/", turned | {"kind": "check"})
             self.assertEqual(len(can_craft.predictions_of(Solargraph.objects.get(pk=can.pk))), 2)

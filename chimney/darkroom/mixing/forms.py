@@ -3,7 +3,8 @@
 from django import forms
 
 from chimney.darkroom.mixing.catalogue import FORMS
-from chimney.parts.fields import NumberField, SizeField, WholeField
+from chimney.parts.fields import NumberField, SizeField, WholeField, leave_out
+from pinhole.solargraph import can
 
 VESSELS = (
     ("tray", "a tray"),
@@ -88,9 +89,7 @@ class MixForm(forms.Form):
         for chosen, fields in ((self.OF_WHAT, "what"), (self.OF_VESSEL, "vessel")):
             for choice, names in chosen.items():
                 if self.cleaned_data.get(fields) not in (choice, None):
-                    for name in names:
-                        self._errors.pop(name, None)
-                        self.cleaned_data[name] = None
+                    leave_out(self, names)
 
     def clean(self):
         cleaned = super().clean()
@@ -101,7 +100,7 @@ class MixForm(forms.Form):
         if tray and sheet and any(a < b for a, b in zip(sorted(tray), sorted(sheet), strict=True)):
             self.add_error("tray", "The sheet does not lie flat in that tray.")
         tank = cleaned.get("tank_mm")
-        if tank and sheet and max(sheet) > 3.1416 * tank:
+        if tank and sheet and not can.tank_takes(min(sheet), tank, sheet):
             self.add_error(
                 "tank_mm", f"A sheet {max(sheet):.0f} mm long would cover itself in that tank."
             )

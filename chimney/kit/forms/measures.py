@@ -5,7 +5,7 @@ from django.utils.html import format_html_join
 
 from chimney.kit.forms.things import ThingForm
 from chimney.kit.models import Camera
-from chimney.parts.fields import NominalField, NumberField, SizeField, WholeField
+from chimney.parts.fields import NominalField, NumberField, SizeField, WholeField, leave_out
 
 HOLES = (Camera.Shape.FLAT, Camera.Shape.CAN, Camera.Shape.ARC)
 # Which backs a measure belongs to; all others belong to every back.
@@ -187,7 +187,5 @@ class CameraMeasures(ThingForm):
         """What another back would need is neither asked nor refused."""
         super()._clean_fields()
         back = self.cleaned_data.get("back")
-        for name, backs in BACKS_OF.items():
-            if back and back not in backs:
-                self._errors.pop(name, None)
-                self.cleaned_data[name] = None
+        if back:
+            leave_out(self, [name for name, backs in BACKS_OF.items() if back not in backs])

@@ -3,15 +3,12 @@ Common practice.
 """
 
 from dataclasses import dataclass
-from math import pi
 
 from chimney.parts.scales import number
+from pinhole import chemistry
 from pinhole.solargraph import can
 
-# Trays hold so deep a bath, tanks so much over the sheet (common practice).
-TRAY_DEEP_MM, OVER_SHEET_MM = 8, 10
-# Two 4x5 in sheets in a drum take 40 to 100 ml (common practice); other sizes go by area.
-DRUM_ML, DRUM_AREA_MM2 = (40, 100), 2 * 101.6 * 127
+# Trays are so much longer and wider than their sheets (common practice).
 TRAY_MARGIN_MM = 40
 
 THINGS = {
@@ -106,22 +103,22 @@ def _bath(way, cleaned):
     """How much of each bath a sheet takes."""
     short, long = sorted(cleaned["sheet"])
     if "drum" in way.things:
-        least, most = (ml * short * long / DRUM_AREA_MM2 for ml in DRUM_ML)
+        least, most = chemistry.drum_ml(short * long)
         return f"{number(least, 2)} to {number(most, 2)} ml"
     if "tank" in way.things:
         return _tank_bath(cleaned["tank_height_mm"], cleaned["tank_diameter_mm"], short)
     if "filler" in way.things:
         return "covers the sheet in the camera"
-    tray = (short + TRAY_MARGIN_MM) * (long + TRAY_MARGIN_MM) * TRAY_DEEP_MM / 1000
+    tray = chemistry.tray_ml(short + TRAY_MARGIN_MM, long + TRAY_MARGIN_MM)
     return f"{number(tray, 2)} ml"
 
 
 def _tank_bath(height_mm, wide_mm, sheet_mm):
-    """The round tank filled to over the sheet's short side."""
+    """The round tank filled to over the sheet's short side, or to its brim."""
     if not (height_mm and wide_mm):
         return "fills the tank"
-    deep_mm = min(height_mm, sheet_mm + OVER_SHEET_MM)
-    return f"{number(pi * wide_mm**2 / 4 * deep_mm / 1000, 2)} ml"
+    covered_mm = min(sheet_mm, height_mm - chemistry.OVER_SHEET_MM)
+    return f"{number(chemistry.tank_ml(wide_mm, covered_mm), 2)} ml"
 
 
 def _notes(way, cleaned):
@@ -131,7 +128,7 @@ def _notes(way, cleaned):
     if {"trays", "drawers"} & set(way.things):
         yield (
             f"At least {short + TRAY_MARGIN_MM:.0f} x {long + TRAY_MARGIN_MM:.0f} mm inside, "
-            f"{TRAY_DEEP_MM} mm deep."
+            f"{chemistry.TRAY_DEEP_MM:.0f} mm deep."
         )
 
 

@@ -1,6 +1,7 @@
 """How a can stood while it was out, and what came of it."""
 
 from datetime import datetime, timedelta
+from math import atan2, degrees, hypot
 
 from chimney.places import craft as places
 from chimney.solar.craft import declination_deg, predict
@@ -45,3 +46,11 @@ def _prediction(can, aim, first_day, last_day):
         skyline=can.skyline,
         minutes=minutes,
     )
+
+
+def way_to(can):
+    """(metres, direction in degrees) from its place to a can; None for one that has no spot."""
+    if not can.has_spot:
+        return None
+    east, north = places.away_km(can.place, *can.where)
+    return 1000 * hypot(east, north), degrees(atan2(east, north)) % 360

@@ -50,7 +50,7 @@ def _map(place, cans):
         place,
         drawing,
         svg.handles(drawing, f"spots{place.pk}", figures.spots(place, cans)),
-        [(can, figures.way_to(place, can)) for can in cans],
+        [(can, craft.way_to(can)) for can in cans],
     )
 
 
@@ -111,9 +111,11 @@ def _drawn(found):
     """
     try:
         first, *later = craft.predictions_of(found)
+        # What hangs is advised by how it hangs now.
+        stands = later[-1] if later and found.stage == OUT else first
         return {
             "prediction": first,
-            "advice": wording.advice_on(found, first),
+            "advice": wording.advice_on(found, stands),
             "paper": figures.paper(first, "positive", later),
             "later": later,
         }

@@ -1,7 +1,7 @@
 """The drawings of a can: its sky, its paper, its days, and all of them on a map."""
 
 from chimney.solar.figures.calendar import calendar
-from chimney.solar.figures.map import map_of, spot_at, spots, way_to
+from chimney.solar.figures.map import map_of, spot_at, spots
 from chimney.solar.figures.paper import paper
 from chimney.solar.figures.sky import LEVEL, Frame, grips, sky
 
@@ -15,5 +15,4 @@ __all__ = [
     "sky",
     "spot_at",
     "spots",
-    "way_to",
 ]

@@ -4,11 +4,10 @@ import numpy as np
 
 from chimney.parts import svg
 from chimney.parts.scales import compass, number
+from chimney.places import craft as places
 from pinhole.projection import directions
 
 SIZE, LIST_W = 300.0, 120.0
-# Kilometres in a degree of latitude, and of longitude on the equator.
-NORTH_KM, EAST_KM = 110.57, 111.32
 # A place whose cans have no spots yet is drawn so far around.
 LEAST_REACH_KM = 0.15
 BARS_KM = (0.01, 0.1, 1, 10, 100, 1000, 10_000, 40_000)
@@ -18,29 +17,18 @@ BARS_KM = (0.01, 0.1, 1, 10, 100, 1000, 10_000, 40_000)
 RING, RING_DEG = 42, 40
 
 
-def has_spot(can):
-    """Whether it is known where exactly it hangs."""
-    return can.latitude_deg is not None and can.longitude_deg is not None
-
-
 class _Ground:
     """Where things lie on the plan of a place: its own spot in the middle, true to scale."""
 
     def __init__(self, place, cans):
         self.place = place
-        self.east_km = EAST_KM * max(0.01, float(np.cos(np.radians(place.latitude_deg))))
-        away = [self.km(*can.where) for can in cans]
+        away = [places.away_km(place, *can.where) for can in cans]
         self.reach = max(1.15 * float(np.abs(away).max()), LEAST_REACH_KM)
         self.scale = 130.0 / self.reach
 
-    def km(self, latitude_deg, longitude_deg):
-        """(east, north) of the place."""
-        turn = (longitude_deg - self.place.longitude_deg + 180) % 360 - 180
-        return turn * self.east_km, (latitude_deg - self.place.latitude_deg) * NORTH_KM
-
     def places_of(self, cans):
         """[(x, y)] of cans; those without a spot stand in a ring around the place."""
-        homeless = [can for can in cans if not has_spot(can)]
+        homeless = [can for can in cans if not can.has_spot]
         return [
             self._ring(homeless.index(can)) if can in homeless else self._at(can.where)
             for can in cans
@@ -52,15 +40,13 @@ class _Ground:
         return SIZE / 2 + out * float(np.sin(turn)), SIZE / 2 - out * float(np.cos(turn))
 
     def _at(self, where):
-        east, north = self.km(*where)
+        east, north = places.away_km(self.place, *where)
         return SIZE / 2 + east * self.scale, SIZE / 2 - north * self.scale
 
     def where(self, x, y):
         """(latitude, longitude) of a place on the plan."""
         north, east = (SIZE / 2 - y) / self.scale, (x - SIZE / 2) / self.scale
-        latitude = self.place.latitude_deg + north / NORTH_KM
-        longitude = self.place.longitude_deg + east / self.east_km
-        return min(90.0, max(-90.0, latitude)), (longitude + 180) % 360 - 180
+        return places.beside(self.place, east, north)
 
 
 def map_of(place, cans):
@@ -113,11 +99,3 @@ def spots(place, cans):
 def spot_at(place, cans, x, y):
     """(latitude, longitude) of a can that was dragged to x, y on the plan of those cans."""
     return _Ground(place, cans).where(x, y)
-
-
-def way_to(place, can):
-    """(metres, direction in degrees) from the place to a can; None for one that has no spot."""
-    if not has_spot(can):
-        return None
-    east, north = _Ground(place, [can]).km(*can.where)
-    return float(np.hypot(east, north)) * 1000, float(np.degrees(np.arctan2(east, north)) % 360)
