@@ -23,7 +23,7 @@ from chimney.logbook.flows import corrections
 from chimney.logbook.models import Exposure, Loading, Sheet
 from chimney.parts import clock
 from chimney.results import flows as results
-from demo import cans, days, shelf
+from demo import cans, dark, days, shelf
 from pinhole import exposure as craft
 from pinhole import light
 
@@ -96,6 +96,7 @@ def a_year():
             hour=10, minute=chance.randrange(60)
         )
         _whole_sheet(chance, place, paper, developer, when)
+    dark.furnish(now)
     _mishaps(chance, now)
     _today(chance, now)
     days.make_day(now)
@@ -179,11 +180,20 @@ def _empty_holder(size):
 
 
 def _develop(chance, sheet, developer, when):
+    """Some runs were timed by Chimney, others written down the day after."""
     warm = round(chance.uniform(17.5, 22), 1)
     seconds = developer.usual_s * chance.choice((1, 1, 1, 1.25))
+    hand = random.Random(sheet.code)
+    if hand.random() < 0.4:
+        dark.run_through(hand, [sheet], developer, when, warm)
+        return
     with clock.at(when):
         darkroom.develop(
-            [sheet], developer, parts=developer.parts, seconds=seconds, temperature_c=warm
+            [sheet],
+            developer,
+            parts=developer.parts,
+            seconds=seconds,
+            temperature_c=warm,
         )
 
 
@@ -197,7 +207,7 @@ def _whole_sheet(chance, place, paper, developer, when):
     asked = math.log2(exposure.calculation.specification.ei / TRUTH[paper.name][developer.name])
     lacked = asked - craft.effect_stops(exposure.calculation, exposure.given_s)
     seen = round((lacked + chance.gauss(0, 0.35)) * 2) / 2
-    with clock.at(when + timedelta(days=1, hours=8)):
+    with clock.at(when + timedelta(days=5, hours=8)):
         results.judge(
             sheet,
             stops_more=max(-2.0, min(2.0, seen)),
@@ -230,8 +240,8 @@ def _today(chance, now):
     """What waits, what is loaded and what burns."""
     for number, letter in enumerate("2030"):
         paper, developer = _plate(letter)
-        exposure = _expose(chance, paper, developer, now - timedelta(days=2, hours=4 - number))
-        _develop(chance, exposure.sheet, developer, now - timedelta(days=1, hours=14 - number))
+        exposure = _expose(chance, paper, developer, now - timedelta(days=7, hours=4 - number))
+        _develop(chance, exposure.sheet, developer, now - timedelta(days=6, hours=14 - number))
     for number, letter in enumerate("00a12"):
         paper, developer = _plate(letter)
         _expose(chance, paper, developer, now - timedelta(hours=3, minutes=-20 * number))
@@ -245,6 +255,23 @@ def _today(chance, now):
     _keep(now, "net loft before dark", "Wedge", "0", "6")
     newest = Lesson.objects.exclude(developer=None).first()
     Lesson.objects.filter(pk=newest.pk).update(standing=Lesson.Standing.NEW, answered_ei=None)
+    _in_the_dark(chance, now)
+
+
+def _in_the_dark(chance, now):
+    """A run of two sheets that is going on."""
+    paper, developer = _plate("0")
+    wet = [
+        _expose(
+            chance,
+            paper,
+            developer,
+            now - timedelta(hours=6, minutes=-20 * number),
+            Camera.objects.get(name="Wedge"),
+        ).sheet
+        for number in range(2)
+    ]
+    dark.in_progress(wet, developer, now)
 
 
 def _burning(chance, now, camera, letter, holder, subject, share, ev100):

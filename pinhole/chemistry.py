@@ -6,6 +6,8 @@ Molar masses [g/mol] from IUPAC's atomic weights.
 from dataclasses import dataclass
 from math import ceil, pi
 
+import numpy as np
+
 from pinhole.ranges import checked, plain
 
 # Washing soda is sold with more or less water in it: crystals are the decahydrate.
@@ -19,6 +21,9 @@ LEAST_RATIO, MOST_RATIO = 0.6, 1.6
 TRAY_DEEP_MM, OVER_SHEET_MM = 8.0, 10.0
 # Two 4x5 in sheets take 40 to 100 ml in a drum rolled by hand (common practice).
 DRUM_ML_PER_MM2 = tuple(ml / (2 * 101.6 * 127) for ml in (40, 100))
+# A bath is tired when as much paper as it has room for went through it, or when it is too old;
+# from the middle of its life on it takes longer, half as long again at the end (common practice).
+GROWS_FROM, GROWS_TO = 0.5, 1.5
 
 
 def dilute(parts, total_ml):
@@ -152,3 +157,40 @@ def drum_ml(sheet_area_mm2, sheets=1):
     area = float(checked("sheet_area_mm2", sheet_area_mm2, above=0))
     area = area * float(checked("sheets", sheets, least=1))
     return tuple(area * per_mm2 for per_mm2 in DRUM_ML_PER_MM2)
+
+
+def used_up(area_mm2, capacity_mm2, age_days, lasts_days):
+    """How much of a bath's life is over, by area or by age, whichever is more: 1 is tired.
+
+    area_mm2 that went through it and age_days [at least 0], capacity_mm2 and lasts_days [above 0];
+    scalars or arrays that broadcast. Raises ValueError outside. Source: common practice.
+    """
+    by_area = checked("area_mm2", area_mm2, least=0) / checked(
+        "capacity_mm2", capacity_mm2, above=0
+    )
+    by_age = checked("age_days", age_days, least=0) / checked("lasts_days", lasts_days, above=0)
+    return plain(np.maximum(by_area, by_age))
+
+
+def longer(used):
+    """By what a developer's time grows when so much of its life is over.
+
+    used [at least 0], scalar or array: nothing up to GROWS_FROM, GROWS_TO at 1 and no more beyond,
+    where the bath is thrown away. Raises ValueError outside. Source: common practice.
+    """
+    used = checked("used", used, least=0)
+    share = np.clip((used - GROWS_FROM) / (1 - GROWS_FROM), 0, 1)
+    return plain(1 + share * (GROWS_TO - 1))
+
+
+def topped_up(parts, volume_ml, concentrate_ml):
+    """(parts, volume_ml) of a "1 + parts" bath after so much concentrate was poured into it.
+
+    parts [above 0], volume_ml [ml, above 0], concentrate_ml [ml, at least 0]; scalars or arrays
+    that broadcast. Raises ValueError outside. Source: what is there stays there.
+    """
+    parts = checked("parts", parts, above=0)
+    volume = checked("volume_ml", volume_ml, above=0)
+    more = checked("concentrate_ml", concentrate_ml, least=0)
+    concentrate = volume / (1 + parts) + more
+    return plain((volume + more) / concentrate - 1), plain(volume + more)

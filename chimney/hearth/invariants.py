@@ -26,8 +26,13 @@ def broken():
 
 
 def _sheets():
-    developed, judged = (
-        set(model.objects.values_list("sheet", flat=True)) for model in (Development, Verdict)
+    developed, going, judged = (
+        set(rows.values_list("sheet", flat=True))
+        for rows in (
+            Development.objects.exclude(developed_at=None),
+            Development.objects.filter(developed_at=None),
+            Verdict.objects,
+        )
     )
     cans = set(Solargraph.everything.exclude(sheet=None).values_list("sheet", flat=True))
     for sheet in Sheet.objects.prefetch_related("loadings", "exposures__openings"):
@@ -37,9 +42,10 @@ def _sheets():
         facts = {
             "lies": any(loading.unloaded_at is None for loading in sheet.loadings.all()),
             "running": len(running) == 1,
-            "exposed": bool(real),
+            "exposed": bool(real) or sheet.is_print,
             "fogged": any(e.slip == Slip.SLIDE_OUT for e in exposures),
             "developed": sheet.pk in developed,
+            "going": sheet.pk in going,
             "judged": sheet.pk in judged,
             "can": sheet.pk in cans,
         }
@@ -50,13 +56,14 @@ def _sheets():
 
 # What each stage asks for beside where the sheet lies: True must hold, False must not, what is not
 # named may be either way.
-NOT_YET = {"running": False, "developed": False, "judged": False, "can": False}
+NOT_YET = {"running": False, "developed": False, "judged": False, "can": False, "going": False}
 UNTOUCHED = NOT_YET | {"exposed": False}
 ASKED = {
     Stage.BOXED: UNTOUCHED,
     Stage.LOADED: UNTOUCHED,
     Stage.EXPOSING: NOT_YET | {"running": True},
     Stage.EXPOSED: NOT_YET | {"exposed": True, "fogged": False},
+    Stage.DEVELOPING: NOT_YET | {"exposed": True, "going": True},
     Stage.DEVELOPED: NOT_YET | {"developed": True},
     Stage.READ: NOT_YET | {"developed": True, "judged": True},
     Stage.SPOILED: {"running": False},

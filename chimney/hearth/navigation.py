@@ -83,6 +83,7 @@ def _courses(path, waiting):
 def _waiting(sheets):
     loaded, exposing = sheets[Sheet.Stage.LOADED], sheets[Sheet.Stage.EXPOSING]
     to_develop, to_read = sheets[Sheet.Stage.EXPOSED], sheets[Sheet.Stage.DEVELOPED]
+    wet = sheets[Sheet.Stage.DEVELOPING]
     out, to_scan = sheets[Sheet.Stage.OUT], sheets[Sheet.Stage.HOME]
     today = timezone.localdate(clock.now())
     kept = Shot.objects.filter(Q(outing=None) | Q(outing__day__gte=today), done=False).count()
@@ -93,7 +94,7 @@ def _waiting(sheets):
             loaded + exposing + out,
             f"{loaded} loaded, {exposing} exposing, {out} out in the sun",
         ),
-        "Develop": (to_develop, f"{to_develop} to develop"),
+        "Develop": (to_develop + wet, f"{to_develop} to develop, {wet} in the dark room"),
         "Read": (to_read + to_scan, f"{to_read} to read, {to_scan} to scan"),
         "Learn": (news, f"{news} new"),
     }

@@ -11,6 +11,8 @@ from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
 from chimney import folder
+from chimney.darkroom import queries as dark
+from chimney.darkroom.running.page import Bench
 from chimney.field.models import Outing, Shot
 from chimney.hearth import wording
 from chimney.hearth.forms import DoorForm
@@ -44,6 +46,7 @@ def hearth(request, begun=None):
         "finding": wording.headline(len(timers), counts, _due(counts)),
         "today": timezone.localtime(now),
         "timers": timers,
+        "wet": [Bench.of(run, now) for run in dark.going()],
         "counts": {str(stage): count for stage, count in counts.items()},
         "first_step": None if Sheet.objects.exists() else wording.first_step(owned),
         "begin": None if Sheet.objects.exists() or owned["camera"] else (begun or BeginForm()),

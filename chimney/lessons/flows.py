@@ -32,7 +32,8 @@ def learn_from(sheet):
 def _evidence(sheet):
     """The Evidence of a sheet, unsaved; None when it was never judged, developed or exposed."""
     verdict = Verdict.objects.filter(sheet=sheet).first()
-    development = Development.objects.select_related("developer").filter(sheet=sheet).first()
+    through = Development.objects.exclude(developed_at=None).select_related("run__developer")
+    development = through.filter(sheet=sheet).first()
     exposures = list(Exposure.objects.filter(sheet=sheet, slip="", given_s__gt=0))
     if not (verdict and development and exposures):
         return None
@@ -43,7 +44,7 @@ def _evidence(sheet):
     return Evidence(
         sheet=sheet,
         paper=sheet.paper,
-        developer=development.developer,
+        developer=development.run.developer,
         exposed_at=newest.made_at,
         log2_ei=math.log2(sheet.paper.box_ei) - stops,
         reason=_reason_not(verdict, exposures),

@@ -66,6 +66,24 @@ def behind(lesson):
     )
 
 
+def by_process(lesson):
+    """[(process, whether by eye, sheets, their middle EI)] of the counted sheets of a lesson, most
+    sheets first.
+    """
+    groups = defaultdict(list)
+    runs = (
+        behind(lesson)
+        .filter(reason="")
+        .values_list(
+            "sheet__development__run__process_name", "sheet__development__run__by_eye", "log2_ei"
+        )
+    )
+    for name, by_eye, log2_ei in runs:
+        groups[name or "", bool(by_eye)].append(log2_ei)
+    found = [(*key, len(logs), 2 ** (sum(logs) / len(logs))) for key, logs in groups.items()]
+    return sorted(found, key=lambda row: -row[2])
+
+
 @dataclass(frozen=True)
 class Proposal:
     """The EI to plan with: ei, how sure [stops], where it is from and why."""
@@ -136,7 +154,9 @@ def ratings():
         .annotate(last=Max("pk"))
         .values("last")
     )
-    usual = dict(Development.objects.filter(pk__in=newest).values_list("sheet__paper", "developer"))
+    usual = dict(
+        Development.objects.filter(pk__in=newest).values_list("sheet__paper", "run__developer")
+    )
     lessons = Lesson.objects.select_related("paper", "developer")
     return Ratings({(lesson.paper_id, lesson.developer_id): lesson for lesson in lessons}, usual)
 
@@ -155,6 +175,6 @@ def usual_developer_id(paper):
     last = (
         Development.objects.filter(sheet__paper=paper)
         .order_by("-pk")
-        .values_list("developer", flat=True)
+        .values_list("run__developer", flat=True)
     )
     return last.first()

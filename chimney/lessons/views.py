@@ -24,6 +24,7 @@ def lesson(request, pk):
     page = {
         "lesson": shown,
         "drawing": figures.course_of(shown, behind[: queries.DRAWN]),
+        "processes": queries.by_process(shown),
         "page": Paginator(behind, 40).get_page(request.GET.get("page")),
     }
     return render(request, "lessons/lesson.html", page)

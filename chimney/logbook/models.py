@@ -28,6 +28,8 @@ class Sheet(models.Model):
         Person, models.SET_NULL, null=True, blank=True, related_name="sheets"
     )
     note = models.CharField(max_length=300, blank=True)
+    # Exposed under a lamp, behind a negative, and in no camera.
+    is_print = models.BooleanField(default=False)
     cut_at = models.DateTimeField()
     # What it was, and when, before it was given up as spoiled or lost.
     was = models.CharField(max_length=10, blank=True)
@@ -50,6 +52,14 @@ class Sheet(models.Model):
         return next(
             (loading for loading in self.loadings.all() if loading.unloaded_at is None), None
         )
+
+    @property
+    def title(self):
+        """What is on it, as far as that is known."""
+        exposure = self.last_exposure
+        if exposure:
+            return exposure.title
+        return "contact print" if self.is_print else ""
 
     @property
     def in_a_can(self):

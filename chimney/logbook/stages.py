@@ -12,6 +12,7 @@ class Stage(models.TextChoices):
     LOADED = "loaded", "loaded"
     EXPOSING = "exposing", "exposing"
     EXPOSED = "exposed", "to develop"
+    DEVELOPING = "developing", "in the dark room"
     DEVELOPED = "developed", "to read"
     READ = "read", "read"
     SPOILED = "spoiled", "spoiled"
@@ -61,11 +62,13 @@ RULES = {
     Stage.EXPOSING: Rule(frozenset({Stage.LOADED, Stage.EXPOSED}), lies=True, side="exposing"),
     # From the box or a side when a slip was taken back: it was exposed after all.
     Stage.EXPOSED: Rule(
-        _from(Stage.EXPOSING, Stage.DEVELOPED, Stage.BOXED, Stage.LOADED),
+        _from(Stage.EXPOSING, Stage.DEVELOPING, Stage.DEVELOPED, Stage.BOXED, Stage.LOADED),
         lies=None,
         by_its_log=True,
     ),
-    Stage.DEVELOPED: Rule(_from(Stage.EXPOSED, Stage.READ), lies=False),
+    # From developed when the last step of its run was ended too early.
+    Stage.DEVELOPING: Rule(_from(Stage.EXPOSED, Stage.DEVELOPED), lies=False),
+    Stage.DEVELOPED: Rule(_from(Stage.EXPOSED, Stage.DEVELOPING, Stage.READ), lies=False),
     Stage.READ: Rule(_from(Stage.DEVELOPED), lies=False, waits=False),
     # A solargraph goes out, comes home and is scanned; no way leads from there into a developer.
     Stage.OUT: Rule(_from(Stage.LOADED, Stage.HOME), lies=True, side="out", in_a_can=True),

@@ -1,5 +1,3 @@
-from datetime import timedelta
-
 from django.contrib import messages
 from django.core.paginator import Paginator
 from django.http import HttpResponse
@@ -14,6 +12,7 @@ from chimney.logbook.forms import GiveUpForm, LoadForm, NoteForm, OwnerForm, Rer
 from chimney.logbook.models import Exposure, Loading, Photo, Sheet
 from chimney.logbook.page import Timer
 from chimney.parts import adding, clock, fragments, readings
+from chimney.parts.taps import tapped_at
 
 # No class opens more cameras.
 MOST_AT_ONCE = 200
@@ -138,22 +137,9 @@ STEPS = {
 @require_POST
 def step(request, pk, word):
     """One tap on the timer; a fragment for htmx, the page again without script."""
-    with clock.at(_tapped_at(request)):
+    with clock.at(tapped_at(request)):
         STEPS[word](_exposure(pk))
     return timer(request, pk) if request.htmx else redirect("logbook:timer", pk)
-
-
-# A tap that could not be sent waits in the device this long at most.
-LONGEST_WAIT_S = 48 * 3600
-
-
-def _tapped_at(request):
-    """When the tap was made: a device without network says how long ago, on a clock of its own that
-    cannot jump.
-    """
-    text = request.POST.get("ago_ms", "")
-    ago_s = int(text) / 1000 if text.isascii() and text.isdecimal() and len(text) < 12 else 0
-    return clock.now() - timedelta(seconds=min(ago_s, LONGEST_WAIT_S))
 
 
 def reread(request, pk):
@@ -161,7 +147,7 @@ def reread(request, pk):
     exposure = _exposure(pk)
     form = RereadForm(request.POST or None, initial=RereadForm.start(exposure))
     if request.method == "POST" and form.is_valid():
-        with clock.at(_tapped_at(request)):
+        with clock.at(tapped_at(request)):
             while_open.reread(exposure, readings.read(form.cleaned_data))
         return redirect("logbook:timer", pk)
     page = {"exposure": exposure, "form": form, "timer": Timer.of(exposure, clock.now())}

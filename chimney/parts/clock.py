@@ -26,3 +26,8 @@ def at(when):
         yield when
     finally:
         _moved.reset(token)
+
+
+def local(when):
+    """The moment on the clock of home."""
+    return timezone.localtime(when)

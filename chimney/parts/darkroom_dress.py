@@ -26,5 +26,19 @@ def dress(request):
 
 def change(request, response):
     """Put the other dress on with the answer."""
-    dressed = "day" if worn(request) == DARKROOM else DARKROOM
+    return take_off(response) if worn(request) == DARKROOM else put_on(response)
+
+
+def put_on(response):
+    """The answer and what follows in red on black."""
+    return _wear(response, DARKROOM)
+
+
+def take_off(response):
+    """The answer and what follows in daylight."""
+    return _wear(response, "day")
+
+
+def _wear(response, dressed):
     response.set_cookie(COOKIE, dressed, max_age=A_YEAR_S, httponly=True, samesite="Lax")
+    return response

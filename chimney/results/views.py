@@ -51,9 +51,10 @@ def _behind(sheet):
     medium.
     """
     exposure = queries.whole(sheet.exposures).first()
+    through = Development.objects.filter(sheet=sheet).select_related("run__developer")
     return {
         "timer": Timer.of(exposure, clock.now()) if exposure else None,
-        "development": Development.objects.filter(sheet=sheet).select_related("developer").first(),
+        "development": through.first(),
         "rule": wording.rule(sheet.paper.kind),
         "scale": figures.scale(sheet.paper.kind),
     }

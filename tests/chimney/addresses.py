@@ -6,14 +6,19 @@ from itertools import product
 
 from django.urls import NoReverseMatch, get_resolver, reverse
 
+from chimney.darkroom.room.views import KINDS as DARK_KINDS
 from chimney.kit.views import KINDS
 from chimney.logbook.models import Sheet
 from chimney.logbook.views import STEPS
 
 # What can stand for each part of an address; whatever does not fit there is left out.
 WORDS = {
-    "kind": list(KINDS),
-    "word": [*STEPS, "undo", "close", "reopen", "light", "fix"],
+    "kind": [*KINDS, *DARK_KINDS],
+    "word": [*STEPS, "undo", "close", "reopen", "light", "fix", "next", "again"],
+    "key": ["rc-trays", "reversal-camera", "own-1"],
+    "lane": [0],
+    "moves": [1],
+    "number": [0, 2],
     "what": ["skyline", "sunshine"],
 }
 

@@ -24,6 +24,8 @@ TYPED = {
     "/kit/holder/new/": {"name": "7", "size": "4x5 in"},
     "/kit/developer/new/": {"name": "coffee", "usual_s": "5"},
     "/plan/places/new/": PLACE,
+    "/develop/room/vessel/new/": {"name": "trays", "kind": "tray", "holds": "1"},
+    "/develop/room/light/new/": {"name": "torch"},
 }
 ADD = re.compile(r'<a[^>]* data-add(?:="(\w*)")?\s+href="([^"]+)"')
 # Fields that a form on the way carries: page, a field typed there, and what was typed.

@@ -4,6 +4,7 @@ restores the world.
 """
 
 import os
+import re
 from contextlib import ExitStack
 from datetime import UTC, datetime, timedelta
 
@@ -20,6 +21,7 @@ from hypothesis.stateful import (
     run_state_machine_as_test,
 )
 
+from chimney.darkroom.models import Run
 from chimney.field.models import Shot
 from chimney.hearth import invariants
 from chimney.kit import flows as kit_flows
@@ -165,6 +167,7 @@ class Thread(RuleBasedStateMachine):
         pages += [f"/sheets/{code}/" for code in Sheet.objects.values_list("code", flat=True)[:8]]
         pages += [f"/expose/cans/{pk}/" for pk in Solargraph.objects.values_list("pk", flat=True)]
         finished = Sheet.objects.filter(stage__in=["developed", "read"])
+        pages += [f"/develop/run/{pk}/" for pk in Run.objects.values_list("pk", flat=True)]
         pages += [f"/read/{code}/" for code in finished.values_list("code", flat=True)]
         self.press(self.get(pages[pick % len(pages)]), tap)
 
@@ -308,6 +311,7 @@ TAKEN_BACK = (
     ("/slip/", "/unslip/"),
     ("/give-up/", "/restore/"),
     ("/drop/", "/undrop/"),
+    ("/develop/", "/call-off/"),
     ("/develop/", "/take-back/"),
     ("/read/", "/take-back/"),
     ("/out/", "/undo/"),
@@ -315,6 +319,9 @@ TAKEN_BACK = (
 
 
 def _takes_back(offer, done):
+    lane = re.match(r"(/develop/run/\d+/\d+)/\d+/(?!undo)", done.action)
+    if lane or "/run/" in done.action:
+        return bool(lane) and re.fullmatch(rf"{lane[1]}/\d+/undo/", offer.action) is not None
     pairs = [(a, b) for a, b in TAKEN_BACK if a != "/plan/" or "open" in done.data]
     return any(a in done.action and b in offer.action for a, b in pairs)
 

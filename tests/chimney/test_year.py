@@ -73,6 +73,7 @@ class Year(TestCase):
                 "loaded",
                 "exposing",
                 "exposed",
+                "developing",
                 "developed",
                 "read",
                 "spoiled",

@@ -13,6 +13,7 @@ class Failing:
     remedy: str
 
 
+UNRINSED = "unrinsed"
 FAILINGS = (
     Failing(
         "leak",
@@ -44,6 +45,12 @@ FAILINGS = (
         "hole clogged",
         "paint, dust, a sheet before it",
         "blow, never poke; look against the light",
+    ),
+    Failing(
+        UNRINSED,
+        "to be rinsed",
+        "a sheet was developed in it",
+        "plain water, three times, and dry",
     ),
     Failing("other", "something else", "to be found", "write it down"),
 )

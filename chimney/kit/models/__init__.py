@@ -2,7 +2,7 @@
 
 from chimney.kit.models.cameras import LEAST_N, MOST_N, STEEPEST_DEG, Camera, Observation
 from chimney.kit.models.papers import Box, Paper
-from chimney.kit.models.things import LETTERS, Developer, Holder, Meter, Person
+from chimney.kit.models.things import LETTERS, Developer, Holder, Meter, Person, Thing
 
 __all__ = [
     "LEAST_N",
@@ -17,4 +17,5 @@ __all__ = [
     "Observation",
     "Paper",
     "Person",
+    "Thing",
 ]

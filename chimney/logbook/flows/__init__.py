@@ -3,6 +3,7 @@
 from chimney.logbook.flows.sheets import (
     close_all,
     close_hole,
+    expose_behind,
     load,
     load_all,
     move,
@@ -15,6 +16,7 @@ from chimney.logbook.flows.sheets import (
 __all__ = [
     "close_all",
     "close_hole",
+    "expose_behind",
     "load",
     "load_all",
     "move",

@@ -163,6 +163,16 @@ def give_up(sheet, stage):
     sheet.save(update_fields=["was", "given_up_at"])
 
 
+def go_on_without(sheet, stage):
+    """What a sheet that was given up comes back to, where others of its kind went on meanwhile."""
+    sheet.refresh_from_db(fields=["was"])
+    if sheet.was:
+        sheet.was = stage
+        sheet.save(update_fields=["was"])
+        return True
+    return False
+
+
 def leave(sheet):
     """Take a sheet out of the side in which it lies, if any; the moment, which `lay_back` knows
     this by.

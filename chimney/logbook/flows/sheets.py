@@ -5,7 +5,8 @@ from datetime import timedelta
 
 from django.db.models import Q
 
-from chimney.kit.models import Camera, Paper
+from chimney.kit.catalogue.failings import UNRINSED
+from chimney.kit.models import Camera, Observation, Paper
 from chimney.ledger.once import current, verb
 from chimney.logbook import craft, queries
 from chimney.logbook.flows.while_open import not_before, running
@@ -43,7 +44,7 @@ def settle(sheet):
         return
     if real.filter(slip=Exposure.Slip.SLIDE_OUT).exists():
         stage = Stage.SPOILED
-    elif real.exists():
+    elif sheet.is_print or real.exists():
         stage = Stage.EXPOSED
     else:
         stage = Stage.LOADED if sheet.loadings.filter(unloaded_at=None).exists() else Stage.BOXED
@@ -75,9 +76,19 @@ def load(paper, holder, side, code="", person=None):
     if there:
         where = f"{there.where[0].upper()}{there.where[1:]}"
         raise Refused(f"{where} already holds {there.sheet}.", "Unload it first", "logbook:bag")
+    _refuse_unrinsed(holder)
     sheet = _sheet_for(paper, holder.size, code, person)
     move(sheet, Stage.LOADED)
     return Loading.objects.create(sheet=sheet, holder=holder, side=side, loaded_at=clock.now())
+
+
+def _refuse_unrinsed(holder):
+    """A camera in which a sheet was developed is rinsed before it is loaded again."""
+    body = holder.camera_id
+    wet = Observation.objects.filter(camera=body, kind=UNRINSED, mended_at=None).first()
+    if body and wet:
+        words = f"{wet.camera} was developed in and is not rinsed yet."
+        raise Refused(words, f"See {wet.camera}", "kit:edit", "camera", body)
 
 
 def _sheet_for(paper, size, code, person):
@@ -98,6 +109,22 @@ def _sheet_for(paper, size, code, person):
     return Sheet.objects.create(
         code=code or next_code(), paper=paper, size=size, box=box, person=person, cut_at=clock.now()
     )
+
+
+@verb
+def expose_behind(negative, paper):
+    """A fresh sheet of that paper and the negative's size, printed under a lamp; the Sheet."""
+    sheet = Sheet.objects.create(
+        code=next_code(),
+        paper=paper,
+        size=negative.size,
+        box=queries.box_for(paper, negative.size),
+        person=negative.person,
+        is_print=True,
+        cut_at=clock.now(),
+    )
+    move(sheet, Stage.EXPOSED)
+    return sheet
 
 
 @verb

@@ -1,0 +1,124 @@
+"""Where the dark room calls the craft: runs as lanes, baths as what is left of their lives."""
+
+from dataclasses import dataclass
+
+from chimney.darkroom.models import Bath
+from chimney.logbook.models import Sheet
+from chimney.parts import sizes
+from chimney.parts.scales import number
+from pinhole import chemistry, developing
+
+MM2_PER_M2 = 1e6
+DAY_S = 86400.0
+# Such vessels are held against what covers a sheet in them.
+OVER_A_TRAY_MM = 10.0
+# How much longer a tap on "longer" asks for, and at least (common practice).
+LONGER_SHARE, LEAST_LONGER_S = 0.25, 15.0
+
+
+def lanes_of(run, also=()):
+    """The Lanes of a run after its taps; developments and taps are read as they were fetched; also:
+    taps that came since.
+    """
+    rows = [*run.taps.all(), *also]
+    taps = [developing.Tap(row.at.timestamp(), row.lane, row.word, row.more_s) for row in rows]
+    numbers = [development.lane for development in run.developments.all()]
+    count = 1 + max([*numbers, *(tap.lane for tap in taps)], default=0)
+    return developing.lanes(run.steps, taps, count, run.clock_began_s)
+
+
+def in_developer_s(run, lane):
+    """How long the sheets of a lane lay in the first developer, once they are out of it [s]; None
+    before.
+    """
+    out_s = lane.visits[-1].from_s if lane.visits else 0.0
+    return developing.given_s(run.steps, lane, "develop", out_s) or None
+
+
+def area_m2(sheets):
+    """The paper of these sheets [m2]."""
+    sides = (sizes.parse(sheet.size) for sheet in sheets)
+    return sum(width * height for width, height in sides) / MM2_PER_M2
+
+
+@dataclass(frozen=True)
+class BathState:
+    """bath; area_m2: what went through it; age_days; used: how much of its life is over, 1 is
+    tired; longer: by what its times grow.
+    """
+
+    bath: Bath
+    area_m2: float
+    age_days: float
+    used: float
+    longer: float
+
+    @property
+    def is_tired(self):
+        """Whether it is thrown away rather than used."""
+        return self.used >= 1
+
+    @property
+    def used_percent(self):
+        return round(100 * self.used)
+
+    @property
+    def by_age(self):
+        """Whether its age tells more than its area."""
+        return self.age_days / self.bath.lasts_days > self.area_m2 / self.bath.capacity_m2
+
+    @property
+    def words(self):
+        """How it stands, in a sentence."""
+        reason = "by its age" if self.by_age else "by the paper that went through it"
+        if self.is_tired:
+            return f"tired {reason}: throw it away"
+        if self.longer > 1.02 and self.bath.purpose == Bath.Purpose.DEVELOP:
+            more = number(100 * (self.longer - 1), 2)
+            return f"{self.used_percent} % used {reason}: {more} % longer"
+        return f"{self.used_percent} % used {reason}"
+
+
+def bath_state(bath, sheets, now):
+    """The BathState of a bath through which those sheets went."""
+    went = area_m2(sheets)
+    age = max(0.0, (now - bath.mixed_at).total_seconds()) / DAY_S
+    used = chemistry.used_up(went, bath.capacity_m2, age, bath.lasts_days)
+    return BathState(bath, went, age, used, chemistry.longer(used))
+
+
+def least_ml(vessel, sheets):
+    """What covers these sheets in that vessel [ml]; None where that is not known of it."""
+    if not sheets:
+        return None
+    short, long = sorted(sizes.parse(sheets[0].size))
+    if vessel.kind in (vessel.Kind.TRAY, vessel.Kind.DRAWERS) and vessel.width_mm:
+        return chemistry.tray_ml(vessel.width_mm, vessel.height_mm)
+    if vessel.kind == vessel.Kind.TANK and vessel.diameter_mm:
+        return chemistry.tank_ml(vessel.diameter_mm, short)
+    if vessel.kind == vessel.Kind.DRUM:
+        return chemistry.drum_ml(short * long, len(sheets))[0]
+    return None
+
+
+def longer_s(step):
+    """How much longer one tap leaves a sheet in a step [s]."""
+    return max(LEAST_LONGER_S, 5 * round(LONGER_SHARE * step.most_s / 5))
+
+
+def with_longer(steps, factor):
+    """The steps with the developer's times grown by a tired bath."""
+    if factor <= 1.02:
+        return steps
+    return tuple(_grown(step, factor) if step.purpose == "develop" else step for step in steps)
+
+
+def _grown(step, factor):
+    data = developing.to_data([step])["steps"][0]
+    least, most = (5.0 * round(time * factor / 5) for time in (step.least_s, step.most_s))
+    return developing.Step(**data | {"least_s": least, "most_s": most})
+
+
+def still_there(development):
+    """Whether its sheet still goes through the run: it was not given up meanwhile."""
+    return development.sheet.stage in (Sheet.Stage.DEVELOPING, Sheet.Stage.DEVELOPED)

@@ -1,0 +1,68 @@
+"""Where printing calls the craft: strips and what they say, at another distance too."""
+
+from chimney.darkroom.printing.forms import STRIP
+from chimney.parts import scales, sizes
+from chimney.parts.scales import number
+from pinhole import contact, durations
+from pinhole.developing import Step
+
+# A corner that lacks more than this is worth a word [stops].
+WORTH_STOPS = 0.15
+
+
+def times_of(cleaned):
+    """[seconds of each band in all] of a cleaned PrintForm; one where it is no strip."""
+    if cleaned["kind"] != STRIP:
+        return [cleaned["seconds"]]
+    return contact.bands_s(cleaned["first_s"], cleaned["step_stops"], cleaned["bands"])
+
+
+def choices(strip):
+    """[(place, words)] of the bands of a strip and of what lies between two."""
+    found = []
+    for place in range(2 * len(strip.times_s) - 1):
+        seconds = contact.from_strip_s(strip.times_s, place / 2)
+        between = "" if place % 2 == 0 else "between: "
+        found.append((f"{place / 2:g}", f"{between}{durations.say(seconds)}"))
+    return found
+
+
+def best_s(strip, place):
+    """The time that a read strip says [s]."""
+    return contact.from_strip_s(strip.times_s, place)
+
+
+def at_s(strip, distance_mm):
+    """What a read strip or a print says for another distance [s]."""
+    seconds = strip.best_s or strip.times_s[0]
+    return contact.time_at_s(seconds, strip.distance_mm, distance_mm, strip.lamp_mm)
+
+
+def steps(times_s):
+    """The clock of an exposure: from one covering of a band to the next."""
+    if len(times_s) == 1:
+        return [Step("Lamp on", "light", times_s[0], times_s[0], light="white")]
+    pairs = zip((0.0, *times_s), times_s, strict=False)
+    return [
+        Step(f"Then cover band {n}", "light", time - before, time - before, light="white")
+        for n, (before, time) in enumerate(pairs, 1)
+    ]
+
+
+def notes(distance_mm, lamp_mm, size, before=None):
+    """Sentences about the lamp: how even it is, and where the square of the distance fails."""
+    width, height = sizes.parse(size)
+    said = []
+    corner = contact.corner_stops(distance_mm, width, height)
+    if corner > WORTH_STOPS:
+        said.append(f"The corners get {scales.size_of_stops(corner)} less than the middle there.")
+    if lamp_mm and distance_mm < contact.NEAR_WIDTHS * lamp_mm:
+        said.append(
+            f"The lamp is broad for {number(distance_mm)} mm: twice as far is less than four times "
+            "as long. It is reckoned as an even disc."
+        )
+    if before and before.distance_mm != distance_mm:
+        off = contact.point_off_stops(before.distance_mm, distance_mm, lamp_mm)
+        told = "" if abs(off) < 0.02 else f"; the plain square would be {off:+.2f} stop off"
+        said.append(f"From {number(before.distance_mm)} mm to {number(distance_mm)} mm{told}.")
+    return said

@@ -1,0 +1,90 @@
+"""Contact prints of a paper negative."""
+
+from django.contrib import messages
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from chimney.darkroom import wording
+from chimney.darkroom.models import Print
+from chimney.darkroom.printing import craft, flows
+from chimney.darkroom.printing.forms import STRIP, WHOLE, BestForm, PrintForm
+from chimney.kit.models import Paper
+from chimney.logbook import queries
+from chimney.logbook.models import Sheet
+from chimney.parts.refusal import Refused
+
+
+def print_of(request, code):
+    """Emulsion to emulsion: a strip that is planned and read, and the print it leads to."""
+    negative = get_object_or_404(queries.with_thread(Sheet.objects), code=code)
+    if negative.paper.kind != Paper.Kind.NEGATIVE:
+        kind = negative.paper.get_kind_display()
+        raise Refused(f"{negative} is {kind}, no paper negative.", "See it", "logbook:sheet", code)
+    prints = list(negative.prints.select_related("sheet__paper"))
+    form = PrintForm(request.POST or None, initial=_start(negative, prints) | request.GET.dict())
+    if request.method == "POST" and form.is_valid():
+        return _exposed(request, negative, form.cleaned_data)
+    page = {"negative": negative, "form": form, "prints": _told(prints)} | _reckoned(form, negative)
+    return render(request, "darkroom/print.html", page, status=422 if form.errors else 200)
+
+
+def _exposed(request, negative, cleaned):
+    lamp = {name: cleaned[name] for name in ("lamp", "lamp_mm", "distance_mm")}
+    made = flows.expose(negative, cleaned["paper"], craft.times_of(cleaned), **lamp)
+    messages.success(request, f"Pencil {made.sheet} on the back: it waits for the developer.")
+    return redirect("darkroom:print", negative.code)
+
+
+def _start(negative, prints):
+    """As it was done last for this negative, else for any; what its strip said for the next."""
+    last = prints[0] if prints else Print.objects.select_related("sheet").first()
+    if last is None:
+        return {"kind": STRIP, "first_s": 4.0, "step_stops": 0.5, "bands": 5, "distance_mm": 600.0}
+    start = {"paper": last.sheet.paper_id, "lamp": last.lamp, "lamp_mm": last.lamp_mm}
+    start |= {"distance_mm": last.distance_mm, "first_s": 4.0, "step_stops": 0.5, "bands": 5}
+    read = next((one for one in prints if one.best_s), None)
+    seconds = read and craft.at_s(read, last.distance_mm)
+    return start | {"kind": WHOLE if read else STRIP, "seconds": seconds}
+
+
+def _told(prints):
+    """[(Print, the form that reads it if it is a strip)]."""
+    return [
+        (one, BestForm(one, words=craft.choices(one)) if one.is_strip else None) for one in prints
+    ]
+
+
+def _reckoned(form, negative):
+    """The clock of what is asked for, and what is to be said about the lamp."""
+    trial = form if form.is_bound else PrintForm(_as_typed(form))
+    if not trial.is_valid():
+        return {}
+    cleaned = trial.cleaned_data
+    read = negative.prints.exclude(best_s=None).first()
+    steps = craft.steps(craft.times_of(cleaned))
+    words = craft.notes(cleaned["distance_mm"], cleaned["lamp_mm"], negative.size, read)
+    return {"steps": [(step, wording.times(step), "", "") for step in steps], "notes": words}
+
+
+def _as_typed(form):
+    """What the fields show, as a browser would send it."""
+    first = form.fields["paper"].queryset.first()
+    typed = {field.html_name: field.value() or "" for field in form}
+    return typed | {"paper": form.initial.get("paper") or (first and first.pk)}
+
+
+@require_POST
+def read_strip(request, pk):
+    strip = get_object_or_404(Print.objects.select_related("negative"), pk=pk)
+    form = BestForm(strip, request.POST, words=craft.choices(strip))
+    best_s = craft.best_s(strip, form.cleaned_data["best"]) if form.is_valid() else None
+    flows.read_strip(strip, best_s)
+    return redirect("darkroom:print", strip.negative.code)
+
+
+@require_POST
+def take_back(request, pk):
+    printed = get_object_or_404(Print.objects.select_related("negative", "sheet"), pk=pk)
+    flows.take_back(printed)
+    messages.success(request, f"{printed.sheet} was never exposed.")
+    return redirect("darkroom:print", printed.negative.code)

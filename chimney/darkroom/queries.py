@@ -1,0 +1,78 @@
+"""What the pages of the dark room read, each in a constant number of queries."""
+
+from django.db.models import Prefetch
+
+from chimney.darkroom import craft
+from chimney.darkroom.catalogue import processes
+from chimney.darkroom.models import Bath, Development, OwnProcess, Print, Run
+from chimney.logbook import queries
+from chimney.logbook.models import Sheet
+
+
+def whole(runs):
+    """Runs with all that a page of one shows."""
+    sheets = queries.with_thread(Sheet.objects)
+    developments = Development.objects.order_by("lane", "pk")
+    return runs.select_related("developer", "vessel", "light").prefetch_related(
+        Prefetch("developments", developments.prefetch_related(Prefetch("sheet", sheets))),
+        "taps",
+        "baths",
+    )
+
+
+def log(runs):
+    """Runs with what flows read of one."""
+    developments = Development.objects.order_by("lane", "pk").select_related("sheet")
+    return runs.prefetch_related(Prefetch("developments", developments), "taps")
+
+
+def going():
+    """Runs with a sheet that is not through, the newest first."""
+    open_ones = Development.objects.filter(developed_at=None).values("run")
+    return whole(Run.objects.filter(pk__in=open_ones))
+
+
+def all_processes():
+    """{key: Process}: the starting set, with what was changed of it, then one's own."""
+    own = {row.key: row for row in OwnProcess.objects.filter(retired_at=None)}
+    found = {
+        process.key: own.pop(process.key).process if process.key in own else process
+        for process in processes.ALL
+    }
+    return found | {key: row.process for key, row in own.items()}
+
+
+def proposed(paper, known, developer=None, *, is_print=False):
+    """The keys of the processes that such paper is offered, the proposed one first: the one it went
+    through last in that developer, else the first of the starting set that suits both.
+    """
+    suiting = [key for key, process in known.items() if process.suits(paper)]
+    runs = Run.objects.filter(developments__sheet__paper=paper, process_key__in=suiting)
+    if developer:
+        runs = runs.filter(developer=developer)
+    runs = runs.filter(developments__sheet__is_print=is_print)
+    last = runs.values_list("process_key", flat=True).first()
+    of_kitchen = bool(developer) and "coffee" in developer.name.lower()
+    usual = {"contact-print": is_print, "coffee-fix": of_kitchen and not is_print}
+    first = last or next((key for key in suiting if usual.get(key)), None)
+    return sorted(suiting, key=lambda key: key != first) if first else suiting
+
+
+def baths(now, *, thrown=False):
+    """[BathState] of the baths in use, or of those thrown away, newest first; two queries."""
+    rows = Bath.objects.filter(thrown_at__isnull=not thrown).select_related("developer")
+    through = Prefetch("runs", Run.objects.prefetch_related("developments__sheet"))
+    return [
+        craft.bath_state(bath, sheets_through(bath), bath.thrown_at or now)
+        for bath in rows.prefetch_related(through, "top_ups")[:40]
+    ]
+
+
+def sheets_through(bath):
+    return [d.sheet for run in bath.runs.all() for d in run.developments.all()]
+
+
+def negatives(sheets):
+    """{sheet's pk: code of the negative} of those sheets that are contact prints."""
+    rows = Print.objects.filter(sheet__in=sheets)
+    return dict(rows.values_list("sheet", "negative__code"))

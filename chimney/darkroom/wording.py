@@ -1,0 +1,88 @@
+"""What the dark room says: ranges, what comes next, doubts, light, and what an eye sees in red."""
+
+from chimney.darkroom.catalogue import cautions
+from chimney.darkroom.catalogue.schools import DOUBTS
+from pinhole import developing, durations
+
+BY_EYE = (
+    "Under red light all looks darker than it is: pull it when it looks a little too dark, or hold "
+    "it for a moment close to the lamp.",
+    "It has stopped building when half a minute changes nothing: the deepest tone spreads no more.",
+    "Wet it looks lighter and more brilliant than dry: it dries down by about a tenth.",
+)
+
+
+def times(step, more_s=0.0):
+    """How long a step takes: "1 min to 1:30", "20 s", or nothing where it is ticked."""
+    if step.is_ticked:
+        return ""
+    least, most = step.least_s, step.most_s + more_s
+    if least == most or more_s:
+        return durations.say(most)
+    return f"{durations.say(least)} to {durations.say(most)}"
+
+
+LIGHT = {
+    "red": "red light",
+    "dark": "total darkness",
+    "closed": "the vessel is shut, room light",
+    "white": "white light",
+}
+
+
+def manner(step):
+    """How a step is done: moved, dripping, in which light, repeated."""
+    moved = f"moved every {durations.say(step.beat_s)}" if step.beat_s else ""
+    drips = f"drips for {durations.say(step.drip_s)}" if step.drip_s else ""
+    repeated = "may be repeated" if step.again else ""
+    return ", ".join(filter(None, (moved, drips, LIGHT[step.light], repeated)))
+
+
+def onward(steps, number):
+    """What the button says that ends a step; None is waiting."""
+    after = developing.first_wet(steps) if number is None else number + 1
+    if after == len(steps):
+        return "Through: it waits to be read"
+    goal = steps[after]
+    return f"{goal.name} now"
+
+
+def spoken(step):
+    """What a voice says when a step begins."""
+    return f"{step.name}. {times(step)}".strip()
+
+
+def caution(step):
+    """What must be said at a step, its own words first."""
+    return step.caution or cautions.OF_PURPOSE.get(step.purpose, "")
+
+
+def doubts(paper, process, developer=None):
+    """[(words, how sure)] of what is little known of such paper in such a process."""
+    keys = {process.key, process.key.partition("-")[0]}
+    if developer and "coffee" in developer.name.lower():
+        keys.add("coffee")
+    return [
+        (doubt.words, doubt.sure)
+        for doubt in DOUBTS
+        if doubt.kind == paper.kind and doubt.process in keys
+    ]
+
+
+def light(steps, lanes, codes, white_at):
+    """The sentence that says which light is allowed now; codes: of each lane's sheets."""
+    if white_at:
+        return "White light is on."
+    open_still = [
+        codes[lane.number]
+        for lane in lanes
+        if codes[lane.number] and not developing.is_light_safe(steps, lane)
+    ]
+    if not open_still:
+        return "White light is allowed, once everybody's paper is away."
+    now = {steps[lane.now.step].light for lane in lanes if lane.now}
+    word = "Total darkness" if "dark" in now else "Red light only"
+    place = developing.white_from(steps)
+    until = steps[place - 1].name if place else ""
+    are = "is" if len(open_still) == 1 and ", " not in open_still[0] else "are"
+    return f"{word} until {', '.join(open_still)} {are} through: {until}."

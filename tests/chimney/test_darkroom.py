@@ -1,0 +1,391 @@
+"""Runs, baths and prints: what taps add up to in the log, whoever makes them, and what no room may
+do.
+"""
+
+from datetime import timedelta
+
+from django.test import TestCase
+
+from chimney.darkroom import flows, queries
+from chimney.darkroom.catalogue.processes import BY_KEY
+from chimney.darkroom.models import Bath, Development, LaneTap, OwnProcess, Print, Run, Vessel
+from chimney.darkroom.room import flows as room
+from chimney.darkroom.running.page import Bench
+from chimney.hearth import invariants
+from chimney.kit.models import Holder, Paper, Person
+from chimney.logbook import flows as logbook
+from chimney.logbook.flows import corrections
+from chimney.logbook.models import Sheet
+from chimney.parts import clock
+from chimney.parts.refusal import Refused
+from tests.chimney.kitchen import kit, opened
+from tests.runner import MORNING
+
+RC, CAMERA = BY_KEY["rc-trays"], BY_KEY["reversal-camera"]
+
+
+class Dark(TestCase):
+    def setUp(self):
+        self.camera, self.paper, self.developer, self.holder = kit()
+        self.now = MORNING
+
+    def exposed(self, count=1, paper=None):
+        sheets = []
+        for _ in range(count):
+            exposure = opened(self.camera, paper or self.paper, self.holder)
+            logbook.close_hole(exposure)
+            logbook.unload(exposure.loading)
+            sheets.append(exposure.sheet)
+        return sheets
+
+    def begin(self, sheets, process=RC, **kept):
+        kept = {"together": False} | kept
+        with clock.at(self.now):
+            return flows.begin(sheets, process, self.developer, **kept)
+
+    def tap(self, run, after_s, lane, moves, word="next"):
+        self.now += timedelta(seconds=after_s)
+        with clock.at(self.now):
+            flows.tap(run, lane, moves, word)
+
+    def refused(self, words, call, *args, **kwargs):
+        before = LaneTap.objects.count()
+        with self.assertRaisesRegex(Refused, words):
+            call(*args, **kwargs)
+        self.assertEqual(LaneTap.objects.count(), before)
+
+    def bench(self, run):
+        return Bench.of(queries.whole(Run.objects).get(pk=run.pk), self.now)
+
+    def tearDown(self):
+        self.assertEqual(list(invariants.broken()), [])
+
+
+class Runs(Dark):
+    def test_four_sheets_one_after_the_other_to_the_second(self):
+        sheets = self.exposed(4)
+        run = self.begin(sheets)
+        given = {0: 65, 1: 71, 2: 80, 3: 62}
+        self.tap(run, 30, 0, 0)
+        for lane, seconds in given.items():
+            if lane:
+                self.tap(run, 4, lane, 0)
+            self.tap(run, seconds, lane, 1)
+        for lane, seconds in given.items():
+            kept = Development.objects.get(run=run, lane=lane)
+            self.assertEqual((kept.seconds, kept.developed_at), (seconds, None))
+        first = LaneTap.objects.filter(lane=0).values_list("at", flat=True)
+        self.assertEqual([(at - MORNING).total_seconds() for at in first], [30, 95])
+
+    def test_a_run_of_one_sheet_from_the_packet_to_the_eye(self):
+        (sheet,) = self.exposed()
+        run = self.begin([sheet])
+        self.assertEqual(Sheet.objects.get(pk=sheet.pk).stage, "developing")
+        for moves, seconds in enumerate((40, 75, 15, 120, 180, 300)):
+            self.tap(run, seconds, 0, moves)
+            self.assertIsNone(Development.objects.get().developed_at)
+        self.assertTrue(self.bench(run).goes_on_alone)
+        self.tap(run, 7200, 0, 6)
+        kept = Development.objects.get()
+        self.assertEqual((kept.seconds, kept.developed_at), (75, self.now))
+        self.assertEqual(Sheet.objects.get(pk=sheet.pk).stage, "developed")
+        flows.undo(run, 0, 7)
+        self.assertEqual(Sheet.objects.get(pk=sheet.pk).stage, "developing")
+        self.tap(run, 1, 0, 6)
+        flows.take_back(Development.objects.get())
+        self.assertEqual((Sheet.objects.get().stage, Run.objects.count()), ("exposed", 0))
+
+    def test_two_devices_drive_one_run(self):
+        run = self.begin(self.exposed(2))
+        self.tap(run, 30, 0, 0)
+        self.refused(r"ended already at \d\d:\d\d:\d\d", flows.tap, run, 0, 0, "next")
+        # A tap that was made earlier, and comes later, counts from when it was made.
+        self.now += timedelta(seconds=100)
+        with clock.at(self.now - timedelta(seconds=35)):
+            flows.tap(run, 0, 1, "next")
+        self.assertEqual(Development.objects.get(lane=0).seconds, 65)
+        # But from a clock that is behind, never from before what is in the log.
+        with clock.at(self.now - timedelta(hours=3)):
+            flows.tap(run, 0, 2, "next")
+        taps = list(LaneTap.objects.values_list("at", flat=True))
+        self.assertEqual(taps, sorted(taps))
+        self.refused("no such sheet", flows.tap, run, 9, 0, "next")
+
+    def test_white_light_waits_for_the_last_fixer_and_shuts_the_way_back(self):
+        sheets = self.exposed(2)
+        run = self.begin(sheets)
+        for moves, seconds in enumerate((30, 60, 15)):
+            self.tap(run, seconds, 0, moves)
+        self.refused(f"{sheets[1]} would be fogged", flows.white, run)
+        self.assertTrue(self.bench(run).is_dark)
+        self.assertIn("Red light only", self.bench(run).light)
+        # Back for more, from the fixer: both stays count.
+        self.tap(run, 5, 0, 3, "back")
+        self.tap(run, 25, 0, 4)
+        self.assertEqual(Development.objects.get(lane=0).seconds, 85)
+        for moves in (5, 6):
+            self.tap(run, 120, 0, moves)
+        for moves in range(4):
+            self.tap(run, 60, 1, moves)
+        self.assertTrue(self.bench(run).white_allowed)
+        flows.white(run)
+        self.assertFalse(self.bench(run).is_dark)
+        self.refused("fogged by now", flows.tap, run, 1, 4, "back")
+        # The last fixing was tapped too early: that was no white light yet.
+        flows.undo(run, 1, 4)
+        self.assertTrue(self.bench(run).is_dark)
+
+    def test_a_sheet_that_is_given_up_is_passed_and_comes_back_as_far_as_the_others(self):
+        first, second = self.exposed(2)
+        run = self.begin([first, second], together=True)
+        corrections.give_up(first, "spoiled")
+        self.assertNotIn(str(first), self.bench(run).card.codes)
+        for moves in range(7):
+            self.tap(run, 100, 0, moves)
+        corrections.restore(first)
+        self.assertEqual(set(Sheet.objects.values_list("stage", flat=True)), {"developed"})
+
+    def test_a_run_called_off_lays_everything_back(self):
+        exposure = opened(self.camera, self.paper, self.holder)
+        logbook.close_hole(exposure)
+        run = self.begin([exposure.sheet])
+        self.assertIsNotNone(exposure.sheet.loadings.get().unloaded_at)
+        self.tap(run, 30, 0, 0)
+        flows.call_off(run)
+        self.assertIsNone(exposure.sheet.loadings.get().unloaded_at)
+        self.assertEqual((Sheet.objects.get().stage, Run.objects.count()), ("exposed", 0))
+
+    def test_a_reversal_in_the_camera_is_locked_ticked_bleached_again_and_rinsed(self):
+        paper = Paper.objects.create(name="RC for reversal", kind="reversal", box_ei=0.8)
+        (sheet,) = self.exposed(paper=paper)
+        Holder.objects.create(name="own", size="4x5 in", camera=self.camera)
+        own = Holder.objects.get(name="own")
+        run = self.begin([sheet], CAMERA)
+        words = []
+        for moves in range(4):
+            words.append(self.bench(run).card.head)
+            self.tap(run, 20, 0, moves)
+        self.assertEqual(words, ["Slide shut", "Pinhole plate off", "Filler on", "Slide open"])
+        for moves, seconds in enumerate((70, 40, 30, 60), 4):
+            self.tap(run, seconds, 0, moves)
+        self.assertEqual(self.bench(run).card.again, "Peroxide bleach again")
+        self.tap(run, 25, 0, 8, "again")
+        self.tap(run, 55, 0, 9)
+        self.refused("not rinsed yet", logbook.load, self.paper, own, "A")
+        bench = self.bench(run)
+        bleached = [v.lasted_s(0) for v in bench.card.lane.visits if v.step == 7]
+        self.assertEqual(bleached, [60, 55])
+        for moves in range(10, 15):
+            self.tap(run, 60, 0, moves)
+        self.assertEqual(self.bench(run).card.head, "Rinse the camera")
+        self.refused("not rinsed yet", logbook.load, self.paper, own, "A")
+        self.tap(run, 60, 0, 15)
+        logbook.unload(logbook.load(self.paper, own, "A"))
+        flows.undo(run, 0, 16)
+        self.refused("not rinsed yet", logbook.load, self.paper, own, "A")
+        self.tap(run, 60, 0, 15)
+        self.assertEqual(Development.objects.get().seconds, 70)
+
+    def test_a_developer_that_is_half_used_up_takes_longer_and_a_tired_one_says_so(self):
+        with clock.at(self.now):
+            bath = room.mix(
+                Bath(
+                    name="bath 12",
+                    developer=self.developer,
+                    parts=10,
+                    volume_ml=1000,
+                    capacity_m2=0.05,
+                    lasts_days=10,
+                )
+            )
+            sheets = self.exposed(3)
+            self.begin(sheets, baths=[bath])
+        (state,) = queries.baths(self.now)
+        # Three 4x5 in sheets are 0.0387 m2 of 0.05: by hand 77 %, and so 27 % longer.
+        self.assertAlmostEqual(state.used, 0.774, places=3)
+        self.assertAlmostEqual(state.longer, 1.274, places=3)
+        self.assertIn("27 % longer", state.words)
+        (late,) = queries.baths(self.now + timedelta(days=11))
+        self.assertTrue(late.is_tired and "by its age" in late.words)
+        room.top_up(bath, 50)
+        self.assertAlmostEqual(Bath.objects.get().parts, 1050 / (1000 / 11 + 50) - 1)
+        room.pour_back(bath)
+        self.assertEqual((Bath.objects.get().parts, Bath.objects.get().volume_ml), (10, 1000))
+        room.throw_away(bath)
+        self.refused("was thrown away", self.begin, self.exposed(), baths=[bath])
+        self.refused("was thrown away", room.top_up, bath, 5)
+
+
+class Pages(Dark):
+    def post(self, url, data, status):
+        answer = self.client.post(url, data)
+        self.assertEqual(answer.status_code, status, answer.content.decode()[:2000])
+        return answer
+
+    def form(self, sheets, **more):
+        data = {"sheets": [sheet.pk for sheet in sheets], "process": "rc-trays", "order": "one"}
+        return data | {"developer": self.developer.pk, "begin": "1"} | more
+
+    def test_from_the_hearth_to_the_first_step_in_three_taps(self):
+        (sheet,) = self.exposed()
+        self.assertContains(self.client.get("/"), 'href="/develop/"')
+        page = self.client.get("/develop/")
+        self.assertContains(page, f'value="{sheet.pk}" checked')
+        answer = self.post("/develop/", self.form([sheet]), 302)
+        run = self.client.get(answer["Location"])
+        self.assertContains(run, "Developer now")
+        self.assertEqual(run.client.cookies["dress"].value, "darkroom")
+        self.assertContains(run, 'data-dress="darkroom"')
+        tap = f"/develop/run/{Run.objects.get().pk}/0/0/next/"
+        self.post(tap, {}, 302)
+        self.assertContains(self.client.get(answer["Location"]), f"{sheet}: Developer")
+        # Whoever sends it again, from a page that is old by now, is told.
+        self.assertContains(self.client.post(tap, {}), "ended already", status_code=409)
+
+    def test_what_a_run_cannot_be_is_told_beside_the_field_and_nothing_is_lost(self):
+        film = Paper.objects.create(name="film", kind="film", base="film", sees="pan", box_ei=100)
+        pearl = Paper.objects.create(name="pearl", kind="solargraph", box_ei=6)
+        (sheet,) = self.exposed()
+        (blind,) = self.exposed(paper=film)
+        sun = Sheet.objects.create(code="Q-1", paper=pearl, size="5x7 in", cut_at=self.now)
+        bath = room.mix(Bath(name="cup", purpose="fix", volume_ml=20, capacity_m2=1, lasts_days=9))
+        gone = room.mix(Bath(name="old", purpose="fix", volume_ml=900, capacity_m2=1, lasts_days=9))
+        room.throw_away(gone)
+        tray = Vessel.objects.create(name="tray", kind="tray", width_mm=180, height_mm=240)
+        drum = Vessel.objects.create(name="drum", kind="drum", holds=1, most_ml=15)
+        for data, words in (
+            (self.form([]), "Tick at least one sheet"),
+            (self.form([sun]), "does not wait for the developer"),
+            (self.form([blind]), "sees red"),
+            (self.form([sheet], process="film-tank"), "is for other papers"),
+            (self.form([sheet], process="nothing"), "dropped or retired"),
+            (self.form([sheet], process=""), "Choose a process"),
+            (self.form([sheet], parts="0"), "between 0.1 and 1000"),
+            (self.form([sheet], temperature_c="-5"), "between 2 and 60"),
+            (self.form([sheet], baths=[gone.pk]), "was thrown away"),
+            (self.form([sheet], baths=[bath.pk], vessel=tray.pk), "346 ml cover the sheet"),
+            (self.form([sheet], baths=[bath.pk], vessel=drum.pk), "takes 15 ml"),
+            (self.form([sheet, blind], vessel=drum.pk, order="together"), "holds 1 at once"),
+            ({"sheets": [sheet.pk], "developer": self.developer.pk, "log": "1"}, "How long was it"),
+        ):
+            with self.subTest(words):
+                answer = self.post("/develop/", data | {"remarks": "mild soup"}, 422)
+                self.assertContains(answer, words, status_code=422)
+                self.assertContains(answer, "mild soup", status_code=422)
+        self.assertFalse(Run.objects.exists())
+
+    def test_a_doubtful_pair_is_said_beforehand_with_how_sure_that_is(self):
+        positive = Paper.objects.create(name="direct positive", kind="positive", box_ei=3)
+        self.developer.name = "coffee"
+        self.developer.save()
+        self.exposed(paper=positive)
+        page = self.client.get("/develop/")
+        self.assertContains(page, "very dark, but that sheet also had a stop less light")
+        self.assertContains(page, "one trial, doubtful")
+
+    def test_a_process_is_changed_and_comes_back_and_runs_keep_their_steps(self):
+        (sheet,) = self.exposed()
+        run = self.begin([sheet])
+        url = "/develop/process/rc-trays/"
+        vinegar = next(
+            n
+            for n, school, _ in self.client.get(url).context["schools"]
+            if "vinegar" in school.words
+        )
+        self.post(f"{url}school/{vinegar}/", {}, 302)
+        self.assertContains(self.client.get(url), "<strong>Vinegar, 1+4</strong> 15 s to 30 s")
+        self.assertEqual(Run.objects.get(pk=run.pk).steps[2].name, "Stop bath")
+        self.post(f"{url}drop/", {}, 302)
+        self.assertEqual(queries.all_processes()["rc-trays"].steps, RC.steps)
+
+    def rows(self, *steps, **more):
+        data = {"steps-TOTAL_FORMS": len(steps), "steps-INITIAL_FORMS": 0, "name": "mine"}
+        data = {key.replace("steps-", "form-"): value for key, value in data.items()}
+        data |= {"kinds": ["negative"], "vessels": ["tray"]}
+        for n, step in enumerate(steps):
+            data |= {f"form-{n}-{name}": value for name, value in step.items()}
+        return data | more
+
+    def test_a_process_of_ones_own_and_what_is_none(self):
+        develop = {"name": "Soup", "purpose": "develop", "least_s": "3m", "light": "red"}
+        fix = {"name": "Fix", "purpose": "fix", "most_s": "2m", "light": "red"}
+        for rows, words in (
+            ([], "at least one step"),
+            ([fix], "must have a step that develops"),
+            ([develop | {"least_s": ""}], "must have a time above 0"),
+            ([develop | {"least_s": "-3"}], "not a time"),
+            ([develop | {"light": "white"}], "would come before the fixer"),
+            ([develop | {"least_s": "5m", "most_s": "2m"}], "the longer one last"),
+        ):
+            with self.subTest(words):
+                answer = self.post("/develop/process/new/", self.rows(*rows), 422)
+                self.assertContains(answer, words, status_code=422)
+        self.post(
+            "/develop/process/new/", self.rows(fix | {"place": "2"}, develop | {"place": "1"}), 302
+        )
+        own = OwnProcess.objects.get()
+        self.assertEqual([s.name for s in own.process.steps], ["Soup", "Fix"])
+        self.assertEqual(own.process.steps[0].most_s, 180)
+        again = self.post("/develop/process/new/", self.rows(develop), 422)
+        self.assertContains(again, "Another process has this name", status_code=422)
+        self.assertContains(self.client.get("/develop/process/own-1/"), "Soup")
+
+    def test_a_strip_is_planned_read_and_turned_into_a_time_at_another_distance(self):
+        (sheet,) = self.exposed()
+        flows.develop([sheet], self.developer, parts=9, seconds=60)
+        url = f"/develop/print/{sheet}/"
+        strip = {"paper": self.paper.pk, "kind": "strip", "first_s": "4", "step_stops": "1"}
+        strip |= {"bands": "3", "distance_mm": "500", "lamp_mm": ""}
+        self.post(url, strip, 302)
+        made = Print.objects.get()
+        self.assertEqual(made.times_s, [4, 8, 16])
+        self.assertEqual(Sheet.objects.get(pk=made.sheet_id).stage, "exposed")
+        self.post(f"/develop/print/strip/{made.pk}/", {"best": "1"}, 302)
+        self.assertEqual(Print.objects.get().best_s, 8)
+        page = self.client.get(f"{url}?distance_mm=1000&lamp_mm=300")
+        self.assertContains(page, "The lamp is broad")
+        self.assertContains(self.client.get(url), 'value="8 s"')
+        # The print waits, is proposed its process, and is linked both ways.
+        self.assertContains(self.client.get("/develop/"), "contact print")
+        self.assertContains(self.client.get(f"/develop/of/{sheet}/"), str(made.sheet))
+        self.assertContains(self.client.get(f"/develop/of/{made.sheet}/"), str(sheet))
+        for bad, words in (
+            ({"distance_mm": "-1"}, "between 20 and"),
+            ({"bands": "1"}, "between 2 and 10"),
+            ({"first_s": "30m", "bands": "9"}, "more than an hour"),
+            ({"kind": "whole"}, "For how long"),
+        ):
+            self.assertContains(self.post(url, strip | bad, 422), words, status_code=422)
+        self.post(f"/develop/print/{made.pk}/take-back/", {}, 302)
+        self.assertEqual(Print.objects.count(), 0)
+
+    def test_a_lamp_is_tested_with_a_coin_and_the_run_is_held_against_it(self):
+        self.post("/develop/room/light/new/", {"name": "torch"}, 302)
+        (sheet,) = self.exposed()
+        data = {"paper": self.paper.pk, "distance_mm": "900", "shows": "240"}
+        self.post("/develop/room/light/1/test/", data, 302)
+        self.assertContains(self.client.get("/develop/room/"), "safe for 2 min")
+        answer = self.post("/develop/", self.form([sheet], light="1"), 302)
+        run = Run.objects.get()
+        self.assertEqual(run.safe_s, 120)
+        self.tap(run, 30, 0, 0)
+        self.now += timedelta(seconds=150)
+        with clock.at(self.now):
+            page = self.client.get(answer["Location"])
+        self.assertContains(page, "tested safe for 2 min: cover it")
+
+    def test_a_class_is_a_queue_by_period_and_the_door_asks_for_everyones_paper(self):
+        person = Person.objects.create(name="Asta", period="third hour")
+        mine, hers = self.exposed(2)
+        corrections.belongs_to(hers, person)
+        page = self.client.get("/develop/?period=third hour")
+        self.assertContains(page, f'value="{hers.pk}" checked')
+        self.assertNotContains(page, f'value="{mine.pk}" checked')
+        run = self.begin([hers])
+        for moves in range(4):
+            self.tap(run, 60, 0, moves)
+        page = self.client.get(f"/develop/run/{run.pk}/")
+        self.assertContains(page, "Is everyone's paper away")
+        self.assertContains(page, "Asta")
+        self.post(f"/develop/run/{run.pk}/white/", {"on": "1"}, 302)
+        self.assertEqual(self.client.cookies["dress"].value, "day")
