@@ -137,15 +137,16 @@ def tray_ml(width_mm, height_mm, deep_mm=TRAY_DEEP_MM):
     return plain(area * checked("deep_mm", deep_mm, above=0) / 1000)
 
 
-def tank_ml(diameter_mm, sheet_mm):
+def tank_ml(diameter_mm, sheet_mm, over_mm=OVER_SHEET_MM):
     """The least bath that covers a sheet standing in a round tank [ml].
 
-    diameter_mm (inner) [mm, above 0], sheet_mm: how high the sheet stands [mm, above 0]; scalars
-    or arrays that broadcast. Raises ValueError outside. Source: the cylinder, OVER_SHEET_MM over
-    the sheet.
+    diameter_mm (inner) [mm, above 0], sheet_mm: how high the sheet stands [mm, above 0], over_mm:
+    how much over it is wanted [mm, at least 0]; scalars or arrays that broadcast. Raises ValueError
+    outside. Source: the cylinder.
     """
     area = pi / 4 * checked("diameter_mm", diameter_mm, above=0) ** 2
-    return plain(area * (checked("sheet_mm", sheet_mm, above=0) + OVER_SHEET_MM) / 1000)
+    over = checked("over_mm", over_mm, least=0)
+    return plain(area * (checked("sheet_mm", sheet_mm, above=0) + over) / 1000)
 
 
 def drum_ml(sheet_area_mm2, sheets=1):

@@ -21,27 +21,26 @@ READING = (
     "house&camera=1&paper=1&reckon=on"
 )
 SPAN = "?place=1&first_day=2026-12-21&last_day=2027-06-21"
-# name: address, window, whole page, dark-room dress; an address may name the stage of a sheet to
-# look for
+# name: address, window, whole page; an address may name what is looked for
 VIEWS = {
-    "hearth": ("/", WIDE, False, False),
-    "kit": ("/kit/", WIDE, False, False),
-    "camera": ("/kit/camera/4/", WIDE, False, False),
-    "can": ("/kit/can/?diameter_mm=66&can_height_mm=150&sheet=5x7+in", WIDE, False, False),
-    "room": ("/kit/room/?dioptres=1", WIDE, False, False),
-    "plan": (f"/plan/{READING}", WIDE, False, False),
-    "plan-phone": (f"/plan/{READING}", PHONE, True, False),
-    "outing": ("/plan/outings/1/", WIDE, False, False),
-    "sun": (f"/plan/sun/{SPAN}&azimuth_deg=180&tilt_deg=14.5", WIDE, False, False),
-    "cans": ("/expose/cans/", WIDE, False, False),
-    "bag": ("/expose/", WIDE, False, False),
-    "timer": ("{timer}", WIDE, False, False),
-    "timer-phone": ("{timer}", PHONE, False, False),
-    "develop": ("/develop/", WIDE, False, False),
-    "develop-darkroom": ("/develop/", WIDE, False, True),
-    "read": ("{judge}", WIDE, False, False),
-    "learn": ("/learn/", WIDE, False, False),
-    "sheet": ("{sheet}", WIDE, False, False),
+    "hearth": ("/", WIDE, False),
+    "kit": ("/kit/", WIDE, False),
+    "camera": ("/kit/camera/4/", WIDE, False),
+    "can": ("/kit/can/?diameter_mm=66&can_height_mm=150&sheet=5x7+in", WIDE, False),
+    "room": ("/kit/room/?dioptres=1", WIDE, False),
+    "plan": (f"/plan/{READING}", WIDE, False),
+    "plan-phone": (f"/plan/{READING}", PHONE, True),
+    "outing": ("/plan/outings/1/", WIDE, False),
+    "sun": (f"/plan/sun/{SPAN}&azimuth_deg=180&tilt_deg=14.5", WIDE, False),
+    "cans": ("/expose/cans/", WIDE, False),
+    "bag": ("/expose/", WIDE, False),
+    "timer": ("{timer}", WIDE, False),
+    "timer-phone": ("{timer}", PHONE, False),
+    "develop": ("/develop/", WIDE, False),
+    "run": ("{run}", WIDE, False),
+    "read": ("{judge}", WIDE, False),
+    "learn": ("/learn/", WIDE, False),
+    "sheet": ("{sheet}", WIDE, False),
 }
 
 
@@ -93,18 +92,17 @@ def _take(folder, names):
         browser = launch(playwright)
         page = browser.new_page()
         page.goto(home)
-        addresses = {"timer": page.locator(".fire").last.get_attribute("href")}
+        addresses = {"timer": page.locator("[data-timer]").last.get_attribute("href")}
+        addresses["run"] = page.locator("[aria-labelledby=wet] .fire").first.get_attribute("href")
         page.goto(f"{home}/read/")
         addresses["judge"] = page.locator(".strip").first.get_attribute("href")
-        page.goto(f"{home}/sheets/")
+        page.goto(f"{home}/sheets/?page=2")
         addresses["sheet"] = page.locator("a.strip-read").first.get_attribute("href")
         for name in names:
-            address, (width, height), whole, dressed = VIEWS[name]
+            address, (width, height), whole = VIEWS[name]
             context = browser.new_context(
                 viewport={"width": width, "height": height}, color_scheme="light"
             )
-            if dressed:
-                context.add_cookies([{"name": "dress", "value": "darkroom", "url": home}])
             page = context.new_page()
             page.goto(home + address.format(**addresses))
             page.wait_for_load_state("networkidle")

@@ -39,7 +39,7 @@ def _begin_form(request):
 
 def _begun(request, form):
     """The run begins; from here on every page is red."""
-    cleaned, sheets = form.cleaned_data, list(form.cleaned_data["sheets"])
+    cleaned, sheets = form.cleaned_data, list(form.cleaned_data["sheets"].order_by("pk"))
     steps = craft.with_longer(cleaned["process"].steps, form.longest)
     kept = {name: cleaned[name] for name in ("vessel", "light", "by_eye", "parts")}
     kept |= {name: cleaned[name] for name in ("temperature_c", "remarks")}

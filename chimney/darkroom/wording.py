@@ -85,4 +85,4 @@ def light(steps, lanes, codes, white_at):
     place = developing.white_from(steps)
     until = steps[place - 1].name if place else ""
     are = "is" if len(open_still) == 1 and ", " not in open_still[0] else "are"
-    return f"{word} until {', '.join(open_still)} {are} through: {until}."
+    return f"{word} until {', '.join(open_still)} {are} through “{until}”."

@@ -7,6 +7,7 @@ import numpy as np
 from PIL import Image
 from playwright.sync_api import expect
 
+from chimney.darkroom.models import Run, SafeLight
 from chimney.field.models import Shot
 from chimney.logbook.models import Opening, Sheet
 from chimney.solar.models import Solargraph
@@ -56,6 +57,17 @@ VIEWS = (
     "{closed}",
     "/develop/",
     "/develop/mix/",
+    "/develop/mix/?what=salt",
+    "{run}",
+    "/develop/place/",
+    "/develop/room/",
+    "/develop/room/bath/new/",
+    "/develop/room/vessel/new/",
+    "{lamp}test/",
+    "/develop/process/rc-trays/",
+    "/develop/process/reversal-camera/change/",
+    "/develop/process/coffee-fix/clock/",
+    "{print}",
     "/develop/mix/?what=coffee&soda_g=18&vessel=tank&tablet_mg=500",
     "/read/",
     "{judge}",
@@ -117,6 +129,9 @@ class Shown(Stage):
                 for stage in STAGES
             },
             "closed": f"/expose/{timers.exclude(closed_at=None).first().exposure_id}/",
+            "run": f"/develop/run/{Run.objects.filter(timed=True).first().pk}/",
+            "lamp": f"/develop/room/light/{SafeLight.objects.get().pk}/",
+            "print": f"/develop/print/{Sheet.objects.filter(stage='read').last()}/",
             "judge": f"/read/{Sheet.objects.filter(stage='developed').first()}/",
             "sheet": f"/sheets/{Sheet.objects.filter(stage='read').first()}/",
         }

@@ -2,6 +2,9 @@
 field.
 """
 
+import re
+from html import unescape
+
 from tests.chimney.pages import TestCase
 
 URL = "/develop/mix/"
@@ -47,6 +50,16 @@ class Mixing(TestCase):
         ]
         self.assertEqual(order, sorted(order))
 
+    def test_one_powder_is_weighed_and_the_bath_is_written_down(self):
+        # 300 g of salt a litre, 20 g of citric acid (common practice).
+        page = self.page(what="salt", total_ml="500")
+        self.assertContains(page, "150 g of table salt")
+        self.assertContains(self.page(what="citric", total_ml="500"), "10 g of citric acid")
+        start = re.search(r'href="(/develop/room/bath/new/\?[^"]+)"', page.content.decode())
+        form = self.client.get(unescape(start[1]))
+        self.assertContains(form, 'value="500"')
+        self.assertContains(form, '<option value="fix" selected>')
+
     def test_what_cannot_be_is_told_beside_its_field(self):
         for typed, field, words in (
             ({"parts": "0"}, "parts", "between 0.1 and 1000"),
@@ -54,6 +67,11 @@ class Mixing(TestCase):
             ({"what": "percent", "wanted_percent": "40"}, "wanted_percent", "has only 30 %"),
             ({"tray": "90x90"}, "tray", "does not lie flat"),
             ({"vessel": "tank", "tank_mm": "30"}, "tank_mm", "would cover itself"),
+            (
+                {"vessel": "tank", "tank_high_mm": "100", "total_ml": "900"},
+                "total_ml",
+                "full with 567 ml",
+            ),
             ({"sheets": "0"}, "sheets", "between 1 and 50"),
             ({"what": "soup"}, "what", "valid choice"),
         ):

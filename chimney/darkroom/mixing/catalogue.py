@@ -32,6 +32,22 @@ COFFEE_DEVELOPER = Recipe(
     "positive paper there was one trial, very dark, but that sheet had a stop less light than the "
     "paper wants as well: doubtful.",
 )
+# Powders that are weighed a litre at a time, by the name of the choice.
+CITRIC_ACID = Recipe(
+    "citric acid",
+    (Powder("citric acid", 20),),
+    {"citric acid": "citric acid, as for descaling, with nothing else in it"},
+    0.0,
+    "Between developer and bleach, and after it. Two percent is what most take; it keeps a week.",
+)
+STRONG_SALT = Recipe(
+    "strong salt",
+    (Powder("table salt", 300),),
+    {"table salt": "plain table salt, not iodised if there is a choice"},
+    600.0,
+    "As much as will dissolve, instead of a fixer. It has held so far; nobody knows for how long.",
+)
+SIMPLE = {"citric": CITRIC_ACID, "salt": STRONG_SALT}
 FORMS = (
     ("decahydrate", "crystals (decahydrate)"),
     ("monohydrate", "fine powder (monohydrate)"),

@@ -5,7 +5,7 @@ takes from the cupboard.
 from dataclasses import dataclass
 from math import ceil
 
-from chimney.darkroom.mixing.catalogue import ACID, COFFEE, COFFEE_DEVELOPER, SODA
+from chimney.darkroom.mixing.catalogue import ACID, COFFEE, COFFEE_DEVELOPER, SIMPLE, SODA
 from chimney.parts.scales import number
 from pinhole import chemistry, durations
 
@@ -51,9 +51,19 @@ def mix(cleaned):
     """The Mix of a cleaned MixForm."""
     least = least_ml(cleaned)
     total = cleaned["total_ml"] or 10.0 * ceil(least / 10)
-    made = {"parts": _parts, "percent": _percent, "coffee": _coffee}[cleaned["what"]]
+    made = {"parts": _parts, "percent": _percent, "coffee": _coffee}.get(cleaned["what"], _simple)
     headline, steps, notes, shopping = made(cleaned, total)
     return Mix(headline, tuple(steps), tuple(notes), tuple(shopping), total, least)
+
+
+PURPOSE = {"coffee": "develop", "citric": "clear", "salt": "fix", "parts": "develop"}
+
+
+def as_bath(cleaned, made):
+    """What is written down of such a Mix, as the fields of a bath are called."""
+    bath = {"volume_ml": f"{made.total_ml:g}", "went_in": made.headline}
+    bath["purpose"] = PURPOSE.get(cleaned["what"], "fix")
+    return bath | ({"parts": f"{cleaned['parts']:g}"} if cleaned["parts"] else {})
 
 
 def _parts(cleaned, total):
@@ -89,6 +99,21 @@ def _coffee(cleaned, total):
     ]
     notes = [*_cupboard(powders, cleaned, total), _alkali(powders, grams), COFFEE_DEVELOPER.remark]
     return f"Coffee developer, {_ml(total)}", steps, notes, shopping
+
+
+def _simple(cleaned, total):
+    """A bath of one powder."""
+    recipe = SIMPLE[cleaned["what"]]
+    steps = [f"{_ml(0.8 * total)} of water, warm to the hand."]
+    shopping = []
+    for powder, mass in zip(
+        recipe.powders, chemistry.weighed_g(recipe.powders, total), strict=True
+    ):
+        steps.append(f"{number(mass, 3)} g of {powder.name} into it: stir until it is clear.")
+        shopping.append(f"{number(mass, 2)} g: {recipe.shop[powder.name]}")
+    rest = f"; let it rest {durations.say(recipe.rest_s)}" if recipe.rest_s else ""
+    steps.append(f"Water up to {_ml(total)}{rest}.")
+    return f"{recipe.name.capitalize()}, {_ml(total)}", steps, [recipe.remark], shopping
 
 
 def _weighed(name, mass_g, cleaned):

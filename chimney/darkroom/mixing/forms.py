@@ -4,6 +4,8 @@ from django import forms
 
 from chimney.darkroom.mixing.catalogue import FORMS
 from chimney.parts.fields import NumberField, SizeField, WholeField, leave_out
+from chimney.parts.scales import number
+from pinhole import chemistry
 from pinhole.solargraph import can
 
 VESSELS = (
@@ -15,6 +17,8 @@ WHAT = (
     ("parts", "a concentrate, 1 + parts"),
     ("percent", "a stock solution, by percent"),
     ("coffee", "coffee developer, from powders"),
+    ("citric", "citric acid, for reversal"),
+    ("salt", "strong salt, instead of fixer"),
 )
 
 
@@ -63,6 +67,15 @@ class MixForm(forms.Form):
     tank_mm = NumberField(
         label="Tank, inner diameter", unit="mm", least=20, most=1000, noun="The tank"
     )
+    tank_high_mm = NumberField(
+        label="Tank, inner height",
+        unit="mm",
+        least=10,
+        most=2000,
+        noun="The height",
+        required=False,
+        help_text="Left empty: high enough.",
+    )
     total_ml = NumberField(
         label="Volume wanted",
         unit="ml",
@@ -81,8 +94,10 @@ class MixForm(forms.Form):
         "parts": ("parts",),
         "percent": ("stock_percent", "wanted_percent"),
         "coffee": ("soda_form", "soda_g", "coffee_g", "acid_g", "tablet_mg"),
+        "citric": (),
+        "salt": (),
     }
-    OF_VESSEL = {"tray": ("tray",), "tank": ("tank_mm",), "drum": ()}
+    OF_VESSEL = {"tray": ("tray",), "tank": ("tank_mm", "tank_high_mm"), "drum": ()}
 
     def _clean_fields(self):
         super()._clean_fields()
@@ -104,6 +119,10 @@ class MixForm(forms.Form):
             self.add_error(
                 "tank_mm", f"A sheet {max(sheet):.0f} mm long would cover itself in that tank."
             )
+        high, total = cleaned.get("tank_high_mm"), cleaned.get("total_ml")
+        if tank and high and total and total > chemistry.tank_ml(tank, high, 0.0):
+            full = number(chemistry.tank_ml(tank, high, 0.0))
+            self.add_error("total_ml", f"That tank is full with {full} ml.")
         return cleaned
 
     @property

@@ -1,5 +1,7 @@
 """Mixing a bath."""
 
+from urllib.parse import urlencode
+
 from django.shortcuts import render
 
 from chimney.darkroom.mixing import craft, figures
@@ -12,6 +14,7 @@ def mix(request):
     page = {"form": form}
     if form.is_valid():
         made = craft.mix(form.cleaned_data)
+        page["bath"] = urlencode(craft.as_bath(form.cleaned_data, made))
         page |= {"mix": made, "drawing": figures.vessel(form.cleaned_data, made)}
     template = "darkroom/_mix.html" if request.htmx else "darkroom/mix.html"
     return render(request, template, page)

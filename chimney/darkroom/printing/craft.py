@@ -41,12 +41,16 @@ def at_s(strip, distance_mm):
 def steps(times_s):
     """The clock of an exposure: from one covering of a band to the next."""
     if len(times_s) == 1:
-        return [Step("Lamp on", "light", times_s[0], times_s[0], light="white")]
+        return [Step("In the light", "light", times_s[0], times_s[0], light="white")]
     pairs = zip((0.0, *times_s), times_s, strict=False)
     return [
-        Step(f"Then cover band {n}", "light", time - before, time - before, light="white")
-        for n, (before, time) in enumerate(pairs, 1)
+        Step(_covered(n), "light", time - before, time - before, light="white")
+        for n, (before, time) in enumerate(pairs)
     ]
+
+
+def _covered(n):
+    return f"Cover band {n}" if n else "All bands in the light"
 
 
 def notes(distance_mm, lamp_mm, size, before=None):

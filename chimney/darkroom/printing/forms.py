@@ -37,6 +37,17 @@ class PrintForm(forms.Form):
         super().__init__(*args, **kwargs)
         self.fields["paper"].queryset = Paper.objects.developed().exclude(kind=Paper.Kind.FILM)
 
+    # What each kind asks for.
+    OF_KIND = {WHOLE: ("seconds",), STRIP: ("first_s", "step_stops", "bands")}
+
+    @property
+    def rows(self):
+        """[(field, its classes)]: what is asked for what is chosen."""
+        of = {
+            name: f"for-some for-{kind}" for kind, names in self.OF_KIND.items() for name in names
+        }
+        return [(field, of.get(field.name, "")) for field in self]
+
     def clean(self):
         cleaned = super().clean()
         cleaned["lamp_mm"] = cleaned.get("lamp_mm") or 0.0

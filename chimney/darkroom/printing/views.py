@@ -39,9 +39,10 @@ def _start(negative, prints):
     """As it was done last for this negative, else for any; what its strip said for the next."""
     last = prints[0] if prints else Print.objects.select_related("sheet").first()
     if last is None:
-        return {"kind": STRIP, "first_s": 4.0, "step_stops": 0.5, "bands": 5, "distance_mm": 600.0}
+        start = {"paper": negative.paper_id, "kind": STRIP, "distance_mm": 600.0}
+        return start | {"first_s": 4.0, "step_stops": "1/2", "bands": 5}
     start = {"paper": last.sheet.paper_id, "lamp": last.lamp, "lamp_mm": last.lamp_mm}
-    start |= {"distance_mm": last.distance_mm, "first_s": 4.0, "step_stops": 0.5, "bands": 5}
+    start |= {"distance_mm": last.distance_mm, "first_s": 4.0, "step_stops": "1/2", "bands": 5}
     read = next((one for one in prints if one.best_s), None)
     seconds = read and craft.at_s(read, last.distance_mm)
     return start | {"kind": WHOLE if read else STRIP, "seconds": seconds}

@@ -105,11 +105,11 @@ def drop(request, key):
 
 def sheet(request, key):
     chosen = _process(key)
-    return pdf.answer([prints.sheet(chosen)], chosen.name, f"process-{key}")
+    return pdf.answer(prints.sheets(chosen), chosen.name, f"process-{key}")
 
 
 def clock(request, key):
     """A clock that goes through the steps by itself and sounds outside the door; logs nothing."""
     chosen = _process(key)
-    page = {"process": chosen, "steps": told(chosen)}
-    return render(request, "darkroom/clock.html", page)
+    baths = [row for row in told(chosen) if row[0].purpose != developing.READY]
+    return render(request, "darkroom/clock.html", {"process": chosen, "steps": baths})

@@ -131,7 +131,7 @@ def _test_steps():
     """The strip as steps of a clock: from one covering to the next."""
     times = catalogue.TEST_TIMES_S
     return [
-        Step(f"Then cover part {n + 1}", "rinse", time - before, time - before)
+        Step(f"Cover part {n}" if n else "All parts open", "rinse", time - before, time - before)
         for n, (before, time) in enumerate(zip((0.0, *times), times, strict=False))
     ]
 

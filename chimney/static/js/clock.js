@@ -41,7 +41,7 @@
       step.line.classList.toggle("step-now", n === now);
       step.line.classList.toggle("step-done", n < now);
     });
-    head.textContent = list[now]?.name ?? (now < 0 ? said : "Through");
+    head.textContent = list[now]?.name ?? (now < 0 ? said : place.dataset.end);
     if (now >= 0) tell(head.textContent);
     if (now < 0 || !list[now]) face.textContent = "0:00";
   };
