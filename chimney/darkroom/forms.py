@@ -165,7 +165,7 @@ class RunForm(forms.Form):
     @property
     def unfold(self):
         """Whether something is wrong in what is folded away."""
-        folded = ("developer", "parts", "temperature_c", "vessel", "light", "remarks")
+        folded = ("developer", "parts", "temperature_c", "vessel", "light")
         return any(name in self.errors for name in folded)
 
     @property

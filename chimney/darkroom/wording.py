@@ -22,6 +22,8 @@ def times(step, more_s=0.0):
     return f"{durations.say(least)} to {durations.say(most)}"
 
 
+# More sheets than these are counted, not named.
+NAMED = 4
 LIGHT = {
     "red": "red light",
     "dark": "total darkness",
@@ -84,5 +86,11 @@ def light(steps, lanes, codes, white_at):
     word = "Total darkness" if "dark" in now else "Red light only"
     place = developing.white_from(steps)
     until = steps[place - 1].name if place else ""
-    are = "is" if len(open_still) == 1 and ", " not in open_still[0] else "are"
-    return f"{word} until {', '.join(open_still)} {are} through “{until}”."
+    names = ", ".join(open_still).split(", ")
+    are = "is" if len(names) == 1 else "are"
+    return f"{word} until {named(names)} {are} through “{until}”."
+
+
+def named(codes):
+    """Sheets by their codes, or how many they are."""
+    return ", ".join(codes) if len(codes) <= NAMED else f"{len(codes)} sheets"

@@ -39,20 +39,28 @@ def hearth(request, begun=None):
     """What burns, what waits, what comes next, what was learned last; begun: the three answers of a
     newcomer, if they were not right.
     """
-    now, owned = clock.now(), _owned()
+    now = clock.now()
     timers = [Timer.of(exposure, now) for exposure in queries.running()]
     counts = queries.counts()
+    wet = [Bench.of(run, now) for run in dark.going()]
     page = {
-        "finding": wording.headline(len(timers), counts, _due(counts)),
+        "finding": wording.headline(len(timers), counts, _due(counts), _by_hand(wet)),
         "today": timezone.localtime(now),
         "timers": timers,
-        "wet": [Bench.of(run, now) for run in dark.going()],
+        "wet": wet,
         "counts": {str(stage): count for stage, count in counts.items()},
-        "first_step": None if Sheet.objects.exists() else wording.first_step(owned),
-        "begin": None if Sheet.objects.exists() or owned["camera"] else (begun or BeginForm()),
     }
-    status = 422 if begun else 200
-    return render(request, "hearth/hearth.html", page | _waiting() | _ahead(now), status=status)
+    page |= _newcomer(begun) | _waiting() | _ahead(now)
+    return render(request, "hearth/hearth.html", page, status=422 if begun else 200)
+
+
+def _newcomer(begun):
+    """What is asked of somebody who has no sheet yet."""
+    if Sheet.objects.exists():
+        return {"first_step": None, "begin": None}
+    owned = _owned()
+    begin = None if owned["camera"] else (begun or BeginForm())
+    return {"first_step": wording.first_step(owned), "begin": begin}
 
 
 @require_POST
@@ -68,6 +76,11 @@ def begin(request):
         loads_directly=made.cleaned_data["loads_directly"],
     )
     return redirect(f"{reverse('field:plan')}?camera={camera.pk}&paper={paper.pk}")
+
+
+def _by_hand(wet):
+    """How many sheets in the dark room want somebody beside them."""
+    return sum(len(card.sheets) for bench in wet for card in bench.cards if bench.wants_a_hand)
 
 
 def _waiting():

@@ -7,12 +7,14 @@ from chimney.logbook.models import Sheet
 WORDS = ("No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine")
 
 
-def headline(running, counts, due=0):
-    """One sentence: what burns, else a can that is due, else what waits longest in the order of the
-    work.
+def headline(running, counts, due=0, wet=0):
+    """One sentence: what burns, else sheets in the dark room that want a hand, else a can that is
+    due, else what waits longest in the order of the work.
     """
     if running:
         return f"{_words(running)} {'camera is' if running == 1 else 'cameras are'} open"
+    if wet:
+        return f"{_words(wet)} {'sheet is' if wet == 1 else 'sheets are'} in the dark room"
     if due:
         return f"{_words(due)} {'can is' if due == 1 else 'cans are'} due home"
     for stage, words in (

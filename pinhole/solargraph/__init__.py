@@ -2,6 +2,7 @@
 weather.
 """
 
+from pinhole.solargraph.fitting import Fit, fit_pointing
 from pinhole.solargraph.printing import Darkening, Lines, darkening, lines, mirrored_share
 from pinhole.solargraph.tracing import (
     LONGEST_DAYS,
@@ -19,11 +20,13 @@ from pinhole.solargraph.tracing import (
 __all__ = [
     "LONGEST_DAYS",
     "Darkening",
+    "Fit",
     "Lines",
     "Survey",
     "Track",
     "Trails",
     "darkening",
+    "fit_pointing",
     "lines",
     "mirrored_share",
     "over_top",

@@ -11,7 +11,7 @@ CLEAR_MM = 6.0
 
 
 @dataclass(frozen=True)
-class Fit:
+class CanFit:
     """A sheet curled into a can with one side along the wall.
 
     length_mm, height_mm: as it lies after trimming; trim_length_mm, trim_height_mm: what comes off
@@ -30,7 +30,8 @@ class Fit:
 
 
 def fits(diameter_mm, can_height_mm, sheet_mm, *, hole_up_mm=None):
-    """Both ways of putting a sheet into a can, the one that loses less paper first: (Fit, Fit).
+    """Both ways of putting a sheet into a can, the one that loses less paper first: (CanFit,
+    CanFit).
 
     diameter_mm (inner), can_height_mm [mm, above 0]; sheet_mm: (a, b) [mm, above 0]; hole_up_mm:
     the hole above the can's floor [mm, half its height if None], the paper standing on the floor.
@@ -53,7 +54,7 @@ def fits(diameter_mm, can_height_mm, sheet_mm, *, hole_up_mm=None):
 
 def _fit(diameter, can_height, along, upright, hole_up):
     length, height = min(along, pi * diameter - 2 * CLEAR_MM), min(upright, can_height)
-    return Fit(
+    return CanFit(
         length_mm=length,
         height_mm=height,
         trim_length_mm=along - length,

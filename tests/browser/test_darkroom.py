@@ -174,6 +174,23 @@ class DarkRoom(Stage):
             expect(page.locator("main")).to_contain_text("S-001")
         self.assertEqual(Sheet.objects.get().stage, "developed")
 
+    def test_a_voice_says_each_step_and_is_silent_when_it_is_off(self):
+        self.exposed(1)
+        heard = "window.heard = []; window.speechSynthesis.speak = (line) => heard.push(line.text);"
+        with self.page() as page:
+            page.add_init_script(heard)
+            page.goto("/develop/")
+            page.get_by_role("button", name="Begin the run").click()
+            self.tap(page, "Developer now")
+            expect(page.locator("h1")).to_contain_text("Developer")
+            page.wait_for_timeout(400)
+            self.assertEqual(page.evaluate("heard"), [])
+            page.get_by_label("A voice says each step").check()
+            self.tap(page, "Stop bath now")
+            expect(page.locator("h1")).to_contain_text("Stop bath")
+            page.wait_for_timeout(400)
+            self.assertIn("S-001. Stop bath. 10 s to 20 s", page.evaluate("heard"))
+
     def test_nothing_flashes_white_from_the_begin_on(self):
         self.exposed(1)
         with self.page() as page:

@@ -274,6 +274,35 @@ class Pages(Dark):
                 self.assertContains(answer, "mild soup", status_code=422)
         self.assertFalse(Run.objects.exists())
 
+    def test_what_a_bath_or_a_vessel_cannot_be_is_told(self):
+        bath = {"name": "soup", "purpose": "develop", "developer": self.developer.pk}
+        bath |= {"volume_ml": "500", "parts": "10"}
+        for kind, typed, words in (
+            ("bath", bath | {"parts": "0"}, "between 0.1 and 1000"),
+            ("bath", bath | {"volume_ml": "-5"}, "between 1 and 100000 ml"),
+            ("bath", bath | {"developer": ""}, "Which developer is it?"),
+            ("bath", bath | {"lasts_days": "0"}, "between 0.01 and 3650"),
+            ("vessel", {"name": "tank", "kind": "tank", "holds": "1"}, "How wide is it inside?"),
+            ("vessel", {"name": "tank", "kind": "drum", "holds": "0"}, "between 1 and 50"),
+            ("light", {"name": ""}, "required"),
+        ):
+            with self.subTest(words):
+                answer = self.post(f"/develop/room/{kind}/new/", typed, 422)
+                self.assertContains(answer, words, status_code=422)
+        self.post("/develop/room/bath/new/", bath, 302)
+        made = Bath.objects.get()
+        # As usual for half a litre: a square metre, a day (common practice).
+        self.assertEqual((made.capacity_m2, made.lasts_days), (1.0, 1.0))
+        top_up = f"/develop/room/bath/{made.pk}/top-up/"
+        self.assertContains(
+            self.post(top_up, {"concentrate_ml": "-1"}, 422), "between 0.1", status_code=422
+        )
+        film = Paper.objects.create(name="film", kind="film", sees="pan", box_ei=100)
+        self.post("/develop/room/light/new/", {"name": "torch"}, 302)
+        test = {"paper": film.pk, "distance_mm": "900", "shows": "0"}
+        answer = self.post("/develop/room/light/1/test/", test, 422)
+        self.assertContains(answer, "no lamp is safe", status_code=422)
+
     def test_a_doubtful_pair_is_said_beforehand_with_how_sure_that_is(self):
         positive = Paper.objects.create(name="direct positive", kind="positive", box_ei=3)
         self.developer.name = "coffee"

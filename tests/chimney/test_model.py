@@ -67,7 +67,7 @@ def world():
             names = [
                 field.attname for field in model._meta.concrete_fields if field.name not in APART
             ]
-            rows = model._base_manager.values_list(*names)
+            rows = model._default_manager.values_list(*names)
             found += [(model.__name__, *(repr(value) for value in row)) for row in rows]
     return sorted(found)
 

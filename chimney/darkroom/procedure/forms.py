@@ -55,6 +55,8 @@ class StepForm(forms.Form):
     def clean(self):
         cleaned = super().clean()
         if cleaned.get("gone"):
+            # What is left out may be anything.
+            self.errors.clear()
             return cleaned
         least, most = cleaned.get("least_s"), cleaned.get("most_s")
         cleaned["least_s"], cleaned["most_s"] = least or most or 0.0, most or least or 0.0

@@ -41,6 +41,11 @@ class LaneCard:
         return ", ".join(map(str, self.sheets)) or "given up"
 
     @property
+    def whose(self):
+        """Their names, in a class."""
+        return ", ".join(sorted({sheet.person.name for sheet in self.sheets if sheet.person}))
+
+    @property
     def digits(self):
         return clock_words(self.elapsed_s, up=False) if self.step else ""
 
@@ -179,6 +184,10 @@ class Bench:
         return all(c.lane.is_over or (c.step and c.step.goes_on_alone) for c in self.cards)
 
     @property
+    def wants_a_hand(self):
+        return not self.is_over and not self.goes_on_alone
+
+    @property
     def white_allowed(self):
         steps = self.run.steps
         return all(developing.is_light_safe(steps, card.lane) for card in self.cards if card.sheets)
@@ -204,6 +213,12 @@ class Bench:
     def by_eye_words(self):
         developing_now = self.card and self.card.step and self.card.step.purpose == "develop"
         return wording.BY_EYE if developing_now and self.run.by_eye else ()
+
+    @property
+    def codes(self):
+        """Its sheets, or how many they are."""
+        sheets = [str(sheet) for card in self.cards for sheet in card.sheets]
+        return wording.named(sheets) or "given up"
 
     @property
     def left_words(self):

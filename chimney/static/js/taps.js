@@ -161,6 +161,8 @@ window.chimneyTaps = (() => {
     };
     write(KEY, [...read(KEY), tap]);
     event.detail.parameters.tap = tap.id;
+    // A form may have been led on by taps that were handed over since the page came.
+    event.detail.path = new URL(tap.url).pathname;
     form.dataset.sent = tap.id;
     if (before) {
       event.preventDefault();

@@ -1,0 +1,224 @@
+"""How a can really stood: direction, lean and roll from marks on its trails and its horizon.
+
+A mark on the paper is sent back through the hole into the sky. Where it should lie on the sun's
+trail of a day, its declination is held against the sun's at that hour angle; where on the level
+horizon, its altitude against none. Neither asks at what hour the sun was there.
+
+    mark (x, y) --back.sight--> direction in the camera --Pointing.sky--> (azimuth, altitude)
+       --refraction taken off--> declination, hour angle  <->  the sun of that day
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from pinhole import sun
+from pinhole.projection import Pointing
+from pinhole.ranges import checked
+
+LEAST_MARKS = 4
+# Marks further off than this count less and less, and hands mark no finer than that (common
+# practice) [mm].
+LOOSE_MM, FINEST_MM = 1.5, 0.25
+# Far from the answer nothing is wrong yet: looser first.
+LOOSER_MM = (30.0, 6.0, LOOSE_MM)
+# No answer that is less sure than this is one [degrees].
+MOST_SD_DEG = 30.0
+STEPS, NUDGE_DEG, NUDGE_MM = 25, 0.01, 0.05
+# Turns and leans from how it was meant to stand.
+STARTS_DEG = ((0.0, 0.0), (50.0, 15.0), (-50.0, 15.0), (110.0, 0.0), (-110.0, 0.0), (180.0, 15.0))
+TABLE_MIN = 10
+
+
+@dataclass(frozen=True)
+class Fit:
+    """azimuth_deg, tilt_deg, roll_deg: how it stood; *_sd: how sure [degrees]; residuals_mm: how
+    far each mark lies from where it should, square to its trail, shape (n,).
+    """
+
+    azimuth_deg: float
+    tilt_deg: float
+    roll_deg: float
+    azimuth_sd: float
+    tilt_sd: float
+    roll_sd: float
+    residuals_mm: np.ndarray
+
+    @property
+    def pointing(self):
+        """The same as a Pointing."""
+        return Pointing(self.azimuth_deg, self.tilt_deg, self.roll_deg)
+
+
+def fit_pointing(
+    latitude_deg,
+    longitude_deg,
+    back,
+    marks,
+    *,
+    utc_offset_h,
+    start=Pointing(180),  # noqa: B008
+):
+    """The Fit of a can to marks on its paper.
+
+    latitude_deg, longitude_deg as sun.position; back: of pinhole.projection; marks: at least 4 of
+    (x_mm, y_mm, day): day a datetime.date whose trail the mark lies on, somewhere, or None on the
+    level horizon; utc_offset_h [-14 to 14]: of the clock whose days these are; start: how it was
+    meant to stand, from where all ways round are tried as well. Marks that agree with no others are
+    weighted down. Raises ValueError outside, for fewer marks, for marks that are not finite, and
+    where they fix nothing.
+    Source: least squares, reweighted (Cauchy); the sun by sun.position with refraction.
+    """
+    if len(marks) < LEAST_MARKS:
+        raise ValueError(f"at least {LEAST_MARKS} marks are needed")
+    scene = _scene(latitude_deg, longitude_deg, back, marks, utc_offset_h)
+    starts = [
+        (start.azimuth_deg + turn, np.clip(start.tilt_deg + lean, -80.0, 80.0), start.roll_deg)
+        for turn, lean in STARTS_DEG
+    ]
+    ranked = sorted(
+        (_settled(scene, np.array(at), LOOSER_MM[0]) for at in starts), key=lambda pair: pair[0]
+    )
+    _, at = min((_followed(scene, at) for _, at in ranked[:2]), key=lambda pair: pair[0])
+    residuals, weights, slopes = _linear(scene, at)
+    spread = _covariance(residuals, weights, slopes)
+    azimuth_sd, tilt_sd, roll_sd = (float(value) for value in np.sqrt(np.diag(spread)))
+    roll = float((at[2] + 180) % 360 - 180)
+    return Fit(
+        float(at[0] % 360), float(at[1]), roll, azimuth_sd, tilt_sd, roll_sd, np.asarray(residuals)
+    )
+
+
+@dataclass(frozen=True)
+class _Scene:
+    """What does not change while the pointing is looked for: the marks as directions in the
+    camera, with two nudged neighbours each, and the sun's declination by hour angle on each day.
+    """
+
+    latitude: float
+    right: np.ndarray
+    up: np.ndarray
+    tables: tuple
+
+
+def _scene(latitude_deg, longitude_deg, back, marks, utc_offset_h):
+    latitude = float(checked("latitude_deg", latitude_deg, least=-90, most=90))
+    offset = float(checked("utc_offset_h", utc_offset_h, least=-14, most=14))
+    places = np.array([(float(x), float(y)) for x, y, _ in marks])
+    if not np.isfinite(places).all():
+        raise ValueError("marks must be finite")
+    nudged = places[None] + NUDGE_MM * np.array([[0, 0], [1, 0], [0, 1]])[:, None, :]
+    right, up = back.sight(nudged[..., 0], nudged[..., 1])
+    known = {day: _table(latitude, longitude_deg, day, offset) for _, _, day in marks if day}
+    return _Scene(np.radians(latitude), right, up, tuple(known.get(day) for _, _, day in marks))
+
+
+def _table(latitude_deg, longitude_deg, day, offset_h):
+    """(hour angles, declinations) of the sun through a day, by hour angle [radians]."""
+    start = np.datetime64(day, "s") - np.timedelta64(round(offset_h * 3600), "s")
+    moments = start + np.arange(0, 1440 + TABLE_MIN, TABLE_MIN) * np.timedelta64(60, "s")
+    azimuth, altitude = sun.position(moments, latitude_deg, longitude_deg)
+    declination, hour = _equatorial(np.radians(latitude_deg), azimuth, altitude)
+    order = np.argsort(hour)
+    return hour[order], declination[order]
+
+
+def _equatorial(latitude, azimuth_deg, altitude_deg):
+    """(declination, hour angle) of directions in the sky [radians]."""
+    azimuth, altitude = np.radians(azimuth_deg), np.radians(altitude_deg)
+    sine = np.sin(latitude) * np.sin(altitude)
+    sine = sine + np.cos(latitude) * np.cos(altitude) * np.cos(azimuth)
+    declination = np.arcsin(np.clip(sine, -1, 1))
+    west = -np.sin(azimuth) * np.cos(altitude)
+    south = np.sin(altitude) * np.cos(latitude) - np.cos(altitude) * np.cos(azimuth) * np.sin(
+        latitude
+    )
+    return declination, np.arctan2(west, south)
+
+
+def _true_altitude(apparent_deg):
+    """The altitude without refraction [degrees]; what lies below the horizon is left as it is."""
+    true = apparent_deg
+    for _ in range(3):
+        true = apparent_deg - sun.refraction_deg(np.clip(true, -1.0, 90.0))
+    return np.where(apparent_deg > -1.0, true, apparent_deg)
+
+
+def _residuals(scene, at):
+    """How far each mark lies from its trail or horizon, square to it [mm], shape (n,)."""
+    pointing = Pointing(at[0], float(np.clip(at[1], -90, 90)), at[2])
+    azimuth, altitude = pointing.sky(scene.right, scene.up)
+    off = np.radians(altitude)
+    declination, hour = _equatorial(scene.latitude, azimuth, _true_altitude(altitude))
+    for number, table in enumerate(scene.tables):
+        if table is not None:
+            wanted = np.interp(hour[:, number], *table, period=2 * np.pi)
+            off[:, number] = declination[:, number] - wanted
+    slope = np.hypot(off[1] - off[0], off[2] - off[0]) / NUDGE_MM
+    return off[0] / np.maximum(slope, 1e-9)
+
+
+def _weights(residuals, loose_mm):
+    return 1 / (1 + (residuals / loose_mm) ** 2)
+
+
+def _linear(scene, at, loose_mm=LOOSE_MM):
+    """(residuals, weights, slopes to the three angles)."""
+    residuals = _residuals(scene, at)
+    slopes = np.stack(
+        [
+            (_residuals(scene, at + nudge) - residuals) / NUDGE_DEG
+            for nudge in NUDGE_DEG * np.eye(3)
+        ],
+        axis=1,
+    )
+    return residuals, _weights(residuals, loose_mm), slopes
+
+
+def _cost(residuals, loose_mm):
+    return float(np.sum(np.log1p((residuals / loose_mm) ** 2)))
+
+
+def _followed(scene, at):
+    """(cost, angles) to which a place leads that was found loosely."""
+    for loose_mm in LOOSER_MM[1:]:
+        cost, at = _settled(scene, at, loose_mm)
+    return cost, at
+
+
+def _settled(scene, at, loose_mm):
+    """(cost, angles) of the next lowest place, damped as long as that helps."""
+    cost, damping = _cost(_residuals(scene, at), loose_mm), 1e-2
+    for _ in range(STEPS):
+        residuals, weights, slopes = _linear(scene, at, loose_mm)
+        normal = slopes.T @ (weights[:, None] * slopes)
+        pull = slopes.T @ (weights * residuals)
+        stiff = normal + damping * np.diag(np.diag(normal) + 1e-9)
+        step = np.clip(-np.linalg.solve(stiff, pull), -15, 15)
+        there = at + step
+        there[1] = np.clip(there[1], -89.9, 89.9)
+        reached = _cost(_residuals(scene, there), loose_mm)
+        if reached < cost:
+            gain, at, cost, damping = cost - reached, there, reached, damping / 4
+            if gain < 1e-7 * (1 + cost):
+                break
+        else:
+            damping *= 6
+            if damping > 1e8:
+                break
+    return cost, at
+
+
+def _covariance(residuals, weights, slopes):
+    """Of the three angles [degrees^2]. Raises ValueError where the marks fix one of them not."""
+    normal = slopes.T @ (weights[:, None] * slopes)
+    freedom = max(1.0, float(weights.sum()) - 3)
+    noise = max(FINEST_MM**2, float(np.sum(weights * residuals**2)) / freedom)
+    try:
+        spread = noise * np.linalg.inv(normal)
+    except np.linalg.LinAlgError as error:
+        raise ValueError("these marks fix nothing") from error
+    known = np.diag(spread)
+    if not (np.isfinite(known).all() and (known > 0).all() and known.max() < MOST_SD_DEG**2):
+        raise ValueError("these marks fix nothing: take some further apart, or on other days")
+    return spread

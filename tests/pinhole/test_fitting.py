@@ -1,0 +1,104 @@
+"""How a can stood, from six clicks on trails that astropy drew, in cans of known direction."""
+
+from datetime import date
+from unittest import TestCase
+
+import numpy as np
+
+from pinhole import sun
+from pinhole.projection import ArcBack, CanBack, FlatBack, Pointing
+from pinhole.solargraph import fit_pointing
+from tests.pinhole.test_sun_against_astropy import astropy_position
+
+BACKS = (FlatBack(120, 203, 254), CanBack(100, 254, 203), ArcBack(110, 254, 203))
+DAYS = (date(2026, 12, 21), date(2027, 3, 8), date(2027, 4, 25), date(2027, 6, 21))
+HALF_MM = 0.5
+
+
+def trail(place, day, offset_h):
+    """(azimuth, apparent altitude) of the sun through a day, every five minutes, by astropy."""
+    start = np.datetime64(day, "s") - np.timedelta64(int(offset_h * 3600), "s")
+    moments = start + np.arange(0, 1440, 5) * np.timedelta64(60, "s")
+    azimuth, altitude = astropy_position(moments, *place)
+    up = altitude > 1
+    return azimuth[up], altitude[up] + sun.refraction_deg(altitude[up])
+
+
+def clicks(place, back, pointing, offset_h):
+    """Six places on the paper: both ends of the horizon and of the two longest trails; None where
+    the paper does not show so many.
+    """
+    level = back.land(pointing, np.arange(0, 360, 1.0), 0.0)
+    order = np.argsort(level.x_mm[level.on_paper])
+    horizon = np.stack([level.x_mm, level.y_mm], 1)[level.on_paper][order]
+    trails = []
+    for day in DAYS:
+        seen = back.land(pointing, *trail(place, day, offset_h))
+        shown = np.stack([seen.x_mm, seen.y_mm], 1)[seen.on_paper]
+        trails.append((np.ptp(shown[:, 0]) if len(shown) > 9 else 0.0, day, shown))
+    longest = sorted(trails, key=lambda one: -one[0])[:2]
+    if len(horizon) < 20 or not all(length for length, *_ in longest):
+        return None
+    marks = [(*horizon[1], None), (*horizon[-2], None)]
+    for _, day, shown in longest:
+        marks += [(*shown[1], day), (*shown[-2], day)]
+    return marks
+
+
+class SixClicks(TestCase):
+    def test_half_a_millimetre_of_noise_is_answered_as_well_as_it_can_be_and_no_surer(self):
+        chance = np.random.default_rng(1851)
+        off, sure = [], []
+        while len(off) < 24:
+            south = bool(chance.integers(2))
+            latitude = float(chance.uniform(25, 62)) * (-1 if south else 1)
+            meant = Pointing(0.0 if south else 180.0)
+            true = Pointing(
+                (meant.azimuth_deg + float(chance.uniform(-45, 45))) % 360,
+                float(chance.uniform(5, 35)),
+                float(chance.normal(0, 4)),
+            )
+            back = BACKS[len(off) % 3]
+            marks = clicks((latitude, 15.0), back, true, 1)
+            if marks is None:
+                continue
+            noise = chance.normal(0, HALF_MM, (6, 2))
+            noisy = [
+                (x + dx, y + dy, day) for (x, y, day), (dx, dy) in zip(marks, noise, strict=True)
+            ]
+            fit = fit_pointing(latitude, 15.0, back, noisy, utc_offset_h=1, start=meant)
+            turned = (fit.azimuth_deg - true.azimuth_deg + 180) % 360 - 180
+            off.append((turned, fit.tilt_deg - true.tilt_deg))
+            sure.append((fit.azimuth_sd, fit.tilt_sd))
+        wrong = np.abs(off)
+        self.assertLess(np.median(wrong[:, 0]), 0.5)
+        self.assertLess(np.median(wrong[:, 1]), 0.25)
+        # What it says of its own doubt holds: 90 % within 1.645 sd, and no less than seven in ten.
+        self.assertGreater(np.mean(wrong < 1.645 * np.array(sure)), 0.7)
+
+    def test_clean_marks_are_met_and_a_wrong_one_is_weighted_down(self):
+        true = Pointing(171.0, 14.0, -3.0)
+        marks = clicks((57.1, 19.6), BACKS[1], true, 1)
+        fit = fit_pointing(57.1, 19.6, BACKS[1], marks, utc_offset_h=1)
+        for told, wanted in ((fit.azimuth_deg, 171), (fit.tilt_deg, 14), (fit.roll_deg, -3)):
+            self.assertAlmostEqual(told, wanted, delta=0.1)
+        self.assertLess(np.abs(fit.residuals_mm).max(), 0.1)
+        x, y, day = marks[0]
+        wrong = [(x, y + 12, day), *marks[1:]]
+        fit = fit_pointing(57.1, 19.6, BACKS[1], wrong, utc_offset_h=1)
+        self.assertAlmostEqual(fit.azimuth_deg, 171, delta=1)
+        self.assertAlmostEqual(fit.tilt_deg, 14, delta=1)
+        self.assertEqual(int(np.abs(fit.residuals_mm).argmax()), 0)
+
+    def test_what_fixes_nothing_is_told(self):
+        one = (3.0, -10.0, DAYS[1])
+        trails_alone = [(x, -10.0 - abs(x) / 9, DAYS[1]) for x in (-40.0, -20.0, 0.0, 20.0, 40.0)]
+        for marks, words in (
+            # Turned about the pole of the sky all trails stay what they are: a horizon is wanted.
+            (trails_alone, "fix nothing"),
+            ([one] * 3, "at least 4"),
+            ([one] * 5, "fix nothing"),
+            ([(np.nan, 0, None), *[one] * 4], "finite"),
+        ):
+            with self.assertRaisesRegex(ValueError, words):
+                fit_pointing(57, 19, BACKS[1], marks, utc_offset_h=1)
