@@ -4,6 +4,8 @@ themselves.
 
 import gc
 import os
+import subprocess
+import sys
 
 bind = os.environ.get("CHIMNEY_BIND", "127.0.0.1:8000")
 # A process computes one answer at a time: as many as there are cores, and two at least, so that one
@@ -23,6 +25,18 @@ limit_request_line = 8190
 umask = 0o077
 control_socket_disable = True
 accesslog = None
+
+
+def when_ready(server):
+    """The worker that takes scans in runs beside the server, and ends with it."""
+    if os.environ.get("CHIMNEY_SCANS", "1") == "1":
+        server.scans = subprocess.Popen([sys.executable, "manage.py", "scans", "--watch"])
+
+
+def on_exit(server):
+    scans = getattr(server, "scans", None)
+    if scans:
+        scans.terminate()
 
 
 def post_worker_init(worker):

@@ -30,6 +30,8 @@ class Sheet(models.Model):
     note = models.CharField(max_length=300, blank=True)
     # Exposed under a lamp, behind a negative, and in no camera.
     is_print = models.BooleanField(default=False)
+    # Whether a room above has a picture of it.
+    is_pictured = models.BooleanField(default=False)
     cut_at = models.DateTimeField()
     # What it was, and when, before it was given up as spoiled or lost.
     was = models.CharField(max_length=10, blank=True)

@@ -7,6 +7,58 @@ from chimney.results.catalogue.faults import BY_CODE
 from pinhole import verdicts
 
 
+class Scan(models.Model):
+    """A sheet's picture as the scanner wrote it: the original lies in the folder under its checksum
+    and is never changed; how its positive is made is kept beside it.
+    """
+
+    class State(models.TextChoices):
+        WAITING = "waiting", "waits to be looked through"
+        READY = "ready", "ready"
+        BROKEN = "broken", "cannot be read"
+
+    sheet = models.ForeignKey(Sheet, models.SET_NULL, null=True, blank=True, related_name="scans")
+    name = models.CharField(max_length=200)
+    sha256 = models.CharField(max_length=64, unique=True)
+    suffix = models.CharField(max_length=5)
+    size_bytes = models.BigIntegerField()
+    width = models.PositiveIntegerField(null=True)
+    height = models.PositiveIntegerField(null=True)
+    bits = models.PositiveSmallIntegerField(null=True)
+    state = models.CharField(max_length=10, choices=State, default=State.WAITING)
+    trouble = models.CharField(max_length=300, blank=True)
+    # A copy on a light table: light passed through, so that densities are relative only.
+    transmitted = models.BooleanField(default=False)
+    inverted = models.BooleanField(default=True)
+    mirrored = models.BooleanField(default=True)
+    quarters = models.PositiveSmallIntegerField(default=0)
+    low_percent = models.FloatField(default=0.5)
+    high_percent = models.FloatField(default=99.5)
+    gamma = models.FloatField(default=1.0)
+    came_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-came_at", "-pk"]
+
+    def __str__(self):
+        return self.name
+
+    @property
+    def megapixels(self):
+        return (self.width or 0) * (self.height or 0) / 1e6
+
+
+class Preview(models.Model):
+    """A Scan made small: as it was scanned, and its positive at the size of a stamp; JPEG."""
+
+    scan = models.OneToOneField(Scan, models.CASCADE, related_name="preview")
+    jpeg = models.BinaryField()
+    thumb = models.BinaryField()
+
+    def __str__(self):
+        return f"preview of {self.scan}"
+
+
 class Verdict(models.Model):
     """How many stops more light the sheet needed, in whatever words; faults ticked; counted:
     whether it teaches.

@@ -12,6 +12,8 @@ from chimney.parts.refusal import Refused
 from chimney.results import figures, flows, wording
 from chimney.results.forms import VerdictForm
 from chimney.results.models import Verdict
+from chimney.results.scans import files
+from chimney.results.scans import page as scans
 
 
 def waiting(request):
@@ -35,7 +37,8 @@ def judge(request, code):
     if sheet.stage not in (Sheet.Stage.DEVELOPED, Sheet.Stage.READ):
         raise _not_yet(sheet)
     verdict = Verdict.objects.filter(sheet=sheet).select_related("sheet__paper").first()
-    start = VerdictForm.start(verdict) if verdict else None
+    start = VerdictForm.start(verdict) if verdict else {}
+    start |= {"stops_more": request.GET["stops_more"]} if "stops_more" in request.GET else {}
     form = VerdictForm(sheet.paper.kind, request.POST or None, initial=start)
     if request.method == "POST" and form.is_valid():
         verdict = flows.judge(sheet, **form.cleaned_data)
@@ -52,12 +55,22 @@ def _behind(sheet):
     """
     exposure = queries.whole(sheet.exposures).first()
     through = Development.objects.filter(sheet=sheet).select_related("run__developer")
-    return {
+    return _pictured(sheet) | {
         "timer": Timer.of(exposure, clock.now()) if exposure else None,
         "development": through.first(),
         "rule": wording.rule(sheet.paper.kind),
         "scale": figures.scale(sheet.paper.kind),
     }
+
+
+def _pictured(sheet):
+    """The newest picture of a sheet, and what it says."""
+    scan = sheet.scans.filter(state="ready").select_related("preview").first()
+    if scan is None:
+        return {}
+    array = files.array_of(scan.preview.jpeg)
+    told = {} if scan.transmitted else scans.says(array, sheet.paper)
+    return {"scan": scan} | told
 
 
 def _not_yet(sheet):

@@ -1,6 +1,7 @@
 from django.urls import path, re_path
 
 from chimney.solar.cans import views
+from chimney.solar.marks import views as marks
 from chimney.solar.planner import views as planning
 
 app_name = "solar"
@@ -22,6 +23,7 @@ urlpatterns = [
     path("expose/cans/at/<row:pk>/", views.move_spot, name="move_spot"),
     path("expose/cans/of/<str:code>/", views.of_sheet, name="of_sheet"),
     path("expose/cans/<row:pk>/", views.can, name="one"),
+    path("expose/cans/<row:pk>/stood/", marks.marks, name="marks"),
     path("expose/cans/<row:pk>/out/", views.put_out, name="put_out"),
     path("expose/cans/<row:pk>/event/", views.event, name="event"),
     path("expose/cans/<row:pk>/look/", views.look, name="look"),

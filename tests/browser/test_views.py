@@ -10,7 +10,9 @@ from playwright.sync_api import expect
 from chimney.darkroom.models import Run, SafeLight
 from chimney.field.models import Shot
 from chimney.logbook.models import Opening, Sheet
+from chimney.results.models import Scan
 from chimney.solar.models import Solargraph
+from demo import pictures
 from demo import year as demo
 from tests.browser.stage import DESK, PHONE, Stage
 from tests.pinhole.test_hole import plate
@@ -70,6 +72,9 @@ VIEWS = (
     "{print}",
     "/develop/mix/?what=coffee&soda_g=18&vessel=tank&tablet_mg=500",
     "/read/",
+    "/read/scans/",
+    "{scan}",
+    "{pictured}",
     "{judge}",
     "{sheet}",
     "/learn/",
@@ -114,6 +119,8 @@ class Shown(Stage):
 
     def setUp(self):
         demo.a_year()
+        pictures.scan_all(3)
+        scan = Scan.objects.exclude(sheet=None).first()
         timers = Opening.objects.order_by("-pk")
         cans = Solargraph.objects.order_by("pk")
         shot = Shot.objects.exclude(outing=None).first()
@@ -132,6 +139,8 @@ class Shown(Stage):
             "run": f"/develop/run/{Run.objects.filter(timed=True).first().pk}/",
             "lamp": f"/develop/room/light/{SafeLight.objects.get().pk}/",
             "print": f"/develop/print/{Sheet.objects.filter(stage='read').last()}/",
+            "scan": f"/read/scans/{scan.pk}/",
+            "pictured": f"/sheets/{scan.sheet}/",
             "judge": f"/read/{Sheet.objects.filter(stage='developed').first()}/",
             "sheet": f"/sheets/{Sheet.objects.filter(stage='read').first()}/",
         }

@@ -10,7 +10,7 @@ from chimney.ledger.once import current, verb
 from chimney.logbook import queries
 from chimney.logbook.flows.sheets import close_hole, move, settle
 from chimney.logbook.flows.while_open import running
-from chimney.logbook.models import Exposure, Loading, Opening, Photo
+from chimney.logbook.models import Exposure, Loading, Opening, Photo, Sheet
 from chimney.logbook.signals import slipped, unmade
 from chimney.logbook.stages import RULES, Stage
 from chimney.parts import clock
@@ -95,6 +95,12 @@ def belongs_to(sheet, person):
     sheet = current(sheet)
     sheet.person = person
     sheet.save(update_fields=["person"])
+
+
+@verb
+def picture(sheet, *, there):
+    """Whether there is a picture of it; written by the room that keeps the pictures."""
+    Sheet.objects.filter(pk=sheet.pk).update(is_pictured=there)
 
 
 @verb

@@ -36,6 +36,8 @@ register.filter("many_stops", lambda value: scales.many_stops(float(value)))
 register.filter("size_of_stops", lambda value: scales.size_of_stops(float(value)))
 
 
+register.filter("typed_stops", scales.typed_stops)
+register.filter("share", lambda value: f"{100 * value:.0f} %")
 register.filter("compass", scales.compass)
 register.filter("both_sizes", sizes.both)
 register.filter("metres", lambda millimetres: scales.number(millimetres / 1000))

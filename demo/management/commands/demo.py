@@ -1,6 +1,7 @@
 from django.core.management.base import BaseCommand, CommandError
 
 from chimney.kit.models import Camera
+from demo import pictures
 from demo import year as demo
 
 
@@ -12,7 +13,9 @@ class Command(BaseCommand):
             "--if-empty", action="store_true", help="leave a database that holds anything as it is"
         )
 
-    def handle(self, *, if_empty, **options):
+        parser.add_argument("--no-pictures", action="store_true", help="scan none of the sheets")
+
+    def handle(self, *, if_empty, no_pictures=False, **options):
         if Camera.objects.exists():
             if if_empty:
                 return
@@ -20,4 +23,5 @@ class Command(BaseCommand):
                 "This database is not empty, and a year is not mixed into somebody's own work."
             )
         sheets = demo.a_year()
-        self.stdout.write(f"An invented year: {sheets} sheets.")
+        scanned = 0 if no_pictures else pictures.scan_all() + pictures.scan_cans()
+        self.stdout.write(f"An invented year: {sheets} sheets, {scanned} of them scanned.")

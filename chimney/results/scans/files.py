@@ -1,0 +1,205 @@
+"""Originals in the folder, and the library that reads them. It is loaded in the process that uses
+it and never before a fork.
+"""
+
+import hashlib
+import os
+from dataclasses import dataclass
+from io import BytesIO
+
+import numpy as np
+from django.conf import settings
+from PIL import Image
+
+MEGA = 1_000_000
+MOST_MEGAPIXELS = 300
+PREVIEW_PX, THUMB_PX = 1400, 240
+# What the first bytes of each kind are.
+KINDS = ((b"\xff\xd8\xff", "jpg"), (b"\x89PNG\r\n\x1a\n", "png"), (b"II*\0", "tif"))
+KINDS += ((b"MM\0*", "tif"),)
+
+
+class UnreadableError(ValueError):
+    """No scan; the message says why and what to do."""
+
+
+def folder():
+    """Where originals lie."""
+    return settings.DATA / "scans"
+
+
+def inbox():
+    """Where the scanner's own program may save."""
+    return settings.DATA / "inbox"
+
+
+def path_of(scan):
+    return folder() / f"{scan.sha256}.{scan.suffix}"
+
+
+@dataclass(frozen=True)
+class Stored:
+    """sha256 and size_bytes of what was stored, and its suffix."""
+
+    sha256: str
+    size_bytes: int
+    suffix: str
+
+
+def store(chunks):
+    """Stored: an original bit for bit under its checksum; half of one never lies there.
+
+    Raises UnreadableError for what is neither TIFF, PNG nor JPEG, OSError where the disc says no.
+    """
+    folder().mkdir(mode=0o700, parents=True, exist_ok=True)
+    begun, digest, size, head = (
+        folder() / f"begun-{os.getpid()}-{os.urandom(4).hex()}",
+        None,
+        0,
+        b"",
+    )
+    digest = hashlib.sha256()
+    try:
+        with open(os.open(begun, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600), "wb") as file:
+            for chunk in chunks:
+                head = head or chunk[:16]
+                digest.update(chunk)
+                size += len(chunk)
+                file.write(chunk)
+            file.flush()
+            os.fsync(file.fileno())
+        suffix = next((kind for mark, kind in KINDS if head.startswith(mark)), None)
+        if suffix is None:
+            raise UnreadableError("It is neither TIFF, PNG nor JPEG: save it as one of these.")
+        begun.replace(folder() / f"{digest.hexdigest()}.{suffix}")
+    finally:
+        begun.unlink(missing_ok=True)
+    return Stored(digest.hexdigest(), size, suffix)
+
+
+def _vips():
+    os.environ.setdefault("VIPS_MAX_COORD", "100000")
+    import pyvips
+
+    pyvips.block_untrusted_set(True)
+    return pyvips
+
+
+@dataclass(frozen=True)
+class LookedThrough:
+    """width, height, bits of an original, its preview as an array, uint8 (height, width[, 3])."""
+
+    width: int
+    height: int
+    bits: int
+    picture: np.ndarray
+
+
+def look_through(path):
+    """The LookedThrough of an original. Raises UnreadableError in words."""
+    vips = _vips()
+    try:
+        whole = vips.Image.new_from_file(str(path), access="sequential", fail_on="truncated")
+        _refuse_size(whole)
+        bits = 16 if whole.format in ("ushort", "short") else 8
+        small = vips.Image.thumbnail(
+            str(path), PREVIEW_PX, height=PREVIEW_PX, size="down", fail_on="truncated"
+        )
+        return LookedThrough(whole.width, whole.height, bits, _array(small))
+    except vips.Error as error:
+        raise UnreadableError("It is broken or ends too early: scan or save it again.") from error
+
+
+def _refuse_size(image):
+    if image.width * image.height > MOST_MEGAPIXELS * MEGA:
+        raise UnreadableError(
+            f"It has more than {MOST_MEGAPIXELS} megapixels: scan it less finely."
+        )
+    if min(image.width, image.height) < 16:
+        raise UnreadableError("It is smaller than 16 pixels: that is no scan.")
+    if image.get_typeof("n-pages") and image.get("n-pages") > 1 and "delay" in image.get_fields():
+        raise UnreadableError("It moves: a scan stands still.")
+
+
+def _array(image):
+    if image.hasalpha():
+        image = image.flatten(background=255)
+    image = image.colourspace("srgb" if image.bands >= 3 else "b-w").cast("uchar")
+    array = np.frombuffer(image.write_to_memory(), np.uint8)
+    array = array.reshape(image.height, image.width, image.bands)
+    return array[..., 0] if image.bands < 3 else array[..., :3]
+
+
+def jpeg(array, quality=88):
+    """The bytes of a JPEG of uint8 greys or colours."""
+    out = BytesIO()
+    Image.fromarray(np.ascontiguousarray(array)).save(out, "JPEG", quality=quality)
+    return out.getvalue()
+
+
+def array_of(kept):
+    """The array of a JPEG that was kept."""
+    return np.asarray(Image.open(BytesIO(bytes(kept))))
+
+
+def small(array, side=THUMB_PX):
+    """The same, at most so many pixels long."""
+    picture = Image.fromarray(np.ascontiguousarray(array))
+    picture.thumbnail((side, side))
+    return np.asarray(picture)
+
+
+def export(path, kind, steps, told=None):
+    """An open file of the whole positive as "jpg", "png" or "tif" (16 bits), made of the original
+    by the craft.Tones it is handed; told: {Exif field: words}, which go into a JPEG or PNG. Raises
+    UnreadableError.
+    """
+    vips = _vips()
+    made = folder() / f"begun-{os.getpid()}-{os.urandom(4).hex()}.{kind}"
+    try:
+        image = vips.Image.new_from_file(str(path), access="sequential", fail_on="truncated")
+        _refuse_size(image)
+        image = _toned(_deep(image.autorot()), steps)
+        if kind != "tif":
+            plain = "srgb" if image.bands >= 3 else "b-w"
+            image = (image / 257).cast("uchar").copy(interpretation=plain)
+            image = _with_exif(vips, image, told or {})
+        image.write_to_file(f"{made}{OPTIONS[kind]}")
+        return made.open("rb")
+    except vips.Error as error:
+        raise UnreadableError("The original cannot be read any more.") from error
+    finally:
+        # An open file goes on without its name.
+        made.unlink(missing_ok=True)
+
+
+def _deep(image):
+    """16 bits, grey or colour, nothing seen through."""
+    if image.hasalpha():
+        image = image.flatten(background=255)
+    return image.colourspace("rgb16" if image.bands >= 3 else "grey16")
+
+
+def _with_exif(vips, image, told):
+    """The image with what the exposure really was, and nothing that the scanner said of itself."""
+    image = image.copy()
+    for name in image.get_fields():
+        if name.startswith("exif-"):
+            image.remove(name)
+    for name, words in told.items():
+        image.set_type(vips.GValue.gstr_type, name, words)
+    return image
+
+
+OPTIONS = {"jpg": "[Q=92]", "png": "", "tif": "[compression=lzw,predictor=horizontal]"}
+
+
+def _toned(image, steps):
+    """Levels and curve as a table, then mirrored and turned."""
+    vips = _vips()
+    table = vips.Image.new_from_array([steps.table(16).tolist()]).cast("ushort")
+    toned = image.maplut(table).copy(interpretation=image.interpretation)
+    toned = toned.copy_memory() if steps.quarters else toned
+    toned = toned.fliphor() if steps.mirrored else toned
+    turn = {1: "rot90", 2: "rot180", 3: "rot270"}.get(steps.quarters)
+    return getattr(toned, turn)() if turn else toned

@@ -1,0 +1,122 @@
+"""Scans brought in, looked through, matched to their sheets, and how their positives are made."""
+
+import re
+
+from chimney.ledger.once import current, setting, verb
+from chimney.logbook.flows import corrections
+from chimney.logbook.models import Sheet
+from chimney.parts import clock
+from chimney.results.models import Preview, Scan
+from chimney.results.scans import craft, files
+
+# What a positive is made by.
+TONES = ("transmitted", "inverted", "mirrored", "quarters", "low_percent", "high_percent", "gamma")
+
+
+def bring(name, chunks):
+    """(Scan, whether it is new) of a file: the original is stored first, then written down.
+
+    Raises files.UnreadableError, OSError.
+    """
+    stored = files.store(chunks)
+    return _written_down(name, stored)
+
+
+@verb
+def _written_down(name, stored):
+    known = Scan.objects.filter(sha256=stored.sha256).first()
+    if known:
+        return known, False
+    name = name.replace("\0", "")[-200:]
+    kept = {"size_bytes": stored.size_bytes, "suffix": stored.suffix, "came_at": clock.now()}
+    scan = Scan.objects.create(name=name, sha256=stored.sha256, **kept)
+    sheet = sheet_named(name)
+    if sheet:
+        match(scan, sheet)
+    return scan, True
+
+
+def sheet_named(name):
+    """The sheet whose code stands in a file's name, or None; the longest code wins."""
+    words = re.findall(r"[A-Za-z0-9-]+", name.rsplit(".", 1)[0])
+    codes = {"-".join(words[a:b]).upper() for a in range(len(words)) for b in range(a + 1, a + 4)}
+    codes |= {word.upper() for word in words}
+    found = list(Sheet.objects.filter(code__in=list(codes)[:200]))
+    found += list(Sheet.objects.filter(code__iexact=name.rsplit(".", 1)[0])[:1])
+    return max(found, key=lambda sheet: len(sheet.code), default=None)
+
+
+@verb
+def match(scan, sheet):
+    """It is a scan of that sheet, or of none if None."""
+    scan = current(scan)
+    before, scan.sheet = scan.sheet, sheet
+    if sheet:
+        # A negative is turned; what is a positive already stays one, and both were scanned on
+        # their emulsion.
+        scan.inverted = (
+            sheet.paper.kind in ("negative", "film", "solargraph") and not sheet.is_print
+        )
+        scan.mirrored = not sheet.is_print
+    scan.save(update_fields=["sheet", "inverted", "mirrored"])
+    _make_thumb(scan)
+    for one in filter(None, {before, sheet}):
+        there = one.scans.filter(state=Scan.State.READY).exists()
+        corrections.picture(one, there=there)
+
+
+def look_through(scan):
+    """Make its preview, or say why there is none; the original stays as it is."""
+    try:
+        seen = files.look_through(files.path_of(scan))
+    except files.UnreadableError as error:
+        return _not_read(scan, str(error))
+    except OSError as error:
+        return _not_read(scan, f"The folder says: {error.strerror or error}.")
+    return _seen(scan, seen)
+
+
+@setting
+def _not_read(scan, words):
+    Scan.objects.filter(pk=scan.pk).update(state=Scan.State.BROKEN, trouble=words[:300])
+
+
+@setting
+def _seen(scan, seen):
+    scan = current(scan, Scan.objects.select_related("sheet__paper"))
+    scan.width, scan.height, scan.bits = seen.width, seen.height, seen.bits
+    scan.state, scan.trouble = Scan.State.READY, ""
+    scan.save(update_fields=["width", "height", "bits", "state", "trouble"])
+    kept = {"jpeg": files.jpeg(seen.picture), "thumb": b""}
+    Preview.objects.update_or_create(scan=scan, defaults=kept)
+    _make_thumb(scan)
+    if scan.sheet:
+        corrections.picture(scan.sheet, there=True)
+
+
+def _make_thumb(scan):
+    preview = Preview.objects.filter(scan=scan).first()
+    if preview is None:
+        return
+    array = files.small(files.array_of(preview.jpeg), 2 * files.THUMB_PX)
+    positive = craft.tones(scan, array).positive(array)
+    preview.thumb = files.jpeg(files.small(positive), 82)
+    preview.save(update_fields=["thumb"])
+
+
+def work_off(most=1000):
+    """Look through what waits, oldest first; how many those were."""
+    waiting = Scan.objects.filter(state=Scan.State.WAITING).order_by("came_at", "pk")[:most]
+    for scan in waiting:
+        look_through(scan)
+    return len(waiting)
+
+
+@setting
+def tone(scan, values, *, also=()):
+    """How its positive is made; also: scans that are made like it."""
+    for one in (scan, *also):
+        for name in TONES:
+            setattr(one, name, values[name])
+        one.save(update_fields=list(TONES))
+        _make_thumb(one)

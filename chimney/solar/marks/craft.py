@@ -1,0 +1,90 @@
+"""Where marks call the craft: how a can really stood, against how it was meant to."""
+
+from dataclasses import dataclass
+
+from chimney.parts.scales import number
+from chimney.solar.craft import predict, standard_offset_h
+from pinhole import solargraph, sun
+from pinhole.projection import Pointing
+
+# Less than this of a turn is none, in words [degrees].
+WORTH_DEG = 0.5
+
+
+@dataclass(frozen=True)
+class StoodFit:
+    """fit: the craft's Fit; meant: the Pointing it was planned with; words: what came of it."""
+
+    fit: solargraph.Fit
+    meant: Pointing
+    words: str
+
+    @property
+    def residuals(self):
+        """How far each mark lies off, in words."""
+        return [f"{abs(off):.1f} mm" for off in self.fit.residuals_mm]
+
+
+def days_to_mark(can):
+    """Days whose trails stand out: the first, the last, and solstices between."""
+    first, last = can.days_of
+    found = {first, last}
+    for year in range(first.year, last.year + 1):
+        for moment in sun.seasons(year)[1::2]:
+            day = moment.astype("datetime64[D]").astype(object)
+            if first < day < last:
+                found.add(day)
+    return sorted(found)
+
+
+def on_paper(can, mark):
+    """(x_mm, y_mm, day) of a mark on the upright positive, which shows left at the left."""
+    half_across, half_high = can.camera.geometry.half_mm
+    x = (2 * mark.across - 1) * half_across
+    return x, (2 * mark.down - 1) * half_high, mark.day
+
+
+def stood(can, marks):
+    """The StoodFit of marks. Raises ValueError where they fix nothing."""
+    first, _ = can.days_of
+    meant = can.stands[0][1]
+    fit = solargraph.fit_pointing(
+        can.place.latitude_deg,
+        can.place.longitude_deg,
+        can.camera.geometry,
+        [on_paper(can, mark) for mark in marks],
+        utc_offset_h=standard_offset_h(can.place, first),
+        start=meant,
+    )
+    return StoodFit(fit, meant, _told(fit, meant))
+
+
+def next_time(can, fit):
+    """The fields of the planner, from how it stood."""
+    aim = {"azimuth_deg": f"{fit.azimuth_deg:.1f}", "tilt_deg": f"{fit.tilt_deg:.1f}"}
+    return {"place": can.place_id, "camera": can.camera_id} | aim
+
+
+def predicted(can, fit):
+    """The Prediction of the can as it stood."""
+    first, last = can.days_of
+    return predict(can.place, can.camera, fit.pointing, first, last, skyline=can.skyline)
+
+
+def _told(fit, meant):
+    """ "It stood 7 degrees left of the plan and leaned 4 further back: ..." """
+    turned = (fit.azimuth_deg - meant.azimuth_deg + 180) % 360 - 180
+    leaned = fit.tilt_deg - meant.tilt_deg
+    said = []
+    if abs(turned) >= WORTH_DEG:
+        side = "right" if turned > 0 else "left"
+        said.append(f"stood {number(abs(turned), 2)}° to the {side} of what was meant")
+    if abs(leaned) >= WORTH_DEG:
+        way = "further back" if leaned > 0 else "further forward"
+        said.append(f"leaned {number(abs(leaned), 2)}° {way}")
+    if abs(fit.roll_deg - meant.roll_deg) >= 2 * WORTH_DEG:
+        said.append(f"hung {number(abs(fit.roll_deg - meant.roll_deg), 2)}° askew")
+    if not said:
+        return "It stood as it was meant to."
+    joined = said[0] if len(said) == 1 else f"{', '.join(said[:-1])} and {said[-1]}"
+    return f"It {joined}."

@@ -1,0 +1,65 @@
+"""How a can really stood, read off its picture by clicks. The state stands in the address."""
+
+from urllib.parse import urlencode
+
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+
+from chimney.parts.refusal import Refused
+from chimney.solar.cans import queries
+from chimney.solar.marks import craft, figures
+from chimney.solar.marks.forms import MarkForm, PictureMark, read_marks
+
+
+def marks(request, pk):
+    """The picture to click on, and how it stood as soon as the marks say so."""
+    can = get_object_or_404(queries.cans(), pk=pk)
+    scan = can.sheet and can.sheet.scans.filter(state="ready").first()
+    if scan is None:
+        raise Refused(f"{can} has no scan yet.", "Bring its scan in", "results:scans")
+    made = read_marks(request.GET.getlist("m"))
+    form = MarkForm(craft.days_to_mark(can), request.GET)
+    if clicked := _clicked(request, scan, form):
+        return _to(pk, [*made, clicked], request.GET)
+    if "back" in request.GET:
+        return _to(pk, made[:-1], request.GET)
+    page = {"can": can, "marks": made, "form": form, "scan": scan}
+    page |= {"wide": round(figures.WIDE), "high": round(figures.WIDE * _aspect(scan))}
+    return render(request, "solar/marks.html", page | _answer(can, scan, made))
+
+
+def _aspect(scan):
+    """Height over width of the positive."""
+    high, wide = (scan.height, scan.width) if scan.quarters % 2 == 0 else (scan.width, scan.height)
+    return high / wide
+
+
+def _clicked(request, scan, form):
+    """The PictureMark of a click on the picture, or None."""
+    x, y = request.GET.get("at.x", ""), request.GET.get("at.y", "")
+    if not (x.isascii() and x.isdecimal() and y.isascii() and y.isdecimal() and form.is_valid()):
+        return None
+    across, down = int(x[:6]) / figures.WIDE, int(y[:6]) / (figures.WIDE * _aspect(scan))
+    return PictureMark(min(1.0, across), min(1.0, down), form.chosen)
+
+
+def _to(pk, made, typed):
+    kept = [("m", mark.written) for mark in made]
+    kept += [(name, typed[name]) for name in ("on", "day") if typed.get(name)]
+    return redirect(f"{reverse('solar:marks', args=[pk])}?{urlencode(kept)}")
+
+
+def _answer(can, scan, made):
+    """What the marks say, or what is still wanted."""
+    picture = reverse("results:positive", args=[scan.pk])
+    answer, trouble = None, ""
+    if len(made) >= 4:
+        try:
+            answer = craft.stood(can, made)
+        except ValueError as error:
+            trouble = f"{str(error)[0].upper()}{str(error)[1:]}."
+    prediction = craft.predicted(can, answer.fit) if answer else None
+    drawing = figures.overlay(picture, _aspect(scan), made, prediction)
+    told = zip(made, answer.residuals, strict=True) if answer else [(mark, "") for mark in made]
+    page = {"next_time": urlencode(craft.next_time(can, answer.fit))} if answer else {}
+    return page | {"answer": answer, "trouble": trouble, "drawing": drawing, "told": list(told)}

@@ -1,0 +1,258 @@
+"""A sheet of paper as it comes out: scene light through a hole onto paper, with what goes wrong.
+
+    scene --hole's blur, fall-off--> exposure H [stops from right] --the paper's curve--> density
+
+A scene is an array of luminance, 1 where it was metered. It is laid on the paper as a scan turned
+upright shows it: mirrored.
+"""
+
+from dataclasses import dataclass
+from math import log
+
+import numpy as np
+
+from pinhole.densitometry import SheetReading, coded, density, linear
+from pinhole.ranges import checked
+
+# Where the metered middle of a scene falls on the scale of a sheet that came out right, as a share
+# of it (common practice: a little under the middle of a negative, whose skies are dark).
+MIDDLE = 0.42
+# Shadows of ISO range begin this much over base, and end at this share of the scale.
+TOE, SHOULDER = 0.04, 0.90
+# What lies nearer to an end of the scale than this tells no exposure.
+FLAT = 0.02
+# A sheet with less between its lightest and darkest is blank, whatever else.
+LEAST_CONTRAST = 0.12
+# Of the scale, where no light should have come: fogged beyond reading (common practice).
+FOGGED = 0.12
+FAULTS = ("leak", "fog", "double", "stain", "uneven", "shake", "corners", "finger", "blank")
+POSITIVE = ("positive", "reversal")
+
+
+@dataclass(frozen=True)
+class ToneCurve:
+    """How a paper turns light into density: dmin, dmax; range_stops: from TOE over base to
+    SHOULDER of its scale, the sense of an ISO range. Raises ValueError outside.
+    """
+
+    dmin: float = 0.06
+    dmax: float = 1.95
+    range_stops: float = 5.0
+
+    def __post_init__(self):
+        checked("dmin", self.dmin, least=0)
+        checked("dmax", self.dmax, above=self.dmin + 0.2, most=3)
+        checked("range_stops", self.range_stops, least=0.5, most=20)
+
+    @property
+    def steepness(self):
+        """Of the logistic, in shares a stop. Source: definition of the range."""
+        toe = TOE / (self.dmax - self.dmin)
+        return (_logit(SHOULDER) - _logit(toe)) / self.range_stops
+
+    def share(self, stops):
+        """The share of the scale that so much light, in stops from right, makes of a negative."""
+        return 1 / (1 + np.exp(-(self.steepness * np.asarray(stops, float) + _logit(MIDDLE))))
+
+    def density(self, stops, medium="negative"):
+        """The density of that light; a positive's falls where a negative's grows."""
+        share = self.share(stops)
+        share = 1 - share if medium in POSITIVE else share
+        return self.dmin + (self.dmax - self.dmin) * share
+
+    def stops(self, densities, medium="negative"):
+        """The light that made a density [stops from right]; held within FLAT of both ends."""
+        share = (np.asarray(densities, float) - self.dmin) / (self.dmax - self.dmin)
+        share = np.clip(1 - share if medium in POSITIVE else share, FLAT, 1 - FLAT)
+        return (_logit(share) - _logit(MIDDLE)) / self.steepness
+
+
+def _logit(share):
+    return np.log(share / (1 - share)) if np.ndim(share) else log(share / (1 - share))
+
+
+def simulate(
+    scene,
+    stops,
+    curve,
+    *,
+    medium="negative",
+    blur_px=0.0,
+    fall_off=None,
+    faults=(),
+    rim=0.03,
+    seed=0,
+):
+    """Densities of a sheet, as an upright scan of its emulsion shows it, shape of the scene.
+
+    scene: luminance over that which was metered, (height, width), above 0; stops: light given over
+    what was right [stops]; curve: ToneCurve; medium as verdicts; blur_px [at least 0]: of the hole;
+    fall_off: stops less at each place, or None; faults: of FAULTS; rim as densitometry.read_sheet;
+    seed: the same gives the same picture. Raises ValueError outside.
+    Source: light adds and falls on the curve; what faults look like is common practice.
+    """
+    scene = checked("scene", scene, above=0)
+    blur = float(checked("blur_px", blur_px, least=0))
+    wrong = set(faults) - set(FAULTS)
+    if wrong:
+        raise ValueError(f"{min(wrong)} is none of {', '.join(FAULTS)}")
+    chance = np.random.default_rng(seed)
+    light = scene[:, ::-1]
+    if "double" in faults:
+        light = light + 0.8 * np.roll(scene, scene.shape[1] // 5, axis=1)[::-1]
+    if "shake" in faults:
+        light = _smeared(light, max(5, scene.shape[1] // 45))
+    light = _blurred(light, blur)
+    if fall_off is not None:
+        light = light * 2.0 ** -np.asarray(fall_off)
+    if "corners" in faults:
+        light = light * 2.0 ** (-3 * _from_middle(scene.shape) ** 2)
+    light = 2.0 ** float(stops) * light
+    light = light * ("blank" not in faults) + _strays(faults, scene.shape, chance)
+    covered = _covered(scene.shape, rim)
+    light = np.where(covered, 1e-6 + (0.5 if "fog" in faults else 0.0), light)
+    made = curve.density(np.log2(np.maximum(light, 1e-6)), medium)
+    return _marked(made, curve, faults, chance)
+
+
+def _strays(faults, shape, chance):
+    """Light that came past the hole: a leak's streak, fog all over."""
+    light = np.full(shape, 1e-6)
+    if "fog" in faults:
+        light += 0.5
+    if "leak" in faults:
+        y, x = np.mgrid[0 : shape[0], 0 : shape[1]]
+        at = shape[1] * chance.uniform(0.1, 0.9)
+        lean = chance.uniform(-0.3, 0.3)
+        off = (x - at - lean * y) / (0.04 * shape[1])
+        light += 12 * np.exp(-(off**2)) * np.exp(-y / (0.6 * shape[0]))
+    return light
+
+
+def _marked(made, curve, faults, chance):
+    """What development and hands leave on it."""
+    shape, scale = made.shape, curve.dmax - curve.dmin
+    y, x = np.mgrid[0 : shape[0], 0 : shape[1]]
+    if "uneven" in faults:
+        made = curve.dmin + (made - curve.dmin) * (0.75 + 0.35 * x / shape[1])
+    if "stain" in faults:
+        made = made + 0.12 * scale * (_blurred(chance.normal(0, 1, shape), shape[0] / 8) > 0)
+    if "finger" in faults:
+        for _ in range(3):
+            cy, cx = chance.uniform(0, shape[0]), chance.choice((0.04, 0.96)) * shape[1]
+            away = np.hypot((y - cy) / (0.07 * shape[0]), (x - cx) / (0.05 * shape[1]))
+            made = made - 0.2 * scale * np.exp(-(away**4)) * (0.6 + 0.4 * np.sin(2 * away * 9))
+    grain = chance.normal(0, 0.008, shape)
+    return np.clip(made + grain, 0, 3)
+
+
+def _from_middle(shape):
+    """How far each place lies from the middle, 1 at a corner."""
+    y, x = np.mgrid[0 : shape[0], 0 : shape[1]]
+    return np.hypot((y / (shape[0] - 1) - 0.5) * 2, (x / (shape[1] - 1) - 0.5) * 2) / 2**0.5
+
+
+def _covered(shape, rim):
+    """What the rails keep from the light."""
+    deep = round(float(checked("rim", rim, least=0, most=0.2)) * min(shape))
+    covered = np.ones(shape, bool)
+    covered[deep : shape[0] - deep or None, deep : shape[1] - deep or None] = False
+    return covered
+
+
+def _blurred(image, sd_px):
+    """A Gaussian of that width, edges held; energy is kept inside."""
+    if sd_px < 0.3:
+        return np.asarray(image, float)
+    reach = int(np.ceil(3 * sd_px))
+    kernel = np.exp(-0.5 * (np.arange(-reach, reach + 1) / sd_px) ** 2)
+    kernel /= kernel.sum()
+    for axis in (0, 1):
+        pad = [(reach, reach) if n == axis else (0, 0) for n in (0, 1)]
+        padded = np.pad(image, pad, mode="edge")
+        image = np.apply_along_axis(np.convolve, axis, padded, kernel, mode="valid")
+    return image
+
+
+def _smeared(image, length):
+    """Moved sideways while it was taken."""
+    return sum(np.roll(image, step, axis=1) for step in range(length)) / length
+
+
+def scanned(densities, bits=8):
+    """The codes that a scanner writes for densities, uint8 or uint16. Source: IEC 61966-2-1."""
+    codes = coded(10.0 ** -np.clip(densities, 0, 3), bits)
+    return np.asarray(codes).astype(np.uint8 if bits == 8 else np.uint16)
+
+
+@dataclass(frozen=True)
+class Judgement:
+    """What a reading says of the exposure: stops_more: light it needed over what it got; sd_stops:
+    how sure; cannot: why nothing can be said, empty where something can; reasons: in words.
+    """
+
+    stops_more: float
+    sd_stops: float
+    cannot: str
+    reasons: tuple
+
+
+def judge(reading, curve, medium="negative"):
+    """The Judgement of a SheetReading on that paper.
+
+    Source: the light that made its low, middle and high tones, by the curve; right is where the
+    middle of a scene was metered. Scenes differ: half a stop is never surer than a third.
+    """
+    if not isinstance(reading, SheetReading):
+        raise ValueError("reading must be a SheetReading")
+    scale = curve.dmax - curve.dmin
+    marks = np.array([reading.low, reading.middle, reading.high])
+    shares = (marks - curve.dmin) / scale
+    shares = 1 - shares if medium in POSITIVE else shares
+    flat = (shares < FLAT) | (shares > 1 - FLAT)
+    covered = curve.dmax - reading.base if medium in POSITIVE else reading.base - curve.dmin
+    fogged = covered > FOGGED * scale
+    cannot = _cannot(reading, flat, fogged)
+    light = curve.stops(marks, medium)
+    middle = float(0.25 * light[0] + 0.5 * light[1] + 0.25 * light[2])
+    sd = 0.33 + 0.5 * float(flat.sum())
+    return Judgement(-middle, sd, cannot, tuple(_reasons(shares, reading, curve)))
+
+
+def _cannot(reading, flat, fogged):
+    if reading.contrast < LEAST_CONTRAST:
+        return "there is no picture on it"
+    if fogged:
+        return "it is fogged: what no light should have reached is dark"
+    if flat[1] and flat.sum() >= 2:
+        return "most of it lies at an end of the paper's scale"
+    return ""
+
+
+def _reasons(shares, reading, curve):
+    """What was seen, in the order of weight."""
+    names = ("a tenth of the scene", "its middle", "its brightest tenth")
+    for name, share in zip(names, sorted(shares), strict=True):
+        yield f"{name} lies at {round(100 * share)} % of the paper's scale"
+    if reading.uneven > 0.15 * (curve.dmax - curve.dmin):
+        yield "its halves differ: uneven development, or fall-off"
+
+
+def as_it_would_look(densities, stops, curve, medium="negative"):
+    """The densities of the same sheet with so much more light: a rung of a ladder.
+
+    densities: array; stops [-10 to 10]. Raises ValueError outside. Source: back through the curve,
+    more light, and forward.
+    """
+    more = float(checked("stops", stops, least=-10, most=10))
+    return curve.density(curve.stops(densities, medium) + more, medium)
+
+
+def densities_of(codes, bits=8, wedge=None):
+    """Densities of scanned codes, by a densitometry.Wedge if there is one, else by the standard
+    transfer function.
+    """
+    if wedge is not None:
+        return np.asarray(wedge.density(np.asarray(codes, float)))
+
+    return np.asarray(density(linear(codes, bits)))

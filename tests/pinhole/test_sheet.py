@@ -1,0 +1,151 @@
+"""Density of scans, the paper's curve, and the verdict on sheets whose truth is known. The scenes
+here are chance, none of those with which anything was made.
+"""
+
+from unittest import TestCase
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as some
+
+from pinhole import densitometry, sheet
+from pinhole.sheet import ToneCurve
+
+PAPERS = (
+    ("negative", ToneCurve(0.05, 2.0, 4.5)),
+    ("negative", ToneCurve(0.08, 1.6, 6.0)),
+    ("positive", ToneCurve(0.07, 1.9, 3.6)),
+    ("reversal", ToneCurve(0.06, 1.8, 4.5)),
+)
+STOPS = some.floats(-3, 3)
+
+
+def scene(chance, high=90, wide=120):
+    """Clouds of any size over a skyline, some of it dark; 1 where its middle is metered."""
+    waves = np.fft.rfft2(chance.normal(0, 1, (high, wide)))
+    y, x = np.fft.fftfreq(high)[:, None], np.fft.rfftfreq(wide)[None]
+    rough = np.fft.irfft2(waves / np.maximum(np.hypot(y, x), 0.01) ** 1.3, (high, wide))
+    logs = 1.1 * rough / rough.std()
+    skyline = high * chance.uniform(0.25, 0.6)
+    logs = logs + np.where(np.arange(high)[:, None] < skyline, 1.6, -0.2)
+    middle = logs[high // 6 : -high // 6, wide // 6 : -wide // 6]
+    return 2.0 ** (logs - middle.mean())
+
+
+def judged(chance, medium, curve, stops, faults=()):
+    picture = sheet.simulate(
+        scene(chance), stops, curve, medium=medium, blur_px=0.8, faults=faults, seed=1
+    )
+    # Through a scanner of 8 bits and back.
+    back = sheet.densities_of(sheet.scanned(picture))
+    return sheet.judge(densitometry.read_sheet(back), curve, medium)
+
+
+class Density(TestCase):
+    def test_the_transfer_function_is_that_of_the_standard(self):
+        # IEC 61966-2-1: code 128 is 0.2159, 10 lies on the straight part (10 / 255 / 12.92).
+        for code, light in ((0, 0), (255, 1), (128, 0.21586), (10, 0.0030353)):
+            self.assertAlmostEqual(densitometry.linear(code), light, places=5)
+        codes = np.arange(256)
+        np.testing.assert_array_equal(densitometry.coded(densitometry.linear(codes)), codes)
+        every = np.arange(0, 65536, 97)
+        np.testing.assert_array_equal(densitometry.coded(densitometry.linear(every, 16), 16), every)
+        # ISO 5-4: half the light is 0.301, a tenth is 1.
+        np.testing.assert_allclose(densitometry.density([1, 0.5, 0.1]), [0, 0.30103, 1], atol=1e-5)
+        self.assertEqual(densitometry.density(0), densitometry.DARKEST)
+
+    def test_a_wedge_is_believed_before_the_transfer_function(self):
+        known = np.linspace(0.05, 1.95, 11)
+        # A scanner whose curve is a plain power, which is none of the standard.
+        codes = 255 * (10.0**-known) ** (1 / 1.8)
+        wedge = densitometry.Wedge(tuple(codes), tuple(known))
+        between = np.array([0.3, 1.1, 1.7])
+        told = wedge.density(255 * (10.0**-between) ** (1 / 1.8))
+        np.testing.assert_allclose(told, between, atol=0.02)
+        plain = densitometry.density(densitometry.linear(codes))
+        self.assertGreater(np.abs(plain - known).max(), 0.1)
+        for bad in (((3,), (1,)), ((3, 4), (1, 2)), ((9, 3, 3), (0, 1, 2))):
+            with self.assertRaises(ValueError):
+                densitometry.Wedge(*bad)
+
+    def test_what_cannot_be_is_told(self):
+        for call, words in (
+            (lambda: densitometry.linear(256), "at most 255"),
+            (lambda: densitometry.linear(1, 12), "8 or 16"),
+            (lambda: densitometry.density(1.2), "at most 1"),
+            (lambda: densitometry.read_sheet(np.ones((4, 4))), "at least 8 x 8"),
+            (lambda: densitometry.read_sheet(np.full((20, 20), np.nan)), "finite"),
+            (lambda: ToneCurve(0.5, 0.4), "dmax must be"),
+            (lambda: sheet.simulate(np.ones((9, 9)), 0, ToneCurve(), faults=["soup"]), "none of"),
+            (lambda: sheet.simulate(np.zeros((9, 9)), 0, ToneCurve()), "above 0"),
+        ):
+            with self.assertRaisesRegex(ValueError, words):
+                call()
+
+
+class Curve(TestCase):
+    def test_its_range_is_what_it_says(self):
+        # In the sense of ISO 6846: from 0.04 over base to nine tenths of the scale.
+        for medium, curve in PAPERS:
+            scale = curve.dmax - curve.dmin
+            marks = np.array([0.04, 0.9 * scale])
+            marks = marks if medium == "negative" else scale - marks
+            toe, shoulder = curve.stops(curve.dmin + marks, medium)
+            self.assertAlmostEqual(shoulder - toe, curve.range_stops, places=6)
+
+    @given(STOPS, some.sampled_from(PAPERS))
+    def test_there_and_back(self, stops, paper):
+        medium, curve = paper
+        share = float(curve.share(stops))
+        if sheet.FLAT < share < 1 - sheet.FLAT:
+            back = curve.stops(curve.density(stops, medium), medium)
+            self.assertAlmostEqual(float(back), stops, places=6)
+        darker = curve.density(stops + 0.1, medium) > curve.density(stops, medium)
+        self.assertEqual(bool(darker), medium == "negative")
+
+    def test_blur_keeps_the_light(self):
+        point = np.zeros((61, 61))
+        point[30, 30] = 1.0
+        self.assertAlmostEqual(sheet._blurred(point, 3.0).sum(), 1.0, places=6)
+
+    def test_the_same_seed_is_the_same_picture(self):
+        one, other = (
+            sheet.simulate(scene(np.random.default_rng(3)), 0, ToneCurve(), seed=n) for n in (5, 6)
+        )
+        again = sheet.simulate(scene(np.random.default_rng(3)), 0, ToneCurve(), seed=5)
+        np.testing.assert_array_equal(one, again)
+        self.assertTrue((one != other).any())
+
+
+class Verdicts(TestCase):
+    def test_stops_are_found_again_across_papers(self):
+        chance, off = np.random.default_rng(7), []
+        for _ in range(60):
+            medium, curve = PAPERS[int(chance.integers(len(PAPERS)))]
+            stops = float(chance.uniform(-1.5, 1.5))
+            said = judged(chance, medium, curve, stops)
+            if not said.cannot:
+                off.append(said.stops_more + stops)
+        self.assertGreater(len(off), 50)
+        self.assertLess(np.median(np.abs(off)), 0.3)
+
+    def test_what_is_beyond_reading_is_not_read(self):
+        chance, told = np.random.default_rng(8), 0
+        for number in range(60):
+            medium, curve = PAPERS[int(chance.integers(len(PAPERS)))]
+            stops, faults = ((0.0, ["blank"]), (7.0, ()), (-7.0, ()), (0.0, ["fog"]))[number % 4]
+            told += bool(judged(chance, medium, curve, stops, faults).cannot)
+        self.assertGreaterEqual(told / 60, 0.9)
+
+    @settings(max_examples=25)
+    @given(STOPS, some.sampled_from(PAPERS), some.integers(0, 99))
+    def test_a_rung_of_the_ladder_is_the_sheet_that_more_light_makes(self, more, paper, seed):
+        medium, curve = paper
+        chance = np.random.default_rng(seed)
+        light = chance.uniform(-1.5, 1.5, (20, 20))
+        told = sheet.as_it_would_look(curve.density(light, medium), more, curve, medium)
+        share = curve.share(light)
+        inside = (share > sheet.FLAT) & (share < 1 - sheet.FLAT)
+        np.testing.assert_allclose(
+            told[inside], curve.density(light + more, medium)[inside], atol=1e-9
+        )
