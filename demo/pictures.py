@@ -12,6 +12,7 @@ from chimney.logbook.models import Sheet
 from chimney.results.scans import craft, flows
 from chimney.solar.craft import predict
 from chimney.solar.models import Solargraph
+from pinhole import mishaps
 from pinhole import sheet as papers
 from pinhole.imaging import render
 from pinhole.projection import Pointing
@@ -29,7 +30,7 @@ def scan_all(most=None):
     dry = Sheet.objects.filter(stage__in=SCANNED).select_related("paper", "verdict")
     sheets = list(dry.prefetch_related("exposures")[:most])
     for sheet in sheets:
-        flows.bring(f"{sheet.code}.png", [_png(picture_of(sheet))])
+        flows.bring(f"{sheet.code}.png", [png(picture_of(sheet))])
     flows.work_off()
     return len(sheets)
 
@@ -55,7 +56,7 @@ def scan_cans():
             widths_mm=drawn.lines.widths_mm,
             shining=shining,
         )
-        flows.bring(f"{can.sheet.code}.png", [_png(255 - picture[:, ::-1])])
+        flows.bring(f"{can.sheet.code}.png", [png(255 - picture[:, ::-1])])
     flows.work_off()
     return len(cans)
 
@@ -65,7 +66,7 @@ def picture_of(sheet):
     chance = random.Random(f"{sheet.code} in the scanner")
     verdict = getattr(sheet, "verdict", None)
     stops = chance.gauss(-(verdict.stops_more if verdict else 0.0), SPREAD_STOPS)
-    faults = [code for code in (verdict.faults if verdict else ()) if code in papers.FAULTS]
+    faults = [code for code in (verdict.faults if verdict else ()) if code in mishaps.FAULTS]
     seed = chance.randrange(10**6)
     made = papers.simulate(
         scene(sheet.title, seed),
@@ -117,7 +118,8 @@ def _rough(chance):
     return rough / rough.std()
 
 
-def _png(codes):
+def png(codes):
+    """The bytes of a PNG of such codes."""
     out = BytesIO()
     Image.fromarray(codes).save(out, "PNG")
     return out.getvalue()

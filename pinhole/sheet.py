@@ -11,6 +11,7 @@ from math import log
 
 import numpy as np
 
+from pinhole import mishaps
 from pinhole.densitometry import SheetReading, coded, density, linear
 from pinhole.ranges import checked
 
@@ -25,7 +26,6 @@ FLAT = 0.02
 LEAST_CONTRAST = 0.12
 # Of the scale, where no light should have come: fogged beyond reading (common practice).
 FOGGED = 0.12
-FAULTS = ("leak", "fog", "double", "stain", "uneven", "shake", "corners", "finger", "blank")
 POSITIVE = ("positive", "reversal")
 
 
@@ -87,69 +87,26 @@ def simulate(
 
     scene: luminance over that which was metered, (height, width), above 0; stops: light given over
     what was right [stops]; curve: ToneCurve; medium as verdicts; blur_px [at least 0]: of the hole;
-    fall_off: stops less at each place, or None; faults: of FAULTS; rim as densitometry.read_sheet;
-    seed: the same gives the same picture. Raises ValueError outside.
+    fall_off: stops less at each place, or None; faults: of mishaps.FAULTS; rim as
+    densitometry.read_sheet; seed: the same gives the same picture. Raises ValueError outside.
     Source: light adds and falls on the curve; what faults look like is common practice.
     """
     scene = checked("scene", scene, above=0)
     blur = float(checked("blur_px", blur_px, least=0))
-    wrong = set(faults) - set(FAULTS)
+    wrong = set(faults) - set(mishaps.FAULTS)
     if wrong:
-        raise ValueError(f"{min(wrong)} is none of {', '.join(FAULTS)}")
+        raise ValueError(f"{min(wrong)} is none of {', '.join(mishaps.FAULTS)}")
     chance = np.random.default_rng(seed)
-    light = scene[:, ::-1]
-    if "double" in faults:
-        light = light + 0.8 * np.roll(scene, scene.shape[1] // 5, axis=1)[::-1]
-    if "shake" in faults:
-        light = _smeared(light, max(5, scene.shape[1] // 45))
-    light = _blurred(light, blur)
+    light = mishaps.in_the_camera(scene[:, ::-1], faults, chance)
+    light = mishaps.blurred(light, blur)
     if fall_off is not None:
         light = light * 2.0 ** -np.asarray(fall_off)
-    if "corners" in faults:
-        light = light * 2.0 ** (-3 * _from_middle(scene.shape) ** 2)
     light = 2.0 ** float(stops) * light
-    light = light * ("blank" not in faults) + _strays(faults, scene.shape, chance)
-    covered = _covered(scene.shape, rim)
-    light = np.where(covered, 1e-6 + (0.5 if "fog" in faults else 0.0), light)
+    light = mishaps.past_the_hole(light, faults, chance)
+    stray = mishaps.FOG if {"fog", "age"} & set(faults) else 0.0
+    light = np.where(_covered(scene.shape, rim), 1e-6 + stray, light)
     made = curve.density(np.log2(np.maximum(light, 1e-6)), medium)
-    return _marked(made, curve, faults, chance)
-
-
-def _strays(faults, shape, chance):
-    """Light that came past the hole: a leak's streak, fog all over."""
-    light = np.full(shape, 1e-6)
-    if "fog" in faults:
-        light += 0.5
-    if "leak" in faults:
-        y, x = np.mgrid[0 : shape[0], 0 : shape[1]]
-        at = shape[1] * chance.uniform(0.1, 0.9)
-        lean = chance.uniform(-0.3, 0.3)
-        off = (x - at - lean * y) / (0.04 * shape[1])
-        light += 12 * np.exp(-(off**2)) * np.exp(-y / (0.6 * shape[0]))
-    return light
-
-
-def _marked(made, curve, faults, chance):
-    """What development and hands leave on it."""
-    shape, scale = made.shape, curve.dmax - curve.dmin
-    y, x = np.mgrid[0 : shape[0], 0 : shape[1]]
-    if "uneven" in faults:
-        made = curve.dmin + (made - curve.dmin) * (0.75 + 0.35 * x / shape[1])
-    if "stain" in faults:
-        made = made + 0.12 * scale * (_blurred(chance.normal(0, 1, shape), shape[0] / 8) > 0)
-    if "finger" in faults:
-        for _ in range(3):
-            cy, cx = chance.uniform(0, shape[0]), chance.choice((0.04, 0.96)) * shape[1]
-            away = np.hypot((y - cy) / (0.07 * shape[0]), (x - cx) / (0.05 * shape[1]))
-            made = made - 0.2 * scale * np.exp(-(away**4)) * (0.6 + 0.4 * np.sin(2 * away * 9))
-    grain = chance.normal(0, 0.008, shape)
-    return np.clip(made + grain, 0, 3)
-
-
-def _from_middle(shape):
-    """How far each place lies from the middle, 1 at a corner."""
-    y, x = np.mgrid[0 : shape[0], 0 : shape[1]]
-    return np.hypot((y / (shape[0] - 1) - 0.5) * 2, (x / (shape[1] - 1) - 0.5) * 2) / 2**0.5
+    return mishaps.in_the_dark(made, curve.dmin, curve.dmax, faults, chance)
 
 
 def _covered(shape, rim):
@@ -158,25 +115,6 @@ def _covered(shape, rim):
     covered = np.ones(shape, bool)
     covered[deep : shape[0] - deep or None, deep : shape[1] - deep or None] = False
     return covered
-
-
-def _blurred(image, sd_px):
-    """A Gaussian of that width, edges held; energy is kept inside."""
-    if sd_px < 0.3:
-        return np.asarray(image, float)
-    reach = int(np.ceil(3 * sd_px))
-    kernel = np.exp(-0.5 * (np.arange(-reach, reach + 1) / sd_px) ** 2)
-    kernel /= kernel.sum()
-    for axis in (0, 1):
-        pad = [(reach, reach) if n == axis else (0, 0) for n in (0, 1)]
-        padded = np.pad(image, pad, mode="edge")
-        image = np.apply_along_axis(np.convolve, axis, padded, kernel, mode="valid")
-    return image
-
-
-def _smeared(image, length):
-    """Moved sideways while it was taken."""
-    return sum(np.roll(image, step, axis=1) for step in range(length)) / length
 
 
 def scanned(densities, bits=8):

@@ -58,6 +58,7 @@ def _measure():
     _day(client, base)
     _sun(client)
     _hole()
+    _scan()
     print(f"the Hearth, {MANY} sheets against {sheets}: {hearth[1] / hearth[0]:.2f} x")
 
 
@@ -206,6 +207,47 @@ def _time(client, rows):
             taken[name].append((time.perf_counter() - start) * 1000)
             assert answer.status_code == 200, (name, answer.status_code)
     return {name: statistics.median(times) for name, times in taken.items()}
+
+
+def _scan():
+    """A scan of 300 megapixels and 16 bits against the plain calls of the library."""
+    import pyvips
+
+    from chimney.results.scans import craft, files
+
+    with tempfile.TemporaryDirectory() as place:
+        whole, plain = Path(place) / "scan.tif", Path(place) / "plain.tif"
+        noise = pyvips.Image.gaussnoise(20_000, 15_000, mean=30_000, sigma=4_000).cast("ushort")
+        noise.copy(interpretation="grey16").write_to_file(str(whole))
+        files.folder().mkdir(parents=True, exist_ok=True)
+        took = {}
+        for name, call in (
+            (
+                "a plain small copy",
+                lambda: pyvips.Image.thumbnail(str(whole), 1400).write_to_memory(),
+            ),
+            ("a scan looked through", lambda: files.look_through(whole)),
+            ("a plain copy", lambda: _copied(pyvips, whole, plain)),
+            ("its positive, 16 bits", lambda: _exported(files, craft, whole)),
+        ):
+            began = time.perf_counter()
+            call()
+            took[name] = time.perf_counter() - began
+    for name, base in (
+        ("a scan looked through", "a plain small copy"),
+        ("its positive, 16 bits", "a plain copy"),
+    ):
+        print(f"{name:<36} {took[name]:8.2f} s    {took[name] / took[base]:7.1f} x {base}")
+
+
+def _copied(pyvips, whole, plain):
+    image = pyvips.Image.new_from_file(str(whole), access="sequential")
+    image.write_to_file(f"{plain}[compression=lzw,predictor=horizontal]")
+
+
+def _exported(files, craft, whole):
+    tones = craft.Tones(True, (10.0,), (245.0,), 1.2, True, 0)
+    files.export(whole, "tif", tones).close()
 
 
 def _many(sheets):

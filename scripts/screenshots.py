@@ -21,12 +21,24 @@ READING = (
     "house&camera=1&paper=1&reckon=on"
 )
 SPAN = "?place=1&first_day=2026-12-21&last_day=2027-06-21"
+# Six clicks on the archived can's picture: both ends of its horizon, of its first trail and of its
+# longest.
+MARKS = "&".join(
+    f"m={mark}"
+    for mark in (
+        "0.0179,0.5136,horizon",
+        "0.9825,0.5061,horizon",
+        "0.3201,0.5568,2025-12-19",
+        "0.6557,0.5552,2025-12-19",
+        "0.0084,0.4233,2026-06-21",
+        "0.9928,0.4257,2026-06-21",
+    )
+)
 # name: address, window, whole page; an address may name what is looked for
 VIEWS = {
     "hearth": ("/", WIDE, False),
     "kit": ("/kit/", WIDE, False),
     "camera": ("/kit/camera/4/", WIDE, False),
-    "can": ("/kit/can/?diameter_mm=66&can_height_mm=150&sheet=5x7+in", WIDE, False),
     "room": ("/kit/room/?dioptres=1", WIDE, False),
     "plan": (f"/plan/{READING}", WIDE, False),
     "plan-phone": (f"/plan/{READING}", PHONE, True),
@@ -38,6 +50,8 @@ VIEWS = {
     "timer-phone": ("{timer}", PHONE, False),
     "develop": ("/develop/", WIDE, False),
     "run": ("{run}", WIDE, False),
+    "scan": ("{scan}", (1280, 1100), False),
+    "stood": ("{stood}", (1280, 1000), False),
     "read": ("{judge}", WIDE, False),
     "learn": ("/learn/", WIDE, False),
     "sheet": ("{sheet}", WIDE, False),
@@ -94,6 +108,12 @@ def _take(folder, names):
         page.goto(home)
         addresses = {"timer": page.locator("[data-timer]").last.get_attribute("href")}
         addresses["run"] = page.locator("[aria-labelledby=wet] .fire").first.get_attribute("href")
+        page.goto(f"{home}/read/")
+        page.goto(f"{home}/expose/cans/")
+        archived = page.locator("a", has_text="Can 2,").first.get_attribute("href")
+        addresses["stood"] = f"{archived}stood/?{MARKS}"
+        page.goto(f"{home}/read/scans/")
+        addresses["scan"] = page.locator(".stamp").nth(2).get_attribute("href")
         page.goto(f"{home}/read/")
         addresses["judge"] = page.locator(".strip").first.get_attribute("href")
         page.goto(f"{home}/sheets/?page=2")

@@ -9,6 +9,8 @@ from chimney.lessons.models import Evidence, Lesson
 from chimney.logbook.models import Exposure
 from chimney.parts import clock
 from chimney.results.models import Verdict
+from chimney.results.training import queries as training
+from chimney.results.training.craft import UNTRAINED_SD
 from pinhole import exposure as craft
 from pinhole import lessons as teaching
 
@@ -77,7 +79,12 @@ def estimate(paper, developer):
     if not stops:
         Lesson.objects.filter(paper=paper, developer=developer).delete()
         return
-    rating = teaching.estimate_ei(paper.box_ei, stops)
+    eye = training.eye()
+    if eye.is_known:
+        # What an eye asks for too much was not needed.
+        stops = [stop - eye.bias_stops for stop in stops]
+    sd = eye.spread_stops if eye.is_known else UNTRAINED_SD
+    rating = teaching.estimate_ei(paper.box_ei, stops, judgement_sd=sd)
     columns = {
         "ei": rating.ei,
         "low": rating.low,

@@ -1,3 +1,5 @@
+from urllib.parse import urlencode
+
 from django.contrib import messages
 from django.core.paginator import Paginator
 from django.http import HttpResponse
@@ -206,11 +208,20 @@ def slip(request, pk):
 
 
 def sheets(request):
-    """All sheets, newest first; found by code, subject, paper, camera or whose they are."""
+    """All sheets, newest first; found by code, subject, paper, camera or whose they are, and at one
+    stage of the work; as strips or as a contact sheet of pictures.
+    """
     wanted = request.GET.get("q", "").replace("\0", "").strip()[:60]
+    stage, pictures = request.GET.get("stage", ""), request.GET.get("view") == "pictures"
     rows = queries.found_by(wanted) if wanted else Sheet.objects.all()
-    page = Paginator(queries.with_thread(rows), 25).get_page(request.GET.get("page"))
-    return render(request, "logbook/sheets.html", {"page": page, "wanted": wanted})
+    rows = rows.filter(stage=stage) if stage in Sheet.Stage.values else rows
+    rows = rows.filter(is_pictured=True) if pictures else rows
+    page = Paginator(queries.with_thread(rows), 48 if pictures else 25)
+    context = {"page": page.get_page(request.GET.get("page")), "wanted": wanted, "stage": stage}
+    context |= {"pictures": pictures, "stages": Sheet.Stage.choices}
+    kept = {"q": wanted, "stage": stage, "view": "pictures" if pictures else ""}
+    context["more"] = f"&{urlencode({name: value for name, value in kept.items() if value})}"
+    return render(request, "logbook/sheets.html", context)
 
 
 def sheet(request, code):

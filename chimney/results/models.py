@@ -35,6 +35,14 @@ class Scan(models.Model):
     low_percent = models.FloatField(default=0.5)
     high_percent = models.FloatField(default=99.5)
     gamma = models.FloatField(default=1.0)
+    # Levels of each colour by itself, as a solargraph wants them.
+    by_channel = models.BooleanField(default=False)
+    straighten_deg = models.FloatField(default=0.0)
+    # What is cut off on each side of the positive, of its width or height.
+    crop_left = models.FloatField(default=0.0)
+    crop_right = models.FloatField(default=0.0)
+    crop_top = models.FloatField(default=0.0)
+    crop_bottom = models.FloatField(default=0.0)
     came_at = models.DateTimeField()
 
     class Meta:
@@ -57,6 +65,28 @@ class Preview(models.Model):
 
     def __str__(self):
         return f"preview of {self.scan}"
+
+
+class Trial(models.Model):
+    """A simulated sheet that was judged in training: what was said, and what was true."""
+
+    seed = models.PositiveIntegerField()
+    medium = models.CharField(max_length=10)
+    said_stops = models.FloatField()
+    true_stops = models.FloatField()
+    said_fault = models.CharField(max_length=12, blank=True)
+    true_fault = models.CharField(max_length=12, blank=True)
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-pk"]
+
+    def __str__(self):
+        return f"{self.said_stops:+.1f} for {self.true_stops:+.1f}"
+
+    @property
+    def off_stops(self):
+        return self.said_stops - self.true_stops
 
 
 class Verdict(models.Model):

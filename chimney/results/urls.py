@@ -1,7 +1,9 @@
 from django.urls import path
 
 from chimney.results import views
+from chimney.results.comparing import views as comparing
 from chimney.results.scans import views as scans
+from chimney.results.training import views as training
 
 app_name = "results"
 urlpatterns = [
@@ -13,6 +15,13 @@ urlpatterns = [
     path("scans/<row:pk>/positive.jpg", scans.positive, name="positive"),
     path("scans/<row:pk>/rung-<row:number>.jpg", scans.rung, name="rung"),
     path("scans/<row:pk>/export.<str:kind>", scans.export, name="export"),
+    path("scans/<row:pk>/scale.jpg", scans.one_scale, name="one_scale"),
+    path("faults/", training.faults, name="faults"),
+    path("faults/<slug:code>.jpg", training.example, name="example"),
+    path("trainer/", training.trainer, name="trainer"),
+    path("trainer/<row:seed>.jpg", training.puzzle_picture, name="puzzle"),
+    path("trainer/forget/", training.forget, name="forget"),
+    path("compare/", comparing.compare, name="compare"),
     path("of/<str:code>/", views.of_sheet, name="of_sheet"),
     path("pictures/<str:code>/", scans.of_sheet, name="pictures"),
     path("<str:code>/stamp.jpg", scans.thumb, name="thumb"),

@@ -74,6 +74,11 @@ VIEWS = (
     "/read/",
     "/read/scans/",
     "{scan}",
+    "{compare}",
+    "/read/trainer/",
+    "/read/faults/",
+    "/sheets/?view=pictures",
+    "{can_scanned}stood/",
     "{pictured}",
     "{judge}",
     "{sheet}",
@@ -120,6 +125,7 @@ class Shown(Stage):
     def setUp(self):
         demo.a_year()
         pictures.scan_all(3)
+        pictures.scan_cans()
         scan = Scan.objects.exclude(sheet=None).first()
         timers = Opening.objects.order_by("-pk")
         cans = Solargraph.objects.order_by("pk")
@@ -139,6 +145,8 @@ class Shown(Stage):
             "run": f"/develop/run/{Run.objects.filter(timed=True).first().pk}/",
             "lamp": f"/develop/room/light/{SafeLight.objects.get().pk}/",
             "print": f"/develop/print/{Sheet.objects.filter(stage='read').last()}/",
+            "compare": "/read/compare/?"
+            + "&".join(f"s={s.sheet}" for s in Scan.objects.all()[1:4]),
             "scan": f"/read/scans/{scan.pk}/",
             "pictured": f"/sheets/{scan.sheet}/",
             "judge": f"/read/{Sheet.objects.filter(stage='developed').first()}/",

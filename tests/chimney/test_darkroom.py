@@ -2,13 +2,18 @@
 do.
 """
 
+import re
 from datetime import timedelta
+from html import escape
+from io import BytesIO
 
 from django.test import TestCase
+from pypdf import PdfReader
 
-from chimney.darkroom import flows, queries
+from chimney.darkroom import flows, queries, wording
 from chimney.darkroom.catalogue.processes import BY_KEY
 from chimney.darkroom.models import Bath, Development, LaneTap, OwnProcess, Print, Run, Vessel
+from chimney.darkroom.procedure import flows as procedure
 from chimney.darkroom.room import flows as room
 from chimney.darkroom.running.page import Bench
 from chimney.hearth import invariants
@@ -18,6 +23,8 @@ from chimney.logbook.flows import corrections
 from chimney.logbook.models import Sheet
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
+from pinhole import developing
+from pinhole.developing import Step
 from tests.chimney.kitchen import kit, opened
 from tests.runner import MORNING
 
@@ -418,3 +425,89 @@ class Pages(Dark):
         self.assertContains(page, "Asta")
         self.post(f"/develop/run/{run.pk}/white/", {"on": "1"}, 302)
         self.assertEqual(self.client.cookies["dress"].value, "day")
+
+
+class EveryProcess(Dark):
+    """The starting set, swept: whatever a process is, it can be begun, tapped through on its page
+    by its big button alone, printed, and read.
+    """
+
+    PAPERS = {"negative": "blue", "positive": "blue", "reversal": "blue", "film": "pan"}
+
+    def big_button(self, page):
+        """The address of the button that the space key presses, and what stands on it."""
+        found = re.search(
+            r'<form method="post" action="([^"]+/next/)"(?:(?!</form>).)*data-key=" "><span\s+'
+            r"data-words>([^<]*)<",
+            page,
+            re.DOTALL,
+        )
+        return found and (found[1], found[2])
+
+    def test_each_is_led_through_by_its_big_button_and_every_caution_is_shown(self):
+        for process in BY_KEY.values():
+            with self.subTest(process.key):
+                kind = process.kinds[0]
+                name, sees = f"paper for {process.key}", self.PAPERS[kind]
+                paper = Paper.objects.create(name=name, kind=kind, sees=sees, box_ei=6)
+                sheets = self.exposed(2, paper)
+                run = self.begin(sheets, process, together=process.together)
+                url, shown, pressed = f"/develop/run/{run.pk}/", "", 0
+                while True:
+                    with clock.at(self.now):
+                        page = self.client.get(url).content.decode()
+                        shown += page
+                        button = self.big_button(page)
+                        if button is None:
+                            break
+                        self.assertEqual(self.client.post(button[0]).status_code, 302, button)
+                    self.now += timedelta(seconds=45)
+                    pressed += 1
+                    self.assertLess(pressed, 60)
+                lanes = 1 if process.together or run.in_camera else 2
+                ready = sum(step.purpose == "ready" for step in process.steps)
+                # Made ready once; every lane then goes in and through each step, but that the last
+                # tick of making ready leads lane 0 into its first bath.
+                baths = len(process.steps) - ready
+                self.assertEqual(pressed, ready + lanes * (baths + 1) - 1)
+                for step in process.steps:
+                    self.assertIn(escape(wording.caution(step)), shown)
+                    self.assertIn(escape(step.name), shown)
+                self.assertIn("Through", shown)
+                stages = {Sheet.objects.get(pk=sheet.pk).stage for sheet in sheets}
+                self.assertEqual(stages, {"developed"})
+
+    def test_each_is_printed_whole_and_its_clock_begins_with_the_first_bath(self):
+        for process in BY_KEY.values():
+            with self.subTest(process.key):
+                answer = self.client.get(f"/develop/process/{process.key}/sheet.pdf")
+                text = "".join(p.extract_text() for p in PdfReader(BytesIO(answer.content)).pages)
+                for number, step in enumerate(process.steps, 1):
+                    self.assertIn(f"{number}  {step.name}"[:24], text)
+                clock_page = self.client.get(f"/develop/process/{process.key}/clock/")
+                first = process.steps[developing.first_wet(process.steps)]
+                self.assertContains(clock_page, f'data-name="{first.name}"')
+                self.assertNotContains(clock_page, 'data-name="Make ready"')
+        long = [Step(f"Bath {n}", "rinse", 9, 9) for n in range(33)]
+        develop = Step("Soup", "develop", 9, 9)
+        kept = {"name": "long", "kinds": ["negative"], "vessels": ["tray"], "why": ""}
+        key = procedure.keep(None, [develop, *long], together=False, by_eye=False, **kept)
+        answer = self.client.get(f"/develop/process/{key}/sheet.pdf")
+        self.assertEqual(len(PdfReader(BytesIO(answer.content)).pages), 3)
+
+    def test_a_label_says_what_it_is_since_when_and_what_it_does(self):
+        for purpose, words in (
+            ("develop", "Gloves"),
+            ("fix", "holds silver"),
+            ("bleach", "Never in a closed bottle"),
+            ("stop", "Acid into water"),
+        ):
+            name = f"the {purpose} of the long winter evenings in the harbour master's wash house"
+            bath = room.mix(
+                Bath(name=name[:60], purpose=purpose, volume_ml=500, capacity_m2=1, lasts_days=1)
+            )
+            answer = self.client.get(f"/develop/room/bath/{bath.pk}/label.pdf")
+            text = PdfReader(BytesIO(answer.content)).pages[0].extract_text()
+            self.assertIn(words, text)
+            self.assertIn("safety data sheet", text)
+            self.assertIn("500 ml; mixed", text)

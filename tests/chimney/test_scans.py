@@ -142,10 +142,33 @@ class Scans(TestCase):
         seen = self.client.get(f"/read/scans/{scan.pk}/positive.jpg").content
         preview = np.asarray(Image.open(BytesIO(seen)))
         self.assertGreater(preview[45, 30], 240)
+        # Cut at the right, and each colour by itself: the same picture, narrower.
+        cut = typed | {"crop_right": "40", "by_channel": "on", "straighten_deg": "0"}
+        self.client.post(f"/read/scans/{scan.pk}/", cut)
+        half = self.client.get(f"/read/scans/{scan.pk}/export.png").streaming_content
+        half = np.asarray(Image.open(BytesIO(b"".join(half))))
+        self.assertEqual(half.shape[:2], (60, 24))
+        np.testing.assert_array_equal(half, made[:, :24])
+        self.client.post(f"/read/scans/{scan.pk}/", cut | {"straighten_deg": "3"})
+        for url in ("positive.jpg", "export.tif"):
+            self.assertEqual(self.client.get(f"/read/scans/{scan.pk}/{url}").status_code, 200)
         bad = self.client.post(
             f"/read/scans/{scan.pk}/", typed | {"low_percent": "60", "high_percent": "40"}
         )
         self.assertContains(bad, "at least 5 %", status_code=422)
+
+    def test_spots_are_measured_and_a_leak_is_pointed_at(self):
+        scan, _ = flows.bring("S-001.png", [saved(self.codes(faults=["leak"]))])
+        flows.work_off()
+        url = f"/read/scans/{scan.pk}/"
+        self.assertContains(self.client.get(url), "Look here: a bright streak")
+        click = self.client.get(url, {"at.x": "260", "at.y": "195"})
+        self.assertEqual(click["Location"], f"{url}?p=0.5000%2C0.5000")
+        page = self.client.get(url, {"p": ["0.01,0.5", "0.5,0.9"]})
+        # The rail is bare paper: 0.06 D by the curve that it was made with.
+        self.assertRegex(page.content.decode(), r"Spot 1: <strong>0\.0[56]\d* D</strong>")
+        for wild in ("p=9,9", "p=a", "p=nan,0.1", "at.x=1", "at.x=a&at.y=b"):
+            self.assertEqual(self.client.get(f"{url}?{wild}").status_code, 200)
 
     def test_an_exported_picture_says_what_the_exposure_was(self):
         scan, _ = flows.bring("S-001.png", [saved(self.codes())])

@@ -8,7 +8,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as some
 
-from pinhole import densitometry, sheet
+from pinhole import densitometry, lookhere, mishaps, sheet
 from pinhole.sheet import ToneCurve
 
 PAPERS = (
@@ -103,10 +103,20 @@ class Curve(TestCase):
         darker = curve.density(stops + 0.1, medium) > curve.density(stops, medium)
         self.assertEqual(bool(darker), medium == "negative")
 
+    def test_every_fault_shows(self):
+        chance = np.random.default_rng(3)
+        view, curve = scene(chance), ToneCurve()
+        plain = sheet.simulate(view, 0, curve, seed=1)
+        for fault in mishaps.FAULTS:
+            with self.subTest(fault):
+                wrong = sheet.simulate(view, 0, curve, faults=[fault], seed=1)
+                self.assertGreater(np.abs(wrong - plain).mean(), 0.003)
+                self.assertTrue(((wrong >= 0) & (wrong <= 3)).all())
+
     def test_blur_keeps_the_light(self):
         point = np.zeros((61, 61))
         point[30, 30] = 1.0
-        self.assertAlmostEqual(sheet._blurred(point, 3.0).sum(), 1.0, places=6)
+        self.assertAlmostEqual(mishaps.blurred(point, 3.0).sum(), 1.0, places=6)
 
     def test_the_same_seed_is_the_same_picture(self):
         one, other = (
@@ -149,3 +159,28 @@ class Verdicts(TestCase):
         np.testing.assert_allclose(
             told[inside], curve.density(light + more, medium)[inside], atol=1e-9
         )
+
+
+class LookingHere(TestCase):
+    def kinds(self, chance, stops=0.0, faults=()):
+        medium, curve = PAPERS[int(chance.integers(len(PAPERS)))]
+        picture = sheet.simulate(
+            scene(chance), stops, curve, medium=medium, faults=faults, seed=int(chance.integers(99))
+        )
+        back = sheet.densities_of(sheet.scanned(picture))
+        return [one.kind for one in lookhere.look_here(back, curve, medium)]
+
+    def test_what_is_there_is_pointed_at_and_what_is_not_rarely(self):
+        chance = np.random.default_rng(12)
+        for kind, stops, faults, least in (
+            ("leak", 0.0, ["leak"], 0.7),
+            ("fog", 0.0, ["fog"], 1.0),
+            ("blocked", 5.0, (), 0.9),
+            ("empty", -5.0, (), 0.9),
+        ):
+            with self.subTest(kind):
+                told = sum(kind in self.kinds(chance, stops, faults) for _ in range(20))
+                self.assertGreaterEqual(told / 20, least)
+        plain = [self.kinds(chance) for _ in range(30)]
+        self.assertLessEqual(sum("leak" in kinds for kinds in plain) / 30, 0.2)
+        self.assertFalse(any("fog" in kinds for kinds in plain))

@@ -4,42 +4,63 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from pinhole import densitometry
+from chimney.results.scans import files
+from pinhole import densitometry, lookhere
 from pinhole import sheet as craft
 from pinhole.sheet import ToneCurve
 
 # Of a paper's base: dmin and dmax (common practice).
 SCALES = {"rc": (0.06, 1.95), "fibre": (0.08, 1.75), "film": (0.1, 2.4)}
+DENSEST = 2.2
 RUNGS = (-3.0, -2.0, -1.0, -0.5, 0.0, 0.5, 1.0, 2.0, 3.0)
 
 
 @dataclass(frozen=True)
 class Tones:
-    """How a positive is made of a scan, in this order: inverted; levels from low to high [codes of
-    255]; gamma; mirrored; quarters turned clockwise.
+    """How a positive is made of a scan, in this order: inverted; levels from lows to highs [codes
+    of 255], one for all colours or one each; gamma; mirrored; quarters turned clockwise; turned by
+    straighten_deg; crop: cut off left, top, right and bottom [shares].
     """
 
     inverted: bool
-    low: float
-    high: float
+    lows: tuple
+    highs: tuple
     gamma: float
     mirrored: bool
     quarters: int
+    straighten_deg: float = 0.0
+    crop: tuple = (0.0, 0.0, 0.0, 0.0)
 
-    def table(self, bits):
-        """What each code becomes, of 8 or 16 bits."""
+    def table(self, bits, channel=0):
+        """What each code of a colour becomes, of 8 or 16 bits."""
         top = 2**bits - 1
         share = np.arange(top + 1) / top
         share = 1 - share if self.inverted else share
-        low, high = self.low / 255, max(self.high, self.low + 1) / 255
+        low, high = (ends[min(channel, len(ends) - 1)] for ends in (self.lows, self.highs))
+        low, high = low / 255, max(high, low + 1) / 255
         share = np.clip((share - low) / (high - low), 0, 1) ** (1 / self.gamma)
         return np.round(share * top).astype(np.uint8 if bits == 8 else np.uint16)
 
     def positive(self, array):
         """The positive of a preview, uint8."""
-        made = self.table(8)[array]
+        if array.ndim == 3:
+            made = np.stack([self.table(8, n)[array[..., n]] for n in range(3)], axis=2)
+        else:
+            made = self.table(8)[array]
         made = made[:, ::-1] if self.mirrored else made
-        return np.rot90(made, -self.quarters)
+        made = files.turned(np.rot90(made, -self.quarters), self.straighten_deg)
+        left, top, right, bottom = self.box(made.shape[1], made.shape[0])
+        return made[top:bottom, left:right]
+
+    def box(self, width, height):
+        """(left, top, right, bottom) that stay of a picture of that size [px]."""
+        left, top, right, bottom = self.crop
+        return (
+            round(left * width),
+            round(top * height),
+            width - round(right * width),
+            height - round(bottom * height),
+        )
 
 
 def tones(settings, array):
@@ -47,14 +68,20 @@ def tones(settings, array):
     preview.
     """
     codes = 255 - array if settings.inverted else array
-    low, high = np.percentile(codes, (settings.low_percent, settings.high_percent))
+    apart = settings.by_channel and array.ndim == 3
+    channels = [codes[..., n] for n in range(3)] if apart else [codes]
+    percents = settings.low_percent, settings.high_percent
+    ends = [np.percentile(channel, percents) for channel in channels]
+    crop = settings.crop_left, settings.crop_top, settings.crop_right, settings.crop_bottom
     return Tones(
         settings.inverted,
-        float(low),
-        float(high),
+        tuple(float(low) for low, _ in ends),
+        tuple(float(high) for _, high in ends),
         settings.gamma,
         settings.mirrored,
         settings.quarters,
+        settings.straighten_deg,
+        tuple(share / 100 for share in crop),
     )
 
 
@@ -86,6 +113,11 @@ def read(array, paper):
     return Read(reading, judgement, reading.used(curve.dmin, curve.dmax))
 
 
+def look_here(array, paper):
+    """[LookHere] of a preview on that paper."""
+    return lookhere.look_here(_densities(array), curve_of(paper), paper.kind)
+
+
 def histogram(array, bins=48):
     """Shares of the picture by density, from 0 to the darkest."""
     counts, _ = np.histogram(_densities(array), bins=bins, range=(0, 2.4))
@@ -99,6 +131,14 @@ def spot(array, across, down):
     reach = max(2, wide // 150)
     near = array[max(0, y - reach) : y + reach + 1, max(0, x - reach) : x + reach + 1]
     return float(np.median(_densities(near)))
+
+
+def on_one_scale(array, *, darkens):
+    """Densities from 0 to DENSEST as greys, uint8: bright where a negative is dense, dark where a
+    positive is.
+    """
+    share = np.clip(_densities(array) / DENSEST, 0, 1)
+    return np.round(255 * (share if darkens else 1 - share)).astype(np.uint8)
 
 
 def rung(array, stops, paper):

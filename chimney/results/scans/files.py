@@ -194,12 +194,37 @@ def _with_exif(vips, image, told):
 OPTIONS = {"jpg": "[Q=92]", "png": "", "tif": "[compression=lzw,predictor=horizontal]"}
 
 
+def turned(array, degrees):
+    """A preview turned clockwise by some degrees, its size kept; corners that come in are grey."""
+    if not degrees:
+        return array
+    picture = Image.fromarray(np.ascontiguousarray(array))
+    grey = 128 if array.ndim == 2 else (128,) * 3
+    return np.asarray(picture.rotate(-degrees, Image.Resampling.BICUBIC, fillcolor=grey))
+
+
 def _toned(image, steps):
-    """Levels and curve as a table, then mirrored and turned."""
+    """Levels and curve as a table, then mirrored, turned, straightened and cut."""
     vips = _vips()
-    table = vips.Image.new_from_array([steps.table(16).tolist()]).cast("ushort")
-    toned = image.maplut(table).copy(interpretation=image.interpretation)
-    toned = toned.copy_memory() if steps.quarters else toned
-    toned = toned.fliphor() if steps.mirrored else toned
+    bands = [
+        vips.Image.new_from_array([steps.table(16, n).tolist()]).cast("ushort")
+        for n in range(image.bands)
+    ]
+    table = bands[0].bandjoin(bands[1:]) if len(bands) > 1 else bands[0]
+    made = image.maplut(table).copy(interpretation=image.interpretation)
+    made = made.copy_memory() if steps.quarters or steps.straighten_deg else made
+    made = made.fliphor() if steps.mirrored else made
     turn = {1: "rot90", 2: "rot180", 3: "rot270"}.get(steps.quarters)
-    return getattr(toned, turn)() if turn else toned
+    made = getattr(made, turn)() if turn else made
+    if steps.straighten_deg:
+        made = _straight(made, steps.straighten_deg)
+    left, top, right, bottom = steps.box(made.width, made.height)
+    return made.crop(left, top, right - left, bottom - top)
+
+
+def _straight(image, degrees):
+    wide, high = image.width, image.height
+    grey = [32896.0] * image.bands
+    larger = image.rotate(degrees, background=grey).cast("ushort")
+    larger = larger.copy(interpretation=image.interpretation)
+    return larger.crop((larger.width - wide) // 2, (larger.height - high) // 2, wide, high)

@@ -11,6 +11,7 @@ from chimney.results.scans import craft, files
 
 # What a positive is made by.
 TONES = ("transmitted", "inverted", "mirrored", "quarters", "low_percent", "high_percent", "gamma")
+TONES += ("by_channel", "straighten_deg", "crop_left", "crop_right", "crop_top", "crop_bottom")
 
 
 def bring(name, chunks):
@@ -58,7 +59,8 @@ def match(scan, sheet):
             sheet.paper.kind in ("negative", "film", "solargraph") and not sheet.is_print
         )
         scan.mirrored = not sheet.is_print
-    scan.save(update_fields=["sheet", "inverted", "mirrored"])
+        scan.by_channel = sheet.paper.kind == "solargraph"
+    scan.save(update_fields=["sheet", "inverted", "mirrored", "by_channel"])
     _make_thumb(scan)
     for one in filter(None, {before, sheet}):
         there = one.scans.filter(state=Scan.State.READY).exists()

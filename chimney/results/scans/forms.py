@@ -42,6 +42,10 @@ class MatchForm(forms.Form):
         return code
 
 
+# Left empty: nothing.
+OPTIONAL = ("straighten_deg", "crop_left", "crop_right", "crop_top", "crop_bottom")
+
+
 class ToneForm(forms.Form):
     inverted = forms.BooleanField(label="Inverted", required=False)
     mirrored = forms.BooleanField(label="Mirrored, as every emulsion is", required=False)
@@ -55,8 +59,26 @@ class ToneForm(forms.Form):
         label="Curve", least=0.3, most=3, noun="The curve", help_text="Above 1 lifts the shadows."
     )
 
+    by_channel = forms.BooleanField(label="Each colour by itself", required=False)
+    straighten_deg = NumberField(
+        label="Straightened by", unit="°", least=-20, most=20, noun="The turn", required=False
+    )
+    crop_left, crop_right, crop_top, crop_bottom = (
+        NumberField(
+            label=f"Cut off at the {side}",
+            unit="%",
+            least=0,
+            most=45,
+            noun="What is cut off",
+            required=False,
+        )
+        for side in ("left", "right", "top", "bottom")
+    )
+
     def clean(self):
         cleaned = super().clean()
+        for name in OPTIONAL:
+            cleaned[name] = cleaned.get(name) or 0.0
         low, high = cleaned.get("low_percent"), cleaned.get("high_percent")
         if low is not None and high is not None and high - low < 5:
             self.add_error("high_percent", "White must lie at least 5 % above black.")

@@ -1,6 +1,9 @@
 """The state of the pages of scans."""
 
 from types import SimpleNamespace
+from urllib.parse import urlencode
+
+from django.urls import reverse
 
 from chimney.parts import clock, svg
 from chimney.results import wording
@@ -8,10 +11,11 @@ from chimney.results.models import Scan
 from chimney.results.scans import craft, files, flows
 
 WIDE, HIGH = 480.0, 120.0
+SHOWN_PX, MOST_SPOTS = 520.0, 3
 KINDS = (("jpg", "JPEG"), ("png", "PNG"), ("tif", "TIFF, 16 bits"))
 
 
-def of_scan(scan, form):
+def of_scan(scan, form, spots=()):
     """What the page of one scan shows: what it says, its histogram and the ladder, if it belongs to
     a sheet that was timed.
     """
@@ -23,8 +27,47 @@ def of_scan(scan, form):
     page["histogram"] = histogram(craft.histogram(array))
     if scan.sheet and scan.sheet.paper.kind != "solargraph" and not scan.transmitted:
         page |= says(array, scan.sheet.paper)
+        page["marks"] = craft.look_here(array, scan.sheet.paper)
         page["rungs"] = craft.RUNGS
+    page["spots"] = [(across, down, craft.spot(array, across, down)) for across, down in spots]
+    page["negative"] = negative(scan, array.shape, page.get("marks", ()), page["spots"])
+    if page["spots"]:
+        page["spread"] = max(spot[2] for spot in page["spots"]) - min(s[2] for s in page["spots"])
     return page
+
+
+def negative(scan, shape, marks, spots):
+    """A Drawing of the scan as it came, with what deserves a look and the spots laid over it."""
+    wide, high = SHOWN_PX, SHOWN_PX * shape[0] / shape[1]
+    address = reverse("results:negative", args=[scan.pk])
+    shapes = [svg.Shape("image", {"href": address, "width": wide, "height": high, "class": ""})]
+    for mark in marks:
+        left, top = mark.left * wide, mark.top * high
+        box = (mark.right - mark.left) * wide, (mark.bottom - mark.top) * high
+        shapes += [svg.rect(left, top, *box, "look-here"), svg.text(left + 4, top + 18, mark.kind)]
+    for n, (across, down, _) in enumerate(spots, 1):
+        x, y = across * wide, down * high
+        shapes += [svg.circle(x, y, 7.0, "mark-ring"), svg.text(x + 9, y - 7, n, "label")]
+    words = f"{len(marks)} places that deserve a look, {len(spots)} spots"
+    return svg.Drawing("The sheet as scanned", words, wide, high, tuple(shapes), "overlay")
+
+
+def read_spots(texts):
+    """[(across, down)] shares of an address, three at most; what is none is left out."""
+    found = []
+    for text in texts:
+        try:
+            across, down = (float(part) for part in text.split(","))
+        except ValueError:
+            continue
+        if 0 <= across <= 1 and 0 <= down <= 1:
+            found.append((across, down))
+    return found[-MOST_SPOTS:]
+
+
+def written(spots):
+    """The newest spots as they stand in an address."""
+    return urlencode([("p", f"{across:.4f},{down:.4f}") for across, down in spots[-MOST_SPOTS:]])
 
 
 def says(array, paper):

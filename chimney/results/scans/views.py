@@ -60,8 +60,20 @@ def scan(request, pk):
         group = page.alike(kept) if "all" in request.POST else ()
         flows.tone(kept, form.cleaned_data, also=group)
         return redirect("results:scan", pk)
-    context = page.of_scan(kept, form) | {"match": MatchForm(initial={"code": kept.sheet})}
+    spots = page.read_spots(request.GET.getlist("p"))
+    if clicked := _clicked(request, kept):
+        return redirect(f"{request.path}?{page.written([*spots, clicked])}")
+    context = page.of_scan(kept, form, spots) | {"match": MatchForm(initial={"code": kept.sheet})}
     return render(request, "results/scan.html", context, status=422 if form.errors else 200)
+
+
+def _clicked(request, kept):
+    """Where the picture was clicked, as shares of it; None where it was not."""
+    x, y = request.GET.get("at.x", ""), request.GET.get("at.y", "")
+    if not (x.isascii() and x.isdecimal() and y.isascii() and y.isdecimal() and kept.width):
+        return None
+    high = page.SHOWN_PX * kept.height / kept.width
+    return min(1.0, int(x[:6]) / page.SHOWN_PX), min(1.0, int(y[:6]) / high)
 
 
 @require_POST
@@ -110,6 +122,15 @@ def rung(request, pk, number):
         array = array.mean(axis=2).astype("uint8")
     looks = craft.rung(array, craft.RUNGS[number], kept.sheet.paper)
     return _jpeg(files.jpeg(craft.tones(page.typed(kept, None), array).positive(looks)))
+
+
+def one_scale(request, pk):
+    """Its densities as greys, the same for every sheet, upright and the right way round."""
+    kept = _scan(pk)
+    array = files.small(files.array_of(_preview(kept).jpeg), 700)
+    greys = craft.on_one_scale(array, darkens=kept.inverted)
+    plain = craft.Tones(False, (0,), (255,), 1.0, kept.mirrored, kept.quarters)
+    return _jpeg(files.jpeg(plain.positive(greys)))
 
 
 def export(request, pk, kind):

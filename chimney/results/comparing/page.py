@@ -1,0 +1,91 @@
+"""Sheets side by side: their pictures on one scale, and what differed between them."""
+
+from dataclasses import dataclass
+
+from chimney.darkroom.models import Development
+from chimney.logbook import queries
+from chimney.logbook.models import Exposure, Sheet
+from chimney.parts import scales
+from chimney.parts.scales import number
+from chimney.results import wording
+from chimney.results.models import Scan, Verdict
+from pinhole import durations
+
+FEWEST, MOST = 2, 6
+
+
+@dataclass(frozen=True)
+class Compared:
+    """sheet; scan: its newest picture, or None; facts: {label: words}."""
+
+    sheet: Sheet
+    scan: Scan | None
+    facts: dict
+
+
+def compare(codes):
+    """[Compared] of the sheets with those codes, in that order; a few queries however many."""
+    sheets = {s.code: s for s in queries.with_thread(Sheet.objects.filter(code__in=codes[:MOST]))}
+    wanted = [sheets[code] for code in dict.fromkeys(codes) if code in sheets]
+    scans = {s.sheet_id: s for s in reversed(Scan.objects.filter(sheet__in=wanted, state="ready"))}
+    through = Development.objects.filter(sheet__in=wanted).select_related("run__developer")
+    runs = {development.sheet_id: development for development in through}
+    verdicts = {v.sheet_id: v for v in Verdict.objects.filter(sheet__in=wanted)}
+    exposures = _exposures(wanted)
+    return [
+        Compared(
+            sheet,
+            scans.get(sheet.pk),
+            _exposed(sheet, exposures.get(sheet.pk))
+            | _developed(runs.get(sheet.pk))
+            | _judged(sheet, verdicts.get(sheet.pk)),
+        )
+        for sheet in wanted
+    ]
+
+
+def _exposures(sheets):
+    newest = {}
+    for exposure in queries.whole(Exposure.objects.filter(sheet__in=sheets)):
+        newest.setdefault(exposure.sheet_id, exposure)
+    return newest
+
+
+def differences(compared):
+    """[(label, [words of each])] of what is not the same on all, in the order of the work."""
+    labels = list(dict.fromkeys(label for one in compared for label in one.facts))
+    rows = [(label, [one.facts.get(label, "") for one in compared]) for label in labels]
+    return [(label, words) for label, words in rows if len(set(words)) > 1]
+
+
+def _exposed(sheet, exposure):
+    facts = {"paper": str(sheet.paper), "size": sheet.size}
+    if exposure is None:
+        return facts
+    specification = exposure.calculation.specification
+    facts |= {"subject": exposure.title, "camera": str(exposure.camera)}
+    facts |= {"reading": exposure.calculation.reading.said, "EI": number(specification.ei)}
+    if exposure.given_s:
+        facts["open for"] = durations.say(exposure.given_s)
+    if specification.preflash_stops is not None:
+        facts["pre-flash"] = scales.stops(specification.preflash_stops)
+    return facts | ({"note": exposure.note} if exposure.note else {})
+
+
+def _developed(development):
+    if development is None:
+        return {}
+    run = development.run
+    facts = {"process": run.process_name, "developer": f"{run.developer}, {run.dilution}"}
+    if development.seconds:
+        by_eye = ", by eye" if run.by_eye else ""
+        facts["in it for"] = f"{durations.say(development.seconds)}{by_eye}"
+    return facts | ({"at": f"{number(run.temperature_c)} °C"} if run.temperature_c else {})
+
+
+def _judged(sheet, verdict):
+    if verdict is None:
+        return {}
+    said = {"verdict": wording.sentence(sheet.paper.kind, verdict.stops_more)}
+    faults = ", ".join(fault.words for fault in verdict.found)
+    return said | ({"faults": faults} if faults else {})

@@ -1,0 +1,78 @@
+"""Where the trainer calls the craft: a sheet made by chance, and how well an eye judges."""
+
+from dataclasses import dataclass
+from math import sqrt
+
+import numpy as np
+
+from pinhole import mishaps
+from pinhole import sheet as papers
+from pinhole.sheet import ToneCurve
+
+# Half of all sheets have a fault, one of these; media in turn.
+SHOWN_FAULTS = ("leak", "fog", "double", "shake", "uneven", "stain", "corners")
+MEDIA = ("negative", "positive")
+CURVES = {"negative": ToneCurve(0.06, 1.95, 5.0), "positive": ToneCurve(0.08, 1.75, 4.0)}
+# Stops that a sheet may be off, in halves.
+OFF = np.arange(-4, 5) / 2
+# Fewer trials than this say nothing of an eye.
+LEAST = 8
+# How unsure an eye is taken to be until it was trained (common practice) [stops].
+UNTRAINED_SD = 0.5
+
+
+@dataclass(frozen=True)
+class Puzzle:
+    """seed; medium; true_stops: light that it needs more; fault: its code, or empty."""
+
+    seed: int
+    medium: str
+    true_stops: float
+    fault: str
+
+
+def puzzle(seed):
+    """The Puzzle of a seed."""
+    chance = np.random.default_rng([seed, 77])
+    fault = str(chance.choice(SHOWN_FAULTS)) if chance.random() < 0.5 else ""
+    return Puzzle(seed, MEDIA[seed % 2], float(chance.choice(OFF)), fault)
+
+
+def picture(seed):
+    """The sheet of a seed as a scanner sees it, uint8, and not its positive."""
+    made = puzzle(seed)
+    scene = mishaps.example_scene(seed, 240, 300)
+    faults = [made.fault] if made.fault else []
+    densities = papers.simulate(
+        scene, -made.true_stops, CURVES[made.medium], medium=made.medium, faults=faults, seed=seed
+    )
+    return papers.scanned(densities)
+
+
+def example(fault):
+    """A sheet with that fault, uint8."""
+    scene = mishaps.example_scene(11, 160, 200)
+    return papers.scanned(papers.simulate(scene, 0.0, CURVES["negative"], faults=[fault], seed=5))
+
+
+@dataclass(frozen=True)
+class Eye:
+    """trials: how many; bias_stops: said less true, in the middle; spread_stops: about that."""
+
+    trials: int
+    bias_stops: float
+    spread_stops: float
+
+    @property
+    def is_known(self):
+        return self.trials >= LEAST
+
+
+def eye(offs):
+    """The Eye of judgements that were off by so many stops."""
+    count = len(offs)
+    if not count:
+        return Eye(0, 0.0, UNTRAINED_SD)
+    bias = sum(offs) / count
+    spread = sqrt(sum((off - bias) ** 2 for off in offs) / max(1, count - 1))
+    return Eye(count, bias, max(0.15, spread))

@@ -1,0 +1,31 @@
+"""A judgement in training, kept."""
+
+from chimney.ledger.once import verb
+from chimney.parts import clock
+from chimney.results.models import Trial
+
+# An eye changes: the newest count.
+KEPT = 200
+
+
+@verb
+def judge(puzzle, stops, fault):
+    """Keep what was said of a Puzzle; the Trial."""
+    trial = Trial.objects.create(
+        seed=puzzle.seed,
+        medium=puzzle.medium,
+        said_stops=stops,
+        true_stops=puzzle.true_stops,
+        said_fault=fault,
+        true_fault=puzzle.fault,
+        at=clock.now(),
+    )
+    old = Trial.objects.values_list("pk", flat=True)[KEPT:]
+    Trial.objects.filter(pk__in=list(old)).delete()
+    return trial
+
+
+@verb
+def forget():
+    """Begin anew."""
+    Trial.objects.all().delete()

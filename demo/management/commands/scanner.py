@@ -1,0 +1,20 @@
+from django.core.management.base import BaseCommand
+
+from chimney.logbook.models import Sheet
+from chimney.results.scans import files
+from demo import pictures
+
+
+class Command(BaseCommand):
+    help = "A simulated scanner: it saves scans of sheets that are dry into the inbox."
+
+    def add_arguments(self, parser):
+        parser.add_argument("sheets", type=int, nargs="?", default=3)
+
+    def handle(self, *, sheets, **options):
+        files.inbox().mkdir(mode=0o700, parents=True, exist_ok=True)
+        dry = Sheet.objects.filter(stage__in=pictures.SCANNED, scans=None)
+        for sheet in dry.select_related("paper", "verdict")[:sheets]:
+            path = files.inbox() / f"{sheet.code}.png"
+            path.write_bytes(pictures.png(pictures.picture_of(sheet)))
+            self.stdout.write(f"{path.name} lies in the inbox")

@@ -1,0 +1,123 @@
+"""Places on a scan that deserve a look: what may be a leak, fog, or light beyond the paper's scale.
+A hint and no verdict: a bright wall at the edge looks like a leak.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from pinhole.densitometry import read_sheet
+from pinhole.sheet import FLAT, FOGGED, POSITIVE
+
+# Looked at so finely: cells along the longer side.
+CELLS = 60
+# A streak is so much brighter than what lies about it, as a share of the scale; reaches so far in
+# from an edge; and is so much longer than wide (common practice).
+STREAK, REACH, LENGTH = 0.13, 0.3, 2.2
+# A larger share of the picture at an end of the scale is told.
+MUCH = 0.12
+
+
+@dataclass(frozen=True)
+class LookHere:
+    """kind: "leak", "fog", "blocked" or "empty"; words; left, top, right, bottom: shares of the
+    picture.
+    """
+
+    kind: str
+    words: str
+    left: float
+    top: float
+    right: float
+    bottom: float
+
+
+def look_here(densities, curve, medium="negative"):
+    """[LookHere] of a sheet, the gravest first.
+
+    densities: array (height, width); curve: sheet.ToneCurve; medium as verdicts. Raises ValueError
+    as densitometry.read_sheet. Source: what such faults look like (common practice).
+    """
+    reading = read_sheet(densities)
+    image = np.asarray(densities, float)
+    light = (image - curve.dmin) / (curve.dmax - curve.dmin)
+    light = 1 - light if medium in POSITIVE else light
+    base = (reading.base - curve.dmin) / (curve.dmax - curve.dmin)
+    base = 1 - base if medium in POSITIVE else base
+    found = []
+    if base > FOGGED:
+        found.append(LookHere("fog", "grey where the rails covered it: fog", 0, 0, 1, 1))
+    found += _streaks(light)
+    return [*found, *_ends(light)]
+
+
+def _cells(light):
+    """The picture in coarse cells, its rails left out."""
+    step = max(1, max(light.shape) // CELLS)
+    high, wide = (side // step * step for side in light.shape)
+    cells = light[:high, :wide].reshape(high // step, step, wide // step, step).mean(axis=(1, 3))
+    rim = max(1, round(0.045 * min(cells.shape)))
+    return cells[rim:-rim, rim:-rim], rim
+
+
+def _streaks(light):
+    """Long bright regions that begin at an edge: upright ones against what lies beside them, lying
+    ones against what lies above and below, unless they go right across as a skyline does.
+    """
+    cells, rim = _cells(light)
+    found = []
+    for axis in (0, 1):
+        over = cells - _wide_median(cells, 1 - axis) > STREAK
+        for region in _regions(over):
+            y, x = region.T
+            length, width = np.ptp(region[:, axis]) + 1, len(region) / (np.ptp(region[:, axis]) + 1)
+            share = length / cells.shape[axis]
+            ends = region[:, axis].min() == 0 or region[:, axis].max() == cells.shape[axis] - 1
+            if ends and share >= REACH and length >= LENGTH * width and (axis == 0 or share < 0.9):
+                found.append(_box(x, y, rim, light.shape))
+    return found
+
+
+def _box(x, y, rim, shape):
+    step = max(1, max(shape) // CELLS)
+    left, right = (x.min() + rim) * step / shape[1], (x.max() + 1 + rim) * step / shape[1]
+    top, bottom = (y.min() + rim) * step / shape[0], (y.max() + 1 + rim) * step / shape[0]
+    words = "a bright streak from the edge: a leak?"
+    return LookHere("leak", words, float(left), float(top), float(right), float(bottom))
+
+
+def _wide_median(cells, axis):
+    """The middle of a wide neighbourhood along one axis."""
+    reach = max(3, cells.shape[axis] // 6)
+    pad = [(reach, reach) if n == axis else (0, 0) for n in (0, 1)]
+    padded = np.pad(cells, pad, mode="reflect")
+    windows = np.lib.stride_tricks.sliding_window_view(padded, 2 * reach + 1, axis=axis)
+    return np.median(windows, axis=-1)
+
+
+def _regions(flags):
+    """Arrays (n, 2) of neighbouring cells that are set, at least six together."""
+    left = {(int(y), int(x)) for y, x in np.argwhere(flags)}
+    while left:
+        region, fresh = [], [left.pop()]
+        while fresh:
+            y, x = fresh.pop()
+            region.append((y, x))
+            near = {(y + 1, x), (y - 1, x), (y, x + 1), (y, x - 1)} & left
+            left -= near
+            fresh += near
+        if len(region) >= 6:
+            yield np.array(region)
+
+
+def _ends(light):
+    """Much of the picture at an end of the scale."""
+    cells, rim = _cells(light)
+    for kind, flags, words in (
+        ("blocked", cells > 1 - FLAT, "at the end of the scale: nothing is told apart here"),
+        ("empty", cells < FLAT, "as pale as bare paper: nothing came through here"),
+    ):
+        if flags.mean() > MUCH:
+            y, x = np.nonzero(flags)
+            box = _box(x, y, rim, light.shape)
+            yield LookHere(kind, words, box.left, box.top, box.right, box.bottom)

@@ -1,0 +1,154 @@
+"""A sheet brought in, read, judged by the ladder and compared; a solargraph's marks by clicks."""
+
+import io
+import re
+
+from PIL import Image
+from playwright.sync_api import expect
+
+from chimney.darkroom import flows as darkroom
+from chimney.hearth import invariants
+from chimney.logbook import flows as logbook
+from chimney.parts import clock
+from chimney.results.models import Scan, Trial, Verdict
+from chimney.results.scans import craft, files, flows
+from chimney.solar.models import Solargraph
+from demo import cans, days, pictures, shelf
+from pinhole import mishaps
+from pinhole import sheet as papers
+from pinhole.projection import Pointing
+from tests.browser.stage import PHONE, Stage
+from tests.chimney import test_reading
+from tests.chimney.kitchen import kit, opened
+
+
+class Bringing(Stage):
+    def setUp(self):
+        self.camera, self.paper, self.developer, self.holder = kit()
+        for _ in range(2):
+            exposure = opened(self.camera, self.paper, self.holder)
+            logbook.close_hole(exposure)
+            darkroom.develop([exposure.sheet], self.developer, parts=9, seconds=60)
+
+    def scan(self, seed, stops=0.0):
+        """The bytes of a scan of a scene of chance."""
+        scene = mishaps.example_scene(seed, 200, 260)
+        made = papers.simulate(scene, stops, craft.curve_of(self.paper), seed=seed)
+        out = io.BytesIO()
+        Image.fromarray(papers.scanned(made)).save(out, "PNG")
+        return out.getvalue()
+
+    def bring(self, page, *named):
+        page.goto("/read/")
+        page.get_by_role("link", name="Bring scans in").click()
+        sent = [{"name": name, "mimeType": "image/png", "buffer": data} for name, data in named]
+        page.get_by_label("Scans").set_input_files(sent)
+        page.get_by_role("button", name="Bring them in").click()
+
+    def test_two_scans_are_brought_in_toned_read_and_judged_by_the_ladder(self):
+        under, loose = self.scan(3, -1.0), self.scan(4)
+        with self.page() as page:
+            self.bring(page, ("S-001.png", under), ("table.png", loose))
+            expect(page.locator("#scans")).to_contain_text("2 scans wait")
+            flows.work_off()
+            # The page asks by itself until nothing waits any more.
+            expect(page.locator("#scans")).to_contain_text("On the light table")
+            expect(page.locator("#scans")).not_to_contain_text("wait")
+            page.locator(".stamp", has_text="table.png").click()
+            page.get_by_label("Sheet", exact=True).fill("S-002")
+            page.get_by_role("button", name="It is this sheet's").click()
+            expect(page.get_by_role("status").first).to_contain_text("a scan of S-002 now")
+            # The positive follows what is typed, before it is kept.
+            picture = page.locator("#positive")
+            before = picture.get_attribute("src")
+            page.get_by_label("Curve").fill("2")
+            expect(picture).to_have_attribute("src", re.compile("gamma=2"))
+            self.assertNotEqual(picture.get_attribute("src"), before)
+            page.get_by_role("button", name="Keep it so").click()
+            expect(page.get_by_label("Curve")).to_have_value("2")
+            self.assertEqual(Scan.objects.get(name="table.png").gamma, 2)
+            # The ladder: the rung that was wanted is the verdict that the form begins with.
+            page.goto("/read/S-001/")
+            expect(page.locator("main")).to_contain_text("Its scan says")
+            page.get_by_role("link", name="see the ladder").click()
+            expect(page.locator(".rung")).to_have_count(9)
+            page.locator(".rung", has_text="+1").first.click()
+            expect(page.get_by_label("or typed: stops more light it needed")).to_have_value("1")
+            self.assert_accessible(page, "the judge with a picture")
+            page.get_by_role("button", name="Keep the verdict").click()
+            expect(page.get_by_role("status").first).to_contain_text("1 stop more next time")
+        self.assertEqual(Verdict.objects.get().stops_more, 1)
+        self.assertEqual(files.path_of(Scan.objects.get(name="S-001.png")).read_bytes(), under)
+        self.assertEqual(list(invariants.broken()), [])
+
+    def test_sheets_are_ticked_on_the_contact_sheet_and_lie_side_by_side(self):
+        for name, seed in (("S-001.png", 5), ("S-002.png", 6)):
+            flows.bring(name, [self.scan(seed)])
+        flows.work_off()
+        with self.page() as page:
+            page.goto("/sheets/")
+            page.get_by_role("link", name="As a contact sheet").click()
+            for code in ("S-001", "S-002"):
+                page.get_by_label(code).check()
+            page.get_by_role("button", name="Lay the ticked ones side by side").click()
+            expect(page.locator(".compared figure")).to_have_count(2)
+            # A closer look at one is a closer look at the same place of both.
+            first, second = (page.locator(".lens img").nth(n) for n in (0, 1))
+            first.click(position={"x": 40, "y": 30})
+            styles = [
+                one.evaluate("(e) => e.style.transform + e.style.transformOrigin")
+                for one in (first, second)
+            ]
+            self.assertEqual(styles[0], styles[1])
+            self.assertIn("scale(3)", styles[0])
+            page.get_by_role("button", name="Flicker").click()
+            expect(page.locator(".compared figure:visible")).to_have_count(1)
+            page.get_by_role("button", name="Flicker").click()
+            expect(page.locator(".compared figure:visible")).to_have_count(2)
+
+    def test_an_eye_is_trained_on_a_phone(self):
+        with self.page(PHONE) as page:
+            page.goto("/read/trainer/")
+            for number in (1, 2):
+                page.get_by_label("a bit dark").check()
+                page.get_by_role("button", name="That is what I see").click()
+                expect(page.get_by_role("status").first).to_contain_text("The sheet before")
+                self.assertEqual(Trial.objects.count(), number)
+
+
+class Marking(Stage):
+    def setUp(self):
+        now = clock.now()
+        shelf.fill()
+        days.make_places(now)
+        cans.put_cans_out(now)
+        pictures.scan_cans()
+        self.can = Solargraph.objects.get(sheet__stage="scanned")
+
+    def test_a_click_on_the_picture_is_a_mark_and_marks_say_how_it_stood(self):
+        with self.page() as page:
+            page.goto(f"/expose/cans/{self.can.pk}/")
+            page.get_by_role("link", name="How did it really").click()
+            picture = page.get_by_role("button", name="Mark a place on the picture")
+            box = picture.bounding_box()
+            self.assertEqual(round(box["width"]), 640)
+            high = box["height"]
+            true = self.can.stands[0][1]
+            turned, leaned, askew = pictures.OFF_DEG
+            true = Pointing(true.azimuth_deg + turned, true.tilt_deg + leaned, askew)
+            made = test_reading.Stood.clicks(self, true)
+            made = [*made[:2], *made[-2:]]
+            for mark in made:
+                on = page.get_by_label("The next mark lies on")
+                on.select_option(str(mark.day) if mark.day else "horizon")
+                picture.click(position={"x": mark.across * 640, "y": mark.down * high})
+                page.wait_for_load_state()
+            expect(page.locator(".marks-page ol li")).to_have_count(4)
+            # Clicks are whole pixels: a third of a degree.
+            expect(page.locator("h1")).to_contain_text(
+                re.compile(r"stood [67](\.\d)?° to the left")
+            )
+            self.assert_accessible(page, "marks")
+            page.get_by_role("button", name="Take the last mark away").click()
+            expect(page.locator(".marks-page ol li")).to_have_count(3)
+            expect(page.locator("h1")).to_contain_text("How did")

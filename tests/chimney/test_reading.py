@@ -1,0 +1,173 @@
+"""Sheets side by side, the eye in training, and how a can stood, on their pages."""
+
+from datetime import timedelta
+from urllib.parse import urlencode
+
+import numpy as np
+
+from chimney.darkroom import flows as darkroom
+from chimney.kit import flows as kit_flows
+from chimney.kit.models import Camera, Paper
+from chimney.lessons.models import Lesson
+from chimney.logbook import flows as logbook
+from chimney.parts import clock
+from chimney.places import flows as place_flows
+from chimney.places.models import Place
+from chimney.results import flows as results
+from chimney.results.models import Trial
+from chimney.results.scans import flows as scans
+from chimney.results.training import craft, queries
+from chimney.solar.marks import craft as marks
+from chimney.solar.marks.forms import PictureMark, read_marks
+from chimney.solar.models import Solargraph
+from pinhole import sheet as papers
+from pinhole.projection import Pointing
+from tests.chimney.kitchen import kit, opened
+from tests.chimney.pages import TestCase
+from tests.chimney.test_model import CAN
+from tests.chimney.test_scans import saved
+
+
+class Reading(TestCase):
+    def setUp(self):
+        self.camera, self.paper, self.developer, self.holder = kit()
+
+    def developed(self, **kept):
+        exposure = opened(self.camera, self.paper, self.holder)
+        with clock.at(clock.now() + timedelta(seconds=exposure.planned_s)):
+            logbook.close_hole(exposure)
+        darkroom.develop([exposure.sheet], self.developer, parts=9, seconds=60, **kept)
+        return exposure.sheet
+
+    def test_side_by_side_tells_what_differed_and_nothing_else(self):
+        one, other = self.developed(), self.developed(temperature_c=24.0)
+        codes = papers.scanned(np.full((60, 80), 0.9))
+        scans.bring(f"{one}.png", [saved(codes)])
+        scans.work_off()
+        page = self.client.get("/read/compare/", {"s": [one.code, other.code]})
+        told = dict(page.context["rows"])
+        self.assertEqual(told["at"], ["", "24 °C"])
+        self.assertNotIn("paper", told)
+        self.assertNotIn("developer", told)
+        self.assertContains(page, "No picture of it yet")
+        # The same density is the same grey, whatever the levels of its positive.
+        grey = self.client.get(f"/read/scans/{one.scans.get().pk}/scale.jpg")
+        self.assertEqual(grey.status_code, 200)
+        for asked in ({}, {"s": ["Q-1"]}, {"s": [one.code]}, {"s": ["\0"] * 9}):
+            self.assertContains(self.client.get("/read/compare/", asked), "Choose two to six")
+        contact = self.client.get("/sheets/?view=pictures&stage=developed")
+        self.assertContains(contact, f'value="{one}"')
+        self.assertNotContains(contact, f'value="{other}"')
+
+    def test_the_trainer_knows_the_truth_and_learn_takes_the_eye_from_it(self):
+        page = self.client.get("/read/trainer/")
+        self.assertContains(page, "How near do you judge?")
+        self.assertEqual(self.client.get("/read/trainer/1.jpg").status_code, 200)
+        self.assertContains(
+            self.client.post("/read/trainer/", {"seed": "1"}), "required", status_code=422
+        )
+        # An eye that asks for half a stop too much, and sees every fault.
+        looks = {-2.0: "far_dark", -1.0: "dark", -0.5: "bit_dark", 0.0: "right", 0.5: "bit_pale"}
+        looks |= {1.0: "pale", 2.0: "far_pale"}
+        mirrored = {"pale": "dark", "dark": "pale"}
+        seed = said = 0
+        while said < 12:
+            seed += 1
+            puzzle = craft.puzzle(seed)
+            asked = puzzle.true_stops + 0.5
+            if asked not in looks or puzzle.fault in ("fog", "double"):
+                continue
+            look = looks[asked]
+            if puzzle.medium == "positive" and look != "right":
+                head, _, tail = look.rpartition("_")
+                look = "_".join(filter(None, (head, mirrored[tail])))
+            answer = {"seed": seed, "look": look, "fault": puzzle.fault}
+            self.assertEqual(self.client.post("/read/trainer/", answer).status_code, 302)
+            said += 1
+        eye = queries.eye()
+        self.assertEqual((eye.trials, eye.bias_stops), (12, 0.5))
+        self.assertContains(self.client.get("/read/trainer/"), "asks for half a stop too much")
+        # A verdict of half a stop too little is now one of right.
+        results.judge(self.developed(), stops_more=0.5)
+        self.assertAlmostEqual(Lesson.objects.get(developer=None).ei, self.paper.box_ei, delta=0.05)
+        self.client.post("/read/trainer/forget/")
+        self.assertEqual(Trial.objects.count(), 0)
+
+    def test_every_fault_has_its_example_its_check_and_its_remedy(self):
+        page = self.client.get("/read/faults/")
+        for fault in page.context["faults"]:
+            self.assertTrue(fault.check and fault.remedy and fault.cause, fault.code)
+            self.assertEqual(self.client.get(f"/read/faults/{fault.code}.jpg").status_code, 200)
+
+
+class Stood(TestCase):
+    def setUp(self):
+        place = place_flows.keep(
+            Place(name="Rauholm", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm")
+        )
+        camera = kit_flows.keep_camera(Camera(name="Can 1", **CAN), loads_directly=True)
+        paper = Paper.objects.create(name="pearl", kind="solargraph", box_ei=6)
+        holder = camera.own_back
+        first = clock.now() - timedelta(days=180)
+        with clock.at(first):
+            sheet = logbook.load(paper, holder, "A").sheet
+        for stage in ("out", "home", "scanned"):
+            if stage == "scanned":
+                sheet.loadings.update(unloaded_at=clock.now())
+            logbook.move(sheet, stage)
+        self.can = Solargraph.objects.create(
+            name="Can 1",
+            camera=camera,
+            place=place,
+            sheet=sheet,
+            azimuth_deg=180,
+            tilt_deg=10,
+            first_day=first.date(),
+            last_day=clock.now().date(),
+            opened_at=first,
+            closed_at=clock.now(),
+            made_at=first,
+        )
+        self.url = f"/expose/cans/{self.can.pk}/stood/"
+
+    def clicks(self, true):
+        """Both ends of the horizon and of each trail, as shares of the positive."""
+        back, places = self.can.camera.geometry, []
+        level = back.land(true, np.arange(0, 360, 1.0), 0.0)
+        order = np.argsort(level.x_mm[level.on_paper])
+        for at in (2, -3):
+            x, y = level.x_mm[level.on_paper][order][at], level.y_mm[level.on_paper][order][at]
+            places.append((x, y, None))
+        fit = type("Stand", (), {"pointing": true})
+        drawn = marks.predicted(self.can, fit)
+        for day in marks.days_to_mark(self.can):
+            n = int((np.datetime64(day) - drawn.track.days[0]).astype(int))
+            there = drawn.trails.on_paper[n]
+            for at in (3, -4) if there.sum() > 9 else ():
+                x, y = drawn.trails.x_mm[n][there][at], drawn.trails.y_mm[n][there][at]
+                places.append((x, y, day))
+        half_across, half_high = back.half_mm
+        return [
+            PictureMark((x / half_across + 1) / 2, (y / half_high + 1) / 2, day)
+            for x, y, day in places
+        ]
+
+    def test_it_is_told_how_it_stood_and_every_address_is_answered(self):
+        self.assertContains(self.client.get(self.url), "has no scan yet", status_code=409)
+        scans.bring(f"{self.can.sheet}.png", [saved(np.full((120, 178), 90, np.uint8))])
+        scans.work_off()
+        self.assertContains(self.client.get(self.url), "How did Can 1")
+        # Without script: a click on the picture is a mark.
+        click = self.client.get(self.url, {"at.x": "320", "at.y": "108", "on": "horizon"})
+        self.assertRegex(click["Location"], r"m=0\.5000%2C0\.25\d\d%2Chorizon")
+        made = self.clicks(Pointing(173, 14, 1.5))
+        query = urlencode([("m", mark.written) for mark in made])
+        page = self.client.get(f"{self.url}?{query}")
+        self.assertContains(page, "stood 7° to the left of what was meant, leaned 4° further back")
+        for wild in ("m=1,2", "m=a,b,c", "m=0.5,0.5,2026-99-99", "at.x=9&at.y=x", "on=soup"):
+            self.assertEqual(self.client.get(f"{self.url}?{wild}").status_code, 200)
+        one = urlencode([("m", made[0].written)] * 5)
+        self.assertContains(self.client.get(f"{self.url}?{one}"), "fix nothing")
+        page = self.client.get(f"{self.url}?{query}&back=1")
+        self.assertEqual(page["Location"].count("m="), len(made) - 1)
+        self.assertEqual(len(read_marks(["0.1,0.2,horizon"] * 99)), 24)
