@@ -73,7 +73,7 @@ class Bringing(Stage):
             page.get_by_role("link", name="see the ladder").click()
             expect(page.locator(".rung")).to_have_count(9)
             page.locator(".rung", has_text="+1").first.click()
-            expect(page.get_by_label("or typed: stops more light it needed")).to_have_value("1")
+            expect(page.get_by_label("or typed: stops more light it needed")).to_have_value("+1")
             self.assert_accessible(page, "the judge with a picture")
             page.get_by_role("button", name="Keep the verdict").click()
             expect(page.get_by_role("status").first).to_contain_text("1 stop more next time")
