@@ -11,8 +11,6 @@ from pinhole.ranges import checked, plain
 
 # No paper is darker, and no scanner sees further.
 DARKEST = 3.0
-# A scanner's own curve is only about the standard one: so much either way (common practice) [D].
-SCANNER_SD = 0.12
 
 
 def linear(code, bits=8):

@@ -10,8 +10,6 @@ from pinhole import chemistry, developing
 
 MM2_PER_M2 = 1e6
 DAY_S = 86400.0
-# Such vessels are held against what covers a sheet in them.
-OVER_A_TRAY_MM = 10.0
 # How much longer a tap on "longer" asks for, and at least (common practice).
 LONGER_SHARE, LEAST_LONGER_S = 0.25, 15.0
 

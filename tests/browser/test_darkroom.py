@@ -65,6 +65,8 @@ class DarkRoom(Stage):
             # The next sheet's turn: it goes in when the first is in the stop.
             expect(page.locator("h1")).to_contain_text("S-002: goes in now")
             url = page.url
+            self.handed_over(page)
+            self.wait_until_quiet(page)
             page.context.set_offline(True)
             moments["1 next"] = [self.tap(page, "Developer now")]
             expect(page.locator("[data-waits]")).to_contain_text("1 tap waits")
@@ -122,7 +124,9 @@ class DarkRoom(Stage):
                 moments["0 next"].append(self.tap(page, f"{words} now"))
                 expect(page.locator("h1")).to_contain_text(words)
             self.assertTrue(page.locator(".note-caution").first.is_visible())
-            # No network: bleached again, and the clock shows it.
+            # No network: bleached again, and the clock shows it. What was tapped before is known.
+            self.handed_over(page)
+            self.wait_until_quiet(page)
             page.context.set_offline(True)
             moments["0 again"].append(self.tap(page, "Peroxide bleach again"))
             expect(page.locator("h1")).to_contain_text("Peroxide bleach")

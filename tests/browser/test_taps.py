@@ -120,3 +120,19 @@ class Taps(Stage):
             expect(page.locator("[data-waits]")).to_be_hidden()
             page.goto("/expose/")
             expect(page.locator("[data-waits]")).to_be_hidden()
+
+    def test_nothing_is_changed_under_a_finger_that_is_down(self):
+        with self.page(PHONE) as page:
+            page.goto(self.url)
+            box = page.get_by_role("button", name="Cover for a moment").bounding_box()
+            page.mouse.move(box["x"] + 9, box["y"] + 9)
+            page.mouse.down()
+            page.evaluate("window.kept = document.getElementById('timer')")
+            fetch = "htmx.ajax('GET', location.pathname, {target: '#timer', swap: 'outerHTML'})"
+            page.evaluate(fetch)
+            same = "document.getElementById('timer') === window.kept"
+            page.wait_for_timeout(300)
+            self.assertTrue(page.evaluate(same))
+            page.mouse.up()
+            expect(page.get_by_role("button", name="Uncover")).to_be_visible()
+            self.assertEqual(Cover.objects.count(), 1)

@@ -9,7 +9,6 @@ PEROXIDE = (
     "bursts."
 )
 FIXER = "Used fixer holds silver: disposal by local rules, never down the drain unasked."
-FOOD = "No vessel goes back to food, not even after coffee. Label every bottle."
 ROOM = "The door opens from inside, and somebody knows you are in. No wet hands on anything mains."
 BLADE = "Edges of cut tin and drawer runners cut: feel for them with gloves on."
 # By purpose of a step; a step may have its own words beside them.

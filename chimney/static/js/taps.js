@@ -142,6 +142,21 @@ window.chimneyTaps = (() => {
     if (timer) htmx.ajax("GET", location.pathname, { target: "#timer", swap: "outerHTML" });
   };
 
+  // Nothing is changed under a finger that is down: what it pressed must still be there when it is lifted.
+  let pressed = false;
+  addEventListener("pointerdown", () => {
+    pressed = true;
+  });
+  for (const lifted of ["pointerup", "pointercancel"])
+    addEventListener(lifted, () => {
+      pressed = false;
+    });
+  document.addEventListener("htmx:beforeSwap", (event) => {
+    if (!pressed || event.detail.target?.id !== "timer") return;
+    event.detail.shouldSwap = false;
+    setTimeout(refresh, 400);
+  });
+
   // Every tap goes into the store first; the page's own request is only its first try.
   document.addEventListener("htmx:configRequest", (event) => {
     const form = event.target.closest?.("form[data-tap]");
