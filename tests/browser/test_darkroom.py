@@ -95,6 +95,7 @@ class DarkRoom(Stage):
                 expect(page.locator(f'[data-lane="{lane}"] [data-head-words]')).to_have_text(
                     words.removesuffix(" now")
                 )
+            self.handed_over(page)
         self.assert_times(moments)
         kept = Development.objects.order_by("lane")
         for lane, development in enumerate(kept):

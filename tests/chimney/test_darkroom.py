@@ -318,6 +318,14 @@ class Pages(Dark):
         page = self.client.get("/develop/")
         self.assertContains(page, "very dark, but that sheet also had a stop less light")
         self.assertContains(page, "one trial, doubtful")
+        # Said as soon as the process is changed, before anything is begun.
+        (sheet,) = Sheet.objects.all()
+        asked = {"sheets": sheet.pk, "process": "positive-drum", "developer": self.developer.pk}
+        self.developer.name = "bought"
+        self.developer.save()
+        self.assertNotContains(self.client.get("/develop/", asked), "doubtful")
+        asked["process"] = "coffee-fix"
+        self.assertContains(self.client.get("/develop/", asked), "one trial, doubtful")
 
     def test_a_process_is_changed_and_comes_back_and_runs_keep_their_steps(self):
         (sheet,) = self.exposed()
