@@ -9,7 +9,11 @@ from django.db import connection
 from django.test import TestCase
 from django.test.utils import CaptureQueriesContext
 
+from chimney.darkroom import flows as darkroom
+from chimney.darkroom.models import Bath, LightTest, SafeLight, Vessel
+from chimney.darkroom.room import flows as room
 from chimney.field.models import Shot
+from chimney.kit import flows as kit_flows
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.lessons.models import Lesson
 from chimney.logbook import flows
@@ -17,6 +21,10 @@ from chimney.logbook.models import Opening, Sheet
 from chimney.parts import clock
 from chimney.results import flows as results
 from chimney.results.models import Verdict
+from chimney.results.scans import flows as scans
+from chimney.results.training import craft
+from chimney.results.training import flows as training
+from demo import dark, pictures
 from demo import year as demo
 
 PAGES = (
@@ -33,7 +41,14 @@ PAGES = (
     "/expose/cans/",
     "/expose/cans/1/",
     "/develop/",
+    "/develop/room/",
+    "/develop/process/rc-trays/",
+    "/develop/place/",
     "/read/",
+    "/read/scans/",
+    "/read/trainer/",
+    "/read/compare/?s=R-071&s=R-072",
+    "/sheets/?view=pictures",
     "/learn/",
     "/learn/1/",
     "/sheets/",
@@ -45,6 +60,7 @@ class Year(TestCase):
     @classmethod
     def setUpTestData(cls):
         demo.a_year()
+        pictures.scan_all(2)
 
     def asked(self):
         """How many queries each page takes."""
@@ -124,5 +140,22 @@ class Year(TestCase):
                     demo._develop(chance, sheet, developer, clock.now())
                 if stage == 2:
                     results.judge(sheet, stops_more=0, faults=["stain"])
+                    scans.bring(f"{sheet.code}.png", [pictures.png(pictures.picture_of(sheet))])
+            bath = Bath(name=f"bath {number}", purpose="fix", volume_ml=500, capacity_m2=1)
+            bath.lasts_days = 9
+            room.mix(bath)
+            self.in_the_dark(number, sheet)
             demo._burning(chance, clock.now(), wedge, "0", holder.name, "beech hedge", 0.5, 12.0)
+        scans.work_off()
         self.assertEqual(self.asked(), before)
+
+    def in_the_dark(self, number, like):
+        """A vessel, a tested lamp, a judged trial and a run in progress more."""
+        kit_flows.keep(Vessel(name=f"tray {number}", kind="tray", holds=1))
+        lamp = kit_flows.keep(SafeLight(name=f"lamp {number}"))
+        kept = {"distance_mm": 900.0, "times_s": [60.0], "tested_at": clock.now()}
+        room.keep_test(LightTest(light=lamp, paper=like.paper, shows_s=None, **kept))
+        training.judge(craft.puzzle(number), 0.5, "")
+        sheet = Sheet.objects.filter(stage="exposed").first()
+        process = dark.process_for(sheet.paper, like.development.run.developer)
+        darkroom.begin([sheet], process, like.development.run.developer, together=True)

@@ -90,6 +90,35 @@ class SixClicks(TestCase):
         self.assertAlmostEqual(fit.tilt_deg, 14, delta=1)
         self.assertEqual(int(np.abs(fit.residuals_mm).argmax()), 0)
 
+    def test_its_doubt_falls_as_the_root_of_marks_and_grows_with_the_noise(self):
+        true = Pointing(171.0, 14.0, -3.0)
+        marks = clicks((57.1, 19.6), BACKS[2], true, 1)
+        chance = np.random.default_rng(2)
+
+        def doubt(times, noise_mm):
+            many = [
+                (x + dx, y + dy, day)
+                for _ in range(times)
+                for (x, y, day), (dx, dy) in zip(
+                    marks, chance.normal(0, noise_mm, (6, 2)), strict=True
+                )
+            ]
+            return fit_pointing(57.1, 19.6, BACKS[2], many, utc_offset_h=1).azimuth_sd
+
+        # Least squares: four times the marks, half the doubt; half the noise, half the doubt.
+        few, many, quiet = doubt(3, 0.8), doubt(12, 0.8), doubt(12, 0.4)
+        self.assertAlmostEqual(few / many, 2, delta=0.5)
+        self.assertAlmostEqual(many / quiet, 2, delta=0.5)
+
+    def test_it_is_found_from_wherever_it_was_meant_to_stand(self):
+        true = Pointing(171.0, 14.0, -3.0)
+        marks = clicks((57.1, 19.6), BACKS[0], true, 1)
+        for azimuth in range(0, 360, 45):
+            with self.subTest(azimuth):
+                start = Pointing(azimuth, 5.0)
+                fit = fit_pointing(57.1, 19.6, BACKS[0], marks, utc_offset_h=1, start=start)
+                self.assertAlmostEqual(fit.azimuth_deg, 171, delta=0.2)
+
     def test_what_fixes_nothing_is_told(self):
         one = (3.0, -10.0, DAYS[1])
         trails_alone = [(x, -10.0 - abs(x) / 9, DAYS[1]) for x in (-40.0, -20.0, 0.0, 20.0, 40.0)]
