@@ -9,6 +9,7 @@ from chimney.darkroom.catalogue import cautions
 from chimney.darkroom.catalogue.processes import Process
 from chimney.kit.models import Developer, Paper, Thing
 from chimney.logbook.models import Sheet
+from chimney.parts import scales
 from pinhole import developing
 
 
@@ -122,7 +123,7 @@ class Bath(models.Model):
 
     @property
     def dilution(self):
-        return f"1+{self.parts:.3g}" if self.parts else "as mixed"
+        return scales.dilution(self.parts)
 
     @property
     def away(self):
@@ -176,7 +177,7 @@ class Run(models.Model):
 
     @property
     def dilution(self):
-        return f"1+{self.parts:.3g}" if self.parts else "as mixed"
+        return scales.dilution(self.parts)
 
     @cached_property
     def steps(self):

@@ -9,7 +9,7 @@ class LessonsConfig(AppConfig):
         from chimney.kit.models import Paper
         from chimney.lessons import flows
         from chimney.logbook.signals import slipped
-        from chimney.results.signals import judged
+        from chimney.results.signals import judged, trained
 
         slipped.connect(
             lambda sender, exposure, **kwargs: flows.learn_from(exposure.sheet), weak=False
@@ -19,4 +19,5 @@ class LessonsConfig(AppConfig):
             weak=False,
             dispatch_uid="learn",
         )
+        trained.connect(flows.eye_trained, dispatch_uid="the eye")
         post_save.connect(flows.paper_saved, sender=Paper, dispatch_uid="starting EI")

@@ -106,6 +106,12 @@ def estimate_all_of(paper):
         estimate(paper, lesson.developer)
 
 
+def eye_trained(sender, **kwargs):
+    """How sure verdicts are, and what they lean to, stands in every lesson."""
+    for lesson in Lesson.objects.select_related("paper", "developer"):
+        estimate(lesson.paper, lesson.developer)
+
+
 @verb
 def answer(lesson, standing):
     """Keep proposing it, or do not, until it moves."""

@@ -102,3 +102,8 @@ POINTS = [
 def compass(azimuth_deg):
     """The nearest of the sixteen points."""
     return POINTS[round(azimuth_deg / 22.5) % 16]
+
+
+def dilution(parts):
+    """ "1+10", to three figures; "as mixed" where nothing is diluted."""
+    return f"1+{parts:.3g}" if parts else "as mixed"

@@ -51,10 +51,6 @@ class Scan(models.Model):
     def __str__(self):
         return self.name
 
-    @property
-    def megapixels(self):
-        return (self.width or 0) * (self.height or 0) / 1e6
-
 
 class Preview(models.Model):
     """A Scan made small: as it was scanned, and its positive at the size of a stamp; JPEG."""

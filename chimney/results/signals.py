@@ -3,3 +3,5 @@
 from django.dispatch import Signal
 
 judged = Signal()  # sheet
+# After the eye that gives verdicts was trained, or that was forgotten.
+trained = Signal()

@@ -11,6 +11,7 @@ urlpatterns = [
     path("scans/", scans.scans, name="scans"),
     path("scans/<row:pk>/", scans.scan, name="scan"),
     path("scans/<row:pk>/sheet/", scans.assign, name="assign"),
+    path("scans/<row:pk>/stamp.jpg", scans.stamp, name="stamp"),
     path("scans/<row:pk>/negative.jpg", scans.negative, name="negative"),
     path("scans/<row:pk>/positive.jpg", scans.positive, name="positive"),
     path("scans/<row:pk>/rung-<row:number>.jpg", scans.rung, name="rung"),

@@ -12,7 +12,7 @@ from chimney.parts.refusal import Refused
 from chimney.results import figures, flows, wording
 from chimney.results.forms import VerdictForm
 from chimney.results.models import Verdict
-from chimney.results.scans import files
+from chimney.results.scans import craft, files
 from chimney.results.scans import page as scans
 
 
@@ -68,9 +68,10 @@ def _pictured(sheet):
     scan = sheet.scans.filter(state="ready").select_related("preview").first()
     if scan is None:
         return {}
-    array = files.array_of(scan.preview.jpeg)
-    told = {} if scan.transmitted else scans.says(array, sheet.paper)
-    return {"scan": scan} | told
+    if scan.transmitted:
+        return {"scan": scan}
+    measured = craft.densities(files.array_of(scan.preview.jpeg))
+    return {"scan": scan} | scans.says(measured, sheet.paper)
 
 
 def _not_yet(sheet):

@@ -167,27 +167,28 @@ def left_s(steps, lane, now_s):
     return step.most_s + lane.now.more_s - lane.now.lasted_s(now_s)
 
 
-def may_go_in(steps, all_lanes, number):
-    """Whether a waiting lane's turn has come: the one before has left the first bath."""
-    if number == 0:
-        return True
-    before = all_lanes[number - 1]
+def may_go_in(steps, there, number):
+    """Whether a waiting lane's turn has come: the one before it, of the Lanes that are there, has
+    left the first bath.
+    """
+    before = [lane for lane in there if lane.number < number][-1:]
     wet = first_wet(steps)
-    return before.is_over or (before.now is not None and before.now.step > wet)
+    return all(one.is_over or (one.now is not None and one.now.step > wet) for one in before)
 
 
-def turn(steps, all_lanes, now_s):
-    """The number of the lane that wants a hand next, None when all are over.
+def turn(steps, there, now_s):
+    """The number of the lane that wants a hand next, of the Lanes that are there; None when all are
+    over.
 
     What wants it first is first: a sheet whose turn it is to go in counts as due now, and what goes
     on alone comes last. Source: definition.
     """
     wants = []
-    for lane in all_lanes:
+    for lane in there:
         if lane.is_over:
             continue
         if lane.is_waiting:
-            soon = 0.0 if may_go_in(steps, all_lanes, lane.number) else inf
+            soon = 0.0 if may_go_in(steps, there, lane.number) else inf
             wants.append((0, soon, lane.number))
         else:
             alone = steps[lane.now.step].goes_on_alone

@@ -171,6 +171,7 @@ class DarkRoom(Stage):
             for words in ("Stop bath", "Fix", "Fix again", "Wash", "Dry"):
                 self.tap(page, f"{words} now")
                 expect(page.locator("h1")).to_contain_text(words)
+            self.handed_over(page)
             page.goto("/")
             expect(page.locator("[aria-labelledby=wet]")).to_contain_text("dry, ")
             page.locator("[aria-labelledby=wet] a").click()

@@ -152,6 +152,17 @@ class Runs(Dark):
         corrections.restore(first)
         self.assertEqual(set(Sheet.objects.values_list("stage", flat=True)), {"developed"})
 
+    def test_a_sheet_given_up_while_it_waits_lets_the_next_one_go_in(self):
+        first, second, third = self.exposed(3)
+        run = self.begin([first, second, third])
+        self.tap(run, 30, 0, 0)
+        corrections.give_up(second, "lost")
+        cards = {str(card.sheets[0]): card for card in self.bench(run).cards}
+        self.assertFalse(cards[str(third)].may_go)
+        self.tap(run, 60, 0, 1)
+        self.assertEqual(self.bench(run).card.codes, str(third))
+        self.assertEqual(self.bench(run).card.head, "goes in now")
+
     def test_a_run_called_off_lays_everything_back(self):
         exposure = opened(self.camera, self.paper, self.holder)
         logbook.close_hole(exposure)

@@ -60,6 +60,8 @@ class Reading(TestCase):
         self.assertNotContains(contact, f'value="{other}"')
 
     def test_the_trainer_knows_the_truth_and_learn_takes_the_eye_from_it(self):
+        results.judge(self.developed(), stops_more=0.5)
+        untrained = Lesson.objects.get(developer=None).ei
         page = self.client.get("/read/trainer/")
         self.assertContains(page, "How near do you judge?")
         self.assertEqual(self.client.get("/read/trainer/1.jpg").status_code, 200)
@@ -87,11 +89,11 @@ class Reading(TestCase):
         eye = queries.eye()
         self.assertEqual((eye.trials, eye.bias_stops), (12, 0.5))
         self.assertContains(self.client.get("/read/trainer/"), "asks for half a stop too much")
-        # A verdict of half a stop too little is now one of right.
-        results.judge(self.developed(), stops_more=0.5)
+        # A verdict of half a stop too little is now one of right, also where it was given before.
         self.assertAlmostEqual(Lesson.objects.get(developer=None).ei, self.paper.box_ei, delta=0.05)
         self.client.post("/read/trainer/forget/")
         self.assertEqual(Trial.objects.count(), 0)
+        self.assertAlmostEqual(Lesson.objects.get(developer=None).ei, untrained, places=6)
 
     def test_every_fault_has_its_example_its_check_and_its_remedy(self):
         page = self.client.get("/read/faults/")

@@ -116,7 +116,7 @@ class Scans(TestCase):
                 flows.work_off()
                 scan.refresh_from_db()
                 self.assertEqual((scan.state, scan.bits), ("ready", bits))
-                for url in ("", "positive.jpg", "negative.jpg", "rung-0.jpg"):
+                for url in ("", "stamp.jpg", "positive.jpg", "negative.jpg", "rung-0.jpg"):
                     self.assertEqual(
                         self.client.get(f"/read/scans/{scan.pk}/{url}").status_code, 200
                     )

@@ -128,6 +128,14 @@ class Run(TestCase):
         later = developing.lanes(PLAIN, [*taps, Tap(240, 0, "next")], 2, 0.0)
         self.assertTrue(developing.is_light_safe(PLAIN, later[0]))
 
+    def test_of_lanes_that_are_there_the_one_before_decides(self):
+        first, gone, third = developing.lanes(
+            PLAIN, [Tap(30, 0, "next"), Tap(95, 0, "next")], 3, 0.0
+        )
+        self.assertFalse(developing.may_go_in(PLAIN, (first, gone, third), 2))
+        self.assertTrue(developing.may_go_in(PLAIN, (first, third), 2))
+        self.assertEqual(developing.turn(PLAIN, (first, third), 96), 2)
+
     def test_a_bleach_that_is_repeated_and_a_sheet_that_goes_back(self):
         bleach = next(n for n, step in enumerate(REVERSAL) if step.purpose == "bleach")
         taps = [Tap(10.0 * n, 0, "next") for n in range(1, bleach + 2)]

@@ -71,7 +71,6 @@ class PrintForm(forms.Form):
 class BestForm(forms.Form):
     best = forms.TypedChoiceField(label="Right is", coerce=float)
 
-    def __init__(self, strip, *args, words=(), **kwargs):
+    def __init__(self, words, *args, **kwargs):
         super().__init__(*args, **kwargs)
-        self.strip = strip
         self.fields["best"].choices = words

@@ -50,9 +50,7 @@ def _start(negative, prints):
 
 def _told(prints):
     """[(Print, the form that reads it if it is a strip)]."""
-    return [
-        (one, BestForm(one, words=craft.choices(one)) if one.is_strip else None) for one in prints
-    ]
+    return [(one, BestForm(craft.choices(one)) if one.is_strip else None) for one in prints]
 
 
 def _reckoned(form, negative):
@@ -77,7 +75,7 @@ def _as_typed(form):
 @require_POST
 def read_strip(request, pk):
     strip = get_object_or_404(Print.objects.select_related("negative"), pk=pk)
-    form = BestForm(strip, request.POST, words=craft.choices(strip))
+    form = BestForm(craft.choices(strip), request.POST)
     best_s = craft.best_s(strip, form.cleaned_data["best"]) if form.is_valid() else None
     flows.read_strip(strip, best_s)
     return redirect("darkroom:print", strip.negative.code)

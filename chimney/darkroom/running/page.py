@@ -148,13 +148,13 @@ class Bench:
         }
         used = [lane for lane in lanes if sheets[lane.number] or lane.number == 0]
         turn = developing.turn(run.steps, used, now_s) if used else None
-        cards = tuple(cls._card(run, lanes, lane, sheets, now_s, turn) for lane in used)
+        cards = tuple(cls._card(run, used, lane, sheets, now_s, turn) for lane in used)
         codes = {number: ", ".join(map(str, group)) for number, group in sheets.items()}
         light = wording.light(run.steps, lanes, codes, run.white_at)
         return cls(run, cards, turn, light, now)
 
     @staticmethod
-    def _card(run, lanes, lane, sheets, now_s, turn):
+    def _card(run, used, lane, sheets, now_s, turn):
         visit = lane.now
         return LaneCard(
             lane=lane,
@@ -164,7 +164,7 @@ class Bench:
             elapsed_s=visit.lasted_s(now_s) if visit else 0.0,
             more_s=visit.more_s if visit else 0.0,
             is_turn=lane.number == turn,
-            may_go=developing.may_go_in(run.steps, lanes, lane.number),
+            may_go=developing.may_go_in(run.steps, used, lane.number),
             open_s=developing.open_s(run.steps, lane, now_s),
             safe_s=run.safe_s,
         )
@@ -203,9 +203,16 @@ class Bench:
 
     @cached_property
     def steps(self):
-        """[(number, Step, its times, what a voice says, caution)]."""
+        """[(number, Step, times, what a voice says, caution, how much a tap leaves it longer)]."""
         return [
-            (number, step, wording.times(step), wording.spoken(step), wording.caution(step))
+            (
+                number,
+                step,
+                wording.times(step),
+                wording.spoken(step),
+                wording.caution(step),
+                craft.longer_s(step),
+            )
             for number, step in enumerate(self.run.steps)
         ]
 

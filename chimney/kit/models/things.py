@@ -3,6 +3,8 @@
 from django.db import models
 from django.db.models.functions import Lower
 
+from chimney.parts import scales
+
 # Sides of a holder, or sheets one after the other in a camera that is loaded directly.
 LETTERS = "ABCDEFGH"
 
@@ -49,7 +51,7 @@ class Developer(Thing):
 
     @property
     def dilution(self):
-        return f"1+{self.parts:g}" if self.parts else "as mixed"
+        return scales.dilution(self.parts)
 
 
 class Meter(Thing):

@@ -91,7 +91,8 @@ def curve_of(paper):
     return ToneCurve(dmin, dmax, paper.range_stops)
 
 
-def _densities(array):
+def densities(array):
+    """The densities of a preview, by the standard transfer function."""
     greys = array if array.ndim == 2 else np.round(array @ (0.2126, 0.7152, 0.0722))
     return craft.densities_of(greys)
 
@@ -105,43 +106,43 @@ class Read:
     used: float
 
 
-def read(array, paper):
-    """The Read of a preview on that paper."""
+def read(measured, paper):
+    """The Read of densities on that paper."""
     curve = curve_of(paper)
-    reading = densitometry.read_sheet(_densities(array))
+    reading = densitometry.read_sheet(measured)
     judgement = craft.judge(reading, curve, paper.kind)
     return Read(reading, judgement, reading.used(curve.dmin, curve.dmax))
 
 
-def look_here(array, paper):
-    """[LookHere] of a preview on that paper."""
-    return lookhere.look_here(_densities(array), curve_of(paper), paper.kind)
+def look_here(measured, paper):
+    """[LookHere] of densities on that paper."""
+    return lookhere.look_here(measured, curve_of(paper), paper.kind)
 
 
-def histogram(array, bins=48):
+def histogram(measured, bins=48):
     """Shares of the picture by density, from 0 to the darkest."""
-    counts, _ = np.histogram(_densities(array), bins=bins, range=(0, 2.4))
+    counts, _ = np.histogram(measured, bins=bins, range=(0, 2.4))
     return counts / max(1, counts.max())
 
 
-def spot(array, across, down):
+def spot(measured, across, down):
     """The density of a spot, given as shares of the picture: the middle of some pixels about it."""
-    high, wide = array.shape[:2]
+    high, wide = measured.shape
     y, x = int(np.clip(down, 0, 1) * (high - 1)), int(np.clip(across, 0, 1) * (wide - 1))
     reach = max(2, wide // 150)
-    near = array[max(0, y - reach) : y + reach + 1, max(0, x - reach) : x + reach + 1]
-    return float(np.median(_densities(near)))
+    near = measured[max(0, y - reach) : y + reach + 1, max(0, x - reach) : x + reach + 1]
+    return float(np.median(near))
 
 
 def on_one_scale(array, *, darkens):
     """Densities from 0 to DENSEST as greys, uint8: bright where a negative is dense, dark where a
     positive is.
     """
-    share = np.clip(_densities(array) / DENSEST, 0, 1)
+    share = np.clip(densities(array) / DENSEST, 0, 1)
     return np.round(255 * (share if darkens else 1 - share)).astype(np.uint8)
 
 
 def rung(array, stops, paper):
     """The scan as it would look with so much more light, uint8 greys."""
-    made = craft.as_it_would_look(_densities(array), stops, curve_of(paper), paper.kind)
+    made = craft.as_it_would_look(densities(array), stops, curve_of(paper), paper.kind)
     return craft.scanned(made)

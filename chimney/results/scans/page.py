@@ -5,7 +5,7 @@ from urllib.parse import urlencode
 
 from django.urls import reverse
 
-from chimney.parts import clock, svg
+from chimney.parts import clicks, clock, svg
 from chimney.results import wording
 from chimney.results.models import Scan
 from chimney.results.scans import craft, files, flows
@@ -24,12 +24,13 @@ def of_scan(scan, form, spots=()):
     if preview is None:
         return page
     array = files.array_of(preview.jpeg)
-    page["histogram"] = histogram(craft.histogram(array))
+    measured = craft.densities(array)
+    page["histogram"] = histogram(craft.histogram(measured))
     if scan.sheet and scan.sheet.paper.kind != "solargraph" and not scan.transmitted:
-        page |= says(array, scan.sheet.paper)
-        page["marks"] = craft.look_here(array, scan.sheet.paper)
+        page |= says(measured, scan.sheet.paper)
+        page["marks"] = craft.look_here(measured, scan.sheet.paper)
         page["rungs"] = craft.RUNGS
-    page["spots"] = [(across, down, craft.spot(array, across, down)) for across, down in spots]
+    page["spots"] = [(across, down, craft.spot(measured, across, down)) for across, down in spots]
     page["negative"] = negative(scan, array.shape, page.get("marks", ()), page["spots"])
     if page["spots"]:
         page["spread"] = max(spot[2] for spot in page["spots"]) - min(s[2] for s in page["spots"])
@@ -57,22 +58,20 @@ def read_spots(texts):
     found = []
     for text in texts:
         try:
-            across, down = (float(part) for part in text.split(","))
+            found.append(clicks.shares(text))
         except ValueError:
             continue
-        if 0 <= across <= 1 and 0 <= down <= 1:
-            found.append((across, down))
     return found[-MOST_SPOTS:]
 
 
 def written(spots):
     """The newest spots as they stand in an address."""
-    return urlencode([("p", f"{across:.4f},{down:.4f}") for across, down in spots[-MOST_SPOTS:]])
+    return urlencode([("p", clicks.written(*spot)) for spot in spots[-MOST_SPOTS:]])
 
 
-def says(array, paper):
-    """What a preview of such paper says: the Read, and the sentence that follows from it."""
-    read = craft.read(array, paper)
+def says(measured, paper):
+    """What densities of such paper say: the Read, and the sentence that follows from it."""
+    read = craft.read(measured, paper)
     # Finer than a half nobody judges.
     stops = round(2 * read.judgement.stops_more) / 2
     return {"read": read, "sentence": wording.sentence(paper.kind, stops), "proposed": stops}

@@ -6,6 +6,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from chimney.logbook.models import Sheet
+from chimney.parts import clicks
 from chimney.parts.refusal import Refused
 from chimney.results.models import Scan
 from chimney.results.scans import craft, files, flows, page
@@ -69,11 +70,9 @@ def scan(request, pk):
 
 def _clicked(request, kept):
     """Where the picture was clicked, as shares of it; None where it was not."""
-    x, y = request.GET.get("at.x", ""), request.GET.get("at.y", "")
-    if not (x.isascii() and x.isdecimal() and y.isascii() and y.isdecimal() and kept.width):
+    if not kept.width:
         return None
-    high = page.SHOWN_PX * kept.height / kept.width
-    return min(1.0, int(x[:6]) / page.SHOWN_PX), min(1.0, int(y[:6]) / high)
+    return clicks.read(request.GET, page.SHOWN_PX, page.SHOWN_PX * kept.height / kept.width)
 
 
 @require_POST
@@ -98,6 +97,11 @@ def _preview(kept):
     if preview is None:
         raise Http404("It was not looked through yet.")
     return preview
+
+
+def stamp(request, pk):
+    """Its positive at the size of a stamp, as it was made when its tones were."""
+    return _jpeg(bytes(_preview(_scan(pk)).thumb))
 
 
 def negative(request, pk):

@@ -3,6 +3,7 @@
 from chimney.ledger.once import verb
 from chimney.parts import clock
 from chimney.results.models import Trial
+from chimney.results.signals import trained
 
 # An eye changes: the newest count.
 KEPT = 200
@@ -22,6 +23,7 @@ def judge(puzzle, stops, fault):
     )
     old = Trial.objects.values_list("pk", flat=True)[KEPT:]
     Trial.objects.filter(pk__in=list(old)).delete()
+    trained.send(Trial)
     return trial
 
 
@@ -29,3 +31,4 @@ def judge(puzzle, stops, fault):
 def forget():
     """Begin anew."""
     Trial.objects.all().delete()
+    trained.send(Trial)

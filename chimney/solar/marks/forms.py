@@ -5,6 +5,8 @@ from datetime import date
 
 from django import forms
 
+from chimney.parts import clicks
+
 # What a mark may lie on besides the trail of a day.
 HORIZON = "horizon"
 # More than these tell nothing new.
@@ -24,7 +26,7 @@ class PictureMark:
     @property
     def written(self):
         """As it stands in an address."""
-        return f"{self.across:.4f},{self.down:.4f},{self.day or HORIZON}"
+        return f"{clicks.written(self.across, self.down)},{self.day or HORIZON}"
 
     @property
     def words(self):
@@ -36,13 +38,11 @@ def read_marks(texts):
     found = []
     for text in texts[:MOST]:
         try:
-            across, down, day = text.split(",")
-            place = float(across), float(down)
+            place, _, day = text.rpartition(",")
             on = None if day == HORIZON else date.fromisoformat(day)
+            found.append(PictureMark(*clicks.shares(place), on))
         except ValueError:
             continue
-        if all(0 <= share <= 1 for share in place):
-            found.append(PictureMark(*place, on))
     return found
 
 

@@ -5,6 +5,7 @@ from urllib.parse import urlencode
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
+from chimney.parts import clicks
 from chimney.parts.refusal import Refused
 from chimney.solar.cans import queries
 from chimney.solar.marks import craft, figures
@@ -36,11 +37,8 @@ def _aspect(scan):
 
 def _clicked(request, scan, form):
     """The PictureMark of a click on the picture, or None."""
-    x, y = request.GET.get("at.x", ""), request.GET.get("at.y", "")
-    if not (x.isascii() and x.isdecimal() and y.isascii() and y.isdecimal() and form.is_valid()):
-        return None
-    across, down = int(x[:6]) / figures.WIDE, int(y[:6]) / (figures.WIDE * _aspect(scan))
-    return PictureMark(min(1.0, across), min(1.0, down), form.chosen)
+    place = clicks.read(request.GET, figures.WIDE, figures.WIDE * _aspect(scan))
+    return PictureMark(*place, form.chosen) if place and form.is_valid() else None
 
 
 def _to(pk, made, typed):

@@ -24,6 +24,7 @@
       most: Number(line.dataset.most),
       beat: Number(line.dataset.beat),
       drip: Number(line.dataset.drip),
+      longer: Number(line.dataset.longer),
       again: Number(line.dataset.again),
       alone: line.dataset.alone === "1",
       ready: line.dataset.purpose === "ready",
@@ -56,7 +57,7 @@
       const at = taps.elapsed(from.at, tap);
       now.tapped = true;
       if (word === "longer") {
-        now.more += Math.max(15, 5 * Math.round((list[now.place].most * 0.25) / 5));
+        now.more += list[now.place].longer;
         continue;
       }
       // What is undone without a network is known again when the server has answered.
@@ -125,9 +126,9 @@
   const turn = (all) => {
     const wants_one = all
       .filter((one) => !one.over)
-      .map((one, n) => {
+      .map((one) => {
         if (one.step) return [one.step.alone ? 1 : 0, one.left, one];
-        const before = all[n - 1];
+        const before = all[all.indexOf(one) - 1];
         const may = !before || before.over || (before.place !== null && before.place > one.wet);
         return [0, may ? 0 : Number.POSITIVE_INFINITY, one];
       });

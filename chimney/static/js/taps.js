@@ -143,16 +143,19 @@ window.chimneyTaps = (() => {
   };
 
   // Nothing is changed under a finger that is down: what it pressed must still be there when it is lifted.
-  let pressed = false;
+  // A finger whose lifting nobody saw is no reason to stand still.
+  const LONGEST_PRESS_MS = 2000;
+  let pressed = Number.NEGATIVE_INFINITY;
   addEventListener("pointerdown", () => {
-    pressed = true;
+    pressed = performance.now();
   });
   for (const lifted of ["pointerup", "pointercancel"])
     addEventListener(lifted, () => {
-      pressed = false;
+      pressed = Number.NEGATIVE_INFINITY;
     });
   document.addEventListener("htmx:beforeSwap", (event) => {
-    if (!pressed || event.detail.target?.id !== "timer") return;
+    if (performance.now() - pressed > LONGEST_PRESS_MS || event.detail.target?.id !== "timer")
+      return;
     event.detail.shouldSwap = false;
     setTimeout(refresh, 400);
   });
@@ -178,7 +181,6 @@ window.chimneyTaps = (() => {
     event.detail.parameters.tap = tap.id;
     // A form may have been led on by taps that were handed over since the page came.
     event.detail.path = new URL(tap.url).pathname;
-    form.dataset.sent = tap.id;
     if (before) {
       event.preventDefault();
       say();
@@ -186,9 +188,8 @@ window.chimneyTaps = (() => {
     }
   });
   document.addEventListener("htmx:afterRequest", (event) => {
-    const sent =
-      event.target.closest?.("form[data-tap]")?.dataset.sent ??
-      event.detail.requestConfig?.parameters?.tap;
+    // Of this very request: its form may have been tapped again since.
+    const sent = event.detail.requestConfig?.parameters?.tap;
     if (!sent) return;
     const { xhr } = event.detail;
     if ((xhr.status >= 200 && xhr.status < 300) || xhr.status === 409) drop(sent);
