@@ -193,6 +193,8 @@ MOST_BYTES_OF_A_STRANGER, MOST_BYTES, MOST_BYTES_WITH_PICTURE = (
     2 * 1024 * 1024,
     84 * 1024 * 1024,
 )
+# Scans of 300 megapixels in 16 bits, and where alone they are taken in.
+MOST_BYTES_OF_SCANS, SCANS_GO_TO = 4 * 1024**3, "results:scans"
 CSRF_FAILURE_VIEW = "chimney.hearth.views.csrf_failure"
 LOGGING = {
     "version": 1,

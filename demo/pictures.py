@@ -23,6 +23,8 @@ SPREAD_STOPS = 0.2
 SCANNED = ("developed", "read")
 # How far a can stood from where it was meant to: turned, leaned, askew [degrees].
 OFF_DEG = (-7.0, 4.0, 1.5)
+# Stretches of dull days a can goes through.
+DULL_RUNS = 7
 
 
 def scan_all(most=None):
@@ -46,8 +48,10 @@ def scan_cans():
         aim = Pointing(meant.azimuth_deg + OFF_DEG[0], meant.tilt_deg + OFF_DEG[1], OFF_DEG[2])
         drawn = predict(can.place, can.camera, aim, first, last, skyline=can.skyline)
         chance = np.random.default_rng(9)
-        clouds = chance.random((len(drawn.track.days), 48)) < 0.45
-        shining = np.repeat(clouds, len(drawn.track.minutes) // 48, axis=1)
+        clear = chance.random((len(drawn.track.days), 48)) < 0.45
+        for first in chance.integers(0, len(clear), DULL_RUNS):
+            clear[first : first + chance.integers(3, 9)] = False
+        shining = np.repeat(clear, len(drawn.track.minutes) // 48, axis=1)
         picture = render(
             drawn.trails,
             drawn.back,

@@ -6,6 +6,7 @@ what Chimney adds.
 
 import os
 import statistics
+import subprocess
 import sys
 import tempfile
 import time
@@ -58,7 +59,7 @@ def _measure():
     _day(client, base)
     _sun(client)
     _hole()
-    _scan()
+    _scan(client)
     print(f"the Hearth, {MANY} sheets against {sheets}: {hearth[1] / hearth[0]:.2f} x")
 
 
@@ -209,7 +210,7 @@ def _time(client, rows):
     return {name: statistics.median(times) for name, times in taken.items()}
 
 
-def _scan():
+def _scan(client):
     """A scan of 300 megapixels and 16 bits against the plain calls of the library."""
     import pyvips
 
@@ -233,11 +234,30 @@ def _scan():
             began = time.perf_counter()
             call()
             took[name] = time.perf_counter() - began
+        quiet, busy = _beside(client, whole)
+    print(f"{'the Hearth while a scan is made':<36} {busy:8.2f} ms   {busy / quiet:7.1f} x alone")
     for name, base in (
         ("a scan looked through", "a plain small copy"),
         ("its positive, 16 bits", "a plain copy"),
     ):
         print(f"{name:<36} {took[name]:8.2f} s    {took[name] / took[base]:7.1f} x {base}")
+
+
+def _beside(client, whole):
+    """(the Hearth's time alone, while another process writes the positive of a large scan)."""
+    address = [("the Hearth", "/", {})]
+    quiet = _time(client, address)["the Hearth"]
+    code = (
+        "import django; django.setup(); from chimney.results.scans import craft, files; "
+        "tones = craft.Tones(True, (10.0,), (245.0,), 1.2, True, 0); "
+        f"files.export({str(whole)!r}, 'tif', tones).close()"
+    )
+    with subprocess.Popen([sys.executable, "-c", code], cwd=ROOT) as other:
+        time.sleep(3)
+        busy = _time(client, address)["the Hearth"]
+        assert other.poll() is None, "the scan was done before the page was timed"
+        other.kill()
+    return quiet, busy
 
 
 def _copied(pyvips, whole, plain):

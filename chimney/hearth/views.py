@@ -90,6 +90,7 @@ def _waiting():
         "to_read": queries.waiting(Sheet.Stage.DEVELOPED)[:SHOWN],
         "kept": _kept()[:SHOWN],
         "lesson": lessons.last(),
+        "pictures": Sheet.objects.filter(is_pictured=True)[:SHOWN],
     }
 
 

@@ -66,6 +66,17 @@ def behind(lesson):
     )
 
 
+def taught_by(sheet):
+    """{evidence, lesson, others}: what a sheet says, and the lesson of its pair; None where there
+    is none.
+    """
+    evidence = Evidence.objects.filter(sheet=sheet).first()
+    pair = Lesson.objects.select_related("paper", "developer")
+    lesson = evidence and pair.filter(paper=evidence.paper_id, developer=evidence.developer_id)
+    lesson = lesson.first() if lesson else None
+    return {"evidence": evidence, "lesson": lesson, "others": lesson.sheets - 1 if lesson else 0}
+
+
 def by_process(lesson):
     """[(process, whether by eye, sheets, their middle EI)] of the counted sheets of a lesson, most
     sheets first.

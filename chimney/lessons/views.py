@@ -6,6 +6,7 @@ from django.views.decorators.http import require_POST
 from chimney.kit.models import Paper
 from chimney.lessons import figures, flows, queries
 from chimney.lessons.models import Lesson
+from chimney.logbook.models import Sheet
 from chimney.parts import fragments
 
 
@@ -41,6 +42,13 @@ def of_paper(request, pk):
     return fragments.answer(
         request, "lessons/_of_paper.html", {"lessons": found}, f"Your EI for {paper}"
     )
+
+
+def of_sheet(request, code):
+    """What a sheet taught, as a fragment for its page."""
+    found = get_object_or_404(Sheet, code=code)
+    page = queries.taught_by(found)
+    return fragments.answer(request, "lessons/_of_sheet.html", page, f"What {found} taught")
 
 
 @require_POST

@@ -93,6 +93,10 @@ class OwnerForm(forms.Form):
     )
 
 
+class PurposeForm(forms.Form):
+    purpose = forms.ChoiceField(choices=Sheet.Purpose, label="What it is made for")
+
+
 class NoteForm(forms.Form):
     """What an exposure is of, and what was noted of it, at any time."""
 

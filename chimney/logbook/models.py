@@ -19,6 +19,11 @@ class Sheet(models.Model):
 
     Stage = Stage
 
+    class Purpose(models.TextChoices):
+        OBJECT = "object", "the sheet itself, to be looked at"
+        SCAN = "scan", "a scan of it"
+        PRINT = "print", "a contact print of it"
+
     code = models.CharField(max_length=20, unique=True)
     paper = models.ForeignKey(Paper, models.PROTECT)
     size = models.CharField(max_length=20)
@@ -28,6 +33,8 @@ class Sheet(models.Model):
         Person, models.SET_NULL, null=True, blank=True, related_name="sheets"
     )
     note = models.CharField(max_length=300, blank=True)
+    # Empty: what its medium is usually made for.
+    purpose = models.CharField(max_length=10, choices=Purpose, blank=True)
     # Exposed under a lamp, behind a negative, and in no camera.
     is_print = models.BooleanField(default=False)
     # Whether a room above has a picture of it.
@@ -62,6 +69,13 @@ class Sheet(models.Model):
         if exposure:
             return exposure.title
         return "contact print" if self.is_print else ""
+
+    @property
+    def meant_for(self):
+        """Its Purpose: as said, else a positive for itself and a negative for its scan."""
+        itself = self.is_print or self.paper.kind in (Paper.Kind.POSITIVE, Paper.Kind.REVERSAL)
+        usual = Sheet.Purpose.OBJECT if itself else Sheet.Purpose.SCAN
+        return Sheet.Purpose(self.purpose or usual)
 
     @property
     def in_a_can(self):

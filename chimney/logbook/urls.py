@@ -17,6 +17,7 @@ urlpatterns = [
     path("expose/<row:pk>/take-back/", views.take_back, name="take_back"),
     path("expose/<row:pk>/reading/", views.reread, name="reread"),
     path("sheets/<str:code>/owner/", views.owner, name="owner"),
+    path("sheets/<str:code>/purpose/", views.purpose, name="purpose"),
     path("expose/close-all/", views.close_all, name="close_all"),
     path("expose/<row:pk>/note/", views.note, name="note"),
     path("expose/<row:pk>/photo.jpg", views.photo, name="photo"),

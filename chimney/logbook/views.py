@@ -10,7 +10,15 @@ from chimney.kit.models import Paper
 from chimney.ledger.keys import row_key
 from chimney.logbook import flows, queries
 from chimney.logbook.flows import corrections, while_open
-from chimney.logbook.forms import GiveUpForm, LoadForm, NoteForm, OwnerForm, RereadForm, SlipForm
+from chimney.logbook.forms import (
+    GiveUpForm,
+    LoadForm,
+    NoteForm,
+    OwnerForm,
+    PurposeForm,
+    RereadForm,
+    SlipForm,
+)
 from chimney.logbook.models import Exposure, Loading, Photo, Sheet
 from chimney.logbook.page import Timer
 from chimney.parts import adding, clock, fragments, readings
@@ -236,6 +244,7 @@ def sheet(request, code):
             "sheet": threaded,
             "timers": timers,
             "give_up_form": GiveUpForm(),
+            "purpose_form": PurposeForm(initial={"purpose": threaded.meant_for}),
             "owner_form": OwnerForm(initial={"person": threaded.person_id}),
         },
     )
@@ -248,6 +257,18 @@ def owner(request, code):
     if form.is_valid():
         corrections.belongs_to(sheet, form.cleaned_data["person"])
         messages.success(request, f"{sheet} is {form.cleaned_data['person'] or 'nobody'}'s.")
+    return redirect("logbook:sheet", code)
+
+
+@require_POST
+def purpose(request, code):
+    """What a sheet is made for."""
+    sheet, form = get_object_or_404(Sheet, code=code), PurposeForm(request.POST)
+    if form.is_valid():
+        corrections.is_for(sheet, form.cleaned_data["purpose"])
+        messages.success(
+            request, f"{sheet} is made for {sheet.Purpose(form.cleaned_data['purpose']).label}."
+        )
     return redirect("logbook:sheet", code)
 
 

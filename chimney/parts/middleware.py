@@ -83,13 +83,19 @@ def _is_too_long(request):
         return True
     if not request.let_in:
         return length > settings.MOST_BYTES_OF_A_STRANGER
-    is_upload = request.content_type == "multipart/form-data"
-    return length > (settings.MOST_BYTES_WITH_PICTURE if is_upload else settings.MOST_BYTES)
+    if request.content_type != "multipart/form-data":
+        return length > settings.MOST_BYTES
+    scans = _leads_to(request, settings.SCANS_GO_TO)
+    return length > (settings.MOST_BYTES_OF_SCANS if scans else settings.MOST_BYTES_WITH_PICTURE)
 
 
 def _is_door(request):
+    return _leads_to(request, settings.LOGIN_URL)
+
+
+def _leads_to(request, name):
     try:
-        return resolve(request.path_info).view_name == settings.LOGIN_URL
+        return resolve(request.path_info).view_name == name
     except Resolver404:
         return False
 

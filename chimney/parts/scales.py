@@ -107,3 +107,8 @@ def compass(azimuth_deg):
 def dilution(parts):
     """ "1+10", to three figures; "as mixed" where nothing is diluted."""
     return f"1+{parts:.3g}" if parts else "as mixed"
+
+
+def counted(number, one, many):
+    """3, "sheet", "sheets" -> "3 sheets"; none is said as "no"."""
+    return f"{number or 'no'} {one if number == 1 else many}"

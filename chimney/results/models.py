@@ -7,7 +7,60 @@ from chimney.results.catalogue.faults import BY_CODE
 from pinhole import verdicts
 
 
-class Scan(models.Model):
+class Toned(models.Model):
+    """How a positive is made of a scan, in the order of the fields."""
+
+    # A copy on a light table: light passed through, so that densities are relative only.
+    transmitted = models.BooleanField(default=False)
+    inverted = models.BooleanField(default=True)
+    mirrored = models.BooleanField(default=True)
+    quarters = models.PositiveSmallIntegerField(default=0)
+    low_percent = models.FloatField(default=0.5)
+    high_percent = models.FloatField(default=99.5)
+    gamma = models.FloatField(default=1.0)
+    # Levels of each colour by itself, as a solargraph wants them.
+    by_channel = models.BooleanField(default=False)
+    straighten_deg = models.FloatField(default=0.0)
+    # What is cut off on each side of the positive, of its width or height.
+    crop_left = models.FloatField(default=0.0)
+    crop_right = models.FloatField(default=0.0)
+    crop_top = models.FloatField(default=0.0)
+    crop_bottom = models.FloatField(default=0.0)
+
+    class Meta:
+        abstract = True
+
+
+class ToneSetting(Toned):
+    """A way of making positives that was kept by name, for whole groups of scans."""
+
+    name = models.CharField(max_length=60, unique=True)
+
+    class Meta:
+        ordering = ["name"]
+
+    def __str__(self):
+        return self.name
+
+
+class ScannedWedge(models.Model):
+    """A step wedge or grey card as a scanner wrote it, by which scans of the same settings are
+    read.
+    """
+
+    name = models.CharField(max_length=60, unique=True)
+    # [[code of 255, density], ...]
+    steps = models.JSONField()
+    made_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-made_at", "-pk"]
+
+    def __str__(self):
+        return self.name
+
+
+class Scan(Toned):
     """A sheet's picture as the scanner wrote it: the original lies in the folder under its checksum
     and is never changed; how its positive is made is kept beside it.
     """
@@ -27,22 +80,7 @@ class Scan(models.Model):
     bits = models.PositiveSmallIntegerField(null=True)
     state = models.CharField(max_length=10, choices=State, default=State.WAITING)
     trouble = models.CharField(max_length=300, blank=True)
-    # A copy on a light table: light passed through, so that densities are relative only.
-    transmitted = models.BooleanField(default=False)
-    inverted = models.BooleanField(default=True)
-    mirrored = models.BooleanField(default=True)
-    quarters = models.PositiveSmallIntegerField(default=0)
-    low_percent = models.FloatField(default=0.5)
-    high_percent = models.FloatField(default=99.5)
-    gamma = models.FloatField(default=1.0)
-    # Levels of each colour by itself, as a solargraph wants them.
-    by_channel = models.BooleanField(default=False)
-    straighten_deg = models.FloatField(default=0.0)
-    # What is cut off on each side of the positive, of its width or height.
-    crop_left = models.FloatField(default=0.0)
-    crop_right = models.FloatField(default=0.0)
-    crop_top = models.FloatField(default=0.0)
-    crop_bottom = models.FloatField(default=0.0)
+    wedge = models.ForeignKey(ScannedWedge, models.SET_NULL, null=True, blank=True)
     came_at = models.DateTimeField()
 
     class Meta:
@@ -50,6 +88,16 @@ class Scan(models.Model):
 
     def __str__(self):
         return self.name
+
+    @property
+    def made_words(self):
+        """How its positive is made."""
+        said = ["inverted" if self.inverted else "as it is"]
+        said += ["mirrored"] if self.mirrored else []
+        said += ["turned"] if self.quarters else []
+        said += ["straightened"] if self.straighten_deg else []
+        cut = self.crop_left + self.crop_right + self.crop_top + self.crop_bottom
+        return ", ".join([*said, "cut"] if cut else said)
 
 
 class Preview(models.Model):

@@ -65,12 +65,12 @@ def _behind(sheet):
 
 def _pictured(sheet):
     """The newest picture of a sheet, and what it says."""
-    scan = sheet.scans.filter(state="ready").select_related("preview").first()
+    scan = sheet.scans.filter(state="ready").select_related("preview", "wedge").first()
     if scan is None:
         return {}
     if scan.transmitted:
         return {"scan": scan}
-    measured = craft.densities(files.array_of(scan.preview.jpeg))
+    measured = craft.densities(files.array_of(scan.preview.jpeg), scan.wedge)
     return {"scan": scan} | scans.says(measured, sheet.paper)
 
 
@@ -94,6 +94,7 @@ def of_sheet(request, code):
     verdict = Verdict.objects.filter(sheet=sheet).first()
     sentence = wording.sentence(sheet.paper.kind, verdict.stops_more) if verdict else ""
     context = {"sheet": sheet, "verdict": verdict, "sentence": sentence}
+    context["done"] = wording.done(sheet, printed=sheet.prints.exists())
     return fragments.answer(request, "results/_of_sheet.html", context, f"{sheet}, read")
 
 

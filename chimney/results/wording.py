@@ -1,8 +1,12 @@
 """The verdict as one sentence in the trade's language, the sense right for the medium."""
 
+import math
+
 from chimney.parts.scales import size_of_stops
 from pinhole import verdicts
 
+# Beyond that many sd nine in ten chances are against luck.
+SURE = 1.645
 WHY = {
     ("negative", "pale"): "the shadows are empty",
     ("negative", "dark"): "the skies are blocked",
@@ -26,3 +30,28 @@ def rule(medium):
     if verdicts.DARKENS[medium] > 0:
         return "A negative too dark had too much light."
     return "A positive too dark had too little light."
+
+
+def done(sheet, *, printed):
+    """What is still to do with a dry sheet, by what it is made for; nothing before it is dry."""
+    if sheet.stage not in ("developed", "read") or sheet.is_print:
+        return ""
+    if sheet.meant_for == sheet.Purpose.OBJECT:
+        return "It is itself the picture: done when it is judged."
+    if sheet.meant_for == sheet.Purpose.PRINT:
+        return f"Made for a contact print: {'printed' if printed else 'to be printed'}."
+    return f"Made for its scan: {'it is here' if sheet.is_pictured else 'to be brought in'}."
+
+
+def corners(found, camera):
+    """ "-0.9 stops, give or take 0.7; Plank computes -1.2" of a corners.Corners."""
+    computed = f"{camera} computes {_tenths(found.computed_stops)}"
+    if math.isnan(found.measured_stops):
+        return f"at the end of the scale; {computed}"
+    said = f"{_tenths(found.measured_stops)} stops, give or take {abs(found.sd_stops):.1f}"
+    surely = found.more_stops > max(0.5, SURE * found.sd_stops)
+    return f"{said}; {computed}{': look for a thick plate' if surely else ''}"
+
+
+def _tenths(stops):
+    return f"{stops:+.1f}".replace("-", "\N{MINUS SIGN}")

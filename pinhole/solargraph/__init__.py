@@ -2,6 +2,7 @@
 weather.
 """
 
+from pinhole.solargraph.dull import Dull, DullSpan, dull_days
 from pinhole.solargraph.fitting import Fit, fit_pointing
 from pinhole.solargraph.printing import Darkening, Lines, darkening, lines, mirrored_share
 from pinhole.solargraph.tracing import (
@@ -20,12 +21,15 @@ from pinhole.solargraph.tracing import (
 __all__ = [
     "LONGEST_DAYS",
     "Darkening",
+    "Dull",
+    "DullSpan",
     "Fit",
     "Lines",
     "Survey",
     "Track",
     "Trails",
     "darkening",
+    "dull_days",
     "fit_pointing",
     "lines",
     "mirrored_share",

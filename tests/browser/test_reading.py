@@ -59,11 +59,9 @@ class Bringing(Stage):
             page.get_by_role("button", name="It is this sheet's").click()
             expect(page.get_by_role("status").first).to_contain_text("a scan of S-002 now")
             # The positive follows what is typed, before it is kept.
-            picture = page.locator("#positive")
-            before = picture.get_attribute("src")
+            picture = page.locator("#positive image")
             page.get_by_label("Curve").fill("2")
-            expect(picture).to_have_attribute("src", re.compile("gamma=2"))
-            self.assertNotEqual(picture.get_attribute("src"), before)
+            expect(picture).to_have_attribute("href", re.compile("gamma=2"))
             page.get_by_role("button", name="Keep it so").click()
             expect(page.get_by_label("Curve")).to_have_value("2")
             self.assertEqual(Scan.objects.get(name="table.png").gamma, 2)
@@ -80,6 +78,95 @@ class Bringing(Stage):
         self.assertEqual(Verdict.objects.get().stops_more, 1)
         self.assertEqual(files.path_of(Scan.objects.get(name="S-001.png")).read_bytes(), under)
         self.assertEqual(list(invariants.broken()), [])
+
+    def pull(self, page, name, dx, dy):
+        """Drag a handle by so many pixels, in steps as a hand does."""
+        box = page.locator(f"[data-handle={name}] .grip, [data-handle={name}] circle").first
+        box = box.bounding_box()
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        page.mouse.move(x, y)
+        page.mouse.down()
+        for step in range(1, 6):
+            page.mouse.move(x + dx * step / 5, y + dy * step / 5)
+            page.wait_for_timeout(60)
+        page.mouse.up()
+
+    def test_crop_lean_and_levels_are_dragged_and_kept_for_the_day(self):
+        for name, seed in (("S-001.png", 5), ("S-002.png", 6)):
+            flows.bring(name, [self.scan(seed)])
+        flows.work_off()
+        one = Scan.objects.get(name="S-001.png")
+        with self.page() as page:
+            page.goto(f"/read/scans/{one.pk}/")
+            wide = page.locator("#positive").bounding_box()["width"]
+            self.pull(page, "from", 0.1 * wide, 0.05 * wide)
+            left = page.get_by_label("Cut off at the left")
+            expect(left).to_have_value(re.compile(r"^(9|10)(\.\d)?$"))
+            self.pull(page, "lean", 0, 20)
+            expect(page.get_by_label("Straightened by")).to_have_value(re.compile(r"^[5-9]"))
+            self.pull(page, "white", -30, 0)
+            expect(page.get_by_label("White at")).not_to_have_value("99.5")
+            # The picture shows it, and what was dragged before stays.
+            expect(page.locator("#positive image")).to_have_attribute(
+                "href", re.compile(r"straighten_deg=[5-9].*crop_left=(9|10)")
+            )
+            self.assert_accessible(page, "a scan")
+            page.get_by_role("button", name="And the day's others too").click()
+            expect(left).to_have_value(re.compile(r"^(9|10)"))
+        made = Scan.objects.values_list("crop_left", "straighten_deg", "high_percent")
+        self.assertEqual(len(set(made)), 1)
+        self.assertGreater(made[0][0], 8)
+
+    def test_spots_are_measured_by_a_tap_on_a_phone_and_a_wedge_on_the_desk(self):
+        flows.bring("S-001.png", [self.scan(5)])
+        flows.work_off()
+        scan = Scan.objects.get()
+        with self.page(PHONE) as page:
+            page.goto(f"/read/scans/{scan.pk}/")
+            picture = page.get_by_role("button", name="Measure a spot")
+            box = picture.bounding_box()
+            self.assertLess(box["width"], 340)
+            picture.click(position={"x": box["width"] / 4, "y": box["height"] / 2})
+            page.wait_for_url(re.compile(r"p=0\.2[45]\d*%2C0\.(49|50)"))
+            expect(page.locator(".read-cards strong")).to_have_count(1)
+            over = "() => document.documentElement.scrollWidth"
+            self.assertLessEqual(page.evaluate(over), 360)
+        with self.page() as page:
+            page.goto(f"/read/scans/{scan.pk}/")
+            page.get_by_role("link", name="There is a wedge").click()
+            greys = files.array_of(scan.preview.jpeg)
+            # The brightest and the darkest of its cells of 20 x 20.
+            cells = greys.reshape(10, 20, 13, 20).mean(axis=(1, 3))
+            bright, dark = (divmod(int(at), 13) for at in (cells.argmax(), cells.argmin()))
+            for number, (density, (row, column)) in enumerate((("0.05", bright), ("1.9", dark)), 1):
+                page.get_by_label("The next step has a density of").fill(density)
+                step = page.get_by_role("button", name="The next step is here")
+                box = step.bounding_box()
+                cell = box["width"] / 13
+                step.click(position={"x": (column + 0.5) * cell, "y": (row + 0.5) * cell})
+                expect(page.locator("form input[name=s]")).to_have_count(number)
+            page.get_by_label("Keep this wedge as").fill("flat bed")
+            self.assert_accessible(page, "a wedge")
+            page.get_by_role("button", name="Keep it").click()
+            expect(page.locator("main")).to_contain_text("by flat bed")
+
+    def test_loose_scans_are_matched_in_order(self):
+        with self.page() as page:
+            self.bring(page, ("one.png", self.scan(7)), ("two.png", self.scan(8)))
+            expect(page.locator("#scans")).to_contain_text("2 scans wait")
+            flows.work_off()
+            expect(page.get_by_label("Sheet of one.png")).to_have_value("S-001")
+            expect(page.get_by_label("Sheet of two.png")).to_have_value("S-002")
+            self.assert_accessible(page, "the light table")
+            page.get_by_role("button", name="They are these sheets'").click()
+            expect(page.get_by_role("status").first).to_contain_text("2 scans found their sheets")
+            page.goto("/sheets/S-002/")
+            expect(page.locator(".life-picture img").first).to_be_visible()
+            self.wait_until_quiet(page)
+            self.assert_accessible(page, "the life of a sheet")
+            page.get_by_label("What it is made for").select_option("print")
+            page.get_by_role("button", name="It is for that").click()
+            expect(page.locator(".life")).to_contain_text("to be printed")
 
     def test_sheets_are_ticked_on_the_contact_sheet_and_lie_side_by_side(self):
         for name, seed in (("S-001.png", 5), ("S-002.png", 6)):
@@ -144,6 +231,8 @@ class Marking(Stage):
                 picture.click(position={"x": mark.across * 640, "y": mark.down * high})
                 page.wait_for_load_state()
             expect(page.locator(".marks-page ol li")).to_have_count(4)
+            expect(page.locator("#dull")).to_contain_text("dull day")
+            expect(page.get_by_role("img", name="The picture that was expected")).to_be_visible()
             # Clicks are whole pixels: a third of a degree.
             expect(page.locator("h1")).to_contain_text(
                 re.compile(r"stood [67](\.\d)?° to the left")

@@ -45,7 +45,10 @@ LEVEL = {room: level for level, floor in enumerate(FLOORS) for room in floor}
 KINDS = {room: KIND | MORE.get(room, set()) for room in LEVEL}
 ROOMS = {room: set() for room in LEVEL}
 ROOMS |= {"field": {"plan", "outing", "pocket", "together"}, "solar": {"planner", "cans", "marks"}}
-ROOMS |= {"kit": {"hole", "needs", "room"}, "results": {"scans", "comparing", "training"}}
+ROOMS |= {
+    "kit": {"hole", "needs", "room"},
+    "results": {"scans", "pictures", "comparing", "training", "wedges"},
+}
 ROOMS |= {"darkroom": {"mixing", "procedure", "room", "running", "printing"}}
 ABOVE_ALL = {"settings.py", "urls.py", "wsgi.py", "folder.py", "__init__.py"}
 

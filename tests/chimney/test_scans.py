@@ -3,8 +3,10 @@ touched.
 """
 
 import hashlib
+import struct
 from io import BytesIO
 from unittest import mock
+from urllib.parse import urlencode
 
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -14,7 +16,7 @@ from PIL import Image
 from chimney.darkroom import flows as darkroom
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Sheet
-from chimney.results.models import Scan
+from chimney.results.models import Scan, ToneSetting
 from chimney.results.scans import craft, files, flows
 from pinhole import sheet as papers
 from tests.chimney.kitchen import kit, opened
@@ -166,7 +168,7 @@ class Scans(TestCase):
         self.assertEqual(click["Location"], f"{url}?p=0.5000%2C0.5000")
         page = self.client.get(url, {"p": ["0.01,0.5", "0.5,0.9"]})
         # The rail is bare paper: 0.06 D by the curve that it was made with.
-        self.assertRegex(page.content.decode(), r"Spot 1: <strong>0\.0[56]\d* D</strong>")
+        self.assertRegex(page.content.decode(), r"<strong>0\.0[56]\d* D</strong>")
         for wild in ("p=9,9", "p=a", "p=nan,0.1", "at.x=1", "at.x=a&at.y=b"):
             self.assertEqual(self.client.get(f"{url}?{wild}").status_code, 200)
 
@@ -208,3 +210,224 @@ class Scans(TestCase):
         finally:
             for path in files.inbox().iterdir():
                 path.unlink()
+
+    def test_a_disc_that_is_full_is_told_and_sending_again_goes_on_where_it_stopped(self):
+        first, second = saved(self.codes()), saved(self.codes(1))
+        uploads = [
+            SimpleUploadedFile(name, data) for name, data in (("a.png", first), ("b.png", second))
+        ]
+        written = []
+
+        def full(number):
+            written.append(number)
+            if len(written) > 1:
+                raise OSError(28, "No space left on device")
+
+        self.client.raise_request_exception = False
+        with mock.patch("os.fsync", side_effect=full):
+            answer = self.client.post("/read/scans/", {"scans": uploads})
+        self.assertContains(answer, "is full", status_code=503)
+        self.assertEqual([scan.name for scan in Scan.objects.all()], ["a.png"])
+        self.assertEqual(list(files.folder().glob("begun-*")), [])
+        page = self.send(("a.png", first), ("b.png", second))
+        self.assertContains(page, "nothing was kept twice")
+        self.assertEqual(Scan.objects.count(), 2)
+
+    def test_loose_scans_go_to_their_sheets_in_order_and_nowhere_if_a_code_is_wrong(self):
+        sheets = [self.sheet]
+        for _ in range(2):
+            exposure = opened(self.camera, self.paper, self.holder)
+            logbook.close_hole(exposure)
+            darkroom.develop([exposure.sheet], self.developer, parts=9, seconds=60)
+            sheets.append(exposure.sheet)
+        for number, stops in ((10, 1), (2, 0)):
+            flows.bring(f"scan {number}.png", [saved(self.codes(stops))])
+        flows.work_off()
+        # 2 comes before 10, and the first sheet without a picture is the first.
+        form = self.client.get("/read/scans/").context["in_order"]
+        offered = [(scan.name, field.initial.code) for scan, field in form.rows]
+        self.assertEqual(offered, [("scan 2.png", "S-001"), ("scan 10.png", "S-002")])
+        later = self.client.get("/read/scans/?from=s-002").context["in_order"]
+        self.assertEqual([field.initial.code for _, field in later.rows], ["S-002", "S-003"])
+        names = [f"sheet_{scan.pk}" for scan, _ in form.rows]
+        wrong = self.client.post(
+            "/read/scans/in-order/", dict(zip(names, ("s-003", "Q-7"), strict=True))
+        )
+        self.assertContains(wrong, "No sheet is called Q-7", status_code=422)
+        self.assertContains(wrong, "s-003", status_code=422)
+        self.assertEqual(Scan.objects.exclude(sheet=None).count(), 0)
+        self.client.post("/read/scans/in-order/", dict(zip(names, ("s-003", ""), strict=True)))
+        matched = Scan.objects.exclude(sheet=None).get()
+        self.assertEqual((matched.name, matched.sheet.code), ("scan 2.png", "S-003"))
+        # Nothing is left to match, or never was.
+        Scan.objects.all().delete()
+        self.assertEqual(self.client.post("/read/scans/in-order/", {}).status_code, 302)
+
+    def test_settings_are_kept_by_name_and_used_for_a_group(self):
+        scans = [flows.bring(f"{n}.png", [saved(self.codes(n))])[0] for n in range(3)]
+        flows.work_off()
+        flows.match(scans[0], self.sheet)
+        typed = {"inverted": "on", "low_percent": "2", "high_percent": "98", "gamma": "1.5"}
+        typed |= {"quarters": "1", "crop_left": "7"}
+        url = f"/read/scans/{scans[0].pk}/"
+        nameless = self.client.post(url, typed | {"by_name": "1", "name": "  "})
+        self.assertContains(nameless, "required", status_code=422)
+        self.assertContains(nameless, 'value="98"', status_code=422)
+        self.client.post(url, typed | {"by_name": "1", "name": "  the  morning "})
+        kept = ToneSetting.objects.get()
+        self.assertEqual((kept.name, kept.gamma, kept.crop_left), ("the morning", 1.5, 7))
+        # Offered on another scan, and changed nothing there yet.
+        other = f"/read/scans/{scans[1].pk}/"
+        self.assertContains(self.client.get(f"{other}?setting={kept.pk}"), 'value="1.5"')
+        self.assertEqual(Scan.objects.get(pk=scans[1].pk).gamma, 1)
+        for wild in ("x", "9999999999999999999999", "-1", str(kept.pk + 1)):
+            self.assertEqual(self.client.get(f"{other}?setting={wild}").status_code, 200)
+        page = self.client.post("/read/scans/group/", {"setting": kept.pk})
+        self.assertContains(page, "Tick the scans", status_code=422)
+        chosen = {"setting": kept.pk, "scans": [scans[1].pk, scans[2].pk]}
+        self.client.post("/read/scans/group/", chosen)
+        made = Scan.objects.filter(pk__in=chosen["scans"]).values_list("gamma", "quarters")
+        self.assertEqual(set(made), {(1.5, 1)})
+        self.client.post(f"/read/scans/settings/{kept.pk}/forget/")
+        self.assertEqual(Scan.objects.filter(gamma=1.5).count(), 3)
+
+    def test_a_drag_moves_the_fields_and_keeps_within_what_can_be_typed(self):
+        scan, _ = flows.bring("S-001.png", [saved(self.codes())])
+        flows.work_off()
+        url = f"/read/scans/{scan.pk}/"
+        typed = {"inverted": "on", "low_percent": "0.5", "high_percent": "99.5", "gamma": "1"}
+        typed |= {"quarters": "0"}
+        for dragged, name, most in (
+            ("from 52 39", "crop_left", 45),
+            ("to 468 351 moving", "crop_right", 45),
+            ("from 999 999", "crop_left", 45),
+            ("from 999 999", "crop_top", 45),
+            ("lean 500 250", "straighten_deg", 20),
+            ("lean 500 9999", "straighten_deg", 20),
+            ("black 60 98", "low_percent", 60),
+            ("black 480 98", "low_percent", 60),
+            ("white 400 98", "high_percent", 100),
+            ("white 0 98", "high_percent", 100),
+        ):
+            with self.subTest(dragged):
+                sent = typed | {"dragged": dragged}
+                page = self.client.get(url, sent, headers={"HX-Request": "true"})
+                work = page.context["work"]
+                self.assertIn(name, work.changed)
+                self.assertTrue(work.form.is_valid(), work.form.errors)
+                self.assertLessEqual(abs(work.form.cleaned_data[name]), most)
+                self.assertContains(page, 'hx-swap-oob="true"')
+        # A tenth of the width, and the handle comes to lie where it was dropped.
+        page = self.client.get(
+            url, typed | {"dragged": "from 52 39"}, headers={"HX-Request": "true"}
+        )
+        self.assertEqual(page.context["work"].form.cleaned_data["crop_left"], 10)
+        for name in ("black", "white"):
+            work = self.client.get(
+                url, typed | {"dragged": f"{name} 240 98"}, headers={"HX-Request": "true"}
+            ).context["work"]
+            at = craft.level_densities(work.measured, work.settings)[name == "white"]
+            edge = name == "white" and work.settings.high_percent in (40, 100)
+            self.assertTrue(edge or abs(at - 1.2) < 0.1 or work.settings.low_percent == 60, at)
+        for wild in ("", "x 1 1", "from 1", "from 1e9 1", "lean nan 1"):
+            sent = typed | {"dragged": wild, "gamma": "much"}
+            page = self.client.get(url, sent, headers={"HX-Request": "true"})
+            self.assertContains(page, "id_gamma_error")
+
+    def test_a_profile_is_respected_and_a_broken_one_is_none(self):
+        # Light 0.2157 is code 55 where codes are light, 128 by IEC 61966-2-1; 8 and 16 bits, grey.
+        for name, codes, kind in (
+            ("8.tif", np.full(ROOM, 55, np.uint8), "TIFF"),
+            ("8.png", np.full(ROOM, 55, np.uint8), "PNG"),
+            ("16.tif", np.full(ROOM, 55 * 257, np.uint16), "TIFF"),
+        ):
+            for profile, wanted in ((grey_profile(1.0), 128), (b"no profile" * 20, 55), (None, 55)):
+                with self.subTest((name, wanted)):
+                    path = files.folder() / name
+                    path.parent.mkdir(parents=True, exist_ok=True)
+                    path.write_bytes(saved(codes, kind, icc_profile=profile))
+                    seen = files.look_through(path)
+                    self.assertAlmostEqual(np.median(seen.picture), wanted, delta=1)
+                    plain = craft.Tones(False, (0.0,), (255.0,), 1.0, False, 0)
+                    made = np.asarray(Image.open(files.export(path, "png", plain)))
+                    self.assertAlmostEqual(np.median(made), wanted, delta=1)
+
+    def test_a_wedge_is_read_by_clicks_and_believed(self):
+        known = (0.05, 0.5, 1.0, 1.6)
+        # A scanner of its own mind: a plain power, none of the standard.
+        codes = [round(255 * (10**-density) ** (1 / 1.5)) for density in known]
+        steps = np.repeat(np.array(codes, np.uint8), 40)[None].repeat(ROOM[0], axis=0)
+        scan, _ = flows.bring("S-001.png", [saved(steps)])
+        other, _ = flows.bring("later.png", [saved(self.codes())])
+        flows.work_off()
+        url = f"/read/scans/{scan.pk}/wedge/"
+        answer = self.client.get(url)
+        self.assertContains(answer, 'value="0.05"')
+        for number, density in enumerate(known):
+            click = {"at.x": str(65 + 130 * number), "at.y": "190", "density": str(density)}
+            self.assertContains(
+                self.client.get(url, click | {"density": "9"}), "between", status_code=422
+            )
+            sent = [("s", step.written) for step in answer.context["steps"]]
+            answer = self.client.get(f"{url}?{urlencode([*sent, *click.items()])}", follow=True)
+        self.assertEqual(len(answer.context["found"]), 4)
+        query = answer.context["query"]
+        nameless = self.client.post(f"{url}?{query}", {"name": ""})
+        self.assertContains(nameless, "required", status_code=422)
+        self.client.post(f"{url}?{query}", {"name": "flat bed", "days": "on"})
+        scan.refresh_from_db()
+        other.refresh_from_db()
+        self.assertEqual((scan.wedge.name, other.wedge), ("flat bed", scan.wedge))
+        by_wedge = craft.densities(steps, scan.wedge)
+        np.testing.assert_allclose(by_wedge[60, 20::40], known, atol=0.01)
+        self.assertContains(self.client.get(f"/read/scans/{scan.pk}/"), "give or take 0.05")
+        # Back to the standard curve; steps that contradict each other make no wedge.
+        self.client.post(f"/read/scans/{scan.pk}/read-by/", {"wedge": "", "days": ""})
+        scan.refresh_from_db()
+        self.assertIsNone(scan.wedge)
+        wrong = urlencode([("s", "0.1,0.5,1.0"), ("s", "0.9,0.5,0.1")])
+        self.assertContains(self.client.get(f"{url}?{wrong}"), "Take the wrong one away")
+        self.assertEqual(self.client.post(f"{url}?{wrong}", {"name": "x"}).status_code, 422)
+        for wild in ("s=a", "s=1,1,nan", "s=0.1,0.1,-1", "back=1", "density=&at.x=1&at.y=1"):
+            self.assertIn(self.client.get(f"{url}?{wild}", follow=True).status_code, (200, 422))
+
+    def test_what_a_sheet_is_for_turns_its_picture_round_and_says_what_is_left(self):
+        scan, _ = flows.bring("S-001.png", [saved(self.codes())])
+        flows.work_off()
+        self.assertContains(self.client.get("/read/of/S-001/"), "Made for its scan: it is here")
+        for purpose, mirrored, words in (
+            ("object", False, "It is itself the picture"),
+            ("print", True, "Made for a contact print: to be printed"),
+            ("scan", True, "it is here"),
+        ):
+            self.client.post("/sheets/S-001/purpose/", {"purpose": purpose})
+            scan.refresh_from_db()
+            self.assertEqual(scan.mirrored, mirrored, purpose)
+            self.assertContains(self.client.get("/read/of/S-001/"), words)
+        self.client.post("/sheets/S-001/purpose/", {"purpose": "wallpaper"})
+        self.assertEqual(Sheet.objects.get().purpose, "scan")
+
+
+def grey_profile(gamma):
+    """The smallest grey profile of ICC.1:2001: a curve and a white point."""
+
+    def padded(data):
+        return data + b"\0" * (-len(data) % 4)
+
+    def xyz(*values):
+        return struct.pack(">iii", *(round(value * 65536) for value in values))
+
+    white = 0.9642, 1.0, 0.8249
+    tags = {
+        b"desc": padded(b"desc\0\0\0\0" + struct.pack(">I", 5) + b"grey\0" + b"\0" * 78),
+        b"cprt": padded(b"text\0\0\0\0none\0"),
+        b"wtpt": b"XYZ \0\0\0\0" + xyz(*white),
+        b"kTRC": padded(b"curv\0\0\0\0" + struct.pack(">IH", 1, round(gamma * 256))),
+    }
+    start, table, body = 128 + 4 + 12 * len(tags), struct.pack(">I", len(tags)), b""
+    for name, data in tags.items():
+        table += name + struct.pack(">II", start + len(body), len(data))
+        body += data
+    head = struct.pack(">I4sI4s4s4s", start + len(body), b"", 0x02400000, b"scnr", b"GRAY", b"XYZ ")
+    head += b"\0" * 12 + b"acsp" + b"\0" * 28 + xyz(*white)
+    return head.ljust(128, b"\0") + table + body

@@ -8,7 +8,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as some
 
-from pinhole import densitometry, lookhere, mishaps, sheet
+from pinhole import corners, densitometry, lookhere, mishaps, sheet
 from pinhole.sheet import ToneCurve
 
 PAPERS = (
@@ -184,3 +184,41 @@ class LookingHere(TestCase):
         plain = [self.kinds(chance) for _ in range(30)]
         self.assertLessEqual(sum("leak" in kinds for kinds in plain) / 30, 0.2)
         self.assertFalse(any("fog" in kinds for kinds in plain))
+
+
+class Corners(TestCase):
+    def fall_off(self, shape=(96, 120), focal_mm=60.0):
+        """cos^4 of a flat back (textbook optics), in stops less."""
+        y, x = np.mgrid[-50 : 50 : shape[0] * 1j, -63 : 63 : shape[1] * 1j]
+        return -4 * np.log2(np.cos(np.arctan(np.hypot(x, y) / focal_mm)))
+
+    def test_an_even_wall_shows_the_cameras_own_fall_off(self):
+        less = self.fall_off()
+        for medium, curve in PAPERS:
+            made = sheet.simulate(
+                np.ones(less.shape), 0.5, curve, medium=medium, fall_off=less, rim=0.03
+            )
+            found = corners.corners(made, curve, less, medium)
+            self.assertAlmostEqual(found.measured_stops, found.computed_stops, delta=0.05)
+            self.assertLess(found.computed_stops, -1.5)
+            # A plate too thick: a stop more is lost in the corners than the camera makes.
+            far = np.clip(less - 1.2, 0, 1)
+            made = sheet.simulate(
+                np.ones(less.shape), 1.0, curve, medium=medium, fall_off=less + far
+            )
+            self.assertGreater(corners.corners(made, curve, less, medium).more_stops, 0.5)
+
+    def test_scenes_differ_and_the_doubt_says_how_much(self):
+        chance, less, inside = np.random.default_rng(8), self.fall_off((90, 120)), []
+        for _ in range(60):
+            medium, curve = PAPERS[chance.integers(2)]
+            made = sheet.simulate(scene(chance), 0.5, curve, medium=medium, fall_off=less)
+            found = corners.corners(made, curve, less, medium)
+            if not np.isnan(found.measured_stops):
+                inside.append(abs(found.more_stops) < 1.645 * found.sd_stops)
+        self.assertGreater(len(inside), 10)
+        self.assertGreater(np.mean(inside), 0.8)
+        self.assertTrue(np.isnan(corners.corners(np.full((90, 120), 1.95), curve, less).more_stops))
+        for wrong in (np.zeros((5, 5)), less[:5], np.full((90, 120), np.nan)):
+            with self.assertRaises(ValueError):
+                corners.corners(wrong, curve, less)

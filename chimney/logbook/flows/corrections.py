@@ -11,7 +11,7 @@ from chimney.logbook import queries
 from chimney.logbook.flows.sheets import close_hole, move, settle
 from chimney.logbook.flows.while_open import running
 from chimney.logbook.models import Exposure, Loading, Opening, Photo, Sheet
-from chimney.logbook.signals import slipped, unmade
+from chimney.logbook.signals import purposed, slipped, unmade
 from chimney.logbook.stages import RULES, Stage
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
@@ -95,6 +95,15 @@ def belongs_to(sheet, person):
     sheet = current(sheet)
     sheet.person = person
     sheet.save(update_fields=["person"])
+
+
+@verb
+def is_for(sheet, purpose):
+    """What it is made for; rooms above turn its picture round accordingly."""
+    sheet = current(sheet, Sheet.objects.select_related("paper"))
+    sheet.purpose = purpose
+    sheet.save(update_fields=["purpose"])
+    purposed.send(Sheet, sheet=sheet)
 
 
 @verb

@@ -122,8 +122,7 @@ def unlocalized(value):
 @register.filter
 def counted(number, words):
     """{{ 3|counted:"sheet,sheets" }} -> "3 sheets"; none is said as "no"."""
-    one, many = words.split(",")
-    return f"{number or 'no'} {one if number == 1 else many}"
+    return scales.counted(number, *words.split(","))
 
 
 @register.filter

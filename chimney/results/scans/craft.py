@@ -5,13 +5,15 @@ from dataclasses import dataclass
 import numpy as np
 
 from chimney.results.scans import files
-from pinhole import densitometry, lookhere
+from pinhole import corners, densitometry, lookhere
 from pinhole import sheet as craft
 from pinhole.sheet import ToneCurve
 
 # Of a paper's base: dmin and dmax (common practice).
 SCALES = {"rc": (0.06, 1.95), "fibre": (0.08, 1.75), "film": (0.1, 2.4)}
 DENSEST = 2.2
+# So far out is a place still on the paper.
+INSIDE = 0.999
 RUNGS = (-3.0, -2.0, -1.0, -0.5, 0.0, 0.5, 1.0, 2.0, 3.0)
 
 
@@ -91,10 +93,60 @@ def curve_of(paper):
     return ToneCurve(dmin, dmax, paper.range_stops)
 
 
-def densities(array):
-    """The densities of a preview, by the standard transfer function."""
-    greys = array if array.ndim == 2 else np.round(array @ (0.2126, 0.7152, 0.0722))
-    return craft.densities_of(greys)
+# Either way, by the standard transfer function of scanners and by a wedge (common practice).
+STANDARD_SD, WEDGE_SD = 0.12, 0.05
+
+
+def greys_of(array):
+    """The codes of a preview in grey."""
+    return array if array.ndim == 2 else np.round(array @ (0.2126, 0.7152, 0.0722))
+
+
+def wedge_of(steps):
+    """The densitometry.Wedge of [(code, density)]. Raises ValueError."""
+    codes, known = zip(*steps, strict=True) if steps else ((), ())
+    return densitometry.Wedge(codes, known)
+
+
+def densities(array, wedge=None):
+    """The densities of a preview, by a ScannedWedge if there is one, else by the standard transfer
+    function.
+    """
+    return craft.densities_of(greys_of(array), wedge=wedge and wedge_of(wedge.steps))
+
+
+def level_densities(measured, settings):
+    """The densities that become (black, white)."""
+    shares = settings.low_percent, settings.high_percent
+    shares = shares if settings.inverted else [100 - share for share in shares]
+    return [float(at) for at in np.percentile(measured, shares)]
+
+
+def level_percent(measured, at, settings):
+    """Which share of the picture becomes blacker than a density [%]."""
+    blacker = measured < at if settings.inverted else measured > at
+    return float(100 * np.mean(blacker))
+
+
+def fall_off(measured, exposure, *, quarters=0):
+    """The corners.Corners of a sheet against the camera of its Exposure; None for a lens, and where
+    its paper was no such paper.
+    """
+    camera = exposure.camera
+    if camera.is_lens:
+        return None
+    upright = np.rot90(measured, -quarters)
+    half_x, half_y = camera.geometry.half_mm
+    high, wide = upright.shape
+    if (high > wide) != (half_y > half_x):
+        half_x, half_y, upright = half_y, half_x, upright.T
+        high, wide = upright.shape
+    y = np.linspace(-half_y, half_y, high)[:, None] * INSIDE
+    x = np.linspace(-half_x, half_x, wide)[None] * INSIDE
+    less = camera.geometry.fall_off_stops(x, y)
+    if not np.isfinite(less).all():
+        return None
+    return corners.corners(upright, curve_of(exposure.sheet.paper), less, exposure.sheet.paper.kind)
 
 
 @dataclass(frozen=True)
@@ -134,15 +186,15 @@ def spot(measured, across, down):
     return float(np.median(near))
 
 
-def on_one_scale(array, *, darkens):
+def on_one_scale(array, *, darkens, wedge=None):
     """Densities from 0 to DENSEST as greys, uint8: bright where a negative is dense, dark where a
     positive is.
     """
-    share = np.clip(densities(array) / DENSEST, 0, 1)
+    share = np.clip(densities(array, wedge) / DENSEST, 0, 1)
     return np.round(255 * (share if darkens else 1 - share)).astype(np.uint8)
 
 
-def rung(array, stops, paper):
+def rung(array, stops, paper, wedge=None):
     """The scan as it would look with so much more light, uint8 greys."""
-    made = craft.as_it_would_look(densities(array), stops, curve_of(paper), paper.kind)
+    made = craft.as_it_would_look(densities(array, wedge), stops, curve_of(paper), paper.kind)
     return craft.scanned(made)

@@ -6,7 +6,7 @@ from chimney.ledger.once import current, setting, verb
 from chimney.logbook.flows import corrections
 from chimney.logbook.models import Sheet
 from chimney.parts import clock
-from chimney.results.models import Preview, Scan
+from chimney.results.models import Preview, Scan, ScannedWedge, ToneSetting
 from chimney.results.scans import craft, files
 
 # What a positive is made by.
@@ -53,18 +53,39 @@ def match(scan, sheet):
     scan = current(scan)
     before, scan.sheet = scan.sheet, sheet
     if sheet:
-        # A negative is turned; what is a positive already stays one, and both were scanned on
-        # their emulsion.
+        # A negative is turned; what is a positive already stays one.
         scan.inverted = (
             sheet.paper.kind in ("negative", "film", "solargraph") and not sheet.is_print
         )
-        scan.mirrored = not sheet.is_print
+        scan.mirrored = _is_mirrored(sheet)
         scan.by_channel = sheet.paper.kind == "solargraph"
     scan.save(update_fields=["sheet", "inverted", "mirrored", "by_channel"])
     _make_thumb(scan)
     for one in filter(None, {before, sheet}):
         there = one.scans.filter(state=Scan.State.READY).exists()
         corrections.picture(one, there=there)
+
+
+def _is_mirrored(sheet):
+    """Every emulsion-side copy shows the scene the wrong way round; a sheet that is the picture
+    itself is seen as it hangs.
+    """
+    return sheet.meant_for != Sheet.Purpose.OBJECT
+
+
+def sheet_purposed(sender, sheet, **kwargs):
+    """Its pictures are turned round as its purpose wants them."""
+    for scan in sheet.scans.all():
+        scan.mirrored = _is_mirrored(sheet)
+        scan.save(update_fields=["mirrored"])
+        _make_thumb(scan)
+
+
+@verb
+def match_all(pairs):
+    """Match each (scan, sheet)."""
+    for scan, sheet in pairs:
+        match(scan, sheet)
 
 
 def look_through(scan):
@@ -112,6 +133,42 @@ def work_off(most=1000):
     for scan in waiting:
         look_through(scan)
     return len(waiting)
+
+
+@verb
+def keep_setting(name, values):
+    """The ToneSetting of that name, new or as it is now."""
+    columns = {column: values[column] for column in TONES}
+    return ToneSetting.objects.update_or_create(name=name, defaults=columns)[0]
+
+
+@verb
+def forget_setting(kept):
+    """Positives that were made by it stay as they are."""
+    kept.delete()
+
+
+@setting
+def tone_all(scans, kept):
+    """The positives of those scans are made by a ToneSetting."""
+    values = {name: getattr(kept, name) for name in TONES}
+    for scan in scans:
+        tone(scan, values)
+
+
+@verb
+def keep_wedge(name, steps, scans):
+    """The ScannedWedge of that name; those scans are read by it."""
+    columns = {"steps": [list(step) for step in steps], "made_at": clock.now()}
+    wedge, _ = ScannedWedge.objects.update_or_create(name=name, defaults=columns)
+    read_by(scans, wedge)
+    return wedge
+
+
+@setting
+def read_by(scans, wedge):
+    """Those scans are read by that wedge, or by the standard curve if None."""
+    Scan.objects.filter(pk__in=[scan.pk for scan in scans]).update(wedge=wedge)
 
 
 @setting

@@ -1,9 +1,11 @@
 """Scans that come in, and how a positive is made of one."""
 
 from django import forms
+from django.db.models.functions import Upper
 
 from chimney.logbook.models import Sheet
-from chimney.parts.fields import NumberField
+from chimney.parts.fields import NumberField, RowsField
+from chimney.results.models import Scan, ScannedWedge, ToneSetting
 
 QUARTERS = ((0, "as scanned"), (1, "a quarter right"), (2, "upside down"), (3, "a quarter left"))
 
@@ -40,6 +42,64 @@ class MatchForm(forms.Form):
             raise forms.ValidationError(f"No sheet is called {code}.")
         self.sheet = sheet
         return code
+
+
+class SettingForm(forms.Form):
+    name = forms.CharField(label="Keep these settings as", max_length=60)
+
+    def clean_name(self):
+        return " ".join(self.cleaned_data["name"].split())
+
+
+class ReadByForm(forms.Form):
+    wedge = forms.ModelChoiceField(
+        ScannedWedge.objects,
+        required=False,
+        empty_label="the standard curve of scanners",
+        label="Densities by",
+    )
+    days = forms.BooleanField(label="the day's others too", required=False)
+
+
+class GroupForm(forms.Form):
+    """A kept setting for the scans that are ticked."""
+
+    scans = RowsField(
+        Scan.objects.filter(state=Scan.State.READY),
+        error_messages={"required": "Tick the scans that it is for."},
+    )
+    setting = forms.ModelChoiceField(
+        ToneSetting.objects, label="Make the positives of those ticked as", empty_label=None
+    )
+
+
+class InOrderForm(forms.Form):
+    """Loose scans, each with the code of its sheet, proposed in the order of their names."""
+
+    def __init__(self, loose, proposed, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.loose = list(loose)
+        for scan, sheet in zip(self.loose, proposed, strict=True):
+            self.fields[f"sheet_{scan.pk}"] = forms.CharField(
+                label=f"Sheet of {scan}", max_length=20, required=False, initial=sheet or ""
+            )
+
+    @property
+    def rows(self):
+        """[(scan, its field)]."""
+        return [(scan, self[f"sheet_{scan.pk}"]) for scan in self.loose]
+
+    def clean(self):
+        cleaned = super().clean()
+        wanted = {scan: (cleaned.get(f"sheet_{scan.pk}") or "").strip() for scan in self.loose}
+        codes = {code.upper() for code in wanted.values() if code}
+        rows = Sheet.objects.select_related("paper").annotate(upper=Upper("code"))
+        known = {sheet.upper: sheet for sheet in rows.filter(upper__in=codes)}
+        for scan, code in wanted.items():
+            if code and code.upper() not in known:
+                self.add_error(f"sheet_{scan.pk}", f"No sheet is called {code}.")
+        self.pairs = [(scan, known.get(code.upper())) for scan, code in wanted.items() if code]
+        return cleaned
 
 
 # Left empty: nothing.

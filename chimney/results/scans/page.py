@@ -1,56 +1,135 @@
 """The state of the pages of scans."""
 
+import re
+from dataclasses import dataclass
 from types import SimpleNamespace
 from urllib.parse import urlencode
 
-from django.urls import reverse
+import numpy as np
+from django.http import QueryDict
 
-from chimney.parts import clicks, clock, svg
+from chimney.logbook.models import Sheet
+from chimney.parts import clicks, clock, drag, svg
 from chimney.results import wording
-from chimney.results.models import Scan
-from chimney.results.scans import craft, files, flows
+from chimney.results.models import Scan, ToneSetting
+from chimney.results.scans import craft, figures, files, flows
+from chimney.results.scans.forms import InOrderForm, ReadByForm, SettingForm, ToneForm
 
-WIDE, HIGH = 480.0, 120.0
-SHOWN_PX, MOST_SPOTS = 520.0, 3
+MOST_SPOTS, SMALLEST_PX = 3, 24
+# The light table shows this many at once.
+MOST_IN_ORDER = 48
+DIGITS = re.compile(r"(\d+)", re.ASCII)
 KINDS = (("jpg", "JPEG"), ("png", "PNG"), ("tif", "TIFF, 16 bits"))
 
 
-def of_scan(scan, form, spots=()):
+@dataclass(frozen=True)
+class Working:
+    """The positive as it is being made: form; settings: as typed, or as kept where the form is not
+    right; its drawings; changed: the fields that a drag moved.
+    """
+
+    scan: Scan
+    form: ToneForm
+    settings: SimpleNamespace
+    measured: np.ndarray
+    aspect: float
+    live: bool = False
+    changed: tuple = ()
+
+    @property
+    def positive(self):
+        """The whole positive, what is cut off in shade."""
+        typed = {name: getattr(self.settings, name) for name in flows.TONES}
+        sent = {name: value for name, value in typed.items() if value is not False}
+        return figures.positive(
+            self.scan, self.aspect, self.settings, urlencode(sent | {"whole": "1"})
+        )
+
+    @property
+    def grips(self):
+        """What is dragged on the positive."""
+        found = figures.grips(self.positive, self.settings)
+        return svg.handles(self.positive, "tones", found, live=self.live, of="-crop")
+
+    @property
+    def histogram(self):
+        """Densities, with what becomes black and white."""
+        return figures.histogram(self.measured, self.settings)
+
+    @property
+    def level_grips(self):
+        """What is dragged on the densities."""
+        found = figures.level_grips(self.measured, self.settings)
+        return svg.handles(self.histogram, "tones", found, live=self.live, of="-levels")
+
+    @property
+    def moved(self):
+        """The fields that a drag changed, as they now stand."""
+        return [self.form[name].as_widget(attrs={"hx-swap-oob": "true"}) for name in self.changed]
+
+
+def working(scan, params=None):
+    """The Working of a scan, as kept or as typed and dragged in params; None without a preview."""
+    if getattr(scan, "preview", None) is None:
+        return None
+    array = files.array_of(scan.preview.jpeg)
+    measured = craft.densities(array, scan.wedge)
+    form = ToneForm(initial=_kept(scan)) if params is None else ToneForm(params)
+    settings = typed(scan, form)
+    turned = settings.quarters % 2
+    aspect = array.shape[1] / array.shape[0] if turned else array.shape[0] / array.shape[1]
+    pull, changed = drag.read(params.get("dragged")) if params is not None else None, {}
+    if pull and form.is_valid():
+        changed = figures.dragged(settings, measured, *pull, aspect)
+        form = ToneForm(params.dict() | {name: f"{value:g}" for name, value in changed.items()})
+        settings = typed(scan, form)
+    live = params is not None
+    return Working(scan, form, settings, measured, aspect, live, tuple(changed))
+
+
+def as_typed(setting):
+    """A ToneSetting as a form would send it."""
+    sent = QueryDict(mutable=True)
+    for name, value in _kept(setting).items():
+        if value is not False:
+            sent[name] = str(value)
+    return sent
+
+
+def _kept(source):
+    return {name: getattr(source, name) for name in flows.TONES}
+
+
+def of_scan(scan, work, spots=()):
     """What the page of one scan shows: what it says, its histogram and the ladder, if it belongs to
     a sheet that was timed.
     """
-    page = {"scan": scan, "form": form, "rungs": (), "alike": alike(scan), "kinds": KINDS}
-    preview = getattr(scan, "preview", None)
-    if preview is None:
+    page = {"scan": scan, "work": work, "rungs": (), "alike": alike(scan), "kinds": KINDS}
+    page |= {"settings": ToneSetting.objects.all(), "setting_form": SettingForm()}
+    page["read_by"] = ReadByForm(initial={"wedge": scan.wedge_id})
+    if work is None:
         return page
-    array = files.array_of(preview.jpeg)
-    measured = craft.densities(array)
-    page["histogram"] = histogram(craft.histogram(measured))
+    measured = work.measured
     if scan.sheet and scan.sheet.paper.kind != "solargraph" and not scan.transmitted:
         page |= says(measured, scan.sheet.paper)
         page["marks"] = craft.look_here(measured, scan.sheet.paper)
         page["rungs"] = craft.RUNGS
+        page["corners"] = fall_off(scan, measured)
     page["spots"] = [(across, down, craft.spot(measured, across, down)) for across, down in spots]
-    page["negative"] = negative(scan, array.shape, page.get("marks", ()), page["spots"])
+    page["negative"] = figures.negative(scan, measured.shape, page.get("marks", ()), page["spots"])
+    page["density_sd"] = craft.WEDGE_SD if scan.wedge else craft.STANDARD_SD
     if page["spots"]:
         page["spread"] = max(spot[2] for spot in page["spots"]) - min(s[2] for s in page["spots"])
     return page
 
 
-def negative(scan, shape, marks, spots):
-    """A Drawing of the scan as it came, with what deserves a look and the spots laid over it."""
-    wide, high = SHOWN_PX, SHOWN_PX * shape[0] / shape[1]
-    address = reverse("results:negative", args=[scan.pk])
-    shapes = [svg.Shape("image", {"href": address, "width": wide, "height": high, "class": ""})]
-    for mark in marks:
-        left, top = mark.left * wide, mark.top * high
-        box = (mark.right - mark.left) * wide, (mark.bottom - mark.top) * high
-        shapes += [svg.rect(left, top, *box, "look-here"), svg.text(left + 4, top + 18, mark.kind)]
-    for n, (across, down, _) in enumerate(spots, 1):
-        x, y = across * wide, down * high
-        shapes += [svg.circle(x, y, 7.0, "mark-ring"), svg.text(x + 9, y - 7, n, "label")]
-    words = f"{len(marks)} places that deserve a look, {len(spots)} spots"
-    return svg.Drawing("The sheet as scanned", words, wide, high, tuple(shapes), "overlay")
+def fall_off(scan, measured):
+    """The sheet's fall-off against its camera's, found and in words, or None."""
+    exposure = scan.sheet.exposures.select_related("camera", "sheet__paper").first()
+    if exposure is None or min(measured.shape) < SMALLEST_PX:
+        return None
+    found = craft.fall_off(measured, exposure, quarters=scan.quarters)
+    return found and {"found": found, "words": wording.corners(found, exposure.camera)}
 
 
 def read_spots(texts):
@@ -101,31 +180,57 @@ def _rational(value, parts):
     return f"{round(value * parts)}/{parts}"
 
 
-def histogram(shares):
-    """A Drawing of how much of the picture has which density."""
-    step = WIDE / len(shares)
-    bars = [
-        svg.rect(n * step, HIGH - 20 - share * 90, step * 0.9, share * 90, "bar-done")
-        for n, share in enumerate(shares)
-    ]
-    marks = [
-        svg.text(at / 2.4 * WIDE, HIGH - 4, f"{at:g}", "label", "middle")
-        for at in (0.3, 0.6, 0.9, 1.2, 1.5, 1.8, 2.1)
-    ]
-    words = "how much of the sheet has which density, 0 to 2.4"
-    return svg.Drawing("Densities", words, WIDE, HIGH, (*bars, *marks), "histogram")
+def whole(scan):
+    """The whole positive of a preview as an array, upright, nothing cut off or straightened: what a
+    place on the paper is found on.
+    """
+    plain = typed(scan, None)
+    plain.straighten_deg = plain.crop_left = plain.crop_right = 0.0
+    plain.crop_top = plain.crop_bottom = 0.0
+    array = files.array_of(scan.preview.jpeg)
+    return craft.tones(plain, array).positive(array)
 
 
 def alike(scan):
     """Other scans of the same day whose positives could be made the same way."""
     if scan.sheet is None:
         return Scan.objects.none()
-    day = scan.came_at.date()
+    return of_the_day(scan).filter(sheet__paper__kind=scan.sheet.paper.kind)
+
+
+def of_the_day(scan):
+    """The other scans that came that day."""
+    day = clock.local(scan.came_at).date()
     rows = Scan.objects.filter(came_at__date=day, state=Scan.State.READY).exclude(pk=scan.pk)
-    return rows.filter(sheet__paper__kind=scan.sheet.paper.kind)
+    return rows.select_related("sheet__paper")
+
+
+def unpictured():
+    """Sheets that are dry and have no picture, in the order of their codes."""
+    stages = ("developed", "read", "home", "scanned")
+    rows = Sheet.objects.filter(stage__in=stages, is_pictured=False).order_by("pk")
+    return sorted(rows[:MOST_IN_ORDER], key=lambda sheet: natural(sheet.code))
+
+
+def natural(words):
+    """A key that puts 2 before 10."""
+    return [part.zfill(12) if part.isdecimal() else part for part in DIGITS.split(words.lower())]
+
+
+def in_order(params=None, first=""):
+    """The InOrderForm of the loose scans by their names, sheets from that code on, or None."""
+    loose = Scan.objects.filter(state=Scan.State.READY, sheet=None).select_related("preview")
+    loose = sorted(loose[:MOST_IN_ORDER], key=lambda scan: natural(scan.name))
+    if not loose:
+        return None
+    sheets = unpictured()
+    codes = [sheet.code.lower() for sheet in sheets]
+    start = codes.index(first.lower()) if first.lower() in codes else 0
+    proposed = [*sheets[start:], *[None] * len(loose)][: len(loose)]
+    return InOrderForm(loose, proposed, params)
 
 
 def typed(scan, form):
     """The settings of a scan, or those typed in a valid form, for craft.tones."""
-    source = form.cleaned_data if form is not None and form.is_valid() else vars(scan)
+    source = form.cleaned_data if form is not None and form.is_valid() else _kept(scan)
     return SimpleNamespace(**{name: source[name] for name in flows.TONES})

@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from chimney.parts.scales import number
 from chimney.solar.craft import predict, standard_offset_h
 from pinhole import solargraph, sun
@@ -9,6 +11,9 @@ from pinhole.projection import Pointing
 
 # Less than this of a turn is none, in words [degrees].
 WORTH_DEG = 0.5
+# A turn moves trails along themselves more than across: how much of it counts for dates (geometry,
+# at middle latitudes).
+ACROSS = 0.3
 
 
 @dataclass(frozen=True)
@@ -69,6 +74,45 @@ def predicted(can, fit):
     """The Prediction of the can as it stood."""
     first, last = can.days_of
     return predict(can.place, can.camera, fit.pointing, first, last, skyline=can.skyline)
+
+
+def meant(can):
+    """The Prediction of the can as it was planned, under the weather it was looked at with."""
+    first, last = can.days_of
+    sky = {"skyline": can.skyline, "weather": can.climate}
+    return predict(can.place, can.camera, can.pointing, first, last, **sky)
+
+
+@dataclass(frozen=True)
+class DullWeather:
+    """spans: [words of each run of dull days]; told_days: of how many days the picture tells."""
+
+    spans: list
+    told_days: int
+    dull_days: int
+
+
+def dull(prediction, fit, positive):
+    """The DullWeather that the gaps in the picture date; positive: codes of the whole upright
+    positive, grey or in colours.
+    """
+    light = positive.mean(axis=2) if positive.ndim == 3 else positive
+    doubt = min(20.0, float(np.hypot(fit.azimuth_sd * ACROSS, fit.tilt_sd)))
+    found = solargraph.dull_days(prediction.trails, prediction.back, light, doubt)
+    days = sum(span.days for span in found.spans)
+    return DullWeather([_dated(span) for span in found.spans], int(found.told.sum()), days)
+
+
+def _dated(span):
+    """ "3 to 9 May 2026, give or take 2 days"."""
+    sure = max(1, round(span.give_or_take_days))
+    if span.first == span.last:
+        said = f"{span.first:%-d %b %Y}"
+    elif (span.first.year, span.first.month) == (span.last.year, span.last.month):
+        said = f"{span.first.day} to {span.last:%-d %b %Y}"
+    else:
+        said = f"{span.first:%-d %b} to {span.last:%-d %b %Y}"
+    return f"{said}, give or take {sure} {'day' if sure == 1 else 'days'}"
 
 
 def _told(fit, meant):

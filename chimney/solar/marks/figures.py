@@ -1,4 +1,4 @@
-"""The scan with the trails over it that the can should have drawn as it stood, and the marks."""
+"""What lies over the scan of a can: the marks, and the trails it should have drawn as it stood."""
 
 import numpy as np
 
@@ -9,19 +9,18 @@ WIDE = 640.0
 STEP = 4
 
 
-def overlay(picture_url, aspect, marks, prediction):
-    """A Drawing: the positive, each mark, and the predicted trails if there is a Prediction."""
+def overlay(aspect, marks, prediction):
+    """A Drawing to lie over the positive: each mark, and the predicted trails if there is a
+    Prediction.
+    """
     high = WIDE * aspect
-    shapes = [
-        svg.Shape("image", {"href": picture_url, "width": WIDE, "height": high, "class": "seen"})
-    ]
-    if prediction:
-        shapes += _trails(prediction, high)
+    shapes = _trails(prediction, high) if prediction else []
     for n, mark in enumerate(marks, 1):
         x, y = mark.across * WIDE, mark.down * high
-        shapes += [svg.circle(x, y, 7.0, "mark-ring"), svg.text(x + 9, y - 7, n, "label mark-name")]
+        shapes += [svg.circle(x, y, 8.0, "spot-ring"), svg.circle(x, y, 8.0, "mark-ring")]
+        shapes.append(svg.text(x + 11, y - 8, n, "on-picture"))
     words = f"{len(marks)} marks on the picture" + (", the trails over it" if prediction else "")
-    return svg.Drawing("The picture that came", words, WIDE, high, tuple(shapes), "overlay")
+    return svg.Drawing("The picture that came", words, WIDE, high, tuple(shapes), "over-picture")
 
 
 def _trails(prediction, high):

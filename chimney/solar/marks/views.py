@@ -2,20 +2,23 @@
 
 from urllib.parse import urlencode
 
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
 from chimney.parts import clicks
 from chimney.parts.refusal import Refused
+from chimney.results.scans import page as results
 from chimney.solar.cans import queries
 from chimney.solar.marks import craft, figures
 from chimney.solar.marks.forms import MarkForm, PictureMark, read_marks
+from chimney.solar.planner import files
 
 
 def marks(request, pk):
     """The picture to click on, and how it stood as soon as the marks say so."""
     can = get_object_or_404(queries.cans(), pk=pk)
-    scan = can.sheet and can.sheet.scans.filter(state="ready").first()
+    scan = can.sheet and can.sheet.scans.filter(state="ready").select_related("preview").first()
     if scan is None:
         raise Refused(f"{can} has no scan yet.", "Bring its scan in", "results:scans")
     made = read_marks(request.GET.getlist("m"))
@@ -25,7 +28,6 @@ def marks(request, pk):
     if "back" in request.GET:
         return _to(pk, made[:-1], request.GET)
     page = {"can": can, "marks": made, "form": form, "scan": scan}
-    page |= {"wide": round(figures.WIDE), "high": round(figures.WIDE * _aspect(scan))}
     return render(request, "solar/marks.html", page | _answer(can, scan, made))
 
 
@@ -49,7 +51,6 @@ def _to(pk, made, typed):
 
 def _answer(can, scan, made):
     """What the marks say, or what is still wanted."""
-    picture = reverse("results:positive", args=[scan.pk])
     answer, trouble = None, ""
     if len(made) >= 4:
         try:
@@ -57,7 +58,20 @@ def _answer(can, scan, made):
         except ValueError as error:
             trouble = f"{str(error)[0].upper()}{str(error)[1:]}."
     prediction = craft.predicted(can, answer.fit) if answer else None
-    drawing = figures.overlay(picture, _aspect(scan), made, prediction)
+    drawing = figures.overlay(_aspect(scan), made, prediction)
     told = zip(made, answer.residuals, strict=True) if answer else [(mark, "") for mark in made]
-    page = {"next_time": urlencode(craft.next_time(can, answer.fit))} if answer else {}
-    return page | {"answer": answer, "trouble": trouble, "drawing": drawing, "told": list(told)}
+    page = {"answer": answer, "trouble": trouble, "drawing": drawing, "told": list(told)}
+    if answer:
+        page["next_time"] = urlencode(craft.next_time(can, answer.fit))
+        page["dull"] = craft.dull(prediction, answer.fit, results.whole(scan))
+    return page
+
+
+def meant(request, pk):
+    """The picture that was expected beforehand, as a PNG."""
+    can = get_object_or_404(queries.cans(), pk=pk)
+    try:
+        png = files.preview_png(craft.meant(can), water=can.water)
+    except ValueError as error:
+        raise Http404("Its paper cannot lie in it.") from error
+    return HttpResponse(png, content_type="image/png")

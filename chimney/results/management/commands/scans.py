@@ -2,6 +2,7 @@
 uploaded and waits. One runs beside the server.
 """
 
+import os
 import time
 
 from django.core.management.base import BaseCommand
@@ -10,6 +11,8 @@ from django.db import close_old_connections
 from chimney.results.scans import files, flows
 
 REST_S = 2.0
+# Pages come first.
+BEHIND = 10
 
 
 class Command(BaseCommand):
@@ -20,6 +23,8 @@ class Command(BaseCommand):
 
     def handle(self, *args, watch=False, **options):
         seen, sizes = {}, {}
+        if watch:
+            os.nice(BEHIND)
         while True:
             brought = self.empty_inbox(seen, sizes, patient=watch)
             looked = flows.work_off(20)

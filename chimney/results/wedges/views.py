@@ -1,0 +1,83 @@
+"""A wedge or grey card on a scan, read step by step by clicks. The state stands in the address."""
+
+from urllib.parse import urlencode
+
+from django.contrib import messages
+from django.http import Http404
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+
+from chimney.parts import clicks
+from chimney.results.models import Scan
+from chimney.results.scans import craft, figures, files, flows
+from chimney.results.scans import page as scans
+from chimney.results.wedges.forms import USUAL_STEP, WedgeForm, WedgeStep, WedgeStepForm, read_steps
+
+
+def wedge(request, pk):
+    """Steps clicked so far, the next one, and the whole wedge kept."""
+    kept = get_object_or_404(Scan.objects.select_related("preview", "sheet"), pk=pk)
+    if getattr(kept, "preview", None) is None:
+        raise Http404("It was not looked through yet.")
+    steps = read_steps(request.GET.getlist("s"))
+    if request.method == "POST":
+        return _kept(request, kept, steps)
+    if "back" in request.GET:
+        return _to(pk, steps[:-1])
+    return _clicked(request, kept, steps)
+
+
+def _clicked(request, kept, steps):
+    """The page with one more step, if there was a click on one."""
+    if "density" not in request.GET:
+        return _page(request, kept, steps, WedgeStepForm(initial=_next(steps)), WedgeForm())
+    form = WedgeStepForm(request.GET)
+    place = clicks.read(request.GET, *figures.shown(kept))
+    if place and form.is_valid():
+        return _to(kept.pk, [*steps, WedgeStep(*place, form.cleaned_data["density"])])
+    status = 200 if form.is_valid() else 422
+    return _page(request, kept, steps, form, WedgeForm(), status=status)
+
+
+def _next(steps):
+    """The density that the next step most likely has."""
+    last = steps[-1].density + USUAL_STEP if steps else 0.05
+    return {"density": f"{last:.2f}"}
+
+
+def _to(pk, steps):
+    query = urlencode([("s", step.written) for step in steps])
+    return redirect(f"{reverse('results:wedge', args=[pk])}?{query}")
+
+
+def _read(kept, steps):
+    """([(code, density)], why that is no wedge yet or nothing)."""
+    greys = craft.greys_of(files.array_of(kept.preview.jpeg))
+    found = [(craft.spot(greys, step.across, step.down), step.density) for step in steps]
+    try:
+        craft.wedge_of(found)
+    except ValueError as error:
+        return found, str(error)
+    return found, ""
+
+
+def _page(request, kept, steps, form, naming, status=200):
+    found, trouble = _read(kept, steps)
+    spots = [(step.across, step.down, step.density) for step in steps]
+    page = {"scan": kept, "steps": steps, "found": found, "form": form, "naming": naming}
+    page["trouble"] = trouble if len(steps) > 1 else ""
+    page["drawing"] = figures.negative(kept, (kept.height, kept.width), (), spots)
+    page["query"] = urlencode([("s", step.written) for step in steps])
+    page["ready"] = len(steps) > 1 and not trouble
+    return render(request, "results/wedge.html", page, status=status)
+
+
+def _kept(request, kept, steps):
+    """The wedge kept by a name, and the scans that are read by it from now on."""
+    naming, (found, trouble) = WedgeForm(request.POST), _read(kept, steps)
+    if trouble or not naming.is_valid():
+        return _page(request, kept, steps, WedgeStepForm(initial=_next(steps)), naming, status=422)
+    group = scans.of_the_day(kept) if naming.cleaned_data["days"] else ()
+    made = flows.keep_wedge(naming.cleaned_data["name"], found, [kept, *group])
+    messages.success(request, f"{1 + len(group)} scans are read by {made}.")
+    return redirect("results:scan", kept.pk)

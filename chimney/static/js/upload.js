@@ -1,0 +1,8 @@
+// How much of what is being sent has gone; a second press does not send it twice.
+document.addEventListener("htmx:xhr:progress", (event) => {
+  const form = event.target.closest?.("[data-upload]");
+  if (!form || !event.detail.lengthComputable) return;
+  const bar = form.querySelector("progress");
+  bar.hidden = false;
+  bar.value = (100 * event.detail.loaded) / event.detail.total;
+});

@@ -1,0 +1,82 @@
+"""Fall-off on a sheet: how much less light its corners got than its middle, against what the camera
+computes. A scene is never even, so that the doubt comes from how its places differ otherwise.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from pinhole.ranges import checked
+from pinhole.sheet import FLAT, POSITIVE
+
+# Boxes at the corners and in the middle, and what is left out at the edges where rails and leaks
+# are, as shares of the sides.
+BOX, MIDDLE, EDGE = 0.12, 0.2, 0.08
+# Of a box, how much may lie at an end of the scale.
+MOST_FLAT = 0.4
+
+
+@dataclass(frozen=True)
+class Corners:
+    """measured_stops: light in the corners over that in the middle, nan where the paper's scale
+    ended; sd_stops: how sure; computed_stops: the same as the camera makes it.
+    """
+
+    measured_stops: float
+    sd_stops: float
+    computed_stops: float
+
+    @property
+    def more_stops(self):
+        """How much darker the corners are than the camera makes them, in stops; nan unknown."""
+        return self.computed_stops - self.measured_stops
+
+
+def corners(densities, curve, fall_off, medium="negative"):
+    """The Corners of a sheet.
+
+    densities: array (height, width), at least 24 x 24; curve: sheet.ToneCurve; fall_off:
+    stops less at each place than on the axis, of the same shape; medium as verdicts. Raises
+    ValueError outside. Source: the light that made the densities, by the curve; the middle of each
+    box.
+    """
+    image = np.asarray(densities, float)
+    if image.ndim != 2 or min(image.shape) < 24 or not np.isfinite(image).all():
+        raise ValueError("densities must be a finite picture of at least 24 x 24")
+    less = np.asarray(checked("fall_off", fall_off, least=-20, most=20))
+    if less.shape != image.shape:
+        raise ValueError("fall_off must have the shape of densities")
+    share = (image - curve.dmin) / (curve.dmax - curve.dmin)
+    share = 1 - share if medium in POSITIVE else share
+    light = curve.stops(image, medium)
+    light = np.where((share < FLAT) | (share > 1 - FLAT), np.nan, light)
+    middle, four = _boxes(light)
+    computed_middle, computed = _boxes(-less)
+    # Middle and corners are each one place of the scene, the corners four.
+    doubt = _unevenness(light + less) * np.sqrt(1 + 1 / 4)
+    return Corners(
+        float(np.mean(four)) - middle, float(doubt), float(np.mean(computed)) - computed_middle
+    )
+
+
+def _unevenness(light):
+    """How much places of a scene differ, as a standard deviation of boxes all over it [stops]."""
+    places = np.arange(EDGE, 1 - EDGE - BOX, BOX)
+    found = [_box(light, down, across, BOX) for down in places for across in places]
+    known = [value for value in found if not np.isnan(value)]
+    return np.std(known) if len(known) > 2 else np.nan
+
+
+def _boxes(values):
+    """(middle, [of the four corners])."""
+    ends, at = (EDGE, 1 - EDGE - BOX), (1 - MIDDLE) / 2
+    return _box(values, at, at, MIDDLE), [_box(values, y, x, BOX) for y in ends for x in ends]
+
+
+def _box(values, down, across, size):
+    """The median of a box, nan where too much of it is unknown."""
+    high, wide = values.shape
+    top, left = int(down * high), int(across * wide)
+    part = values[top : top + round(size * high), left : left + round(size * wide)]
+    known = part[~np.isnan(part)]
+    return float(np.median(known)) if known.size > (1 - MOST_FLAT) * part.size else np.nan
