@@ -30,7 +30,7 @@ DULL_RUNS = 7
 def scan_all(most=None):
     """Scan every sheet that is dry, newest first; how many those were."""
     dry = Sheet.objects.filter(stage__in=SCANNED).select_related("paper", "verdict")
-    sheets = list(dry.prefetch_related("exposures")[:most])
+    sheets = list(dry.prefetch_related("exposures__camera")[:most])
     for sheet in sheets:
         flows.bring(f"{sheet.code}.png", [png(picture_of(sheet))])
     flows.work_off()
@@ -78,10 +78,21 @@ def picture_of(sheet):
         craft.curve_of(sheet.paper),
         medium=sheet.paper.kind,
         blur_px=1.4,
+        fall_off=fall_off(sheet),
         faults=faults,
         seed=seed,
     )
     return papers.scanned(made)
+
+
+def fall_off(sheet):
+    """Stops less light at each place of a sheet than on the axis, as its camera makes it."""
+    camera = sheet.last_exposure and sheet.last_exposure.camera
+    if camera is None or camera.is_lens:
+        return None
+    half_x, half_y = camera.geometry.half_mm
+    y = np.linspace(-half_y, half_y, HIGH)[:, None] * craft.INSIDE
+    return camera.geometry.fall_off_stops(np.linspace(-half_x, half_x, WIDE) * craft.INSIDE, y)
 
 
 def scene(subject, seed):

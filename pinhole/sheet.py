@@ -177,12 +177,13 @@ def _reasons(shares, reading, curve):
 
 
 def as_it_would_look(densities, stops, curve, medium="negative"):
-    """The densities of the same sheet with so much more light: a rung of a ladder.
+    """The densities of the same sheet with so much more light: a rung of a ladder, or a sheet put
+    right for the fall-off of its camera.
 
-    densities: array; stops [-10 to 10]. Raises ValueError outside. Source: back through the curve,
-    more light, and forward.
+    densities: array; stops [-10 to 10], for all or one for each place. Raises ValueError outside.
+    Source: back through the curve, more light, and forward.
     """
-    more = float(checked("stops", stops, least=-10, most=10))
+    more = checked("stops", stops, least=-10, most=10)
     return curve.density(curve.stops(densities, medium) + more, medium)
 
 

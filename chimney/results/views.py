@@ -71,7 +71,7 @@ def _pictured(sheet):
     if scan.transmitted:
         return {"scan": scan}
     measured = craft.densities(files.array_of(scan.preview.jpeg), scan.wedge)
-    return {"scan": scan} | scans.says(measured, sheet.paper)
+    return {"scan": scan} | scans.says(measured, sheet)
 
 
 def _not_yet(sheet):

@@ -3,10 +3,12 @@ touched.
 """
 
 import hashlib
+import shutil
 import struct
-from io import BytesIO
+from io import BytesIO, StringIO
 from unittest import mock
 from urllib.parse import urlencode
+from zlib import compress, crc32
 
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -16,6 +18,8 @@ from PIL import Image
 from chimney.darkroom import flows as darkroom
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Sheet
+from chimney.places.models import Place
+from chimney.results.management.commands import scans
 from chimney.results.models import Scan, ToneSetting
 from chimney.results.scans import craft, files, flows
 from pinhole import sheet as papers
@@ -82,6 +86,9 @@ class Scans(TestCase):
             ("short.png", whole[: len(whole) // 2], "broken or ends too early"),
             ("dot.png", saved(np.zeros((3, 3), np.uint8)), "smaller than 16 pixels"),
             ("liar.jpg", b"\xff\xd8\xff" + b"x" * 500, "broken or ends too early"),
+            ("bomb.png", bomb(30_000, 20_000), "more than 300 megapixels"),
+            ("wide.png", bomb(2_000_000_000, 1), "broken or ends too early"),
+            ("film.gif", saved(self.codes(), "GIF"), "neither TIFF, PNG nor JPEG"),
         )
         for name, data, words in cases:
             with self.subTest(name):
@@ -185,6 +192,18 @@ class Scans(TestCase):
         self.assertAlmostEqual(float(inner[0x920A]), exposure.camera.focal_mm, delta=0.06)
         self.assertEqual(inner[0x8827], 6)
         self.assertIn("S-001", told[0x010E])
+        # No place unless it is wished for: GPSInfo 0x8825, latitude 2 and 1, longitude 4 and 3.
+        self.assertEqual(told.get_ifd(0x8825), {})
+        place = Place.objects.create(
+            name="Corrie Flat", latitude_deg=-43.95, longitude_deg=171.605, zone="Pacific/Auckland"
+        )
+        answer = self.client.get(f"/read/scans/{scan.pk}/export.jpg?place={place.pk}")
+        there = Image.open(BytesIO(b"".join(answer.streaming_content))).getexif().get_ifd(0x8825)
+        self.assertEqual((there[1], tuple(map(float, there[2]))), ("S", (43, 57, 0)))
+        self.assertEqual((there[3], tuple(map(float, there[4]))), ("E", (171, 36, 18)))
+        for wild in ("x", "-1", "99999999999999999999"):
+            answer = self.client.get(f"/read/scans/{scan.pk}/export.jpg?place={wild}")
+            self.assertEqual(answer.status_code, 200)
 
     def test_the_scan_proposes_and_the_person_decides(self):
         flows.bring("S-001.png", [saved(self.codes(stops=-1.5))])
@@ -210,6 +229,20 @@ class Scans(TestCase):
         finally:
             for path in files.inbox().iterdir():
                 path.unlink()
+
+    def test_five_thousand_files_in_the_folder_keep_no_scan_waiting_and_are_looked_at_once(self):
+        files.inbox().mkdir(parents=True, exist_ok=True)
+        self.addCleanup(shutil.rmtree, files.inbox())
+        for number in range(5_000):
+            (files.inbox() / f"{number:04d}.txt").write_bytes(b"%d" % number)
+        (files.inbox() / "S-001.png").write_bytes(saved(self.codes()))
+        worker, seen = scans.Command(stderr=StringIO()), {}
+        self.assertEqual(worker.empty_inbox(seen, {}, patient=False), 1)
+        with mock.patch.object(scans.Command, "bring") as bring:
+            worker.empty_inbox(seen, {}, patient=False)
+        bring.assert_not_called()
+        self.assertEqual(len(list(files.inbox().iterdir())), 5_001)
+        self.assertEqual(Scan.objects.get().sheet, self.sheet)
 
     def test_a_disc_that_is_full_is_told_and_sending_again_goes_on_where_it_stopped(self):
         first, second = saved(self.codes()), saved(self.codes(1))
@@ -264,12 +297,12 @@ class Scans(TestCase):
         self.assertEqual(self.client.post("/read/scans/in-order/", {}).status_code, 302)
 
     def test_settings_are_kept_by_name_and_used_for_a_group(self):
-        scans = [flows.bring(f"{n}.png", [saved(self.codes(n))])[0] for n in range(3)]
+        three = [flows.bring(f"{n}.png", [saved(self.codes(n))])[0] for n in range(3)]
         flows.work_off()
-        flows.match(scans[0], self.sheet)
+        flows.match(three[0], self.sheet)
         typed = {"inverted": "on", "low_percent": "2", "high_percent": "98", "gamma": "1.5"}
         typed |= {"quarters": "1", "crop_left": "7"}
-        url = f"/read/scans/{scans[0].pk}/"
+        url = f"/read/scans/{three[0].pk}/"
         nameless = self.client.post(url, typed | {"by_name": "1", "name": "  "})
         self.assertContains(nameless, "required", status_code=422)
         self.assertContains(nameless, 'value="98"', status_code=422)
@@ -277,14 +310,14 @@ class Scans(TestCase):
         kept = ToneSetting.objects.get()
         self.assertEqual((kept.name, kept.gamma, kept.crop_left), ("the morning", 1.5, 7))
         # Offered on another scan, and changed nothing there yet.
-        other = f"/read/scans/{scans[1].pk}/"
+        other = f"/read/scans/{three[1].pk}/"
         self.assertContains(self.client.get(f"{other}?setting={kept.pk}"), 'value="1.5"')
-        self.assertEqual(Scan.objects.get(pk=scans[1].pk).gamma, 1)
+        self.assertEqual(Scan.objects.get(pk=three[1].pk).gamma, 1)
         for wild in ("x", "9999999999999999999999", "-1", str(kept.pk + 1)):
             self.assertEqual(self.client.get(f"{other}?setting={wild}").status_code, 200)
         page = self.client.post("/read/scans/group/", {"setting": kept.pk})
         self.assertContains(page, "Tick the scans", status_code=422)
-        chosen = {"setting": kept.pk, "scans": [scans[1].pk, scans[2].pk]}
+        chosen = {"setting": kept.pk, "scans": [three[1].pk, three[2].pk]}
         self.client.post("/read/scans/group/", chosen)
         made = Scan.objects.filter(pk__in=chosen["scans"]).values_list("gamma", "quarters")
         self.assertEqual(set(made), {(1.5, 1)})
@@ -380,7 +413,7 @@ class Scans(TestCase):
         self.assertEqual((scan.wedge.name, other.wedge), ("flat bed", scan.wedge))
         by_wedge = craft.densities(steps, scan.wedge)
         np.testing.assert_allclose(by_wedge[60, 20::40], known, atol=0.01)
-        self.assertContains(self.client.get(f"/read/scans/{scan.pk}/"), "give or take 0.05")
+        self.assertContains(self.client.get(f"/read/scans/{scan.pk}/"), "flat bed, give or take")
         # Back to the standard curve; steps that contradict each other make no wedge.
         self.client.post(f"/read/scans/{scan.pk}/read-by/", {"wedge": "", "days": ""})
         scan.refresh_from_db()
@@ -406,6 +439,17 @@ class Scans(TestCase):
             self.assertContains(self.client.get("/read/of/S-001/"), words)
         self.client.post("/sheets/S-001/purpose/", {"purpose": "wallpaper"})
         self.assertEqual(Sheet.objects.get().purpose, "scan")
+
+
+def bomb(width, height):
+    """A PNG that says it is that large, and is not."""
+
+    def chunk(name, data):
+        return struct.pack(">I", len(data)) + name + data + struct.pack(">I", crc32(name + data))
+
+    head = struct.pack(">IIBBBBB", width, height, 8, 0, 0, 0, 0)
+    body = chunk(b"IHDR", head) + chunk(b"IDAT", compress(b"\0" * 9000)) + chunk(b"IEND", b"")
+    return b"\x89PNG\r\n\x1a\n" + body
 
 
 def grey_profile(gamma):

@@ -208,6 +208,20 @@ class Corners(TestCase):
             )
             self.assertGreater(corners.corners(made, curve, less, medium).more_stops, 0.5)
 
+    def test_a_sheet_put_right_for_its_camera_is_judged_by_its_exposure(self):
+        chance, less, off = np.random.default_rng(9), self.fall_off((90, 120)), []
+        for _ in range(30):
+            medium, curve = PAPERS[chance.integers(4)]
+            given = chance.uniform(-1, 1)
+            made = sheet.simulate(scene(chance), given, curve, medium=medium, fall_off=less)
+            even = sheet.as_it_would_look(made, less, curve, medium)
+            both = [densitometry.read_sheet(image) for image in (made, even)]
+            off.append([sheet.judge(one, curve, medium).stops_more + given for one in both])
+        plain, put_right = np.median(np.abs(off), axis=0)
+        self.assertLess(put_right, 0.3)
+        # What the camera takes from the corners is no fault of the exposure.
+        self.assertGreater(plain, 2 * put_right)
+
     def test_scenes_differ_and_the_doubt_says_how_much(self):
         chance, less, inside = np.random.default_rng(8), self.fall_off((90, 120)), []
         for _ in range(60):

@@ -9,7 +9,7 @@ from chimney.logbook.models import Sheet
 from chimney.parts.refusal import Refused
 from chimney.results.models import Scan
 from chimney.results.scans import craft, files, page
-from chimney.results.scans.forms import ToneForm
+from chimney.results.scans.forms import ExportForm, ToneForm
 
 
 def _scan(pk):
@@ -85,9 +85,9 @@ def export(request, pk, kind):
     types = {"jpg": "image/jpeg", "png": "image/png", "tif": "image/tiff"}
     if kind not in types:
         raise Http404("There is no such kind of picture.")
-    array = files.array_of(_preview(kept).jpeg)
+    array, wished = files.array_of(_preview(kept).jpeg), ExportForm(request.GET)
     try:
-        told = page.exif(kept.sheet)
+        told = page.exif(kept.sheet, wished.cleaned_data["place"] if wished.is_valid() else None)
         made = files.export(files.path_of(kept), kind, craft.tones(kept, array), told)
     except files.UnreadableError as error:
         raise Refused(str(error), "See the scan", "results:scan", pk) from error

@@ -1,6 +1,6 @@
 """Where scans call the craft: tones of a positive, densities, and what they say of the light."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -128,25 +128,26 @@ def level_percent(measured, at, settings):
     return float(100 * np.mean(blacker))
 
 
-def fall_off(measured, exposure, *, quarters=0):
-    """The corners.Corners of a sheet against the camera of its Exposure; None for a lens, and where
-    its paper was no such paper.
+def fall_off(shape, exposure):
+    """Stops less light at each place of a scan of that shape than on the axis, as the camera of its
+    Exposure makes it; None for a lens and for a paper that lay otherwise in it.
     """
     camera = exposure.camera
     if camera.is_lens:
         return None
-    upright = np.rot90(measured, -quarters)
+    high, wide = shape
     half_x, half_y = camera.geometry.half_mm
-    high, wide = upright.shape
-    if (high > wide) != (half_y > half_x):
-        half_x, half_y, upright = half_y, half_x, upright.T
-        high, wide = upright.shape
-    y = np.linspace(-half_y, half_y, high)[:, None] * INSIDE
-    x = np.linspace(-half_x, half_x, wide)[None] * INSIDE
-    less = camera.geometry.fall_off_stops(x, y)
-    if not np.isfinite(less).all():
-        return None
-    return corners.corners(upright, curve_of(exposure.sheet.paper), less, exposure.sheet.paper.kind)
+    lies = (high > wide) == (half_y > half_x)
+    across, down = (half_x, half_y) if lies else (half_y, half_x)
+    y = np.linspace(-down, down, high)[:, None] * INSIDE
+    x = np.linspace(-across, across, wide)[None] * INSIDE
+    less = camera.geometry.fall_off_stops(*((x, y) if lies else (y, x)))
+    return less if np.isfinite(less).all() else None
+
+
+def corners_of(measured, paper, less):
+    """The corners.Corners of densities against what the camera takes from each place."""
+    return corners.corners(measured, curve_of(paper), np.clip(less, -20, 20), paper.kind)
 
 
 @dataclass(frozen=True)
@@ -158,11 +159,17 @@ class Read:
     used: float
 
 
-def read(measured, paper):
-    """The Read of densities on that paper."""
+def read(measured, paper, less=None):
+    """The Read of densities on that paper; less: stops that the camera takes from each place, which
+    are no fault of the exposure.
+    """
     curve = curve_of(paper)
     reading = densitometry.read_sheet(measured)
-    judgement = craft.judge(reading, curve, paper.kind)
+    judged = reading
+    if less is not None:
+        even = craft.as_it_would_look(measured, np.clip(less, -10, 10), curve, paper.kind)
+        judged = replace(densitometry.read_sheet(even), base=reading.base)
+    judgement = craft.judge(judged, curve, paper.kind)
     return Read(reading, judgement, reading.used(curve.dmin, curve.dmax))
 
 

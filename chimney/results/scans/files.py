@@ -52,29 +52,31 @@ def store(chunks):
     Raises UnreadableError for what is neither TIFF, PNG nor JPEG, OSError where the disc says no.
     """
     folder().mkdir(mode=0o700, parents=True, exist_ok=True)
-    begun, digest, size, head = (
-        folder() / f"begun-{os.getpid()}-{os.urandom(4).hex()}",
-        None,
-        0,
-        b"",
-    )
-    digest = hashlib.sha256()
+    begun = folder() / f"begun-{os.getpid()}-{os.urandom(4).hex()}"
+    digest, size, suffix = hashlib.sha256(), 0, None
     try:
         with open(os.open(begun, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600), "wb") as file:
             for chunk in chunks:
-                head = head or chunk[:16]
+                suffix = suffix or _suffix_of(chunk)
                 digest.update(chunk)
                 size += len(chunk)
                 file.write(chunk)
             file.flush()
             os.fsync(file.fileno())
-        suffix = next((kind for mark, kind in KINDS if head.startswith(mark)), None)
         if suffix is None:
-            raise UnreadableError("It is neither TIFF, PNG nor JPEG: save it as one of these.")
+            raise UnreadableError("It is empty: scan or save it again.")
         begun.replace(folder() / f"{digest.hexdigest()}.{suffix}")
     finally:
         begun.unlink(missing_ok=True)
     return Stored(digest.hexdigest(), size, suffix)
+
+
+def _suffix_of(head):
+    """By the first bytes of a file. Raises UnreadableError, before any more of it is taken in."""
+    for mark, kind in KINDS:
+        if head.startswith(mark):
+            return kind
+    raise UnreadableError("It is neither TIFF, PNG nor JPEG: save it as one of these.")
 
 
 def _vips():

@@ -5,6 +5,7 @@ from django.db.models.functions import Upper
 
 from chimney.logbook.models import Sheet
 from chimney.parts.fields import NumberField, RowsField
+from chimney.places.models import Place
 from chimney.results.models import Scan, ScannedWedge, ToneSetting
 
 QUARTERS = ((0, "as scanned"), (1, "a quarter right"), (2, "upside down"), (3, "a quarter left"))
@@ -59,6 +60,12 @@ class ReadByForm(forms.Form):
         label="Densities by",
     )
     days = forms.BooleanField(label="the day's others too", required=False)
+
+
+class ExportForm(forms.Form):
+    place = forms.ModelChoiceField(
+        Place.objects, required=False, empty_label="no place in it", label="Written into the file"
+    )
 
 
 class GroupForm(forms.Form):

@@ -13,13 +13,13 @@ from chimney.parts import clicks, clock, drag, svg
 from chimney.results import wording
 from chimney.results.models import Scan, ToneSetting
 from chimney.results.scans import craft, figures, files, flows
-from chimney.results.scans.forms import InOrderForm, ReadByForm, SettingForm, ToneForm
+from chimney.results.scans.forms import ExportForm, InOrderForm, ReadByForm, SettingForm, ToneForm
 
 MOST_SPOTS, SMALLEST_PX = 3, 24
 # The light table shows this many at once.
 MOST_IN_ORDER = 48
 DIGITS = re.compile(r"(\d+)", re.ASCII)
-KINDS = (("jpg", "JPEG"), ("png", "PNG"), ("tif", "TIFF, 16 bits"))
+KINDS = (("jpg", "As JPEG"), ("png", "As PNG"), ("tif", "As TIFF, 16 bits"))
 
 
 @dataclass(frozen=True)
@@ -106,30 +106,21 @@ def of_scan(scan, work, spots=()):
     """
     page = {"scan": scan, "work": work, "rungs": (), "alike": alike(scan), "kinds": KINDS}
     page |= {"settings": ToneSetting.objects.all(), "setting_form": SettingForm()}
+    page["export"] = ExportForm()
     page["read_by"] = ReadByForm(initial={"wedge": scan.wedge_id})
     if work is None:
         return page
     measured = work.measured
     if scan.sheet and scan.sheet.paper.kind != "solargraph" and not scan.transmitted:
-        page |= says(measured, scan.sheet.paper)
+        page |= says(measured, scan.sheet)
         page["marks"] = craft.look_here(measured, scan.sheet.paper)
         page["rungs"] = craft.RUNGS
-        page["corners"] = fall_off(scan, measured)
     page["spots"] = [(across, down, craft.spot(measured, across, down)) for across, down in spots]
     page["negative"] = figures.negative(scan, measured.shape, page.get("marks", ()), page["spots"])
     page["density_sd"] = craft.WEDGE_SD if scan.wedge else craft.STANDARD_SD
     if page["spots"]:
         page["spread"] = max(spot[2] for spot in page["spots"]) - min(s[2] for s in page["spots"])
     return page
-
-
-def fall_off(scan, measured):
-    """The sheet's fall-off against its camera's, found and in words, or None."""
-    exposure = scan.sheet.exposures.select_related("camera", "sheet__paper").first()
-    if exposure is None or min(measured.shape) < SMALLEST_PX:
-        return None
-    found = craft.fall_off(measured, exposure, quarters=scan.quarters)
-    return found and {"found": found, "words": wording.corners(found, exposure.camera)}
 
 
 def read_spots(texts):
@@ -148,18 +139,46 @@ def written(spots):
     return urlencode([("p", clicks.written(*spot)) for spot in spots[-MOST_SPOTS:]])
 
 
-def says(measured, paper):
-    """What densities of such paper say: the Read, and the sentence that follows from it."""
-    read = craft.read(measured, paper)
+def says(measured, sheet):
+    """What densities of a sheet say: the Read, the sentence that follows from it, and its corners
+    against its camera's, in words.
+    """
+    exposure = sheet.exposures.select_related("camera").first()
+    less = exposure and craft.fall_off(measured.shape, exposure)
+    read = craft.read(measured, sheet.paper, less)
     # Finer than a half nobody judges.
     stops = round(2 * read.judgement.stops_more) / 2
-    return {"read": read, "sentence": wording.sentence(paper.kind, stops), "proposed": stops}
+    said = {"read": read, "sentence": wording.sentence(sheet.paper.kind, stops), "proposed": stops}
+    if less is None or min(measured.shape) < SMALLEST_PX:
+        return said
+    found = craft.corners_of(measured, sheet.paper, less)
+    return said | {"corners": wording.corners(found, exposure.camera)}
 
 
-def exif(sheet):
+def exif(sheet, place=None):
     """{field: words} of the real exposure of a sheet; empty where there is none. Rationals of whole
-    numbers, as Exif 2.3 has them; the EI as ISO where it is a whole number.
+    numbers, as Exif 2.3 has them; the EI as ISO where it is a whole number; the Place only where
+    one is wished.
     """
+    return _exposed(sheet) | (_located(place) if place else {})
+
+
+def _located(place):
+    """Degrees, minutes and seconds, and the side of the equator and of Greenwich."""
+    found = {}
+    for name, degrees, sides in (
+        ("Latitude", place.latitude_deg, "NS"),
+        ("Longitude", place.longitude_deg, "EW"),
+    ):
+        seconds = round(abs(degrees) * 360_000)
+        minutes, hundredths = divmod(seconds, 6000)
+        whole, minutes = divmod(minutes, 60)
+        found[f"exif-ifd3-GPS{name}"] = f"{whole}/1 {minutes}/1 {hundredths}/100"
+        found[f"exif-ifd3-GPS{name}Ref"] = sides[degrees < 0]
+    return found
+
+
+def _exposed(sheet):
     exposure = sheet and sheet.exposures.select_related("camera").first()
     if not exposure or not exposure.opening:
         return {}
