@@ -80,7 +80,8 @@ class Bringing(Stage):
         self.assertEqual(list(invariants.broken()), [])
 
     def pull(self, page, name, dx, dy):
-        """Drag a handle by so many pixels, in steps as a hand does."""
+        """Drag a handle by so many pixels, in steps as a hand does, once nothing is on its way."""
+        self.wait_until_quiet(page)
         box = page.locator(f"[data-handle={name}] .grip, [data-handle={name}] circle").first
         box = box.bounding_box()
         x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
