@@ -15,6 +15,8 @@ SHOWN_PX = 520.0
 WIDE, HIGH, FOOT = 480.0, 120.0, 22.0
 DENSEST = 2.4
 GRIP = 12.0
+# What a thumb hits where a phone shows the drawing at half.
+THUMB = 44.0
 # A lean is taken at the right edge; crops keep so much between them [%].
 MOST_LEAN_DEG, MOST_CUT, LEAST_LEFT = 20.0, 45.0, 10.0
 LEVEL_GAP = 5.0
@@ -81,12 +83,14 @@ def grips(drawn, settings):
     """The Handles of crop and lean."""
     wide, high = drawn.width, drawn.height
     left, top, right, bottom = _crop(settings, wide, high)
-    square = (svg.rect(-GRIP, -GRIP, 2 * GRIP, 2 * GRIP, "grip"),)
+    thumb = svg.circle(0, 0, THUMB, "reach")
+    square = (thumb, svg.rect(-GRIP, -GRIP, 2 * GRIP, 2 * GRIP, "grip"))
+    dot = (thumb, svg.circle(0, 0, GRIP, "grip"))
     lean = high / 2 + math.tan(math.radians(settings.straighten_deg)) * wide / 2
     return (
         svg.Handle("from", left, top, "Left and upper edge", square),
         svg.Handle("to", right, bottom, "Right and lower edge", square),
-        svg.Handle("lean", wide - 14, lean, "Straighten", (svg.circle(0, 0, GRIP, "grip"),), "y"),
+        svg.Handle("lean", wide - 14, lean, "Straighten", dot, "y"),
     )
 
 
@@ -117,7 +121,7 @@ def level_grips(measured, settings):
         stem = (
             svg.line(0, 6 - HIGH + FOOT, 0, 0, "level-stem"),
             svg.circle(0, 0, GRIP, f"level-{name}"),
-            svg.circle(0, 0, svg.REACH / 2, "reach"),
+            svg.rect(-THUMB, -THUMB, 2 * THUMB, 2 * THUMB, "reach"),
         )
         x = min(max(at / DENSEST * WIDE, 0.0), WIDE)
         found.append(svg.Handle(name, x, HIGH - FOOT, f"What becomes {name}", stem, "x"))

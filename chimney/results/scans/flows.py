@@ -73,6 +73,7 @@ def _is_mirrored(sheet):
     return sheet.meant_for != Sheet.Purpose.OBJECT
 
 
+@setting
 def sheet_purposed(sender, sheet, **kwargs):
     """Its pictures are turned round as its purpose wants them."""
     for scan in sheet.scans.all():

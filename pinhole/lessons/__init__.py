@@ -1,0 +1,29 @@
+"""What the log teaches: the EI, the reciprocity and the shares of camera, light and process that a
+person's own sheets amount to.
+"""
+
+from pinhole.lessons.ei import CENTRAL_90, Estimate, estimate_ei
+from pinhole.lessons.line import Line, estimate_line
+from pinhole.lessons.model import (
+    PRIOR_SD,
+    Judged,
+    Learned,
+    Share,
+    learn,
+)
+from pinhole.lessons.trying import Trial, worth_trying
+
+__all__ = [
+    "CENTRAL_90",
+    "PRIOR_SD",
+    "Estimate",
+    "Judged",
+    "Learned",
+    "Line",
+    "Share",
+    "Trial",
+    "estimate_ei",
+    "estimate_line",
+    "learn",
+    "worth_trying",
+]

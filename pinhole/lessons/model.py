@@ -1,0 +1,196 @@
+"""One model of a whole log: why sheets needed more or less time than their paper's box and school
+say.
+
+log2(needed / school(metered)) = paper + developer in it + exponent log2(metered)
+                                 + camera + light + process + judgement
+
+Each share has a prior about nothing, so that no sheets leave everything as the schools have it, and
+what one sheet alone says is divided among what it could be. A sheet that agrees with no others is
+weighted down.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from pinhole.ranges import checked
+
+# How far each kind of share may lie from nothing before any sheet is judged: stops, and the
+# exponent
+# as such (common practice; the camera's from a hole measured to a tenth).
+PRIOR_SD = {
+    "paper": 1.0,
+    "pair": 0.5,
+    "exponent": 0.15,
+    "camera": 0.3,
+    "light": 0.4,
+    "process": 0.3,
+}
+STOPS = ("paper", "pair", "camera", "light", "process")
+# Judgements have long tails: Student's t with so many degrees of freedom, in so many rounds.
+FREEDOM, ROUNDS = 6.0, 8
+# A sheet that counts less than this is named.
+NAMED_WEIGHT = 0.45
+
+
+@dataclass(frozen=True)
+class Judged:
+    """Judged sheets, all of shape (n,). metered_s: at the box EI, before reciprocity; school_s:
+    what the paper's school makes of that; needed_s: what would have been right [s]; paper, pair,
+    camera, light, process: which each was, hashable, None where it is no share of its own.
+    """
+
+    metered_s: np.ndarray
+    school_s: np.ndarray
+    needed_s: np.ndarray
+    paper: tuple
+    pair: tuple
+    camera: tuple
+    light: tuple
+    process: tuple
+
+    def __post_init__(self):
+        for name in ("metered_s", "school_s", "needed_s"):
+            values = np.atleast_1d(checked(name, getattr(self, name), above=0))
+            object.__setattr__(self, name, values)
+        sizes = {len(getattr(self, name)) for name in (*STOPS, "metered_s", "school_s", "needed_s")}
+        if len(sizes) != 1:
+            raise ValueError("all of Judged must have one length")
+
+    def __len__(self):
+        return len(self.metered_s)
+
+
+@dataclass(frozen=True)
+class Share:
+    """What one of them asks for: kind of PRIOR_SD, key; mean, sd: stops more, or the exponent over
+    the school's; sheets: how many speak of it.
+    """
+
+    kind: str
+    key: object
+    mean: float
+    sd: float
+    sheets: int
+
+    @property
+    def sure(self):
+        """How many of its own sd it lies from nothing."""
+        return abs(self.mean) / self.sd
+
+
+@dataclass(frozen=True)
+class Learned:
+    """names: {(kind, key): column}; mean, spread: of all shares; sheets: how many speak of each;
+    weights, residuals [stops]: of each sheet.
+    """
+
+    names: dict
+    mean: np.ndarray
+    spread: np.ndarray
+    sheets: np.ndarray
+    weights: np.ndarray
+    residuals: np.ndarray
+
+    def share(self, kind, key):
+        """The Share of that name; its prior where no sheet speaks of it."""
+        column = self.names.get((kind, key))
+        if column is None:
+            return Share(kind, key, 0.0, PRIOR_SD[kind], 0)
+        sd = float(np.sqrt(self.spread[column, column]))
+        return Share(kind, key, float(self.mean[column]), sd, int(self.sheets[column]))
+
+    @property
+    def shares(self):
+        """[Share] of all."""
+        return [self.share(*name) for name in self.names]
+
+    @property
+    def odd(self):
+        """Which sheets agree with no others, (n,)."""
+        return self.weights < NAMED_WEIGHT
+
+    def stops(self, names, without=()):
+        """(mean, sd) of how many stops more some shares ask for together.
+
+        names: {(kind, key): how often it counts}, 1 for stops and log2 of the metered time for an
+        exponent; without: names of shares that are held at nothing instead, which the others then
+        take over. What no sheet speaks of brings its prior's doubt.
+        """
+        mean, spread = self._held(without)
+        row, unknown = np.zeros(len(mean)), 0.0
+        for name, times in names.items():
+            if name in without:
+                continue
+            if name in self.names:
+                row[self.names[name]] = times
+            else:
+                unknown += (times * PRIOR_SD[name[0]]) ** 2
+        return float(row @ mean), float(np.sqrt(row @ spread @ row + unknown))
+
+    def _held(self, without):
+        """(mean, spread) with some shares held at nothing: the conditional normal."""
+        held = [self.names[name] for name in without if name in self.names]
+        if not held:
+            return self.mean, self.spread
+        gain = self.spread[:, held] @ np.linalg.inv(self.spread[np.ix_(held, held)])
+        mean = self.mean - gain @ self.mean[held]
+        spread = self.spread - gain @ self.spread[held]
+        return mean, spread
+
+
+def learn(judged, *, judgement_sd=0.5, judgement_bias=0.0, robust=True):
+    """The Learned of some Judged sheets.
+
+    judgement_sd [stops, above 0]: of one verdict; judgement_bias [stops]: what the eye asks for too
+    much; robust: whether odd sheets are weighted down. No sheets give an empty Learned, whose
+    shares are the priors. Raises ValueError outside.
+    Source: conjugate normal linear regression, reweighted as Student's t (any textbook of Bayesian
+    statistics); the exponent stands beside the shift as in line.estimate_line.
+    """
+    sd = float(checked("judgement_sd", judgement_sd, above=0))
+    names, rows = _columns(judged)
+    over = np.log2(judged.needed_s / judged.school_s) - float(judgement_bias)
+    priors = np.array([PRIOR_SD[kind] ** -2.0 for kind, _ in names])
+    weights = np.ones(len(judged))
+    for _ in range(ROUNDS if robust else 1):
+        mean, spread, residuals = _solved(rows, over, weights / sd**2, priors)
+        fresh = _student(residuals, rows, spread, sd) if robust else weights
+        moved = np.abs(fresh - weights).max(initial=0.0)
+        weights = fresh
+        if moved < 1e-3:
+            break
+    counts = (rows != 0).sum(axis=0)
+    return Learned(names, mean, spread, counts, weights, residuals)
+
+
+def _columns(judged):
+    """({(kind, key): column}, rows (n, columns))."""
+    places, logs = {}, np.log2(judged.metered_s)
+    entries = []
+    for kind in (*STOPS, "exponent"):
+        keys = getattr(judged, "paper" if kind == "exponent" else kind)
+        columns = [
+            -1 if key is None else places.setdefault((kind, key), len(places)) for key in keys
+        ]
+        entries.append((np.array(columns, int), logs if kind == "exponent" else 1.0))
+    rows = np.zeros((len(judged), len(places)))
+    every = np.arange(len(judged))
+    for columns, values in entries:
+        there = columns >= 0
+        rows[every[there], columns[there]] = (np.ones(len(judged)) * values)[there]
+    return places, rows
+
+
+def _solved(rows, over, weights, priors):
+    """(mean, spread, residuals) of one weighted round."""
+    weighed = rows * weights[:, None]
+    spread = np.linalg.inv(np.diag(priors) + rows.T @ weighed)
+    mean = spread @ (weighed.T @ over)
+    return mean, spread, over - rows @ mean
+
+
+def _student(residuals, rows, spread, sd):
+    """How much each sheet counts, 0 to about 1: by how far it lies off what is known of it."""
+    doubt = np.maximum(sd**2 - np.einsum("ij,jk,ik->i", rows, spread, rows), 0.25 * sd**2)
+    return np.minimum(1.0, (FREEDOM + 1) / (FREEDOM + residuals**2 / doubt))

@@ -1,0 +1,68 @@
+"""Which sheet would tell most: what one more judged sheet would narrow, before it is made."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from pinhole.lessons.model import PRIOR_SD
+
+
+@dataclass(frozen=True)
+class Trial:
+    """A test sheet: paper, camera, metered_s; before_stops, after_stops: how sure the time of usual
+    plans is without and with it, one sd, averaged over them in squares.
+    """
+
+    paper: object
+    camera: object
+    metered_s: float
+    before_stops: float
+    after_stops: float
+
+
+def worth_trying(learned, candidates, plans, *, judgement_sd=0.5):
+    """[Trial] of candidate sheets, the one that tells most first.
+
+    learned: model.Learned; candidates, plans: [(paper, pair, camera, metered_s)], sheets that could
+    be made and exposures that are usual; judgement_sd [stops, above 0]. Source: the variance that a
+    normal observation takes away (any textbook of Bayesian statistics).
+    """
+    names = {name: n for n, name in enumerate(_names([*candidates, *plans]))}
+    spread = _spread(learned, names)
+    wanted = np.array([_row(plan, names) for plan in plans])
+    before = np.einsum("ij,jk,ik->i", wanted, spread, wanted)
+    found = []
+    for candidate in candidates:
+        row = _row(candidate, names)
+        taken = (wanted @ spread @ row) ** 2 / (judgement_sd**2 + row @ spread @ row)
+        sds = [float(np.sqrt(np.mean(values))) for values in (before, before - taken)]
+        paper, _, camera, metered_s = candidate
+        found.append(Trial(paper, camera, metered_s, *sds))
+    return sorted(found, key=lambda trial: trial.after_stops)
+
+
+def _shares(sheet):
+    """{(kind, key): how often it counts} of a sheet."""
+    paper, pair, camera, metered_s = sheet
+    shares = {("paper", paper): 1.0, ("exponent", paper): float(np.log2(metered_s))}
+    return shares | {(kind, key): 1.0 for kind, key in (("pair", pair), ("camera", camera)) if key}
+
+
+def _names(sheets):
+    return list(dict.fromkeys(name for sheet in sheets for name in _shares(sheet)))
+
+
+def _row(sheet, names):
+    row = np.zeros(len(names))
+    for name, times in _shares(sheet).items():
+        row[names[name]] = times
+    return row
+
+
+def _spread(learned, names):
+    """Of the shares named; priors where no sheet speaks of one."""
+    spread = np.diag([PRIOR_SD[kind] ** 2 for kind, _ in names])
+    known = [name for name in names if name in learned.names]
+    here, there = [names[name] for name in known], [learned.names[name] for name in known]
+    spread[np.ix_(here, here)] = learned.spread[np.ix_(there, there)]
+    return spread
