@@ -4,18 +4,18 @@ import math
 
 from chimney.darkroom.models import Development
 from chimney.kit.models import Paper
-from chimney.ledger.once import current, verb
-from chimney.lessons.models import Evidence, Lesson
+from chimney.ledger.once import current, setting, verb
+from chimney.lessons import craft as learning
+from chimney.lessons.models import Evidence, Finding, Lesson
 from chimney.logbook.models import Exposure
 from chimney.parts import clock
 from chimney.results.models import Verdict
 from chimney.results.training import queries as training
-from chimney.results.training.craft import UNTRAINED_SD
-from pinhole import exposure as craft
-from pinhole import lessons as teaching
 
 # A lesson that moves by a third of a stop since it was answered is asked about again.
 NEWS_STOPS = 1 / 3
+# The same of a finding: in stops, and of an exponent.
+NEWS = (NEWS_STOPS, 0.05)
 
 
 @verb
@@ -26,9 +26,8 @@ def learn_from(sheet):
     after = _evidence(sheet)
     if after:
         after.save()
-    for paper, developer in {(e.paper, e.developer) for e in (before, after) if e}:
-        estimate(paper, developer)
-        estimate(paper, None)
+    if before or after:
+        relearn()
 
 
 def _evidence(sheet):
@@ -39,17 +38,17 @@ def _evidence(sheet):
     exposures = list(Exposure.objects.filter(sheet=sheet, slip="", given_s__gt=0))
     if not (verdict and development and exposures):
         return None
-    newest = exposures[0]
-    stops = craft.stops_more_than_box(
-        newest.calculation, newest.effective_s, verdict.stops_more, sheet.paper.box_ei
-    )
+    newest, run = exposures[0], development.run
+    said = learning.said(newest, sheet.paper, verdict.stops_more)
     return Evidence(
         sheet=sheet,
         paper=sheet.paper,
-        developer=development.run.developer,
+        developer=run.developer,
         exposed_at=newest.made_at,
-        log2_ei=math.log2(sheet.paper.box_ei) - stops,
+        camera_id=newest.camera_id,
+        process=f"{run.process_name}{', by eye' if run.by_eye else ''}"[:80],
         reason=_reason_not(verdict, exposures),
+        **said,
     )
 
 
@@ -69,47 +68,94 @@ def _reason_not(verdict, exposures):
     return ""
 
 
-def estimate(paper, developer):
-    """Compute one lesson anew; no counted sheet, no lesson."""
-    counted = Evidence.objects.filter(paper=paper, reason="")
-    if developer:
-        counted = counted.filter(developer=developer)
-    box = math.log2(paper.box_ei)
-    stops = [box - log2_ei for log2_ei in counted.values_list("log2_ei", flat=True)]
-    if not stops:
-        Lesson.objects.filter(paper=paper, developer=developer).delete()
-        return
-    eye = training.eye()
-    if eye.is_known:
-        # What an eye asks for too much was not needed.
-        stops = [stop - eye.bias_stops for stop in stops]
-    sd = eye.spread_stops if eye.is_known else UNTRAINED_SD
-    rating = teaching.estimate_ei(paper.box_ei, stops, judgement_sd=sd)
-    columns = {
-        "ei": rating.ei,
-        "low": rating.low,
-        "high": rating.high,
-        "sd_log2": rating.sd_log2,
-        "sheets": len(stops),
+def relearn():
+    """Every lesson anew from the whole log, in one model."""
+    counted = list(Evidence.objects.filter(reason="", metered_s__gt=0).select_related("paper"))
+    kept = {
+        (finding.kind, finding.of)
+        for finding in Finding.objects.filter(standing=Finding.Standing.KEPT)
     }
-    lesson, _ = Lesson.objects.update_or_create(
-        paper=paper, developer=developer, defaults=columns | {"learned_at": clock.now()}
-    )
-    if lesson.answered_ei and abs(math.log2(lesson.ei / lesson.answered_ei)) >= NEWS_STOPS:
-        lesson.standing, lesson.answered_ei = Lesson.Standing.NEW, None
-        lesson.save(update_fields=["standing", "answered_ei"])
+    log = learning.whole_log(counted, training.eye(), kept)
+    _weigh(counted, log.weights)
+    _write_lessons(log)
+    _write_findings(log)
 
 
-def estimate_all_of(paper):
-    """The starting EI is where the prior stands, so its change moves every lesson of the paper."""
-    for lesson in Lesson.objects.filter(paper=paper).select_related("developer"):
-        estimate(paper, lesson.developer)
+def _weigh(counted, weights):
+    moved = []
+    for evidence, weight in zip(counted, weights, strict=True):
+        if abs(evidence.weight - weight) > 0.01:
+            evidence.weight = weight
+            moved.append(evidence)
+    Evidence.objects.bulk_update(moved, ["weight"], batch_size=500)
+
+
+def _write_lessons(log):
+    """The EI of each pair, and of each paper in any developer; no counted sheet, no lesson."""
+    known = {
+        (lesson.paper_id, lesson.developer_id): lesson
+        for lesson in Lesson.objects.select_related("paper")
+    }
+    found = log.ratings()
+    for pair, lesson in known.items():
+        if pair not in found:
+            lesson.delete()
+    for (paper, developer), rating in found.items():
+        columns = {
+            "ei": rating.ei,
+            "low": rating.low,
+            "high": rating.high,
+            "sd_log2": rating.sd_log2,
+            "sheets": rating.sheets,
+        }
+        before = known.get((paper, developer))
+        if before and all(getattr(before, name) == value for name, value in columns.items()):
+            continue
+        lesson, _ = Lesson.objects.update_or_create(
+            paper_id=paper,
+            developer_id=developer,
+            defaults=columns | {"learned_at": clock.now()},
+        )
+        if lesson.answered_ei and abs(math.log2(lesson.ei / lesson.answered_ei)) >= NEWS_STOPS:
+            lesson.standing, lesson.answered_ei = Lesson.Standing.NEW, None
+            lesson.save(update_fields=["standing", "answered_ei"])
+
+
+def _write_findings(log):
+    """What the log says of exponents, cameras, lights and processes."""
+    known = {(finding.kind, finding.of): finding for finding in Finding.objects.all()}
+    found = log.findings()
+    for name, finding in known.items():
+        if name not in found:
+            finding.delete()
+    for name, (columns, share) in found.items():
+        finding = known.get(name) or Finding(kind=name[0], of=name[1], **columns)
+        if finding.pk and (finding.mean, finding.sd) == (share.mean, share.sd):
+            continue
+        finding.mean, finding.sd, finding.sheets = share.mean, share.sd, share.sheets
+        finding.learned_at = clock.now()
+        before, news = finding.answered_mean, NEWS[name[0] == Finding.Kind.EXPONENT]
+        if before is not None and abs(share.mean - before) >= news:
+            finding.standing, finding.answered_mean = Finding.Standing.NEW, None
+        finding.save()
+
+
+@verb
+def complete():
+    """What was written down before there was a model of the whole log is written down anew."""
+    missing = Evidence.objects.filter(metered_s=None).select_related("sheet__paper")
+    for evidence in list(missing):
+        fresh = _evidence(evidence.sheet)
+        if fresh:
+            fresh.pk = evidence.pk
+            fresh.save()
+    if missing or not Finding.objects.exists():
+        relearn()
 
 
 def eye_trained(sender, **kwargs):
     """How sure verdicts are, and what they lean to, stands in every lesson."""
-    for lesson in Lesson.objects.select_related("paper", "developer"):
-        estimate(lesson.paper, lesson.developer)
+    relearn()
 
 
 @verb
@@ -120,6 +166,26 @@ def answer(lesson, standing):
     lesson.save(update_fields=["standing", "answered_ei"])
 
 
+@verb
+def answer_finding(finding, standing):
+    """Let it into the plans, or keep it out, until it moves; others then say what is left."""
+    finding = current(finding)
+    finding.standing, finding.answered_mean = standing, finding.mean
+    finding.save(update_fields=["standing", "answered_mean"])
+    relearn()
+
+
+@setting
 def paper_saved(sender, instance, **kwargs):
-    if isinstance(instance, Paper):
-        estimate_all_of(instance)
+    """Its starting EI and its school are where every lesson of it starts."""
+    if not isinstance(instance, Paper):
+        return
+    taught = Evidence.objects.filter(paper=instance).select_related("sheet__paper")
+    if not taught.exists():
+        return
+    for evidence in taught:
+        fresh = _evidence(evidence.sheet)
+        if fresh:
+            fresh.pk = evidence.pk
+            fresh.save()
+    relearn()

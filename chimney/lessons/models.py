@@ -3,10 +3,14 @@
 from django.db import models
 from django.db.models import Q
 
-from chimney.kit.models import Developer, Paper
+from chimney.kit.models import Camera, Developer, Paper
 from chimney.logbook.models import Sheet
 from chimney.parts.scales import number
 from pinhole.exposure import nearest_speed
+from pinhole.lessons import CENTRAL_90
+
+# Less than this changes no plan.
+LEAST_STOPS, LEAST_EXPONENT = 1 / 6, 0.02
 
 
 class Evidence(models.Model):
@@ -20,6 +24,16 @@ class Evidence(models.Model):
     log2_ei = models.FloatField()
     reason = models.CharField(max_length=120, blank=True)
     exposed_at = models.DateTimeField()
+    # What the model of the whole log reads: seconds at the box EI before reciprocity, those that
+    # would have been right, and which camera, light and process it was. Empty where it was
+    # written down before there was one.
+    metered_s = models.FloatField(null=True)
+    needed_s = models.FloatField(null=True)
+    camera = models.ForeignKey(Camera, models.SET_NULL, null=True)
+    light = models.CharField(max_length=10, blank=True)
+    process = models.CharField(max_length=80, blank=True)
+    # How much it counts in that model: odd ones little.
+    weight = models.FloatField(default=1.0)
 
     class Meta:
         ordering = ["-exposed_at", "-pk"]
@@ -80,3 +94,50 @@ class Lesson(models.Model):
         if yours == box:
             return f"{self.paper} is right at EI {box}{bath}."
         return f"Rate {self.paper} at {yours}, not {box}{',' if bath else ''}{bath}."
+
+
+class Finding(models.Model):
+    """What the log says beside the EI: a paper's exponent, or how many stops more a camera, a light
+    or a process asks for. Only what was kept enters a plan.
+    """
+
+    class Kind(models.TextChoices):
+        EXPONENT = "exponent", "long times"
+        CAMERA = "camera", "camera"
+        LIGHT = "light", "light"
+        PROCESS = "process", "process"
+
+    kind = models.CharField(max_length=10, choices=Kind)
+    paper = models.ForeignKey(Paper, models.CASCADE, null=True)
+    camera = models.ForeignKey(Camera, models.CASCADE, null=True)
+    # Which camera, paper, light or process, as the model of the log names it.
+    of = models.CharField(max_length=80)
+    mean = models.FloatField()
+    sd = models.FloatField()
+    sheets = models.PositiveIntegerField()
+    standing = models.CharField(max_length=10, choices=Lesson.Standing, default=Lesson.Standing.NEW)
+    answered_mean = models.FloatField(null=True)
+    learned_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-sheets", "pk"]
+        constraints = [models.UniqueConstraint(fields=["kind", "of"], name="one_finding_each")]
+
+    def __str__(self):
+        return f"{self.kind} {self.camera or self.paper or self.of}: {self.mean:+.2f}"
+
+    Standing = Lesson.Standing
+
+    @property
+    def low(self):
+        return self.mean - CENTRAL_90 * self.sd
+
+    @property
+    def high(self):
+        return self.mean + CENTRAL_90 * self.sd
+
+    @property
+    def is_clear(self):
+        """Whether nine chances in ten say that it is not nothing, and enough of it to matter."""
+        least = LEAST_EXPONENT if self.kind == self.Kind.EXPONENT else LEAST_STOPS
+        return abs(self.mean) > max(CENTRAL_90 * self.sd, least)

@@ -32,7 +32,8 @@ class Specification:
     hole_sd_stops: what the hole's measuring error makes of the time, 3 % of d by default;
     ei_sd_stops: how sure the EI is; colour_stops, colour_sd_stops: how much more time the colour of
     the light asks for with this paper than a meter says, and how sure that is; preflash_stops: how
-    far under the middle the sheet is flashed before, 0 for not at all.
+    far under the middle the sheet is flashed before, 0 for not at all; learned: ((name, stops more,
+    sd), ...) of what one's own sheets say of this camera or light, see pinhole.lessons.
     """
 
     f_number: float
@@ -45,6 +46,7 @@ class Specification:
     colour_stops: float = 0.0
     colour_sd_stops: float = 0.0
     preflash_stops: float = 0.0
+    learned: tuple = ()
 
 
 @dataclass(frozen=True)
@@ -139,6 +141,7 @@ def _chain(reading, specification):
         ),
         ("paper", float(reading.iso / ei), specification.ei_sd_stops),
         *_colour(specification),
+        *((name, 2.0 ** float(stops), sd) for name, stops, sd in specification.learned),
         ("filter", 2.0**filter_stops, 0.0),
         ("compensation", 2.0**compensation_stops, 0.0),
         *_preflash(specification),

@@ -48,7 +48,9 @@ def specification_from_data(data):
     """The Specification kept by `specification_to_data`. Raises KeyError or TypeError on other
     data.
     """
-    return Specification(**{**data, "school": school_from_data(data["school"])})
+    learned = tuple(map(tuple, data.get("learned", ())))
+    kept = {**data, "school": school_from_data(data["school"]), "learned": learned}
+    return Specification(**kept)
 
 
 def _version_2(data):

@@ -11,7 +11,7 @@ from pinhole.lessons.model import (
     Share,
     learn,
 )
-from pinhole.lessons.trying import Trial, worth_trying
+from pinhole.lessons.trying import TestSheet, worth_trying
 
 __all__ = [
     "CENTRAL_90",
@@ -21,7 +21,7 @@ __all__ = [
     "Learned",
     "Line",
     "Share",
-    "Trial",
+    "TestSheet",
     "estimate_ei",
     "estimate_line",
     "learn",

@@ -19,7 +19,8 @@ from pinhole.ranges import checked
 # exponent
 # as such (common practice; the camera's from a hole measured to a tenth).
 PRIOR_SD = {
-    "paper": 1.0,
+    # Both together a stop, as ei.estimate_ei has it.
+    "paper": 0.75**0.5,
     "pair": 0.5,
     "exponent": 0.15,
     "camera": 0.3,
@@ -29,8 +30,8 @@ PRIOR_SD = {
 STOPS = ("paper", "pair", "camera", "light", "process")
 # Judgements have long tails: Student's t with so many degrees of freedom, in so many rounds.
 FREEDOM, ROUNDS = 6.0, 8
-# A sheet that counts less than this is named.
-NAMED_WEIGHT = 0.45
+# A sheet that counts less than this is named; among fewer nobody can say which is odd.
+NAMED_WEIGHT, LEAST_SHEETS = 0.45, 6
 
 
 @dataclass(frozen=True)
@@ -153,9 +154,10 @@ def learn(judged, *, judgement_sd=0.5, judgement_bias=0.0, robust=True):
     over = np.log2(judged.needed_s / judged.school_s) - float(judgement_bias)
     priors = np.array([PRIOR_SD[kind] ** -2.0 for kind, _ in names])
     weights = np.ones(len(judged))
-    for _ in range(ROUNDS if robust else 1):
+    weighed = robust and len(judged) >= LEAST_SHEETS
+    for _ in range(ROUNDS if weighed else 1):
         mean, spread, residuals = _solved(rows, over, weights / sd**2, priors)
-        fresh = _student(residuals, rows, spread, sd) if robust else weights
+        fresh = _student(residuals, rows, spread, sd) if weighed else weights
         moved = np.abs(fresh - weights).max(initial=0.0)
         weights = fresh
         if moved < 1e-3:

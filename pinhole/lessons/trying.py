@@ -8,7 +8,7 @@ from pinhole.lessons.model import PRIOR_SD
 
 
 @dataclass(frozen=True)
-class Trial:
+class TestSheet:
     """A test sheet: paper, camera, metered_s; before_stops, after_stops: how sure the time of usual
     plans is without and with it, one sd, averaged over them in squares.
     """
@@ -21,7 +21,7 @@ class Trial:
 
 
 def worth_trying(learned, candidates, plans, *, judgement_sd=0.5):
-    """[Trial] of candidate sheets, the one that tells most first.
+    """[TestSheet] of candidate sheets, the one that tells most first.
 
     learned: model.Learned; candidates, plans: [(paper, pair, camera, metered_s)], sheets that could
     be made and exposures that are usual; judgement_sd [stops, above 0]. Source: the variance that a
@@ -37,7 +37,7 @@ def worth_trying(learned, candidates, plans, *, judgement_sd=0.5):
         taken = (wanted @ spread @ row) ** 2 / (judgement_sd**2 + row @ spread @ row)
         sds = [float(np.sqrt(np.mean(values))) for values in (before, before - taken)]
         paper, _, camera, metered_s = candidate
-        found.append(Trial(paper, camera, metered_s, *sds))
+        found.append(TestSheet(paper, camera, metered_s, *sds))
     return sorted(found, key=lambda trial: trial.after_stops)
 
 

@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as some
 from scipy import optimize, stats
 
-from pinhole.lessons import PRIOR_SD, Judged, estimate_line, learn, worth_trying
+from pinhole.lessons import PRIOR_SD, Judged, estimate_ei, estimate_line, learn, worth_trying
 from tests.pinhole.logbooks import CAMERAS, JUDGEMENT_SD, coverage, logbook
 
 TIMES = some.lists(some.floats(1, 3000), min_size=0, max_size=12)
@@ -64,11 +64,22 @@ class Model(TestCase):
         chance = np.random.default_rng(3)
         metered = 2 ** chance.uniform(1, 11, 15)
         needed = metered**1.15 * 2 ** chance.normal(-0.6, 0.5, 15)
-        line = estimate_line(metered, needed)
+        line = estimate_line(metered, needed, shift_sd=PRIOR_SD["paper"])
         learned = learn(one_paper(metered, needed), robust=False)
         self.assertAlmostEqual(learned.share("paper", "RC").mean, line.shift)
         self.assertAlmostEqual(learned.share("exponent", "RC").mean, line.exponent - 1)
         self.assertAlmostEqual(learned.share("exponent", "RC").sd, line.exponent_sd)
+
+    def test_one_pair_alone_is_the_ei_that_estimate_ei_has(self):
+        stops = [0.5, 1.0, -0.3]
+        metered = np.full(3, 64.0)
+        pair = ("RC", "coffee")
+        judged = one_paper(metered, metered * 2 ** np.array(stops), pair=(pair,) * 3)
+        names = {("paper", "RC"): 1.0, ("pair", pair): 1.0}
+        mean, sd = learn(judged).stops(names, without=[("exponent", "RC")])
+        known = estimate_ei(6, stops)
+        self.assertAlmostEqual(np.log2(6) - mean, known.mean_log2)
+        self.assertAlmostEqual(sd, known.sd_log2)
 
     def test_the_whole_model_is_the_likeliest_that_scipy_finds(self):
         book = logbook(np.random.default_rng(4), 30)
@@ -117,7 +128,7 @@ class Model(TestCase):
         self.assertEqual(learned.shares, [])
         mean, sd = learned.stops({("paper", "RC"): 1.0, ("exponent", "RC"): 6.0})
         self.assertEqual(mean, 0)
-        self.assertAlmostEqual(sd, np.hypot(1.0, 6 * 0.15))
+        self.assertAlmostEqual(sd, np.hypot(PRIOR_SD["paper"], 6 * 0.15))
 
     def test_an_odd_sheet_is_named_and_hardly_moves_the_rest(self):
         metered = np.full(9, 60.0)

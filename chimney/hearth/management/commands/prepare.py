@@ -8,6 +8,7 @@ from django.db.migrations.executor import MigrationExecutor
 from django.utils import timezone
 
 from chimney import folder
+from chimney.lessons import flows as lessons
 from chimney.logbook.models import Sheet
 
 
@@ -56,6 +57,7 @@ class Command(BaseCommand):
                 old.backup(kept)
             self.stdout.write(f"A copy from before the upgrade: {copy}")
         call_command("migrate", verbosity=0)
+        lessons.complete()
 
     def say(self, trouble):
         """On the window too what every page will say; the server starts all the same, so that the

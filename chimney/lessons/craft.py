@@ -1,0 +1,159 @@
+"""Where lessons call the craft: what one judged sheet says, and what a whole log does."""
+
+import math
+from collections import Counter
+from dataclasses import dataclass
+
+import numpy as np
+
+from chimney.results.training.craft import UNTRAINED_SD
+from pinhole import exposure as craft
+from pinhole import lessons as teaching
+from pinhole.lessons import CENTRAL_90
+
+# Light whose colour asked for more than this had a low sun.
+LOW_SUN_STOPS, LOW_SUN = 1 / 6, "low sun"
+# A time whose school is asked how steep it is there.
+STEEPNESS = 2**0.25
+
+
+def said(exposure, paper, stops_more):
+    """The columns of an Evidence: the EI that would have been right, seconds at the box EI before
+    reciprocity, those that would have been right, and the light.
+    """
+    calculation, given_s = exposure.calculation, exposure.effective_s
+    asked = calculation.specification
+    stops = craft.stops_more_than_box(calculation, given_s, stops_more, paper.box_ei)
+    known = 2.0 ** sum(stops for _, stops, _ in asked.learned)
+    school = calculation.school
+    return {
+        "log2_ei": math.log2(paper.box_ei) - stops,
+        "metered_s": calculation.metered_s * asked.ei / paper.box_ei / known,
+        "needed_s": school.adjusted_s(school.metered_s(given_s) * 2.0**stops_more),
+        "light": LOW_SUN if abs(asked.colour_stops) >= LOW_SUN_STOPS else "",
+    }
+
+
+@dataclass(frozen=True)
+class Rating:
+    """An EI with its central 90 %, how sure [stops], and how many sheets speak of it."""
+
+    ei: float
+    low: float
+    high: float
+    sd_log2: float
+    sheets: int
+
+
+@dataclass(frozen=True)
+class Log:
+    """The craft's Learned of a whole log; papers: {pk: Paper}; pairs: {(paper, developer): median
+    metered seconds}; kept: names of findings that plans use; weights: of each sheet.
+    """
+
+    learned: teaching.Learned
+    papers: dict
+    pairs: dict
+    counts: dict
+    kept: frozenset
+
+    @property
+    def weights(self):
+        """How much each sheet counts, as plain numbers."""
+        return [float(weight) for weight in self.learned.weights]
+
+    def ratings(self):
+        """{(paper, developer or None): Rating}, what is not kept held at nothing."""
+        found = {pair: self._rating(*pair) for pair in self.pairs}
+        return found | {(paper, None): self._rating(paper, None) for paper in self.papers}
+
+    def _rating(self, paper, developer):
+        names = {("paper", paper): 1.0}
+        names |= {("pair", (paper, developer)): 1.0} if developer else {}
+        mean, sd = self.learned.stops(names, without=self._held)
+        known = self.papers[paper]
+        steep = self.exponent(paper)
+        if steep is None:
+            steep = steepness(known, self.pairs.get((paper, developer)) or self._usual_s(paper))
+        middle, sd = math.log2(known.box_ei) - mean / steep, sd / steep
+        low, high = (2 ** (middle + sign * CENTRAL_90 * sd) for sign in (-1, 1))
+        return Rating(2**middle, low, high, sd, self.counts[paper, developer])
+
+    def _usual_s(self, paper):
+        return float(np.median([s for (of, _), s in self.pairs.items() if of == paper]))
+
+    @property
+    def _held(self):
+        """Shares that are not in the plans, so that speeds take over what they would explain."""
+        names = (name for name in self.learned.names if name[0] not in ("paper", "pair"))
+        return [name for name in names if (name[0], str(name[1])) not in self.kept]
+
+    def exponent(self, paper):
+        """The learned exponent of a paper where it is kept, else None."""
+        if ("exponent", str(paper)) not in self.kept:
+            return None
+        own = own_exponent(self.papers[paper])
+        return own and max(1.0, own + self.learned.share("exponent", paper).mean)
+
+    def findings(self):
+        """{(kind, of): (columns, Share)} of all but speeds."""
+        found = {}
+        for share in self.learned.shares:
+            if share.kind in ("paper", "pair"):
+                continue
+            columns = {"paper_id": share.key} if share.kind == "exponent" else {}
+            columns |= {"camera_id": share.key} if share.kind == "camera" else {}
+            found[share.kind, str(share.key)] = columns, share
+        return found
+
+
+def own_exponent(paper):
+    """The exponent of a paper's own school, None for a table, which has none."""
+    if paper.school == "table":
+        return None
+    return 1.0 if paper.school == "none" else paper.exponent
+
+
+def steepness(paper, metered_s):
+    """How much a stop of light is in stops of the clock, by the paper's own school."""
+    school = paper.schools[paper.school]
+    ends = (school.adjusted_s(metered_s * step) for step in (1 / STEEPNESS, STEEPNESS))
+    low, high = (math.log2(end) for end in ends)
+    return (high - low) / (2 * math.log2(STEEPNESS))
+
+
+def _unusual(names):
+    """The usual process is none of its own: others are held against it."""
+    usual = Counter(names).most_common(1)[0][0] if names else ""
+    return tuple(None if name in ("", usual) else name for name in names)
+
+
+def whole_log(counted, eye, kept=frozenset()):
+    """The Log of counted Evidence, seen by that Eye."""
+    schools = {e.paper_id: e.paper.schools[e.paper.school] for e in counted}
+    metered = np.array([e.metered_s for e in counted])
+    judged = teaching.Judged(
+        metered_s=metered,
+        school_s=np.array([schools[e.paper_id].adjusted_s(e.metered_s) for e in counted]),
+        needed_s=np.array([e.needed_s for e in counted]),
+        paper=tuple(e.paper_id for e in counted),
+        pair=tuple((e.paper_id, e.developer_id) for e in counted),
+        camera=tuple(e.camera_id for e in counted),
+        light=tuple(e.light or None for e in counted),
+        process=_unusual([e.process for e in counted]),
+    )
+    known = {"judgement_sd": eye.spread_stops, "judgement_bias": eye.bias_stops}
+    learned = (
+        teaching.learn(judged, **known)
+        if eye.is_known
+        else teaching.learn(judged, judgement_sd=UNTRAINED_SD)
+    )
+    pairs, counts = {}, {}
+    for evidence in counted:
+        pair = evidence.paper_id, evidence.developer_id
+        pairs.setdefault(pair, []).append(evidence.metered_s)
+        for name in (pair, (evidence.paper_id, None)):
+            counts[name] = counts.get(name, 0) + 1
+    usual = {pair: float(np.median(times)) for pair, times in pairs.items()}
+    papers = {e.paper_id: e.paper for e in counted}
+    return Log(learned, papers, usual, counts, frozenset(kept))
