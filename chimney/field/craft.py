@@ -72,12 +72,18 @@ def specification(
     Every time that the site shows of a plan, a day, a card or a pocket sheet comes from one of
     these.
     """
+    named = paper.schools.get(school) or paper.schools[paper.school]
+    if proposal.exponent and school in ("", paper.school):
+        # Learned together with the EI: one without the other says nothing.
+        named = reciprocity.PowerLaw(proposal.exponent)
+    low_sun = abs(colour[0]) >= LEAST_COLOUR_STOPS
     return exposure.Specification(
         f_number=camera.f_number,
         hole_sd_stops=camera.hole_sd_stops,
         ei=proposal.ei,
         ei_sd_stops=proposal.sd_stops,
-        school=paper.schools.get(school) or paper.schools[paper.school],
+        school=named,
+        learned=proposal.learned_stops(camera, low_sun=low_sun),
         filter_stops=filter_stops or 0.0,
         compensation_stops=compensation_stops or 0.0,
         preflash_stops=preflash_stops or 0.0,

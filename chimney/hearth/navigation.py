@@ -8,7 +8,7 @@ from django.utils import timezone
 from django.utils.functional import SimpleLazyObject
 
 from chimney.field.models import Shot
-from chimney.lessons.models import Lesson
+from chimney.lessons.models import Finding, Lesson
 from chimney.logbook import queries
 from chimney.logbook.models import Sheet
 from chimney.parts import clock
@@ -88,6 +88,7 @@ def _waiting(sheets):
     today = timezone.localdate(clock.now())
     kept = Shot.objects.filter(Q(outing=None) | Q(outing__day__gte=today), done=False).count()
     news = Lesson.objects.filter(standing=Lesson.Standing.NEW).exclude(developer=None).count()
+    news += sum(found.is_clear for found in Finding.objects.filter(standing=Lesson.Standing.NEW))
     return {
         "Plan": (kept, f"{kept} to do"),
         "Expose": (

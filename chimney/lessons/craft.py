@@ -71,10 +71,14 @@ class Log:
         names = {("paper", paper): 1.0}
         names |= {("pair", (paper, developer)): 1.0} if developer else {}
         mean, sd = self.learned.stops(names, without=self._held)
-        known = self.papers[paper]
-        steep = self.exponent(paper)
+        usual_s = self.pairs.get((paper, developer)) or self._usual_s(paper)
+        known, steep = self.papers[paper], self.exponent(paper)
         if steep is None:
-            steep = steepness(known, self.pairs.get((paper, developer)) or self._usual_s(paper))
+            steep = steepness(known, usual_s)
+        else:
+            # Shift and exponent pull on each other: the pair is as sure as its usual times are.
+            names |= {("exponent", paper): math.log2(usual_s)}
+            sd = self.learned.stops(names, without=self._held)[1]
         middle, sd = math.log2(known.box_ei) - mean / steep, sd / steep
         low, high = (2 ** (middle + sign * CENTRAL_90 * sd) for sign in (-1, 1))
         return Rating(2**middle, low, high, sd, self.counts[paper, developer])

@@ -4,10 +4,16 @@ from.
 
 import math
 
+import numpy as np
+from django.urls import reverse
 from django.utils import timezone
 
+from chimney.lessons.craft import own_exponent
+from chimney.lessons.models import Finding
 from chimney.parts import svg
 from chimney.parts.scales import number
+from pinhole import durations
+from pinhole.lessons import CENTRAL_90
 
 WIDTH, HEIGHT = 440.0, 160.0
 LEFT, RIGHT, TOP, BOTTOM = 4.0, 78.0, 8.0, 26.0
@@ -65,3 +71,164 @@ def _months(evidence, right):
     first, last = (f"{timezone.localtime(e.exposed_at):%b %Y}" for e in (evidence[0], evidence[-1]))
     shapes = [svg.text(LEFT, HEIGHT - 8, first, "label")]
     return shapes if first == last else [*shapes, svg.text(right, HEIGHT - 8, last, "label", "end")]
+
+
+# Shares as ranges on one scale of stops.
+NAMES_WIDE, ROW, SCALE_STOPS = 280.0, 30.0, 2.0
+
+
+def shares(pairs, said):
+    """A Drawing of what each pair, camera, light and process asks for, in stops more than box and
+    school say; None without any.
+    """
+    rows = [(f"{one.paper}, {one.developer}", *_of_pair(one)) for one in pairs]
+    rows += [(_short_name(one.finding), *_of_finding(one.finding)) for one in said]
+    rows = [row for row in rows if row]
+    if not rows:
+        return None
+    high = ROW * len(rows) + 34
+    middle, unit = (
+        NAMES_WIDE + (WIDE - NAMES_WIDE) / 2,
+        (WIDE - NAMES_WIDE - 20) / (2 * SCALE_STOPS),
+    )
+
+    def x(stops):
+        return middle + min(max(stops, -SCALE_STOPS), SCALE_STOPS) * unit
+
+    shapes = [svg.line(middle, 0, middle, high - 26, "box-line")]
+    for n, (name, low, mean, upper) in enumerate(rows):
+        y = ROW * n + 16
+        shapes.append(svg.text(NAMES_WIDE - 10, y + 5, name, "label", "end"))
+        shapes.append(svg.line(x(low), y, x(upper), y, "share-range"))
+        shapes.append(svg.circle(x(mean), y, 5, "dot"))
+    for stops in (-2, -1, 0, 1, 2):
+        said_stops = f"{stops:+d}".replace("-", "\N{MINUS SIGN}") if stops else "0"
+        shapes.append(svg.text(x(stops), high - 8, said_stops, "label", "middle"))
+    words = "; ".join(
+        f"{name} {mean:+.2f} stops ({low:+.2f} to {up:+.2f})" for name, low, mean, up in rows
+    )
+    return svg.Drawing("Stops more than the box says", words, WIDE, high, tuple(shapes), "shares")
+
+
+WIDE = 720.0
+
+
+def _of_pair(lesson):
+    box = math.log2(lesson.paper.box_ei)
+    ends = (lesson.high, lesson.ei, lesson.low)
+    return tuple(box - math.log2(ei) for ei in ends)
+
+
+def _short_name(finding):
+    if finding.kind == Finding.Kind.EXPONENT:
+        return f"{finding.paper}, at 10 min"
+    return str(finding.camera or finding.of)
+
+
+def _of_finding(finding):
+    times = math.log2(600) if finding.kind == Finding.Kind.EXPONENT else 1.0
+    return finding.low * times, finding.mean * times, finding.high * times
+
+
+LINE_WIDE, LINE_HIGH, MARGIN = 560.0, 360.0, 46.0
+TICKS_S = (1, 4, 15, 60, 240, 900, 3600, 14400)
+
+
+def line_of(lesson, evidence, finding):
+    """A Drawing of needed against metered time, on log axes: the paper's school, its own fit with
+    its band, and one dot a sheet that leads to it.
+    """
+    paper = lesson.paper
+    metered = np.log2([e.metered_s for e in evidence])
+    needed = np.log2([e.needed_s for e in evidence])
+    low = math.floor(min(metered.min(), needed.min())) - 0.5
+    high = math.ceil(max(metered.max(), needed.max())) + 0.5
+    unit = (LINE_WIDE - 2 * MARGIN) / (high - low)
+    down = (LINE_HIGH - 2 * MARGIN) / (high - low)
+
+    def place(x, y):
+        return MARGIN + (x - low) * unit, LINE_HIGH - MARGIN - (y - low) * down
+
+    grid = np.linspace(low, high, 40)
+    shapes = list(_axes(low, high, place))
+    for school in paper.schools.values():
+        line = [place(x, math.log2(school.adjusted_s(2.0**x))) for x in grid]
+        shapes.append(svg.polyline([p for p in line if p[1] > MARGIN / 2], "box-line"))
+    shapes += _fit(lesson, finding, grid, place)
+    for e in evidence:
+        x, y = place(math.log2(e.metered_s), math.log2(e.needed_s))
+        dot = svg.circle(x, y, 6, "dot dot-not-counted" if e.reason else "dot")
+        said = (
+            f"{e.sheet}: metered {durations.say(e.metered_s)}, needed {durations.say(e.needed_s)}"
+        )
+        shapes.append(svg.Link(reverse("logbook:sheet", args=[e.sheet.code]), said, dot))
+    words = f"{len(evidence)} sheets; dashed: {', '.join(paper.schools)}; line and band: yours"
+    return svg.Drawing(
+        "Needed against metered time",
+        words,
+        LINE_WIDE,
+        LINE_HIGH,
+        tuple(shapes),
+        "lesson",
+        role="group",
+    )
+
+
+def _axes(low, high, place):
+    """Ticks at times that people say."""
+    left, foot = place(low, low)
+    right, top = place(high, high)
+    yield svg.line(left, foot, right, foot, "axis")
+    yield svg.line(left, foot, left, top, "axis")
+    for seconds in TICKS_S:
+        at = math.log2(seconds)
+        if low <= at <= high:
+            x, y = place(at, at)
+            yield svg.text(x, foot + 18, durations.say(seconds), "label", "middle")
+            yield svg.text(left - 6, y + 5, durations.say(seconds), "label", "end")
+    yield svg.text(right, foot + 36, "metered at the box EI", "label", "end")
+    yield svg.text(left, top - 10, "needed", "label")
+
+
+def _fit(lesson, finding, grid, place):
+    """The own line with its band: the lesson's EI, and the exponent where there is one."""
+    paper = lesson.paper
+    school, shift = paper.schools[paper.school], math.log2(paper.box_ei / lesson.ei)
+    kept = finding is not None and finding.standing == "kept" and own_exponent(paper) is not None
+    middle = []
+    for x in grid:
+        if kept:
+            middle.append((own_exponent(paper) + finding.mean) * (x + shift))
+        else:
+            middle.append(math.log2(school.adjusted_s(2.0 ** (x + shift))))
+    off = CENTRAL_90 * lesson.sd_log2
+    upper = [place(x, y + off) for x, y in zip(grid, middle, strict=True)]
+    lower = [place(x, y - off) for x, y in zip(grid, middle, strict=True)]
+    line = [place(x, y) for x, y in zip(grid, middle, strict=True)]
+    inside = [n for n, (_, y) in enumerate(line) if 0 < y < LINE_HIGH]
+    band = [upper[n] for n in inside] + [lower[n] for n in reversed(inside)]
+    return [
+        svg.polygon(band, "band"),
+        svg.polyline([line[n] for n in inside], "learned-line learned-curve"),
+    ]
+
+
+MONTH_WIDE, MONTH_HIGH = 34.0, 130.0
+
+
+def months_of(months):
+    """A Drawing of the share of sheets within half a stop, month by month; None without any."""
+    if not months:
+        return None
+    ground = MONTH_HIGH - 26
+    shapes = [svg.line(0, ground, MONTH_WIDE * len(months) + 8, ground, "axis")]
+    for n, month in enumerate(months):
+        x, tall = MONTH_WIDE * n + 8, 80 * month.share
+        shapes.append(svg.rect(x, ground - 80, MONTH_WIDE - 8, 80, "bar-ground"))
+        shapes.append(svg.rect(x, ground - tall, MONTH_WIDE - 8, tall, "tone-bar"))
+        shapes.append(svg.text(x, MONTH_HIGH - 8, f"{month.first:%b}", "label"))
+        shapes.append(svg.text(x, ground - 84, month.sheets, "label"))
+    said = (f"{month.first:%b %Y} {month.good} of {month.sheets}" for month in months)
+    words = "; ".join(said)
+    wide = MONTH_WIDE * len(months) + 16
+    return svg.Drawing("Within half a stop", words, wide, MONTH_HIGH, tuple(shapes), "months")

@@ -96,6 +96,19 @@ class Lesson(models.Model):
         return f"Rate {self.paper} at {yours}, not {box}{',' if bath else ''}{bath}."
 
 
+class KeptSearch(models.Model):
+    """A search of the log, kept by name as its address."""
+
+    name = models.CharField(max_length=60, unique=True)
+    query = models.CharField(max_length=600, blank=True)
+
+    class Meta:
+        ordering = ["name"]
+
+    def __str__(self):
+        return self.name
+
+
 class Finding(models.Model):
     """What the log says beside the EI: a paper's exponent, or how many stops more a camera, a light
     or a process asks for. Only what was kept enters a plan.

@@ -1,7 +1,7 @@
 """What the Learn pages read, and the EI that a plan is proposed."""
 
 from collections import defaultdict
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from django.db.models import F, Max, Window
 from django.db.models.functions import RowNumber
@@ -9,8 +9,10 @@ from django.db.models.functions import RowNumber
 from chimney.darkroom.models import Development
 from chimney.kit.models import Paper
 from chimney.lessons import figures
-from chimney.lessons.models import Evidence, Lesson
+from chimney.lessons.craft import LOW_SUN, own_exponent
+from chimney.lessons.models import Evidence, Finding, Lesson
 from chimney.logbook.models import Exposure
+from chimney.parts.calculation import OWN_CAMERA, OWN_LIGHT
 from chimney.parts.scales import number
 from pinhole import exposure as craft
 
@@ -77,6 +79,12 @@ def taught_by(sheet):
     return {"evidence": evidence, "lesson": lesson, "others": lesson.sheets - 1 if lesson else 0}
 
 
+def counted():
+    """The Evidence that counts, newest first, for the model of the whole log."""
+    rows = Evidence.objects.filter(reason="", metered_s__gt=0)
+    return rows.select_related("paper", "developer")
+
+
 def by_process(lesson):
     """[(process, whether by eye, sheets, their middle EI)] of the counted sheets of a lesson, most
     sheets first.
@@ -97,29 +105,51 @@ def by_process(lesson):
 
 @dataclass(frozen=True)
 class Proposal:
-    """The EI to plan with: ei, how sure [stops], where it is from and why."""
+    """The EI to plan with: ei, how sure [stops], where it is from and why; exponent: of long times,
+    where the log's own was kept together with the EI; findings: kept ones of cameras and lights.
+    """
 
     ei: float
     sd_stops: float
     ei_from: str
     why: str
     lesson: Lesson | None = None
+    exponent: float | None = None
+    findings: tuple = ()
+
+    def learned_stops(self, camera, *, low_sun):
+        """((name, stops more, sd), ...) that kept findings ask for with that camera in that
+        light.
+        """
+        wanted = {("camera", str(camera.pk)): OWN_CAMERA}
+        wanted |= {("light", LOW_SUN): OWN_LIGHT} if low_sun else {}
+        return tuple(
+            (wanted[finding.kind, finding.of], finding.mean, finding.sd)
+            for finding in self.findings
+            if (finding.kind, finding.of) in wanted
+        )
 
 
-def box(paper):
+def kept_findings():
+    """Findings that plans use."""
+    return tuple(Finding.objects.filter(standing=Lesson.Standing.KEPT).select_related("paper"))
+
+
+def box(paper, findings=None):
+    """What the box says of a paper, beside what is known of cameras and lights."""
     why = f"Starting EI of {paper}; nothing of yours is in it."
     is_film = paper.kind == Paper.Kind.FILM
     doubt = craft.FILM_EI_SD_STOPS if is_film else craft.EI_SD_STOPS
-    return Proposal(paper.box_ei, doubt, Exposure.EiFrom.BOX, why)
+    known = kept_findings() if findings is None else findings
+    return Proposal(paper.box_ei, doubt, Exposure.EiFrom.BOX, why, findings=known)
 
 
 def propose(paper, developer):
     """What the log proposes for the pair, else for the paper in any developer, else None."""
     developer_id = developer and developer.pk
     lessons = Lesson.objects.filter(paper=paper).select_related("developer", "paper")
-    return Ratings(
-        {(lesson.paper_id, lesson.developer_id): lesson for lesson in lessons}, {}
-    ).learned(paper, developer_id)
+    known = {(lesson.paper_id, lesson.developer_id): lesson for lesson in lessons}
+    return Ratings(known, {}, kept_findings()).learned(paper, developer_id)
 
 
 def choose(ei_from, typed_ei, learned, box):
@@ -127,29 +157,35 @@ def choose(ei_from, typed_ei, learned, box):
     box's.
     """
     if ei_from == Exposure.EiFrom.TYPED and typed_ei:
-        return Proposal(typed_ei, craft.EI_SD_STOPS, Exposure.EiFrom.TYPED, "Typed for this sheet.")
+        typed = {"ei": typed_ei, "sd_stops": craft.EI_SD_STOPS, "why": "Typed for this sheet."}
+        return replace(box, ei_from=Exposure.EiFrom.TYPED, **typed)
     return learned if learned and ei_from == Exposure.EiFrom.LEARNED else box
 
 
 @dataclass(frozen=True)
 class Ratings:
     """lessons: {(paper's pk, developer's or None): Lesson}; usual: {paper's pk: the developer it
-    went into last}.
+    went into last}; findings: those that plans use.
     """
 
     lessons: dict
     usual: dict
+    findings: tuple = ()
 
     def learned(self, paper, developer_id):
         """The Proposal of the pair, else of the paper in any developer, else None."""
         pair = self.lessons.get((paper.pk, developer_id)) if developer_id else None
-        return _from_lesson(pair or self.lessons.get((paper.pk, None)))
+        known = _from_lesson(pair or self.lessons.get((paper.pk, None)))
+        return known and replace(
+            known, findings=self.findings, exponent=_exponent_of(paper, self.findings)
+        )
 
     def offered(self, paper, developer_id=None):
         """(learned or None, box): what a plan for that paper would be offered, in its usual
         developer by default.
         """
-        return self.learned(paper, developer_id or self.usual.get(paper.pk)), box(paper)
+        learned = self.learned(paper, developer_id or self.usual.get(paper.pk))
+        return learned, box(paper, self.findings)
 
     def best(self, paper):
         """The Proposal that a plan for that paper would start from."""
@@ -169,7 +205,16 @@ def ratings():
         Development.objects.filter(pk__in=newest).values_list("sheet__paper", "run__developer")
     )
     lessons = Lesson.objects.select_related("paper", "developer")
-    return Ratings({(lesson.paper_id, lesson.developer_id): lesson for lesson in lessons}, usual)
+    known = {(lesson.paper_id, lesson.developer_id): lesson for lesson in lessons}
+    return Ratings(known, usual, kept_findings())
+
+
+def _exponent_of(paper, findings):
+    """The exponent of a paper's long times that its own sheets say, if that was kept."""
+    own = own_exponent(paper)
+    kept = (f.mean for f in findings if (f.kind, f.of) == ("exponent", str(paper.pk)))
+    mean = next(kept, None)
+    return None if mean is None or own is None else max(1.0, own + mean)
 
 
 def _from_lesson(lesson):

@@ -4,31 +4,50 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from chimney.kit.models import Paper
-from chimney.lessons import figures, flows, queries
-from chimney.lessons.models import Lesson
+from chimney.lessons import flows, queries
+from chimney.lessons import page as pages
+from chimney.lessons.forms import NearestForm, StandingForm
+from chimney.lessons.models import Finding, Lesson
+from chimney.lessons.search import queries as search
 from chimney.logbook.models import Sheet
 from chimney.parts import fragments
 
+SAID = {
+    Lesson.Standing.KEPT: "Plans use it from now on.",
+    Lesson.Standing.DECLINED: "No plan uses it, until it moves.",
+    Lesson.Standing.NEW: "It waits.",
+}
+
 
 def learned(request):
-    pairs, pooled = queries.lessons()
-    differ = sum(lesson.speed != lesson.paper.box_ei for lesson, _ in pairs)
-    return render(
-        request, "lessons/learned.html", {"pairs": pairs, "pooled": pooled, "differ": differ}
-    )
+    """Every lesson, in the order of what it would change."""
+    return render(request, "lessons/learned.html", pages.learned())
 
 
 def lesson(request, pk):
     """One lesson with every sheet behind it."""
     shown = get_object_or_404(Lesson.objects.select_related("paper", "developer"), pk=pk)
-    behind = queries.behind(shown)
-    page = {
-        "lesson": shown,
-        "drawing": figures.course_of(shown, behind[: queries.DRAWN]),
-        "processes": queries.by_process(shown),
-        "page": Paginator(behind, 40).get_page(request.GET.get("page")),
-    }
+    page = pages.of_lesson(shown) | {"processes": queries.by_process(shown)}
+    page["page"] = Paginator(queries.behind(shown), 40).get_page(request.GET.get("page"))
     return render(request, "lessons/lesson.html", page)
+
+
+def nearest(request):
+    """The nearest earlier sheets of a plan, as a fragment for its page."""
+    form = NearestForm(request.GET)
+    found = search.nearest(**form.cleaned_data) if form.is_valid() else []
+    return fragments.answer(request, "lessons/_nearest.html", {"found": found}, "Sheets like it")
+
+
+@require_POST
+def answer_finding(request, pk):
+    """A finding kept in the plans, left out of them, or left to wait."""
+    found = get_object_or_404(Finding.objects.select_related("paper", "camera"), pk=pk)
+    form = StandingForm(request.POST)
+    if form.is_valid():
+        flows.answer_finding(found, form.cleaned_data["standing"])
+        messages.success(request, SAID[form.cleaned_data["standing"]])
+    return redirect("lessons:learned")
 
 
 def of_paper(request, pk):

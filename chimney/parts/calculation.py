@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass
 
+from django.urls import reverse
+
 from chimney.parts import scales
 from pinhole import durations
 from pinhole.exposure import effect_stops
@@ -35,6 +37,8 @@ class Links:
     scene_url: str = "#id_scene"
 
 
+# Factors that one's own sheets ask for.
+OWN_CAMERA, OWN_LIGHT = "own camera", "own light"
 SCHOOLS = {"none": "no correction", "power": "power law", "table": "maker's table"}
 
 
@@ -47,6 +51,7 @@ def tiles(calculation, links):
         _camera(calculation, links),
         _paper(calculation, links),
         *_colour(calculation),
+        *_learned(calculation, links),
         *(
             _scene(calculation, name, links)
             for name in ("filter", "compensation")
@@ -124,6 +129,19 @@ def _colour(calculation):
     )
     label = "low sun has lost its blue" if stops > 0 else "the sky's own light is blue"
     yield Tile("colour", label, f"× {scales.number(factor.multiplier)}", source, "#id_plain_light")
+
+
+def _learned(calculation, links):
+    """What one's own sheets say of this camera and this light."""
+    labels = {
+        OWN_CAMERA: f"{links.camera_words} by your sheets",
+        OWN_LIGHT: "low sun by your sheets",
+    }
+    for name, stops, _ in calculation.specification.learned:
+        factor = calculation.factor(name)
+        source = f"{scales.many_stops(stops)}, learned from your sheets and kept; {_doubt(factor)}."
+        url = f"{reverse('lessons:learned')}#findings"
+        yield Tile(name, labels[name], f"× {scales.number(factor.multiplier)}", source, url)
 
 
 def _scene(calculation, name, links):

@@ -23,6 +23,19 @@ class Shape:
 
 
 @dataclass(frozen=True)
+class Link:
+    """A Shape that leads to an address; words: what a reader hears."""
+
+    href: str
+    words: str
+    shape: Shape
+
+    def markup(self):
+        told = _attributes({"href": self.href, "aria_label": self.words})
+        return f"<a{told}>{self.shape.markup()}</a>"
+
+
+@dataclass(frozen=True)
 class Drawing:
     """Shapes in a box of width x height; name and words are its text alternative and carry the same
     numbers.
@@ -35,6 +48,8 @@ class Drawing:
     shapes: tuple = field(default_factory=tuple)
     css: str = ""
     id: str = ""
+    # An image is one thing to a reader; where shapes in it lead somewhere it is a group.
+    role: str = "img"
 
     @property
     def svg(self):
@@ -50,7 +65,7 @@ class Drawing:
             "viewBox": f"0 0 {_short(self.width)} {_short(self.height)}",
             "class": f"drawing {self.css}".strip(),
         }
-        said = {"id": self.id, "role": "img", "aria_label": f"{self.name}: {self.words}"} | more
+        said = {"id": self.id, "role": self.role, "aria_label": f"{self.name}: {self.words}"} | more
         inner = "".join(shape.markup() for shape in self.shapes)
         return mark_safe(f"<svg{_attributes(box | said)}>{inner}</svg>")
 

@@ -10,7 +10,8 @@ from pinhole.lessons.model import PRIOR_SD
 @dataclass(frozen=True)
 class TestSheet:
     """A test sheet: paper, camera, metered_s; before_stops, after_stops: how sure the time of usual
-    plans is without and with it, one sd, averaged over them in squares.
+    plans of that paper is without and with it, one sd, averaged over them in squares; taken: how
+    much variance it takes from all plans together [stops^2].
     """
 
     paper: object
@@ -18,14 +19,16 @@ class TestSheet:
     metered_s: float
     before_stops: float
     after_stops: float
+    taken: float
 
 
 def worth_trying(learned, candidates, plans, *, judgement_sd=0.5):
     """[TestSheet] of candidate sheets, the one that tells most first.
 
     learned: model.Learned; candidates, plans: [(paper, pair, camera, metered_s)], sheets that could
-    be made and exposures that are usual; judgement_sd [stops, above 0]. Source: the variance that a
-    normal observation takes away (any textbook of Bayesian statistics).
+    be made, each of a paper that some plan has, and exposures that are usual; judgement_sd [stops,
+    above 0]. Source: the variance that a normal observation takes away (any textbook of Bayesian
+    statistics).
     """
     names = {name: n for n, name in enumerate(_names([*candidates, *plans]))}
     spread = _spread(learned, names)
@@ -35,10 +38,11 @@ def worth_trying(learned, candidates, plans, *, judgement_sd=0.5):
     for candidate in candidates:
         row = _row(candidate, names)
         taken = (wanted @ spread @ row) ** 2 / (judgement_sd**2 + row @ spread @ row)
-        sds = [float(np.sqrt(np.mean(values))) for values in (before, before - taken)]
         paper, _, camera, metered_s = candidate
-        found.append(TestSheet(paper, camera, metered_s, *sds))
-    return sorted(found, key=lambda trial: trial.after_stops)
+        own = np.array([plan[0] == paper for plan in plans])
+        sds = [float(np.sqrt(np.mean(values[own]))) for values in (before, before - taken)]
+        found.append(TestSheet(paper, camera, metered_s, *sds, float(taken.sum())))
+    return sorted(found, key=lambda test: -test.taken)
 
 
 def _shares(sheet):

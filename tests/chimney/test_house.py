@@ -49,6 +49,7 @@ ROOMS |= {
     "kit": {"hole", "needs", "room"},
     "results": {"scans", "pictures", "comparing", "training", "wedges"},
 }
+ROOMS |= {"lessons": {"progress", "search"}}
 ROOMS |= {"darkroom": {"mixing", "procedure", "room", "running", "printing"}}
 ABOVE_ALL = {"settings.py", "urls.py", "wsgi.py", "folder.py", "__init__.py"}
 

@@ -5,6 +5,7 @@ it.
 from dataclasses import dataclass, field
 from datetime import timedelta
 from functools import cached_property
+from urllib.parse import urlencode
 
 from chimney.field import craft, wording
 from chimney.field.forms import PlanForm
@@ -133,6 +134,12 @@ class PlanPage(PlanSentences):
     def outside(self):
         """The fields that stand outside the answer, whose messages a live answer brings along."""
         return [field for field in self.form if field.name not in INSIDE]
+
+    @property
+    def like_it(self):
+        """What the log is asked for sheets like it, as an address says it."""
+        asked = {"paper": self.paper.pk, "camera": self.camera.pk, "seconds": f"{self.seconds:.3f}"}
+        return urlencode(asked)
 
     @property
     def settings(self):

@@ -198,7 +198,16 @@ class PlanSentences:
     @property
     def schools(self):
         """Every school beside the chosen one: (name, words, time, whether it is chosen)."""
+        used, own = self.plan.calculation.school, self.paper.schools[self.paper.school]
+        learned = used not in self.paper.schools.values()
+        if learned:
+            # It stands in the place of the paper's own.
+            exact_s = self.plan.calculation.exact_s
+            words = f"{parts.school_words(used)}, from your sheets"
+            yield self.paper.school, words, durations.countable_s(exact_s), True
         for school, exact_s, clock_stops in self.plan.schools:
+            if learned and school == own:
+                continue
             chosen, words = school == self.plan.calculation.school, parts.school_words(school)
             off = stops(clock_stops)
             if not chosen:

@@ -1,0 +1,21 @@
+"""What is asked of the log, and answered to a lesson."""
+
+from django import forms
+
+from chimney.kit.models import Camera, Paper
+from chimney.lessons.models import Lesson
+from chimney.parts.fields import NumberField
+
+LONGEST_S = 10_000_000
+
+
+class StandingForm(forms.Form):
+    standing = forms.ChoiceField(choices=Lesson.Standing)
+
+
+class NearestForm(forms.Form):
+    """A plan as the log looks for sheets like it."""
+
+    paper = forms.ModelChoiceField(Paper.objects)
+    camera = forms.ModelChoiceField(Camera.objects, required=False)
+    seconds = NumberField(least=0.001, most=LONGEST_S, noun="The time")

@@ -1,0 +1,140 @@
+"""The state of the Learn pages."""
+
+from dataclasses import dataclass
+from datetime import timedelta
+
+from django.utils import timezone
+
+from chimney.kit.models import Camera
+from chimney.lessons import craft, figures, queries, wording
+from chimney.lessons.models import Evidence, Finding
+from chimney.lessons.progress import queries as progress
+from chimney.parts import clock
+from chimney.results.training import queries as training
+from pinhole import lessons as teaching
+from pinhole import optics
+
+# Metered times that a test sheet may have [s], and how many are proposed.
+TEST_TIMES_S, PROPOSED = (15.0, 120.0, 900.0), 2
+# Sheets of this long count as what is usual.
+USUAL_DAYS, MOST_USUAL = 365, 60
+METER_F_NUMBER = 128
+
+
+@dataclass(frozen=True)
+class Said:
+    """A Finding as the page tells it."""
+
+    finding: Finding
+    sentence: str
+    more: int | None
+    uses: str
+
+    @property
+    def can_be_kept(self):
+        kinds = Finding.Kind.PROCESS, Finding.Kind.EXPONENT
+        table = self.finding.kind == kinds[1] and craft.own_exponent(self.finding.paper) is None
+        return self.finding.kind != kinds[0] and not table
+
+
+def findings():
+    """([Said] that are clear or kept, [Said] that are not yet), what changes most first."""
+    rows = Finding.objects.select_related("paper", "camera")
+    told = sorted(rows, key=lambda one: -abs(wording.changes_stops(one)) * one.sheets)
+    said = [
+        Said(one, wording.sentence(one), wording.more_sheets(one), wording.uses(one))
+        for one in told
+    ]
+    loud = [one for one in said if one.finding.is_clear or one.finding.standing == "kept"]
+    return loud, [one for one in said if one not in loud]
+
+
+@dataclass(frozen=True)
+class TestPlan:
+    """A test sheet worth making: paper, camera; metered_s; fields of its plan; how sure plans are
+    without and with it.
+    """
+
+    paper: object
+    camera: object
+    metered_s: float
+    fields: dict
+    before_stops: float
+    after_stops: float
+
+
+def tests_worth_making():
+    """[TestPlan], those that tell most of what was exposed in the last year."""
+    counted = list(queries.counted())
+    if not counted:
+        return []
+    since = clock.now() - timedelta(days=USUAL_DAYS)
+    usual = [e for e in counted if e.exposed_at >= since][:MOST_USUAL] or counted[:MOST_USUAL]
+    log = craft.whole_log(counted, training.eye())
+    plans = [(e.paper_id, (e.paper_id, e.developer_id), e.camera_id, e.metered_s) for e in usual]
+    papers = {e.paper_id: e for e in usual}
+    cameras = {camera.pk: camera for camera in Camera.objects.in_use()}
+    candidates = [
+        (paper, (paper, e.developer_id), camera, seconds)
+        for paper, e in papers.items()
+        for camera in cameras
+        for seconds in TEST_TIMES_S
+    ]
+    best = {}
+    for test in teaching.worth_trying(log.learned, candidates, plans):
+        if len(best) < PROPOSED:
+            best.setdefault(test.paper, test)
+    return [
+        _planned(test, papers[test.paper].paper, cameras[test.camera]) for test in best.values()
+    ]
+
+
+def _planned(test, paper, camera):
+    """The fields that make it a plan: what a meter would say of light that asks for that time."""
+    factor = optics.meter_factor(camera.f_number, METER_F_NUMBER)
+    fields = {
+        "camera": str(camera.pk),
+        "paper": str(paper.pk),
+        "kind": "seconds",
+        "seconds": f"{test.metered_s / factor:.3g}",
+        "meter_f": str(METER_F_NUMBER),
+        "meter_iso": f"{paper.box_ei:g}",
+        "ei_from": "box",
+        "sheets": "single",
+        "subject": f"test sheet, {paper}",
+    }
+    return TestPlan(paper, camera, test.metered_s, fields, test.before_stops, test.after_stops)
+
+
+def learned():
+    """What the Learn page shows."""
+    pairs, pooled = queries.lessons()
+    pairs.sort(key=lambda pair: -wording.changes_most(pair[0]))
+    loud, quiet = findings()
+    page = {"pairs": pairs, "pooled": pooled, "loud": loud, "quiet": quiet}
+    page["differ"] = sum(lesson.speed != lesson.paper.box_ei for lesson, _ in pairs)
+    page["shares"] = figures.shares([lesson for lesson, _ in pairs], loud + quiet)
+    page["tests"] = tests_worth_making()
+    page["months"] = figures.months_of(progress.months())
+    page["wasted"] = progress.wasted()
+    page["odd"] = Evidence.objects.filter(
+        reason="", weight__lt=teaching.model.NAMED_WEIGHT
+    ).select_related("sheet__paper", "sheet__verdict")[:12]
+    return page
+
+
+def of_lesson(shown):
+    """A lesson with what its page draws."""
+    behind = queries.behind(shown)
+    rows = [e for e in behind[: queries.DRAWN] if e.metered_s]
+    page = {"lesson": shown, "drawing": figures.course_of(shown, behind[: queries.DRAWN])}
+    page["line"] = figures.line_of(shown, rows, _exponent(shown)) if rows else None
+    page["rated"] = progress.by_rating(shown)
+    page["today"] = timezone.localdate()
+    return page
+
+
+def _exponent(lesson):
+    """The Finding of the paper's long times, or None."""
+    rows = Finding.objects.filter(kind=Finding.Kind.EXPONENT, paper=lesson.paper)
+    return rows.select_related("paper").first()

@@ -1,0 +1,58 @@
+"""What may be asked of the whole log."""
+
+from django import forms
+
+from chimney.kit.models import Camera, Developer, Paper
+from chimney.places.models import Place
+from chimney.results.catalogue.faults import BY_CODE
+
+ANY = (("", "any"),)
+
+
+class SearchForm(forms.Form):
+    words = forms.CharField(label="Words", max_length=60, required=False)
+    paper = forms.ModelChoiceField(Paper.objects, required=False, empty_label="any")
+    camera = forms.ModelChoiceField(Camera.objects, required=False, empty_label="any")
+    developer = forms.ModelChoiceField(Developer.objects, required=False, empty_label="any")
+    place = forms.ModelChoiceField(Place.objects, required=False, empty_label="any")
+    light = forms.ChoiceField(
+        choices=(*ANY, ("eye", "judged by eye"), ("low", "low sun")), required=False
+    )
+    verdict = forms.ChoiceField(
+        choices=(
+            *ANY,
+            ("more", "wanted more light"),
+            ("right", "right"),
+            ("less", "wanted less light"),
+            ("none", "not read"),
+        ),
+        required=False,
+    )
+    fault = forms.ChoiceField(required=False)
+    since = forms.DateField(
+        label="Cut since", required=False, widget=forms.DateInput(attrs={"type": "date"})
+    )
+    until = forms.DateField(
+        label="Cut until", required=False, widget=forms.DateInput(attrs={"type": "date"})
+    )
+
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        faults = [(code, fault.words) for code, fault in BY_CODE.items()]
+        self.fields["fault"].choices = [*ANY, *faults]
+
+    def clean_words(self):
+        return self.cleaned_data["words"].replace("\0", "").strip()
+
+    @property
+    def asked(self):
+        """What is asked, as far as it is right."""
+        return self.cleaned_data if self.is_bound and self.is_valid() else {}
+
+
+class KeepForm(forms.Form):
+    name = forms.CharField(label="Keep this search as", max_length=60)
+    query = forms.CharField(max_length=600, required=False)
+
+    def clean_name(self):
+        return " ".join(self.cleaned_data["name"].split())

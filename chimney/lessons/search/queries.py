@@ -1,0 +1,70 @@
+"""The whole log asked in plain fields, and the sheets most like a plan."""
+
+import math
+
+from django.db.models import F
+
+from chimney.lessons.models import Evidence
+from chimney.logbook.models import Sheet
+from chimney.logbook.queries import found_by, with_thread
+
+# Of so many of the newest sheets the nearest are found.
+MOST_LOOKED_AT = 2000
+# How many earlier sheets a plan is shown.
+SHOWN_NEAR = 3
+
+
+def nearest(paper, camera, seconds):
+    """[(sheet, verdict)] of the same paper whose time was nearest, the same camera counting as a
+    stop nearer.
+    """
+    rows = Evidence.objects.filter(paper=paper, metered_s__gt=0).select_related(
+        "sheet__paper", "sheet__verdict"
+    )
+    wanted = math.log2(seconds)
+
+    def off(evidence):
+        other = bool(camera) and evidence.camera_id != camera.pk
+        return abs(math.log2(evidence.needed_s) - wanted) + other
+
+    near = sorted(rows[:MOST_LOOKED_AT], key=off)[:SHOWN_NEAR]
+    codes = with_thread(Sheet.objects.filter(pk__in=[e.sheet_id for e in near])).in_bulk()
+    return [(codes[e.sheet_id], e.sheet.verdict) for e in near]
+
+
+VERDICTS = {
+    "more": {"verdict__stops_more__gte": 0.5},
+    "right": {"verdict__stops_more__gt": -0.5, "verdict__stops_more__lt": 0.5},
+    "less": {"verdict__stops_more__lte": -0.5},
+    "none": {"verdict": None},
+}
+LIGHTS = {
+    "eye": {"exposures__calculation_data__reading__kind": "sky"},
+    "low": {"evidence__light": "low sun"},
+}
+# What each field asks; places are known by the rooms above, which hang them on exposures and cans.
+FIELDS = {
+    "paper": "paper",
+    "camera": "exposures__camera",
+    "developer": "development__run__developer",
+    "since": "made_at__date__gte",
+    "until": "made_at__date__lte",
+}
+
+
+def find(asked):
+    """Sheets, newest first, that are all that is asked."""
+    rows = found_by(asked["words"]) if asked.get("words") else Sheet.objects.all()
+    # What was never exposed is as old as its cutting.
+    rows = rows.annotate(made_at=F("cut_at"))
+    for name, lookup in FIELDS.items():
+        if asked.get(name):
+            rows = rows.filter(**{lookup: asked[name]})
+    if asked.get("place"):
+        here = rows.filter(exposures__taken__shot__outing__place=asked["place"])
+        rows = here | rows.filter(solargraph__place=asked["place"])
+    if asked.get("fault"):
+        rows = rows.filter(verdict__faults__icontains=f'"{asked["fault"]}"')
+    rows = rows.filter(**VERDICTS.get(asked.get("verdict"), {}))
+    rows = rows.filter(**LIGHTS.get(asked.get("light"), {}))
+    return with_thread(rows.distinct().order_by("-pk"))

@@ -1,0 +1,113 @@
+"""Lessons in words, and what they would change."""
+
+import math
+
+from chimney.lessons.craft import own_exponent
+from chimney.lessons.models import LEAST_EXPONENT, LEAST_STOPS, Finding
+from chimney.parts.scales import number, size_of_stops
+from pinhole import durations
+from pinhole.lessons import CENTRAL_90, PRIOR_SD
+
+# Where an exponent is looked at in stops [s].
+LONG_S = 600.0
+# From how many stops of lengthening on a long time is told.
+TOLD_STOPS = 1 / 3
+# More sheets than these nobody makes for an answer.
+MOST_SHEETS = 40
+
+
+def sentence(finding):
+    """A Finding as a lesson; what is not clear says so."""
+    return SENTENCES[finding.kind](finding)
+
+
+def _long_times(finding):
+    paper, own = finding.paper, own_exponent(finding.paper)
+    if own is None:
+        way = "too little" if finding.mean > 0 else "too much"
+        return f"The table of {paper} gives {way} at long times{_unclear(finding)}."
+    said = f"exponent {number(own + finding.mean, 3)} ({_ends(finding, own)})"
+    if not finding.is_clear:
+        return f"Long times of {paper}: {said}, which may still be {number(own, 3)}."
+    if finding.mean > 0:
+        from_s = 2 ** (TOLD_STOPS / finding.mean)
+        beyond = f"Beyond {durations.say(durations.countable_s(from_s))} " if from_s < 7200 else ""
+        does = f"{paper} does need more" if beyond else f"{paper} needs more"
+        return f"{beyond}{does}: {said}."
+    return f"{paper} needs less at long times than its school says: {said}."
+
+
+def _ends(finding, own):
+    return f"{number(own + finding.low, 3)} to {number(own + finding.high, 3)}"
+
+
+def _camera(finding):
+    camera = finding.camera
+    if not finding.is_clear:
+        return f"{camera}: nothing that its measured hole does not explain, so far."
+    way = "slow" if finding.mean > 0 else "fast"
+    if camera.is_lens:
+        return f"{camera} is {size_of_stops(finding.mean)} {way}."
+    was = camera.diameter_mm
+    now = was * 2 ** (-finding.mean / 2)
+    hole = f"its hole may be {number(now, 2)}, not {number(was, 2)} mm: measure it again"
+    return f"{camera} is {size_of_stops(finding.mean)} {way}: {hole}."
+
+
+def _light(finding):
+    if not finding.is_clear:
+        return "Low sun: what its colour asks for is enough, as far as your sheets say."
+    way = "more" if finding.mean > 0 else "less"
+    size = size_of_stops(finding.mean)
+    return f"In low sun give {size} {way} than its colour alone asks for."
+
+
+def _process(finding):
+    if not finding.is_clear:
+        return f"{finding.of}: no different from your usual process, so far."
+    way = "more" if finding.mean > 0 else "less"
+    return f"{finding.of} asks for {size_of_stops(finding.mean)} {way} than your usual process."
+
+
+def _unclear(finding):
+    return "" if finding.is_clear else ", perhaps"
+
+
+SENTENCES = {
+    Finding.Kind.EXPONENT: _long_times,
+    Finding.Kind.CAMERA: _camera,
+    Finding.Kind.LIGHT: _light,
+    Finding.Kind.PROCESS: _process,
+}
+
+
+def changes_stops(finding):
+    """How many stops the next plans would change by it."""
+    return finding.mean * (math.log2(LONG_S) if finding.kind == Finding.Kind.EXPONENT else 1.0)
+
+
+def changes_most(lesson):
+    """A measure by which lessons are put in order: how far from the box, by how many sheets."""
+    return abs(math.log2(lesson.speed / lesson.paper.box_ei)) * lesson.sheets
+
+
+def more_sheets(finding):
+    """How many more sheets would make it clear if it is as it looks; None where none would."""
+    least = LEAST_EXPONENT if finding.kind == Finding.Kind.EXPONENT else LEAST_STOPS
+    if finding.is_clear or abs(finding.mean) <= least:
+        return None
+    told = 1 / finding.sd**2 - 1 / PRIOR_SD[finding.kind] ** 2
+    wanted = (CENTRAL_90 / finding.mean) ** 2 - 1 / PRIOR_SD[finding.kind] ** 2
+    if told <= 0:
+        return None
+    more = math.ceil(finding.sheets * (wanted / told - 1))
+    return max(1, more) if more <= MOST_SHEETS else None
+
+
+def uses(finding):
+    """What keeping it does."""
+    if finding.kind == Finding.Kind.EXPONENT:
+        return "Kept, it is the reciprocity of that paper, together with its EI."
+    if finding.kind == Finding.Kind.PROCESS:
+        return "A plan knows no process: it is told here and enters no time."
+    return "Kept, it is a tile of its own in every plan that it belongs to."
