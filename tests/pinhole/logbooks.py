@@ -6,17 +6,18 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from pinhole.lessons import Judged
+from pinhole.lessons import CENTRAL_90, Judged, learn
 
 PAPERS, DEVELOPERS, CAMERAS = ("RC", "fibre"), ("fresh", "coffee"), ("Plank", "Wedge", "Tom")
-# How truths are spread, as people differ: speeds by most of a stop, exponents by a tenth.
+# How truths are spread, as people differ: speeds by most of a stop, exponents by a tenth, holes by
+# a tenth of their width.
 SPREAD = {
     "paper": 0.8,
     "pair": 0.4,
     "exponent": 0.12,
-    "camera": 0.25,
-    "light": 0.35,
-    "process": 0.25,
+    "camera": 0.28,
+    "light": 0.38,
+    "process": 0.28,
 }
 JUDGEMENT_SD = 0.5
 
@@ -67,8 +68,6 @@ def coverage(books, sheets, seed, *, odd=0.0):
     """{what: share of logbooks whose stated 90 % range holds the truth}, and the share of times
     within half a stop.
     """
-    from pinhole.lessons import CENTRAL_90, learn
-
     chance, held = np.random.default_rng(seed), {}
     plan = {("paper", "RC"): 1.0, ("pair", ("RC", "coffee")): 1.0, ("exponent", "RC"): 7.0}
     plan |= {("camera", "Wedge"): 1.0}
