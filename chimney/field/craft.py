@@ -65,9 +65,10 @@ def specification(
     compensation_stops=None,
     preflash_stops=None,
     colour=(0.0, 0.0),
+    sky="",
 ):
     """The craft's Specification of a camera, a paper and the EI it is rated at; the paper's own
-    school if none is named.
+    school if none is named; sky: what light that was judged by eye was called.
 
     Every time that the site shows of a plan, a day, a card or a pocket sheet comes from one of
     these.
@@ -83,7 +84,7 @@ def specification(
         ei=proposal.ei,
         ei_sd_stops=proposal.sd_stops,
         school=named,
-        learned=proposal.learned_stops(camera, low_sun=low_sun),
+        learned=proposal.learned_stops(camera, low_sun=low_sun, sky=sky),
         filter_stops=filter_stops or 0.0,
         compensation_stops=compensation_stops or 0.0,
         preflash_stops=preflash_stops or 0.0,
@@ -151,7 +152,13 @@ def specification_of(shot, ratings):
         compensation_stops=shot.compensation_stops,
         preflash_stops=shot.preflash_stops,
         colour=_colour_of(shot),
+        sky=_sky_of(shot.reading),
     )
+
+
+def _sky_of(reading):
+    """What a reading by eye called the sky; nothing of a metered one."""
+    return reading.get("sky", "") if reading.get("kind") == "sky" else ""
 
 
 def arrangement_of(shot):
@@ -177,6 +184,7 @@ def make_plan(cleaned, offered, colour=(0.0, 0.0)):
         + (scene.rate_stops if scene else 0.0),
         preflash_stops=cleaned.get("preflash_stops"),
         colour=colour,
+        sky=_sky_of(cleaned),
     )
     calculation = exposure.calculate(readings.read(cleaned), asked)
     felt = bool(cleaned["kind"] == "sky" and cleaned.get("felt_s"))

@@ -9,10 +9,14 @@ import numpy as np
 from chimney.results.training.craft import UNTRAINED_SD
 from pinhole import exposure as craft
 from pinhole import lessons as teaching
+from pinhole import light
 from pinhole.lessons import CENTRAL_90
 
 # Light whose colour asked for more than this had a low sun.
 LOW_SUN_STOPS, LOW_SUN = 1 / 6, "low sun"
+# How far a word for the light may lie from what people mean by it [stops] (common practice).
+EYE_PRIOR_SD = 0.7
+SKY_OF = {sky.words.partition(",")[0]: sky.name for sky in light.SKIES}
 # A time whose school is asked how steep it is there.
 STEEPNESS = 2**0.25
 
@@ -30,8 +34,41 @@ def said(exposure, paper, stops_more):
         "log2_ei": math.log2(paper.box_ei) - stops,
         "metered_s": calculation.metered_s * asked.ei / paper.box_ei / known,
         "needed_s": school.adjusted_s(school.metered_s(given_s) * 2.0**stops_more),
+        "sky": sky_of(calculation.reading),
         "light": LOW_SUN if abs(asked.colour_stops) >= LOW_SUN_STOPS else "",
     }
+
+
+def sky_of(reading):
+    """What a Reading by eye called the sky; nothing of a metered one and of two at once."""
+    return SKY_OF.get(reading.said.partition(",")[0], "") if reading.kind == "sky" else ""
+
+
+def eye_findings(judged_by_eye, log, judgement_sd):
+    """{("eye", sky): (columns, Share)}: how many stops more than its word says such light needed,
+    from sheets whose paper, camera and developer are known.
+    """
+    told = {}
+    for evidence in judged_by_eye:
+        told.setdefault(evidence.sky, []).append(_off_by_eye(evidence, log))
+    found = {}
+    for sky, rows in told.items():
+        weights = [1 / (judgement_sd**2 + sd**2) for _, sd in rows]
+        total = EYE_PRIOR_SD**-2 + sum(weights)
+        mean = sum(w * off for w, (off, _) in zip(weights, rows, strict=True)) / total
+        found["eye", sky] = {}, teaching.Share("eye", sky, mean, total**-0.5, len(rows))
+    return found
+
+
+def _off_by_eye(evidence, log):
+    """(stops more than the rest of the log explains, how sure that is)."""
+    paper = evidence.paper
+    names = {("paper", paper.pk): 1.0, ("pair", (paper.pk, evidence.developer_id)): 1.0}
+    names |= {("camera", evidence.camera_id): 1.0}
+    names |= {("exponent", paper.pk): math.log2(evidence.metered_s)}
+    known, sd = log.learned.stops(names)
+    school_s = paper.schools[paper.school].adjusted_s(evidence.metered_s)
+    return math.log2(evidence.needed_s / school_s) - known, sd
 
 
 @dataclass(frozen=True)

@@ -11,6 +11,7 @@ from django.utils import timezone
 from chimney.lessons.craft import own_exponent
 from chimney.lessons.models import Finding
 from chimney.parts import svg
+from chimney.parts.readings import SKIES
 from chimney.parts.scales import number
 from pinhole import durations
 from pinhole.lessons import CENTRAL_90
@@ -122,6 +123,8 @@ def _of_pair(lesson):
 def _short_name(finding):
     if finding.kind == Finding.Kind.EXPONENT:
         return f"{finding.paper}, at 10 min"
+    if finding.kind == Finding.Kind.EYE and finding.of in SKIES:
+        return f"your {SKIES[finding.of].words.partition(',')[0]}"
     return str(finding.camera or finding.of)
 
 

@@ -14,6 +14,8 @@ from chimney.results.training import queries as training
 
 # A lesson that moves by a third of a stop since it was answered is asked about again.
 NEWS_STOPS = 1 / 3
+# Why a sheet teaches the eye and nothing else.
+BY_EYE = "light judged by eye, not metered"
 # The same of a finding: in stops, and of an exponent.
 NEWS = (NEWS_STOPS, 0.05)
 
@@ -64,7 +66,7 @@ def _reason_not(verdict, exposures):
     if exposures[0].is_strip:
         return "a test strip: each band had a time of its own"
     if exposures[0].calculation.reading.kind == "sky":
-        return "light judged by eye, not metered"
+        return BY_EYE
     return ""
 
 
@@ -78,7 +80,11 @@ def relearn():
     log = learning.whole_log(counted, training.eye(), kept)
     _weigh(counted, log.weights)
     _write_lessons(log)
-    _write_findings(log)
+    by_eye = Evidence.objects.filter(reason=BY_EYE, metered_s__gt=0).exclude(sky="")
+    eye = training.eye()
+    sd = eye.spread_stops if eye.is_known else learning.UNTRAINED_SD
+    judged_by_eye = by_eye.select_related("paper")
+    _write_findings(log.findings() | learning.eye_findings(judged_by_eye, log, sd))
 
 
 def _weigh(counted, weights):
@@ -121,10 +127,9 @@ def _write_lessons(log):
             lesson.save(update_fields=["standing", "answered_ei"])
 
 
-def _write_findings(log):
-    """What the log says of exponents, cameras, lights and processes."""
+def _write_findings(found):
+    """What the log says of exponents, cameras, lights, processes and the eye."""
     known = {(finding.kind, finding.of): finding for finding in Finding.objects.all()}
-    found = log.findings()
     for name, finding in known.items():
         if name not in found:
             finding.delete()

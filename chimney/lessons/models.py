@@ -32,6 +32,8 @@ class Evidence(models.Model):
     camera = models.ForeignKey(Camera, models.SET_NULL, null=True)
     light = models.CharField(max_length=10, blank=True)
     process = models.CharField(max_length=80, blank=True)
+    # What light judged by eye was called; such sheets teach the eye alone.
+    sky = models.CharField(max_length=20, blank=True)
     # How much it counts in that model: odd ones little.
     weight = models.FloatField(default=1.0)
 
@@ -119,6 +121,7 @@ class Finding(models.Model):
         CAMERA = "camera", "camera"
         LIGHT = "light", "light"
         PROCESS = "process", "process"
+        EYE = "eye", "light by eye"
 
     kind = models.CharField(max_length=10, choices=Kind)
     paper = models.ForeignKey(Paper, models.CASCADE, null=True)

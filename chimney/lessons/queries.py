@@ -12,7 +12,7 @@ from chimney.lessons import figures
 from chimney.lessons.craft import LOW_SUN, own_exponent
 from chimney.lessons.models import Evidence, Finding, Lesson
 from chimney.logbook.models import Exposure
-from chimney.parts.calculation import OWN_CAMERA, OWN_LIGHT
+from chimney.parts.calculation import OWN_CAMERA, OWN_EYE, OWN_LIGHT
 from chimney.parts.scales import number
 from pinhole import exposure as craft
 
@@ -117,11 +117,11 @@ class Proposal:
     exponent: float | None = None
     findings: tuple = ()
 
-    def learned_stops(self, camera, *, low_sun):
-        """((name, stops more, sd), ...) that kept findings ask for with that camera in that
-        light.
+    def learned_stops(self, camera, *, low_sun, sky=""):
+        """((name, stops more, sd), ...) that kept findings ask for with that camera in that light,
+        judged by eye as that sky or metered.
         """
-        wanted = {("camera", str(camera.pk)): OWN_CAMERA}
+        wanted = {("camera", str(camera.pk)): OWN_CAMERA, ("eye", sky): OWN_EYE}
         wanted |= {("light", LOW_SUN): OWN_LIGHT} if low_sun else {}
         return tuple(
             (wanted[finding.kind, finding.of], finding.mean, finding.sd)

@@ -2,8 +2,9 @@
 
 import math
 
-from chimney.lessons.craft import own_exponent
+from chimney.lessons.craft import EYE_PRIOR_SD, own_exponent
 from chimney.lessons.models import LEAST_EXPONENT, LEAST_STOPS, Finding
+from chimney.parts.readings import SKIES
 from chimney.parts.scales import number, size_of_stops
 from pinhole import durations
 from pinhole.lessons import CENTRAL_90, PRIOR_SD
@@ -69,6 +70,14 @@ def _process(finding):
     return f"{finding.of} asks for {size_of_stops(finding.mean)} {way} than your usual process."
 
 
+def _eye(finding):
+    said = SKIES[finding.of].words.partition(",")[0] if finding.of in SKIES else finding.of
+    if not finding.is_clear:
+        return f"What you call {said} is what the table calls so, as far as your sheets say."
+    way = "darker" if finding.mean > 0 else "brighter"
+    return f"What you call {said} is {size_of_stops(finding.mean)} {way} than the table has it."
+
+
 def _unclear(finding):
     return "" if finding.is_clear else ", perhaps"
 
@@ -78,6 +87,7 @@ SENTENCES = {
     Finding.Kind.CAMERA: _camera,
     Finding.Kind.LIGHT: _light,
     Finding.Kind.PROCESS: _process,
+    Finding.Kind.EYE: _eye,
 }
 
 
@@ -96,8 +106,9 @@ def more_sheets(finding):
     least = LEAST_EXPONENT if finding.kind == Finding.Kind.EXPONENT else LEAST_STOPS
     if finding.is_clear or abs(finding.mean) <= least:
         return None
-    told = 1 / finding.sd**2 - 1 / PRIOR_SD[finding.kind] ** 2
-    wanted = (CENTRAL_90 / finding.mean) ** 2 - 1 / PRIOR_SD[finding.kind] ** 2
+    prior = EYE_PRIOR_SD if finding.kind == Finding.Kind.EYE else PRIOR_SD[finding.kind]
+    told = 1 / finding.sd**2 - 1 / prior**2
+    wanted = (CENTRAL_90 / finding.mean) ** 2 - 1 / prior**2
     if told <= 0:
         return None
     more = math.ceil(finding.sheets * (wanted / told - 1))
@@ -110,4 +121,6 @@ def uses(finding):
         return "Kept, it is the reciprocity of that paper, together with its EI."
     if finding.kind == Finding.Kind.PROCESS:
         return "A plan knows no process: it is told here and enters no time."
+    if finding.kind == Finding.Kind.EYE:
+        return "Kept, it is a tile of its own where light is judged by that word, without a meter."
     return "Kept, it is a tile of its own in every plan that it belongs to."

@@ -38,7 +38,7 @@ class Links:
 
 
 # Factors that one's own sheets ask for.
-OWN_CAMERA, OWN_LIGHT = "own camera", "own light"
+OWN_CAMERA, OWN_LIGHT, OWN_EYE = "own camera", "own light", "own eye"
 SCHOOLS = {"none": "no correction", "power": "power law", "table": "maker's table"}
 
 
@@ -134,6 +134,7 @@ def _colour(calculation):
 def _learned(calculation, links):
     """What one's own sheets say of this camera and this light."""
     labels = {
+        OWN_EYE: "your eye by your sheets",
         OWN_CAMERA: f"{links.camera_words} by your sheets",
         OWN_LIGHT: "low sun by your sheets",
     }

@@ -33,8 +33,8 @@ class Lessons(TestCase):
 
     def judged(self, stops_more, camera=None, seconds=4.0, **more):
         """A sheet that was exposed as a plan says, developed and judged."""
-        camera = camera or self.camera
-        exposure = opened(camera, self.paper, self.holder, seconds=seconds)
+        camera, plan = camera or self.camera, more.pop("plan", {})
+        exposure = opened(camera, self.paper, self.holder, seconds=seconds, **plan)
         with clock.at(clock.now() + timedelta(seconds=exposure.planned_s)):
             logbook.close_hole(exposure)
         logbook.unload(exposure.loading)
@@ -208,3 +208,24 @@ class Lessons(TestCase):
         self.assertContains(self.client.get(f"/learn/year/{year}/"), right.code)
         for number in (1, 99999):
             self.assertEqual(self.client.get(f"/learn/year/{number}/").status_code, 404)
+
+    def test_what_a_word_for_the_light_means_to_this_eye_is_learned_and_used_without_a_meter(self):
+        for _ in range(4):
+            self.judged(0.0)
+        sky = {"kind": "sky", "sky": "haze", "height": "high"}
+        for _ in range(8):
+            self.judged(1.0, **{"plan": sky})
+        found = Finding.objects.get(kind="eye")
+        self.assertEqual((found.of, found.sheets), ("haze", 8))
+        self.assertTrue(found.is_clear)
+        self.assertIn("darker than the table has it", wording.sentence(found))
+        lessons.answer_finding(found, Lesson.Standing.KEPT)
+        asked = {"camera": self.camera.pk, "paper": self.paper.pk} | sky
+        page = self.client.get("/plan/", asked)
+        self.assertContains(page, "your eye by your sheets")
+        names = [name for name, *_ in page.context["page"].plan.calculation.specification.learned]
+        self.assertEqual(names, ["own eye"])
+        # Another word, and a meter, know nothing of it.
+        for other in ({"sky": "grey"}, {"kind": "seconds", "seconds": "4"}):
+            page = self.client.get("/plan/", PLAN | asked | other)
+            self.assertEqual(page.context["page"].plan.calculation.specification.learned, ())
