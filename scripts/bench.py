@@ -16,6 +16,19 @@ ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 ROUNDS = 60
 MANY = 10_000
+# Pages that show or count all sheets.
+VIEWS = {
+    "the Hearth": "/",
+    "the sheets list": "/sheets/",
+    "the contact sheet": "/sheets/?view=pictures",
+    "what waits to be read": "/read/",
+    "scans": "/read/scans/",
+    "Learn": "/learn/",
+    "one lesson": "/learn/1/",
+    "a search": "/learn/search/?fault=leak",
+    "the bag": "/expose/",
+    "the dark room": "/develop/",
+}
 
 
 def main():
@@ -59,6 +72,7 @@ def _measure():
     _day(client, base)
     _sun(client)
     _hole()
+    _lessons()
     _scan(client)
     print(f"the Hearth, {MANY} sheets against {sheets}: {hearth[1] / hearth[0]:.2f} x")
 
@@ -70,22 +84,15 @@ def _pages(client, sheets):
         ("empty Django page", "/empty/", {}),
         ("one sum, form to fragment", "/plan/?seconds=4&kind=seconds", live),
     ]
-    rows += [
-        (f"the Hearth with {sheets} sheets", "/", {}),
-        (f"the sheets list with {sheets}", "/sheets/", {}),
-    ]
+    rows += [(f"{what} with {sheets} sheets", address, {}) for what, address in VIEWS.items()]
     times = _time(client, rows)
     _many(sheets)
-    rows = [
-        rows[0],
-        (f"the Hearth with {MANY} sheets", "/", {}),
-        (f"the sheets list with {MANY}", "/sheets/", {}),
-    ]
-    rows += [
-        (f"one sum with {MANY} sheets", "/plan/?seconds=4&kind=seconds", live),
-        (f"Learn with {MANY} sheets", "/learn/", {}),
-    ]
+    rows = [rows[0], (f"one sum with {MANY} sheets", "/plan/?seconds=4&kind=seconds", live)]
+    rows += [(f"{what} with {MANY} sheets", address, {}) for what, address in VIEWS.items()]
     times |= {name: ms for name, ms in _time(client, rows).items() if name not in times}
+    for what in VIEWS:
+        few, many = (times[f"{what} with {count} sheets"] for count in (sheets, MANY))
+        print(f"{what:<36} {many / few:8.2f} x with {MANY} sheets what it is with {sheets}")
     return times
 
 
@@ -208,6 +215,35 @@ def _time(client, rows):
             taken[name].append((time.perf_counter() - start) * 1000)
             assert answer.status_code == 200, (name, answer.status_code)
     return {name: statistics.median(times) for name, times in taken.items()}
+
+
+def _lessons():
+    """Learning anew from all sheets: the craft's part against one plain least squares of that size,
+    and the whole flow.
+    """
+    import numpy as np
+
+    from chimney.lessons import craft, flows, queries
+    from chimney.results.training.queries import eye
+
+    counted = list(queries.counted())
+    log = craft.whole_log(counted, eye())
+    size = len(counted), len(log.learned.names)
+    rows, wanted = np.random.default_rng(1).normal(size=size), np.ones(size[0])
+    taken = {}
+    for name, call in (
+        ("plain least squares", lambda: np.linalg.lstsq(rows, wanted, rcond=None)),
+        ("the log learned anew", lambda: craft.whole_log(counted, eye())),
+        ("the same with all that is kept", flows.relearn),
+    ):
+        began = time.perf_counter()
+        call()
+        taken[name] = 1000 * (time.perf_counter() - began)
+    base = taken["plain least squares"]
+    for name, ms in taken.items():
+        print(
+            f"{name:<36} {ms:8.2f} ms   {ms / base:7.1f} x least squares of {size[0]} x {size[1]}"
+        )
 
 
 def _scan(client):

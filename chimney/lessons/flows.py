@@ -6,11 +6,12 @@ from chimney.darkroom.models import Development
 from chimney.kit.models import Paper
 from chimney.ledger.once import current, setting, verb
 from chimney.lessons import craft as learning
-from chimney.lessons.models import Evidence, Finding, Lesson
+from chimney.lessons.models import Evidence, Finding, Lesson, WholeLog
 from chimney.logbook.models import Exposure
 from chimney.parts import clock
 from chimney.results.models import Verdict
 from chimney.results.training import queries as training
+from pinhole.lessons import to_data
 
 # A lesson that moves by a third of a stop since it was answered is asked about again.
 NEWS_STOPS = 1 / 3
@@ -78,6 +79,8 @@ def relearn():
         for finding in Finding.objects.filter(standing=Finding.Standing.KEPT)
     }
     log = learning.whole_log(counted, training.eye(), kept)
+    kept_data = {"data": to_data(log.learned), "learned_at": clock.now()}
+    WholeLog.objects.update_or_create(pk=1, defaults=kept_data)
     _weigh(counted, log.weights)
     _write_lessons(log)
     by_eye = Evidence.objects.filter(reason=BY_EYE, metered_s__gt=0).exclude(sky="")

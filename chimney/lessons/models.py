@@ -98,6 +98,18 @@ class Lesson(models.Model):
         return f"Rate {self.paper} at {yours}, not {box}{',' if bath else ''}{bath}."
 
 
+class WholeLog(models.Model):
+    """What the model of the whole log came to when it was learned last, as plain data: one row,
+    so that a page need not learn anew.
+    """
+
+    data = models.JSONField()
+    learned_at = models.DateTimeField()
+
+    def __str__(self):
+        return f"learned {self.learned_at:%Y-%m-%d %H:%M}"
+
+
 class KeptSearch(models.Model):
     """A search of the log, kept by name as its address."""
 

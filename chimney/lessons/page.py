@@ -7,10 +7,9 @@ from django.utils import timezone
 
 from chimney.kit.models import Camera
 from chimney.lessons import craft, figures, queries, wording
-from chimney.lessons.models import Evidence, Finding
+from chimney.lessons.models import Evidence, Finding, WholeLog
 from chimney.lessons.progress import queries as progress
 from chimney.parts import clock
-from chimney.results.training import queries as training
 from pinhole import lessons as teaching
 from pinhole import optics
 
@@ -65,12 +64,11 @@ class TestPlan:
 
 def tests_worth_making():
     """[TestPlan], those that tell most of what was exposed in the last year."""
-    counted = list(queries.counted())
-    if not counted:
-        return []
     since = clock.now() - timedelta(days=USUAL_DAYS)
-    usual = [e for e in counted if e.exposed_at >= since][:MOST_USUAL] or counted[:MOST_USUAL]
-    log = craft.whole_log(counted, training.eye())
+    usual = list(queries.counted().filter(exposed_at__gte=since)[:MOST_USUAL])
+    known = WholeLog.objects.first()
+    if not (usual and known):
+        return []
     plans = [(e.paper_id, (e.paper_id, e.developer_id), e.camera_id, e.metered_s) for e in usual]
     papers = {e.paper_id: e for e in usual}
     cameras = {camera.pk: camera for camera in Camera.objects.in_use()}
@@ -81,7 +79,7 @@ def tests_worth_making():
         for seconds in TEST_TIMES_S
     ]
     best = {}
-    for test in teaching.worth_trying(log.learned, candidates, plans):
+    for test in teaching.worth_trying(teaching.from_data(known.data), candidates, plans):
         if len(best) < PROPOSED:
             best.setdefault(test.paper, test)
     return [
@@ -116,7 +114,7 @@ def learned():
     page["shares"] = figures.shares([lesson for lesson, _ in pairs], loud + quiet)
     page["tests"] = tests_worth_making()
     page["months"] = figures.months_of(progress.months())
-    page["wasted"] = progress.wasted()
+    page |= {"wasted": progress.wasted(), "cost": progress.cost()}
     page["odd"] = Evidence.objects.filter(
         reason="", weight__lt=teaching.model.NAMED_WEIGHT
     ).select_related("sheet__paper", "sheet__verdict")[:12]

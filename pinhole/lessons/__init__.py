@@ -9,7 +9,9 @@ from pinhole.lessons.model import (
     Judged,
     Learned,
     Share,
+    from_data,
     learn,
+    to_data,
 )
 from pinhole.lessons.trying import TestSheet, worth_trying
 
@@ -24,6 +26,8 @@ __all__ = [
     "TestSheet",
     "estimate_ei",
     "estimate_line",
+    "from_data",
     "learn",
+    "to_data",
     "worth_trying",
 ]

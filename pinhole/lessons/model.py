@@ -140,6 +140,32 @@ class Learned:
         return mean, spread
 
 
+def to_data(learned):
+    """What a Learned says of shares, as plain data; keys are numbers, words or pairs of them."""
+    return {
+        "names": [
+            [kind, list(key) if isinstance(key, tuple) else key] for kind, key in learned.names
+        ],
+        "mean": learned.mean.tolist(),
+        "spread": learned.spread.tolist(),
+        "sheets": learned.sheets.tolist(),
+    }
+
+
+def from_data(data):
+    """The Learned kept by to_data, without its sheets. Raises KeyError on other data."""
+    names = [(kind, tuple(key) if isinstance(key, list) else key) for kind, key in data["names"]]
+    size, nothing = len(names), np.zeros(0)
+    return Learned(
+        {name: n for n, name in enumerate(names)},
+        np.array(data["mean"], float).reshape(size),
+        np.array(data["spread"], float).reshape(size, size),
+        np.array(data["sheets"], int).reshape(size),
+        nothing,
+        nothing,
+    )
+
+
 def learn(judged, *, judgement_sd=0.5, judgement_bias=0.0, robust=True):
     """The Learned of some Judged sheets.
 

@@ -10,12 +10,13 @@ import numpy as np
 
 from chimney.darkroom import flows as darkroom
 from chimney.kit import flows as kit_flows
-from chimney.kit.models import Camera
+from chimney.kit.models import Box
 from chimney.lessons import flows as lessons
 from chimney.lessons import wording
 from chimney.lessons.models import Evidence, Finding, KeptSearch, Lesson
 from chimney.lessons.progress import queries
 from chimney.logbook import flows as logbook
+from chimney.logbook.models import Sheet
 from chimney.parts import clock
 from chimney.results import flows as results
 from tests.chimney.kitchen import kit, opened
@@ -144,7 +145,7 @@ class Lessons(TestCase):
         for _ in range(3):
             self.judged(1.0)
         before = Evidence.objects.values_list("metered_s", flat=True).first()
-        fresh = Camera.objects.get(pk=self.camera.pk)
+        fresh = type(self.camera).objects.get(pk=self.camera.pk)
         fresh.diameter_mm = self.camera.diameter_mm * 0.9
         fresh.save()
         self.assertEqual(Evidence.objects.values_list("metered_s", flat=True).first(), before)
@@ -166,6 +167,21 @@ class Lessons(TestCase):
         self.assertEqual(page.context["found"][0][0], near)
         for wild in ({}, asked | {"seconds": "nan"}, asked | {"seconds": "0"}, {"paper": "x"}):
             self.assertEqual(self.client.get("/learn/nearest/", wild).status_code, 200)
+
+    def test_a_good_sheet_pays_for_the_others_where_prices_are_typed(self):
+        typed = {"name": "spring", "paper": self.paper.pk, "size": "4x5 in", "sheets": "25"}
+        typed |= {"opened_on": "2026-05-01", "price": "50"}
+        wrong = self.client.post("/kit/box/new/", typed | {"price": "-1"})
+        self.assertContains(wrong, "The price", status_code=422)
+        self.client.post("/kit/box/new/", typed)
+        box = Box.objects.get()
+        self.assertIsNone(queries.cost())
+        for stops in (0.0, 0.5, 2.0):
+            sheet = self.judged(stops)
+            Sheet.objects.filter(pk=sheet.pk).update(box=box)
+        # Three sheets of 2 each, two of them good.
+        self.assertEqual((queries.cost().good, queries.cost().each), (2, 3.0))
+        self.assertContains(self.client.get("/learn/"), "A good sheet comes to")
 
     def test_an_older_log_is_completed_when_it_is_brought_up_to_date(self):
         self.judged(1.0)

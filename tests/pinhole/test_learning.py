@@ -1,5 +1,6 @@
 """The model of a whole log: against scipy, and on synthetic logbooks of known truth."""
 
+import json
 from unittest import TestCase
 
 import numpy as np
@@ -7,7 +8,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as some
 from scipy import optimize, stats
 
-from pinhole.lessons import PRIOR_SD, Judged, estimate_ei, estimate_line, learn, worth_trying
+from pinhole.lessons import (
+    PRIOR_SD,
+    Judged,
+    estimate_ei,
+    estimate_line,
+    from_data,
+    learn,
+    to_data,
+    worth_trying,
+)
 from tests.pinhole.logbooks import CAMERAS, JUDGEMENT_SD, coverage, logbook
 
 TIMES = some.lists(some.floats(1, 3000), min_size=0, max_size=12)
@@ -129,6 +139,15 @@ class Model(TestCase):
         mean, sd = learned.stops({("paper", "RC"): 1.0, ("exponent", "RC"): 6.0})
         self.assertEqual(mean, 0)
         self.assertAlmostEqual(sd, np.hypot(PRIOR_SD["paper"], 6 * 0.15))
+
+    def test_what_was_learned_is_kept_as_data_and_comes_back(self):
+        learned = learn(logbook(np.random.default_rng(1), 20).judged)
+        back = from_data(json.loads(json.dumps(to_data(learned))))
+        for kind, key in learned.names:
+            self.assertEqual(back.share(kind, key), learned.share(kind, key))
+        plan = {("paper", "RC"): 1.0, ("pair", ("RC", "coffee")): 1.0, ("exponent", "RC"): 4.0}
+        self.assertEqual(back.stops(plan), learned.stops(plan))
+        self.assertEqual(from_data(to_data(learn(one_paper([], [])))).shares, [])
 
     def test_an_odd_sheet_is_named_and_hardly_moves_the_rest(self):
         metered = np.full(9, 60.0)

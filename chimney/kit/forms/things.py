@@ -189,6 +189,15 @@ class BoxForm(ThingForm):
         widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
     )
 
+    price = NumberField(
+        label="It cost",
+        least=0,
+        most=1_000_000,
+        noun="The price",
+        required=False,
+        help_text="In your own money, for what a good sheet comes to.",
+    )
+
     class Meta:
         model = Box
         fields = [
@@ -200,6 +209,7 @@ class BoxForm(ThingForm):
             "batch",
             "made_in",
             "opened_on",
+            "price",
             "note",
         ]
 

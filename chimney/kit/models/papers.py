@@ -86,6 +86,8 @@ class Box(Thing):
     batch = models.CharField(max_length=40, blank=True)
     made_in = models.PositiveIntegerField(null=True, blank=True)
     opened_on = models.DateField()
+    # What the whole box cost, in one's own money; empty where nobody minds.
+    price = models.FloatField(null=True, blank=True)
 
     @property
     def piece(self):

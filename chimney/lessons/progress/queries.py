@@ -8,12 +8,15 @@ from dataclasses import dataclass
 from django.db.models import Count, Q
 from django.db.models.functions import TruncMonth
 
+from chimney.kit.models import Box
 from chimney.lessons.queries import behind
 from chimney.logbook.models import Sheet
 from chimney.results.catalogue.faults import BY_CODE
 from chimney.results.models import Verdict
 
 MOST_MONTHS = 24
+# In the box or in a holder they have cost nothing yet.
+UNUSED = (Sheet.Stage.BOXED, Sheet.Stage.LOADED)
 # Judged sheets this near to right are good ones.
 GOOD_STOPS = 0.5
 
@@ -52,13 +55,37 @@ def months():
 def wasted():
     """[(cause, sheets)] of sheets that came to nothing, the commonest first."""
     causes = Counter()
-    for faults in Verdict.objects.values_list("faults", flat=True):
+    for faults in Verdict.objects.exclude(faults=[]).values_list("faults", flat=True):
         causes.update(code for code in faults)
     named = [(BY_CODE[code].words, n) for code, n in causes.items() if code in BY_CODE]
     gone = Sheet.objects.filter(stage__in=(Sheet.Stage.SPOILED, Sheet.Stage.LOST))
     stages = gone.order_by().values_list("stage").annotate(Count("pk"))
     named += [(Sheet.Stage(stage).label, count) for stage, count in stages]
     return sorted(named, key=lambda row: -row[1])
+
+
+@dataclass(frozen=True)
+class Cost:
+    """What sheets out of priced boxes came to: all of them, those read and near to right, and what
+    one of these costs when the others are paid for too.
+    """
+
+    sheets: int
+    good: int
+    each: float
+
+
+def cost():
+    """The Cost of sheets out of boxes whose price was typed; None without a good one."""
+    boxes = Box.objects.filter(price__gt=0)
+    used = Sheet.objects.filter(box__in=boxes).exclude(stage__in=UNUSED)
+    good = used.filter(
+        verdict__stops_more__range=(-GOOD_STOPS, GOOD_STOPS), verdict__left_out=False
+    )
+    count = dict(used.order_by().values_list("box").annotate(Count("pk")))
+    spent = sum(count.get(box.pk, 0) * box.price / box.pieces for box in boxes)
+    found = good.count()
+    return Cost(sum(count.values()), found, spent / found) if found else None
 
 
 def by_rating(lesson):

@@ -15,7 +15,7 @@ from chimney.lessons.search import flows, queries
 from chimney.lessons.search.forms import KeepForm, SearchForm
 from chimney.logbook.models import Sheet
 
-A_PAGE, MOST_IN_A_NOTEBOOK = 40, 400
+A_PAGE, MOST_IN_A_NOTEBOOK, MOST_IN_A_YEAR = 40, 400, 400
 
 
 def search(request):
@@ -65,5 +65,6 @@ def year(request, number):
     if not 1900 <= number <= 9998:
         raise Http404("There is no such year.")
     asked = QueryDict(f"since={number}-01-01&until={number}-12-31")
-    rows = queries.find(SearchForm(asked).asked).order_by("cut_at")
-    return render(request, "lessons/year.html", {"year": number, "sheets": rows})
+    rows = queries.find(SearchForm(asked).asked).order_by("-cut_at")
+    page = {"year": number, "sheets": rows[:MOST_IN_A_YEAR], "count": rows.count()}
+    return render(request, "lessons/year.html", page | {"most": MOST_IN_A_YEAR})
