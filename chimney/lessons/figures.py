@@ -133,7 +133,7 @@ def _of_finding(finding):
     return finding.low * times, finding.mean * times, finding.high * times
 
 
-LINE_WIDE, LINE_HIGH, MARGIN = 560.0, 360.0, 46.0
+LINE_WIDE, LINE_HIGH, MARGIN = 560.0, 440.0, 84.0
 TICKS_S = (1, 4, 15, 60, 240, 900, 3600, 14400)
 
 
@@ -172,7 +172,7 @@ def line_of(lesson, evidence, finding):
         LINE_WIDE,
         LINE_HIGH,
         tuple(shapes),
-        "lesson",
+        "lesson line-of-times",
         role="group",
     )
 
@@ -187,10 +187,10 @@ def _axes(low, high, place):
         at = math.log2(seconds)
         if low <= at <= high:
             x, y = place(at, at)
-            yield svg.text(x, foot + 18, durations.say(seconds), "label", "middle")
-            yield svg.text(left - 6, y + 5, durations.say(seconds), "label", "end")
-    yield svg.text(right, foot + 36, "metered at the box EI", "label", "end")
-    yield svg.text(left, top - 10, "needed", "label")
+            yield svg.text(x, foot + 28, durations.say(seconds), "label", "middle")
+            yield svg.text(left - 8, y + 8, durations.say(seconds), "label", "end")
+    yield svg.text(right, foot + 62, "metered at the box EI", "label", "end")
+    yield svg.text(left, top - 16, "needed", "label")
 
 
 def _fit(lesson, finding, grid, place):
