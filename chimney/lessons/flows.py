@@ -6,6 +6,7 @@ from chimney.darkroom.models import Development
 from chimney.kit.models import Paper
 from chimney.ledger.once import current, setting, verb
 from chimney.lessons import craft as learning
+from chimney.lessons import queries
 from chimney.lessons.models import Evidence, Finding, Lesson, WholeLog
 from chimney.logbook.models import Exposure
 from chimney.parts import clock
@@ -73,7 +74,7 @@ def _reason_not(verdict, exposures):
 
 def relearn():
     """Every lesson anew from the whole log, in one model."""
-    counted = list(Evidence.objects.filter(reason="", metered_s__gt=0).select_related("paper"))
+    counted = list(queries.counted())
     kept = {
         (finding.kind, finding.of)
         for finding in Finding.objects.filter(standing=Finding.Standing.KEPT)
@@ -83,7 +84,7 @@ def relearn():
     WholeLog.objects.update_or_create(pk=1, defaults=kept_data)
     _weigh(counted, log.weights)
     _write_lessons(log)
-    by_eye = Evidence.objects.filter(reason=BY_EYE, metered_s__gt=0).exclude(sky="")
+    by_eye = queries.timed().filter(reason=BY_EYE).exclude(sky="")
     eye = training.eye()
     sd = eye.spread_stops if eye.is_known else learning.UNTRAINED_SD
     judged_by_eye = by_eye.select_related("paper")
@@ -152,12 +153,8 @@ def _write_findings(found):
 def complete():
     """What was written down before there was a model of the whole log is written down anew."""
     missing = Evidence.objects.filter(metered_s=None).select_related("sheet__paper")
-    for evidence in list(missing):
-        fresh = _evidence(evidence.sheet)
-        if fresh:
-            fresh.pk = evidence.pk
-            fresh.save()
-    if missing or not Finding.objects.exists():
+    if missing.exists() or not WholeLog.objects.exists():
+        _write_anew(missing)
         relearn()
 
 
@@ -191,9 +188,22 @@ def paper_saved(sender, instance, **kwargs):
     taught = Evidence.objects.filter(paper=instance).select_related("sheet__paper")
     if not taught.exists():
         return
-    for evidence in taught:
-        fresh = _evidence(evidence.sheet)
-        if fresh:
-            fresh.pk = evidence.pk
-            fresh.save()
+    _write_anew(taught)
     relearn()
+
+
+def _write_anew(taught):
+    """Evidence as its sheets say it now; where the first says what it said, so do the others."""
+    for number, evidence in enumerate(taught.iterator(chunk_size=200)):
+        fresh = _evidence(evidence.sheet)
+        if fresh is None:
+            continue
+        if number == 0 and evidence.metered_s and _same(fresh, evidence):
+            return
+        fresh.pk = evidence.pk
+        fresh.save()
+
+
+def _same(fresh, evidence):
+    names = ("metered_s", "needed_s", "log2_ei")
+    return all(math.isclose(getattr(fresh, n), getattr(evidence, n)) for n in names)

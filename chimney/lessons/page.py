@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import timedelta
+from urllib.parse import urlencode
 
 from django.utils import timezone
 
@@ -26,8 +27,17 @@ class Said:
 
     finding: Finding
     sentence: str
+    range: str
     more: int | None
     uses: str
+
+    @property
+    def asked(self):
+        """The search that finds its sheets, as an address says it; nothing where none does."""
+        kind, of = self.finding.kind, self.finding.of
+        fields = {"camera": ("camera", of), "exponent": ("paper", of)}
+        fields |= {"light": ("light", "low"), "eye": ("light", "eye")}
+        return urlencode([fields[kind]]) if kind in fields else ""
 
     @property
     def can_be_kept(self):
@@ -41,7 +51,13 @@ def findings():
     rows = Finding.objects.select_related("paper", "camera")
     told = sorted(rows, key=lambda one: -abs(wording.changes_stops(one)) * one.sheets)
     said = [
-        Said(one, wording.sentence(one), wording.more_sheets(one), wording.uses(one))
+        Said(
+            one,
+            wording.sentence(one),
+            wording.range_words(one),
+            wording.more_sheets(one),
+            wording.uses(one),
+        )
         for one in told
     ]
     loud = [one for one in said if one.finding.is_clear or one.finding.standing == "kept"]
@@ -124,7 +140,8 @@ def learned():
 def of_lesson(shown):
     """A lesson with what its page draws."""
     behind = queries.behind(shown)
-    rows = [e for e in behind[: queries.DRAWN] if e.metered_s]
+    low, high = queries.TIMES_S
+    rows = [e for e in behind[: queries.DRAWN] if e.metered_s and low < e.needed_s < high]
     page = {"lesson": shown, "drawing": figures.course_of(shown, behind[: queries.DRAWN])}
     page["line"] = figures.line_of(shown, rows, _exponent(shown)) if rows else None
     page["rated"] = progress.by_rating(shown)

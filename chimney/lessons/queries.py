@@ -18,6 +18,8 @@ from pinhole import exposure as craft
 
 # A drawing shows this many of the newest sheets; the estimate counts all.
 DRAWN = 40
+# Shorter and longer times are none that a sheet was given [s].
+TIMES_S = (1e-4, 1e8)
 
 
 def lessons():
@@ -81,8 +83,12 @@ def taught_by(sheet):
 
 def counted():
     """The Evidence that counts, newest first, for the model of the whole log."""
-    rows = Evidence.objects.filter(reason="", metered_s__gt=0)
-    return rows.select_related("paper", "developer")
+    return timed().filter(reason="").select_related("paper", "developer")
+
+
+def timed():
+    """The Evidence whose times are times."""
+    return Evidence.objects.filter(metered_s__range=TIMES_S, needed_s__range=TIMES_S)
 
 
 def by_process(lesson):

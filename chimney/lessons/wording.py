@@ -91,6 +91,17 @@ SENTENCES = {
 }
 
 
+def range_words(finding):
+    """Between which stops it lies, nine chances in ten; an exponent says it in its sentence."""
+    if finding.kind == Finding.Kind.EXPONENT:
+        return ""
+    return f"{_signed(finding.low)} to {_signed(finding.high)} stops"
+
+
+def _signed(stops):
+    return f"{stops:+.1f}".replace("-", "\N{MINUS SIGN}")
+
+
 def changes_stops(finding):
     """How many stops the next plans would change by it."""
     return finding.mean * (math.log2(LONG_S) if finding.kind == Finding.Kind.EXPONENT else 1.0)

@@ -60,6 +60,14 @@ class Stage(StaticLiveServerTestCase):
         page.wait_for_load_state()
         expect(page.locator(".htmx-request")).to_have_count(0)
 
+    def assert_comes_to(self, page, wanted, told):
+        """What the page shows at once the server has a moment later."""
+        for _ in range(PATIENCE_MS // 100):
+            if told() == wanted:
+                break
+            page.wait_for_timeout(100)
+        self.assertEqual(told(), wanted)
+
     def assert_accessible(self, page, where):
         # One element of each rule that passed is told; of each that is violated, all.
         found = Axe().run(page, options={"resultTypes": ["violations"]})

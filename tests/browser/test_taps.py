@@ -137,4 +137,4 @@ class Taps(Stage):
             self.assertTrue(page.evaluate(same))
             page.mouse.up()
             expect(page.get_by_role("button", name="Uncover")).to_be_visible()
-            self.assertEqual(Cover.objects.count(), 1)
+            self.assert_comes_to(page, 1, Cover.objects.count)

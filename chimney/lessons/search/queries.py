@@ -4,7 +4,7 @@ import math
 
 from django.db.models import F
 
-from chimney.lessons.models import Evidence
+from chimney.lessons.queries import timed
 from chimney.logbook.models import Sheet
 from chimney.logbook.queries import found_by, with_thread
 
@@ -18,9 +18,7 @@ def nearest(paper, camera, seconds):
     """[(sheet, verdict)] of the same paper whose time was nearest, the same camera counting as a
     stop nearer.
     """
-    rows = Evidence.objects.filter(paper=paper, metered_s__gt=0).select_related(
-        "sheet__paper", "sheet__verdict"
-    )
+    rows = timed().filter(paper=paper).select_related("sheet__paper", "sheet__verdict")
     wanted = math.log2(seconds)
 
     def off(evidence):

@@ -1,0 +1,81 @@
+"""What the log teaches, on the screen: a slow camera found, kept, planned with, refused again; a
+test sheet planned by one tap; the log asked.
+"""
+
+import re
+from copy import copy
+from datetime import timedelta
+
+from playwright.sync_api import expect
+
+from chimney.darkroom import flows as darkroom
+from chimney.field.models import Shot
+from chimney.kit import flows as kit_flows
+from chimney.logbook import flows as logbook
+from chimney.parts import clock
+from chimney.results import flows as results
+from tests.browser.stage import Stage
+from tests.chimney.kitchen import kit, opened
+
+
+class Taught(Stage):
+    def setUp(self):
+        camera, self.paper, self.developer, self.holder = kit()
+        wedge = copy(camera)
+        wedge.pk, wedge.name = None, "Wedge"
+        self.wedge = kit_flows.keep_camera(wedge, loads_directly=False)
+        for _ in range(8):
+            self.judged(camera, 0.0)
+            self.judged(self.wedge, 1.5)
+
+    def judged(self, camera, stops_more):
+        exposure = opened(camera, self.paper, self.holder)
+        with clock.at(clock.now() + timedelta(seconds=exposure.planned_s)):
+            logbook.close_hole(exposure)
+        logbook.unload(exposure.loading)
+        darkroom.develop([exposure.sheet], self.developer, parts=9, seconds=60)
+        results.judge(exposure.sheet, stops_more=stops_more)
+
+    def test_a_slow_camera_is_kept_planned_with_and_refused(self):
+        plan = f"/plan/?kind=seconds&seconds=4&camera={self.wedge.pk}&paper={self.paper.pk}"
+        with self.page() as page:
+            page.goto("/learn/")
+            card = page.locator(".finding-card", has_text=re.compile("Wedge is .* slow"))
+            card.get_by_role("button", name="Keep it in my plans").click()
+            expect(page.get_by_role("status").first).to_contain_text("Plans use it")
+            page.goto(plan)
+            tile = page.get_by_role("link", name=re.compile("Wedge by your sheets"))
+            expect(tile).to_be_visible()
+            # What such sheets came to before, and the way back to the lesson.
+            page.get_by_text("Sheets most like it").click()
+            expect(page.locator(".asked .strip")).to_have_count(3)
+            self.assert_accessible(page, "a plan with what was learned")
+            tile.click()
+            expect(page).to_have_url(re.compile("/learn/#findings"))
+            card = page.locator(".finding-card", has_text=re.compile("Wedge is .* slow"))
+            card.get_by_role("button", name="Do not use it").click()
+            page.goto(plan)
+            expect(page.locator(".tile-answer")).to_be_visible()
+            expect(tile).to_have_count(0)
+
+    def test_a_test_sheet_is_planned_a_dot_leads_to_its_sheet_and_the_log_is_asked(self):
+        with self.page() as page:
+            page.goto("/learn/")
+            page.get_by_role("button", name="Plan it for later").first.click()
+            expect(page.get_by_role("status").first).to_contain_text("is kept for later")
+            self.assertIn("test sheet", Shot.objects.get().subject)
+            page.goto("/learn/")
+            page.get_by_role("link", name="The sheets behind it").first.click()
+            page.get_by_role("link", name=re.compile("S-003: metered")).click(force=True)
+            expect(page).to_have_url(re.compile("/sheets/S-0"))
+            page.goto("/learn/")
+            page.get_by_role("link", name="Ask the log").click()
+            page.get_by_label("Camera").select_option(label="Wedge")
+            page.get_by_role("button", name="Ask").click()
+            expect(page.locator("h1")).to_contain_text("8 sheets like that")
+            page.get_by_label("Keep this search as").fill("slow ones")
+            page.get_by_role("button", name="Keep it").click()
+            page.get_by_role("link", name="slow ones").click()
+            expect(page.locator("h1")).to_contain_text("8 sheets like that")
+            page.get_by_role("link", name="As a notebook to print").click()
+            expect(page.locator(".notebook-sheet")).to_have_count(8)
