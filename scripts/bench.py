@@ -223,17 +223,19 @@ def _lessons():
     """
     import numpy as np
 
+    from chimney.kit.models import Paper
     from chimney.lessons import craft, flows, queries
     from chimney.results.training.queries import eye
 
-    counted = list(queries.counted())
-    log = craft.whole_log(counted, eye())
-    size = len(counted), len(log.learned.names)
+    columns = queries.counted_columns()
+    papers = Paper.objects.in_bulk(set(columns["paper_id"]))
+    log = craft.whole_log(columns, papers, eye())
+    size = len(columns["pk"]), len(log.learned.names)
     rows, wanted = np.random.default_rng(1).normal(size=size), np.ones(size[0])
     taken = {}
     for name, call in (
         ("plain least squares", lambda: np.linalg.lstsq(rows, wanted, rcond=None)),
-        ("the log learned anew", lambda: craft.whole_log(counted, eye())),
+        ("the log learned anew", lambda: craft.whole_log(columns, papers, eye())),
         ("the same with all that is kept", flows.relearn),
     ):
         began = time.perf_counter()

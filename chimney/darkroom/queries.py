@@ -1,6 +1,6 @@
 """What the pages of the dark room read, each in a constant number of queries."""
 
-from django.db.models import Prefetch
+from django.db.models import Exists, OuterRef, Prefetch
 
 from chimney.darkroom import craft
 from chimney.darkroom.catalogue import processes
@@ -47,10 +47,11 @@ def proposed(paper, known, developer=None, *, is_print=False):
     through last in that developer, else the first of the starting set that suits both.
     """
     suiting = [key for key, process in known.items() if process.suits(paper)]
-    runs = Run.objects.filter(developments__sheet__paper=paper, process_key__in=suiting)
+    like_it = Development.objects.filter(run=OuterRef("pk"), sheet__paper=paper)
+    runs = Run.objects.filter(Exists(like_it.filter(sheet__is_print=is_print)))
+    runs = runs.filter(process_key__in=suiting)
     if developer:
         runs = runs.filter(developer=developer)
-    runs = runs.filter(developments__sheet__is_print=is_print)
     last = runs.values_list("process_key", flat=True).first()
     of_kitchen = bool(developer) and "coffee" in developer.name.lower()
     usual = {"contact-print": is_print, "coffee-fix": of_kitchen and not is_print}

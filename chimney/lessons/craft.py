@@ -169,32 +169,35 @@ def _unusual(names):
     return tuple(None if name in ("", usual) else name for name in names)
 
 
-def whole_log(counted, eye, kept=frozenset()):
-    """The Log of counted Evidence, seen by that Eye."""
-    schools = {e.paper_id: e.paper.schools[e.paper.school] for e in counted}
-    metered = np.array([e.metered_s for e in counted])
+def whole_log(columns, papers, eye, kept=frozenset()):
+    """The Log of counted sheets, seen by that Eye. columns: as queries.counted_columns; papers:
+    {pk: Paper} of them.
+    """
+    metered, of = np.array(columns["metered_s"], float), np.array(columns["paper_id"], int)
+    school_s = metered.copy()
+    for pk, paper in papers.items():
+        school_s[of == pk] = paper.schools[paper.school].adjusted_s(metered[of == pk])
+    pairs = tuple(zip(columns["paper_id"], columns["developer_id"], strict=True))
     judged = teaching.Judged(
         metered_s=metered,
-        school_s=np.array([schools[e.paper_id].adjusted_s(e.metered_s) for e in counted]),
-        needed_s=np.array([e.needed_s for e in counted]),
-        paper=tuple(e.paper_id for e in counted),
-        pair=tuple((e.paper_id, e.developer_id) for e in counted),
-        camera=tuple(e.camera_id for e in counted),
-        light=tuple(e.light or None for e in counted),
-        process=_unusual([e.process for e in counted]),
+        school_s=school_s,
+        needed_s=np.array(columns["needed_s"], float),
+        paper=columns["paper_id"],
+        pair=pairs,
+        camera=columns["camera_id"],
+        light=tuple(light or None for light in columns["light"]),
+        process=_unusual(columns["process"]),
     )
-    known = {"judgement_sd": eye.spread_stops, "judgement_bias": eye.bias_stops}
-    learned = (
-        teaching.learn(judged, **known)
-        if eye.is_known
-        else teaching.learn(judged, judgement_sd=UNTRAINED_SD)
-    )
-    pairs, counts = {}, {}
-    for evidence in counted:
-        pair = evidence.paper_id, evidence.developer_id
-        pairs.setdefault(pair, []).append(evidence.metered_s)
-        for name in (pair, (evidence.paper_id, None)):
-            counts[name] = counts.get(name, 0) + 1
-    usual = {pair: float(np.median(times)) for pair, times in pairs.items()}
-    papers = {e.paper_id: e.paper for e in counted}
-    return Log(learned, papers, usual, counts, frozenset(kept))
+    sd = eye.spread_stops if eye.is_known else UNTRAINED_SD
+    bias = eye.bias_stops if eye.is_known else 0.0
+    learned = teaching.learn(judged, judgement_sd=sd, judgement_bias=bias)
+    counts = Counter(pairs) + Counter((paper, None) for paper in columns["paper_id"])
+    return Log(learned, papers, _usual_times(pairs, metered), counts, frozenset(kept))
+
+
+def _usual_times(pairs, metered):
+    """{pair: median metered seconds}."""
+    times = {}
+    for pair, seconds in zip(pairs, metered.tolist(), strict=True):
+        times.setdefault(pair, []).append(seconds)
+    return {pair: float(np.median(found)) for pair, found in times.items()}

@@ -16,6 +16,8 @@ from pinhole.lessons import to_data
 
 # A lesson that moves by a third of a stop since it was answered is asked about again.
 NEWS_STOPS = 1 / 3
+# A weight that moves by less is not written down.
+WORTH_WRITING = 0.05
 # Why a sheet teaches the eye and nothing else.
 BY_EYE = "light judged by eye, not metered"
 # The same of a finding: in stops, and of an exponent.
@@ -74,15 +76,16 @@ def _reason_not(verdict, exposures):
 
 def relearn():
     """Every lesson anew from the whole log, in one model."""
-    counted = list(queries.counted())
+    columns = queries.counted_columns()
+    papers = Paper.objects.in_bulk(set(columns["paper_id"]))
     kept = {
         (finding.kind, finding.of)
         for finding in Finding.objects.filter(standing=Finding.Standing.KEPT)
     }
-    log = learning.whole_log(counted, training.eye(), kept)
+    log = learning.whole_log(columns, papers, training.eye(), kept)
     kept_data = {"data": to_data(log.learned), "learned_at": clock.now()}
     WholeLog.objects.update_or_create(pk=1, defaults=kept_data)
-    _weigh(counted, log.weights)
+    _weigh(columns, log.weights)
     _write_lessons(log)
     by_eye = queries.timed().filter(reason=BY_EYE).exclude(sky="")
     eye = training.eye()
@@ -91,12 +94,13 @@ def relearn():
     _write_findings(log.findings() | learning.eye_findings(judged_by_eye, log, sd))
 
 
-def _weigh(counted, weights):
-    moved = []
-    for evidence, weight in zip(counted, weights, strict=True):
-        if abs(evidence.weight - weight) > 0.01:
-            evidence.weight = weight
-            moved.append(evidence)
+def _weigh(columns, weights):
+    """How much each sheet counts, where that moved so far that a page would show it."""
+    moved = [
+        Evidence(pk=pk, weight=weight)
+        for pk, before, weight in zip(columns["pk"], columns["weight"], weights, strict=True)
+        if abs(before - weight) > WORTH_WRITING
+    ]
     Evidence.objects.bulk_update(moved, ["weight"], batch_size=500)
 
 

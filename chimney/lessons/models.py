@@ -85,6 +85,12 @@ class Lesson(models.Model):
         return self.sentence
 
     @property
+    def evidence(self):
+        """The Evidence behind it, newest first."""
+        rows = Evidence.objects.filter(paper=self.paper_id)
+        return rows.filter(developer=self.developer_id) if self.developer_id else rows
+
+    @property
     def speed(self):
         """The preferred speed nearest to the learned EI: finer than that nobody rates a paper."""
         return nearest_speed(self.ei)

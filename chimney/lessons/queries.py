@@ -3,7 +3,7 @@
 from collections import defaultdict
 from dataclasses import dataclass, replace
 
-from django.db.models import F, Max, Window
+from django.db.models import Avg, Count, F, Max, Window
 from django.db.models.functions import RowNumber
 
 from chimney.darkroom.models import Development
@@ -62,12 +62,8 @@ def last():
 
 def behind(lesson):
     """The evidence of a lesson with its sheets, newest first."""
-    evidence = Evidence.objects.filter(paper=lesson.paper)
-    if lesson.developer_id:
-        evidence = evidence.filter(developer=lesson.developer_id)
-    return evidence.select_related("sheet__paper", "sheet__verdict", "developer").prefetch_related(
-        "sheet__exposures__camera"
-    )
+    rows = lesson.evidence.select_related("sheet__paper", "sheet__verdict", "developer")
+    return rows.prefetch_related("sheet__exposures__camera")
 
 
 def taught_by(sheet):
@@ -86,6 +82,21 @@ def counted():
     return timed().filter(reason="").select_related("paper", "developer")
 
 
+# What the model of the whole log reads of each sheet.
+COLUMNS = ("pk", "paper_id", "developer_id", "camera_id", "light", "process", "metered_s")
+COLUMNS += ("needed_s", "weight")
+
+
+def counted_columns():
+    """{column: its values of all that counts}, newest first."""
+    rows = list(timed().filter(reason="").values_list(*COLUMNS))
+    return (
+        dict(zip(COLUMNS, zip(*rows, strict=True), strict=True))
+        if rows
+        else dict.fromkeys(COLUMNS, ())
+    )
+
+
 def timed():
     """The Evidence whose times are times."""
     return Evidence.objects.filter(metered_s__range=TIMES_S, needed_s__range=TIMES_S)
@@ -95,17 +106,14 @@ def by_process(lesson):
     """[(process, whether by eye, sheets, their middle EI)] of the counted sheets of a lesson, most
     sheets first.
     """
-    groups = defaultdict(list)
-    runs = (
-        behind(lesson)
-        .filter(reason="")
-        .values_list(
-            "sheet__development__run__process_name", "sheet__development__run__by_eye", "log2_ei"
-        )
+    through = "sheet__development__run__"
+    rows = (
+        lesson.evidence.filter(reason="")
+        .order_by()
+        .values_list(f"{through}process_name", f"{through}by_eye")
+        .annotate(Count("pk"), Avg("log2_ei"))
     )
-    for name, by_eye, log2_ei in runs:
-        groups[name or "", bool(by_eye)].append(log2_ei)
-    found = [(*key, len(logs), 2 ** (sum(logs) / len(logs))) for key, logs in groups.items()]
+    found = [(name or "", bool(by_eye), count, 2**mean) for name, by_eye, count, mean in rows]
     return sorted(found, key=lambda row: -row[2])
 
 

@@ -4,12 +4,12 @@ after a lesson.
 
 from collections import Counter
 from dataclasses import dataclass
+from datetime import date
 
-from django.db.models import Count, Q
-from django.db.models.functions import TruncMonth
+from django.db.models import CharField, Count, Q
+from django.db.models.functions import Cast, Substr
 
 from chimney.kit.models import Box
-from chimney.lessons.queries import behind
 from chimney.logbook.models import Sheet
 from chimney.results.catalogue.faults import BY_CODE
 from chimney.results.models import Verdict
@@ -40,7 +40,8 @@ class Month:
 def months():
     """[Month] of the last two years in which a sheet was judged, oldest first."""
     rows = (
-        Verdict.objects.annotate(month=TruncMonth("judged_at"))
+        # As the database writes a day: cheaper than a calendar over a whole log.
+        Verdict.objects.annotate(month=Substr(Cast("judged_at", CharField()), 1, 7))
         .order_by("month")
         .values("month")
         .annotate(
@@ -49,7 +50,10 @@ def months():
             wasted=Count("pk", filter=Q(left_out=True)),
         )
     )
-    return [Month(r["month"], r["sheets"], r["good"], r["wasted"]) for r in rows][-MOST_MONTHS:]
+    return [
+        Month(date.fromisoformat(f"{row['month']}-01"), row["sheets"], row["good"], row["wasted"])
+        for row in list(rows)[-MOST_MONTHS:]
+    ]
 
 
 def wasted():
@@ -92,12 +96,13 @@ def by_rating(lesson):
     """[(words, sheets, share within half a stop)] of the lesson's sheets by the EI that they were
     rated at: before and after it was learned.
     """
-    rows = behind(lesson).filter(reason="").order_by()
     found = []
     for value, words in (("box", "rated at the box EI"), ("learned", "rated at the learned EI")):
-        stops = rows.filter(sheet__exposures__ei_from=value)
-        stops = list(stops.values_list("sheet__verdict__stops_more", "sheet").distinct())
-        if stops:
-            good = sum(abs(stop) <= GOOD_STOPS for stop, _ in stops)
-            found.append((words, len(stops), good / len(stops)))
+        rows = lesson.evidence.filter(reason="", sheet__exposures__ei_from=value)
+        near = Q(sheet__verdict__stops_more__range=(-GOOD_STOPS, GOOD_STOPS))
+        count = rows.aggregate(
+            sheets=Count("sheet", distinct=True), good=Count("sheet", distinct=True, filter=near)
+        )
+        if count["sheets"]:
+            found.append((words, count["sheets"], count["good"] / count["sheets"]))
     return found

@@ -2,7 +2,7 @@
 
 import math
 
-from django.db.models import F
+from django.db.models import Max, Min, Q
 
 from chimney.lessons.queries import timed
 from chimney.logbook.models import Sheet
@@ -45,24 +45,35 @@ FIELDS = {
     "paper": "paper",
     "camera": "exposures__camera",
     "developer": "development__run__developer",
-    "since": "made_at__date__gte",
-    "until": "made_at__date__lte",
+    # What was never exposed is as old as its cutting.
+    "since": "cut_at__date__gte",
+    "until": "cut_at__date__lte",
 }
 
 
 def find(asked):
     """Sheets, newest first, that are all that is asked."""
     rows = found_by(asked["words"]) if asked.get("words") else Sheet.objects.all()
-    # What was never exposed is as old as its cutting.
-    rows = rows.annotate(made_at=F("cut_at"))
-    for name, lookup in FIELDS.items():
-        if asked.get(name):
-            rows = rows.filter(**{lookup: asked[name]})
-    if asked.get("place"):
-        here = rows.filter(exposures__taken__shot__outing__place=asked["place"])
-        rows = here | rows.filter(solargraph__place=asked["place"])
+    wanted = [{FIELDS[name]: asked[name]} for name in FIELDS if asked.get(name)]
+    wanted += [VERDICTS.get(asked.get("verdict")), LIGHTS.get(asked.get("light"))]
     if asked.get("fault"):
-        rows = rows.filter(verdict__faults__icontains=f'"{asked["fault"]}"')
-    rows = rows.filter(**VERDICTS.get(asked.get("verdict"), {}))
-    rows = rows.filter(**LIGHTS.get(asked.get("light"), {}))
-    return with_thread(rows.distinct().order_by("-pk"))
+        wanted.append({"verdict__faults__icontains": f'"{asked["fault"]}"'})
+    for lookup in filter(None, wanted):
+        rows = _such(rows, Q(**lookup))
+    if asked.get("place"):
+        here = Q(exposures__taken__shot__outing__place=asked["place"])
+        rows = _such(rows, here | Q(solargraph__place=asked["place"]))
+    return with_thread(rows.order_by("-pk"))
+
+
+def _such(rows, asked):
+    """Sheets that are so, each once, however many exposures are so."""
+    return rows.filter(pk__in=Sheet.objects.filter(asked).order_by().values("pk"))
+
+
+def years():
+    """The years in which sheets were cut, newest first."""
+    ends = Sheet.objects.aggregate(first=Min("cut_at"), last=Max("cut_at"))
+    if ends["first"] is None:
+        return []
+    return list(range(ends["last"].year, ends["first"].year - 1, -1))

@@ -4,7 +4,6 @@ from urllib.parse import urlencode
 
 from django.contrib import messages
 from django.core.paginator import Paginator
-from django.db.models.functions import ExtractYear
 from django.http import Http404, QueryDict
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
@@ -13,7 +12,6 @@ from django.views.decorators.http import require_POST
 from chimney.lessons.models import KeptSearch
 from chimney.lessons.search import flows, queries
 from chimney.lessons.search.forms import KeepForm, SearchForm
-from chimney.logbook.models import Sheet
 
 A_PAGE, MOST_IN_A_NOTEBOOK, MOST_IN_A_YEAR = 40, 400, 400
 
@@ -26,8 +24,7 @@ def search(request):
     page = Paginator(queries.find(asked), A_PAGE).get_page(request.GET.get("page"))
     context = {"form": form, "page": page, "query": query, "more": f"&{query}"}
     context |= {"kept": KeptSearch.objects.all(), "keep": KeepForm(initial={"query": query})}
-    context["years"] = Sheet.objects.annotate(y=ExtractYear("cut_at")).values_list("y", flat=True)
-    context["years"] = context["years"].distinct().order_by("-y")
+    context["years"] = queries.years()
     return render(request, "lessons/search.html", context, status=422 if form.errors else 200)
 
 
