@@ -148,7 +148,9 @@ def _write_findings(found):
         finding.mean, finding.sd, finding.sheets = share.mean, share.sd, share.sheets
         finding.learned_at = clock.now()
         before, news = finding.answered_mean, NEWS[name[0] == Finding.Kind.EXPONENT]
-        if before is not None and abs(share.mean - before) >= news:
+        # What was kept follows the log; what was refused is asked about again.
+        refused = finding.standing == Finding.Standing.DECLINED
+        if refused and before is not None and abs(share.mean - before) >= news:
             finding.standing, finding.answered_mean = Finding.Standing.NEW, None
         finding.save()
 

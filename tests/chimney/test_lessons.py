@@ -92,6 +92,13 @@ class Lessons(TestCase):
             self.assertEqual(bool(self.plan(self.other).specification.learned), there)
         self.client.post(f"/learn/finding/{found.pk}/answer/", {"standing": "sideways"})
         self.assertEqual(self.finding("camera", self.other).standing, "new")
+        # What was refused is asked about again when it has moved; what was kept follows the log.
+        for standing, later in (("declined", "new"), ("kept", "kept")):
+            moved = self.finding("camera", self.other)
+            lessons.answer_finding(moved, standing)
+            Finding.objects.filter(pk=moved.pk).update(answered_mean=moved.mean - 0.4)
+            self.judged(0.5, self.other)
+            self.assertEqual(self.finding("camera", self.other).standing, later)
 
     def test_a_paper_with_a_reciprocity_of_its_own_is_found_and_planned_with(self):
         chance = np.random.default_rng(5)

@@ -60,7 +60,7 @@ class Line(TestCase):
         line = estimate_line([], [], shift_sd=0.7, exponent_mean=1.2, exponent_sd=0.1)
         got = line.shift, line.shift_sd, line.exponent, line.exponent_sd, line.correlation
         np.testing.assert_allclose(got, (0, 0.7, 1.2, 0.1, 0), atol=1e-12)
-        # Times of a minute or so pull hard on both (issue's own figure: about -0.9).
+        # Times of a minute or so pull hard on both.
         self.assertAlmostEqual(estimate_line([60] * 9, [70] * 9).correlation, -0.9, delta=0.1)
         for wrong in (([1], [1, 2]), ([0], [1]), ([1], [-1]), ([[1]], [[1]])):
             with self.assertRaises(ValueError):
