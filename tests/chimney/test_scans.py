@@ -62,6 +62,8 @@ class Scans(TestCase):
         negative, other = saved(self.codes()), saved(self.codes(1), "TIFF")
         page = self.send(("S-001 hedge.png", negative), ("untitled.tif", other))
         self.assertContains(page, "2 scans wait")
+        self.assertContains(page, "S-001 hedge.png: it waits for S-001.")
+        self.assertContains(page, "untitled.tif: match it to its sheet.")
         self.assertEqual(flows.work_off(), 2)
         mine, loose = Scan.objects.order_by("pk")
         self.assertEqual((mine.sheet, loose.sheet), (self.sheet, None))

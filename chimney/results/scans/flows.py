@@ -34,6 +34,7 @@ def _written_down(name, stored):
     sheet = sheet_named(name)
     if sheet:
         match(scan, sheet)
+        scan.sheet = sheet
     return scan, True
 
 
