@@ -58,7 +58,10 @@ def match_all(request):
         return _table(request, {"in_order": form}, status=422)
     flows.match_all(form.pairs)
     said = scales.counted(len(form.pairs), "scan found its sheet", "scans found their sheets")
-    messages.success(request, f"{capfirst(said)}.")
+    if form.pairs:
+        messages.success(request, f"{said}.")
+    else:
+        messages.warning(request, "No code stood beside any: they stay on the light table.")
     return redirect("results:scans")
 
 
