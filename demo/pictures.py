@@ -71,28 +71,18 @@ def picture_of(sheet):
     verdict = getattr(sheet, "verdict", None)
     stops = chance.gauss(-(verdict.stops_more if verdict else 0.0), SPREAD_STOPS)
     faults = [code for code in (verdict.faults if verdict else ()) if code in mishaps.FAULTS]
-    seed = chance.randrange(10**6)
+    seed, exposure = chance.randrange(10**6), sheet.last_exposure
     made = papers.simulate(
         scene(sheet.title, seed),
         stops,
         craft.curve_of(sheet.paper),
         medium=sheet.paper.kind,
         blur_px=1.4,
-        fall_off=fall_off(sheet),
+        fall_off=exposure and craft.fall_off((HIGH, WIDE), exposure),
         faults=faults,
         seed=seed,
     )
     return papers.scanned(made)
-
-
-def fall_off(sheet):
-    """Stops less light at each place of a sheet than on the axis, as its camera makes it."""
-    camera = sheet.last_exposure and sheet.last_exposure.camera
-    if camera is None or camera.is_lens:
-        return None
-    half_x, half_y = camera.geometry.half_mm
-    y = np.linspace(-half_y, half_y, HIGH)[:, None] * craft.INSIDE
-    return camera.geometry.fall_off_stops(np.linspace(-half_x, half_x, WIDE) * craft.INSIDE, y)
 
 
 def scene(subject, seed):

@@ -133,8 +133,7 @@ class Log:
         """The learned exponent of a paper where it is kept, else None."""
         if ("exponent", str(paper)) not in self.kept:
             return None
-        own = own_exponent(self.papers[paper])
-        return own and max(1.0, own + self.learned.share("exponent", paper).mean)
+        return learned_exponent(self.papers[paper], self.learned.share("exponent", paper).mean)
 
     def findings(self):
         """{(kind, of): (columns, Share)} of all but speeds."""
@@ -153,6 +152,14 @@ def own_exponent(paper):
     if paper.school == "table":
         return None
     return 1.0 if paper.school == "none" else paper.exponent
+
+
+def learned_exponent(paper, mean):
+    """The exponent of a paper whose sheets say so much more than its own school; None for a table,
+    and no less than 1, as no school shortens a time.
+    """
+    own = own_exponent(paper)
+    return own and max(1.0, own + mean)
 
 
 def steepness(paper, metered_s):

@@ -82,13 +82,13 @@ def relearn():
         (finding.kind, finding.of)
         for finding in Finding.objects.filter(standing=Finding.Standing.KEPT)
     }
-    log = learning.whole_log(columns, papers, training.eye(), kept)
+    eye = training.eye()
+    log = learning.whole_log(columns, papers, eye, kept)
     kept_data = {"data": to_data(log.learned), "learned_at": clock.now()}
     WholeLog.objects.update_or_create(pk=1, defaults=kept_data)
     _weigh(columns, log.weights)
     _write_lessons(log)
     by_eye = queries.timed().filter(reason=BY_EYE).exclude(sky="")
-    eye = training.eye()
     sd = eye.spread_stops if eye.is_known else learning.UNTRAINED_SD
     judged_by_eye = by_eye.select_related("paper")
     _write_findings(log.findings() | learning.eye_findings(judged_by_eye, log, sd))

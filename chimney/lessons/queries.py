@@ -9,7 +9,7 @@ from django.db.models.functions import RowNumber
 from chimney.darkroom.models import Development
 from chimney.kit.models import Paper
 from chimney.lessons import figures
-from chimney.lessons.craft import LOW_SUN, own_exponent
+from chimney.lessons.craft import LOW_SUN, learned_exponent
 from chimney.lessons.models import Evidence, Finding, Lesson
 from chimney.logbook.models import Exposure
 from chimney.parts.calculation import OWN_CAMERA, OWN_EYE, OWN_LIGHT
@@ -225,10 +225,9 @@ def ratings():
 
 def _exponent_of(paper, findings):
     """The exponent of a paper's long times that its own sheets say, if that was kept."""
-    own = own_exponent(paper)
     kept = (f.mean for f in findings if (f.kind, f.of) == ("exponent", str(paper.pk)))
     mean = next(kept, None)
-    return None if mean is None or own is None else max(1.0, own + mean)
+    return None if mean is None else learned_exponent(paper, mean)
 
 
 def _from_lesson(lesson):

@@ -5,7 +5,7 @@ import math
 from chimney.lessons.craft import EYE_PRIOR_SD, own_exponent
 from chimney.lessons.models import LEAST_EXPONENT, LEAST_STOPS, Finding
 from chimney.parts.readings import SKIES
-from chimney.parts.scales import number, size_of_stops
+from chimney.parts.scales import number, size_of_stops, tenths
 from pinhole import durations
 from pinhole.lessons import CENTRAL_90, PRIOR_SD
 
@@ -95,11 +95,7 @@ def range_words(finding):
     """Between which stops it lies, nine chances in ten; an exponent says it in its sentence."""
     if finding.kind == Finding.Kind.EXPONENT:
         return ""
-    return f"{_signed(finding.low)} to {_signed(finding.high)} stops"
-
-
-def _signed(stops):
-    return f"{stops:+.1f}".replace("-", "\N{MINUS SIGN}")
+    return f"{tenths(finding.low)} to {tenths(finding.high)} stops"
 
 
 def changes_stops(finding):

@@ -104,6 +104,11 @@ def compass(azimuth_deg):
     return POINTS[round(azimuth_deg / 22.5) % 16]
 
 
+def tenths(stops):
+    """ "+0.4", with a true minus."""
+    return f"{stops:+.1f}".replace("-", "\N{MINUS SIGN}")
+
+
 def dilution(parts):
     """ "1+10", to three figures; "as mixed" where nothing is diluted."""
     return f"1+{parts:.3g}" if parts else "as mixed"

@@ -2,7 +2,7 @@
 
 import math
 
-from chimney.parts.scales import size_of_stops
+from chimney.parts.scales import size_of_stops, tenths
 from pinhole import verdicts
 
 # Beyond that many sd nine in ten chances are against luck.
@@ -45,13 +45,9 @@ def done(sheet, *, printed):
 
 def corners(found, camera):
     """ "-0.9 stops, give or take 0.7; Plank computes -1.2" of a corners.Corners."""
-    computed = f"{camera} computes {_tenths(found.computed_stops)}"
+    computed = f"{camera} computes {tenths(found.computed_stops)}"
     if math.isnan(found.measured_stops):
         return f"at the end of the scale; {computed}"
-    said = f"{_tenths(found.measured_stops)} stops, give or take {abs(found.sd_stops):.1f}"
+    said = f"{tenths(found.measured_stops)} stops, give or take {abs(found.sd_stops):.1f}"
     surely = found.more_stops > max(0.5, SURE * found.sd_stops)
     return f"{said}; {computed}{': look for a thick plate' if surely else ''}"
-
-
-def _tenths(stops):
-    return f"{stops:+.1f}".replace("-", "\N{MINUS SIGN}")

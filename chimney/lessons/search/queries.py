@@ -4,6 +4,7 @@ import math
 
 from django.db.models import Max, Min, Q
 
+from chimney.lessons.craft import LOW_SUN
 from chimney.lessons.queries import timed
 from chimney.logbook.models import Sheet
 from chimney.logbook.queries import found_by, with_thread
@@ -38,7 +39,7 @@ VERDICTS = {
 }
 LIGHTS = {
     "eye": {"exposures__calculation_data__reading__kind": "sky"},
-    "low": {"evidence__light": "low sun"},
+    "low": {"evidence__light": LOW_SUN},
 }
 # What each field asks; places are known by the rooms above, which hang them on exposures and cans.
 FIELDS = {

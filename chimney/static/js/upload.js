@@ -1,4 +1,4 @@
-// How much of what is being sent has gone; a second press does not send it twice.
+// How much of what is being sent has gone.
 document.addEventListener("htmx:xhr:progress", (event) => {
   const form = event.target.closest?.("[data-upload]");
   if (!form || !event.detail.lengthComputable) return;
