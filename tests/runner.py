@@ -6,17 +6,20 @@ from django.utils import timezone
 
 from chimney.parts import clock
 
-# Every run begins on the same morning, so that no test depends on the hour at which somebody runs
-# it.
+# Every test stands at the same moment, whatever the hour and however long the run has taken.
 MORNING = datetime(2026, 6, 2, 9, tzinfo=UTC)
+# Before a browser, whose clock goes, the site's goes too: from that moment on.
 LATER = MORNING - timezone.now()
 _now = clock.now
 
 
-def morning_on():
-    """The site's clock, so much earlier or later that this run began in the MORNING; moved as ever
-    by clock.at.
-    """
+def standing():
+    """The site's clock at the MORNING; moved as ever by clock.at."""
+    return clock._moved.get() or (_now() if settings.FROZEN_NOW else MORNING)
+
+
+def going():
+    """The site's clock, so much earlier or later that this run began in the MORNING."""
     return clock._moved.get() or (_now() if settings.FROZEN_NOW else timezone.now() + LATER)
 
 
@@ -25,7 +28,7 @@ class Runner(DiscoverRunner):
 
     def setup_test_environment(self, **kwargs):
         super().setup_test_environment(**kwargs)
-        clock.now = morning_on
+        clock.now = standing
 
     def suite_result(self, suite, result, **kwargs):
         wrong = super().suite_result(suite, result, **kwargs)

@@ -103,6 +103,10 @@ def _acknowledged(response):
 def _already(request, led_to):
     if is_tap(request):
         return JsonResponse({"done": True})
+    if request.POST.get(TAP):
+        # A page that is used without looking is not loaded anew under the hand; it asks how things
+        # stand.
+        return HttpResponse(status=204)
     messages.info(request, AGAIN)
     if request.headers.get("HX-Request") == "true":
         return HttpResponse(status=204, headers={"HX-Refresh": "true"})

@@ -1,33 +1,55 @@
 """A live server with a browser before it. Any script error or policy violation fails the test."""
 
 import os
+import signal
 from contextlib import contextmanager
+from unittest import mock
 
 from axe_playwright_python.sync_playwright import Axe
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from playwright.sync_api import expect, sync_playwright
 
+from chimney.parts import clock
 from tests.browser.chromium import launch
+from tests.runner import going
 
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 TELL = (
     "addEventListener('securitypolicyviolation', e => console.error('policy: ' + "
-    "e.violatedDirective + e.blockedURI))"
+    "e.violatedDirective + e.blockedURI));"
+    "addEventListener('click', () => { window.clickedAt = Date.now(); }, true)"
 )
 # A slow machine is no defect: a wait ends as soon as what is waited for is there.
 PATIENCE_MS = 20_000
 expect.set_options(timeout=PATIENCE_MS)
+HANGS_S = 900
 DESK, PHONE = {"width": 1280, "height": 800}, {"width": 360, "height": 740}
+
+
+def _give_up(*_):
+    raise TimeoutError("The browser does not answer.")
 
 
 class Stage(StaticLiveServerTestCase):
     @classmethod
     def setUpClass(cls):
+        standing = mock.patch.object(clock, "now", going)
+        standing.start()
+        cls.addClassCleanup(standing.stop)
         super().setUpClass()
         cls.playwright = sync_playwright().start()
         cls.addClassCleanup(cls.playwright.stop)
         cls.browser = launch(cls.playwright)
         cls.addClassCleanup(cls.browser.close)
+
+    def run(self, result=None):
+        """A browser that never answers ends its own test, not the whole run."""
+        signal.signal(signal.SIGALRM, _give_up)
+        signal.alarm(HANGS_S)
+        try:
+            return super().run(result)
+        finally:
+            signal.alarm(0)
 
     @contextmanager
     def page(self, viewport=DESK, *, expected_status=(), expected=(), **more):
@@ -67,6 +89,35 @@ class Stage(StaticLiveServerTestCase):
                 break
             page.wait_for_timeout(100)
         self.assertEqual(told(), wanted)
+
+    @contextmanager
+    def answer_under_a_finger(self, page, words, address):
+        """What was tapped in here is answered only when a finger lies on the button of these words,
+        and the finger is lifted after that.
+        """
+        held = []
+        page.route(address, lambda route: held.append(route), times=1)
+        yield
+        self.assert_comes_to(page, 1, lambda: len(held))
+        button = page.get_by_role("button", name=words)
+        expect(button).to_be_visible()
+        box = button.bounding_box()
+        page.mouse.move(box["x"] + 9, box["y"] + 9)
+        page.mouse.down()
+        with page.expect_response(address):
+            held[0].continue_()
+        # Longer than the beat at which the page draws its clocks.
+        page.wait_for_timeout(500)
+        expect(button).to_be_visible()
+        page.mouse.up()
+
+    def assert_handed_over(self, page):
+        """No tap waits in the browser; if one does, the page says why."""
+        for _ in range(PATIENCE_MS // 100):
+            if not page.evaluate("JSON.parse(localStorage.taps || '[]').length"):
+                return
+            page.wait_for_timeout(100)
+        self.fail(page.locator("#taps").text_content() or page.evaluate("localStorage.taps"))
 
     def assert_accessible(self, page, where):
         # One element of each rule that passed is told; of each that is violated, all.

@@ -3,6 +3,7 @@ repeated, through a reload, a cut network and a second device; and nothing but r
 """
 
 import io
+import re
 
 import numpy as np
 from PIL import Image
@@ -34,18 +35,13 @@ class DarkRoom(Stage):
         where = page.locator(".lane-now" if lane is None else f'[data-lane="{lane}"]')
         button = where.get_by_role("button", name=words)
         expect(button).to_be_visible()
-        moment = page.evaluate("Date.now()") / 1000
         button.click()
-        return moment
+        return page.evaluate("clickedAt") / 1000
 
     def pixels(self, page):
         picture = np.asarray(Image.open(io.BytesIO(page.screenshot(full_page=True))).convert("RGB"))
         self.assertEqual(picture[..., 1:].max(), 0, "green or blue shines")
         self.assertGreater(picture[..., 0].max(), 0xEA)
-
-    def handed_over(self, page):
-        while page.evaluate("JSON.parse(localStorage.taps || '[]').length"):
-            page.wait_for_timeout(100)
 
     def test_four_negatives_through_a_reload_a_cut_network_and_a_second_device(self):
         self.exposed(4)
@@ -65,7 +61,7 @@ class DarkRoom(Stage):
             # The next sheet's turn: it goes in when the first is in the stop.
             expect(page.locator("h1")).to_contain_text("S-002: goes in now")
             url = page.url
-            self.handed_over(page)
+            self.assert_handed_over(page)
             self.wait_until_quiet(page)
             page.context.set_offline(True)
             moments["1 next"] = [self.tap(page, "Developer now")]
@@ -80,7 +76,7 @@ class DarkRoom(Stage):
             self.pixels(page)
             self.assertEqual(LaneTap.objects.count(), 2)
             page.context.set_offline(False)
-            self.handed_over(page)
+            self.assert_handed_over(page)
             with self.page(PHONE) as second:
                 # A second device goes on; what the first shows by then is old, and it is told.
                 second.goto(url)
@@ -95,7 +91,7 @@ class DarkRoom(Stage):
                 expect(page.locator(f'[data-lane="{lane}"] [data-head-words]')).to_have_text(
                     words.removesuffix(" now")
                 )
-            self.handed_over(page)
+            self.assert_handed_over(page)
         self.assert_times(moments)
         kept = Development.objects.order_by("lane")
         for lane, development in enumerate(kept):
@@ -110,6 +106,17 @@ class DarkRoom(Stage):
             logged = LaneTap.objects.filter(lane=lane, word=word).order_by("pk")
             for tap, moment in zip(logged, taps, strict=True):
                 self.assertAlmostEqual((tap.at - LATER).timestamp(), moment, delta=SECOND)
+
+    def test_an_answer_that_comes_under_a_finger_takes_no_step_from_it(self):
+        self.exposed(1)
+        with self.page() as page:
+            page.goto("/develop/")
+            page.get_by_role("button", name="Begin the run").click()
+            with self.answer_under_a_finger(page, "Stop bath now", re.compile("/next/")):
+                self.tap(page, "Developer now")
+            expect(page.locator("h1")).to_contain_text("Stop bath")
+            self.assert_handed_over(page)
+        self.assertEqual(LaneTap.objects.filter(word="next").count(), 2)
 
     def test_a_reversal_is_bleached_again_undone_and_comes_into_white_light(self):
         paper = Paper.objects.create(name="RC for reversal", kind="reversal", box_ei=0.8)
@@ -126,14 +133,14 @@ class DarkRoom(Stage):
                 expect(page.locator("h1")).to_contain_text(words)
             self.assertTrue(page.locator(".note-caution").first.is_visible())
             # No network: bleached again, and the clock shows it. What was tapped before is known.
-            self.handed_over(page)
+            self.assert_handed_over(page)
             self.wait_until_quiet(page)
             page.context.set_offline(True)
             moments["0 again"].append(self.tap(page, "Peroxide bleach again"))
             expect(page.locator("h1")).to_contain_text("Peroxide bleach")
             moments["0 next"].append(self.tap(page, "Citric acid again now"))
             page.context.set_offline(False)
-            self.handed_over(page)
+            self.assert_handed_over(page)
             # One tap too early, taken back.
             self.tap(page, "Rinse well now")
             expect(page.locator("h1")).to_contain_text("Rinse well")
@@ -171,7 +178,7 @@ class DarkRoom(Stage):
             for words in ("Stop bath", "Fix", "Fix again", "Wash", "Dry"):
                 self.tap(page, f"{words} now")
                 expect(page.locator("h1")).to_contain_text(words)
-            self.handed_over(page)
+            self.assert_handed_over(page)
             page.goto("/")
             expect(page.locator("[aria-labelledby=wet]")).to_contain_text("dry, ")
             page.locator("[aria-labelledby=wet] a").click()

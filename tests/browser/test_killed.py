@@ -54,7 +54,7 @@ class Killed(TestCase):
         self.addCleanup(lambda: server.poll() is None and self.kill(server))
         for _ in range(200):
             try:
-                urllib.request.urlopen(self.home)
+                urllib.request.urlopen(self.home, timeout=20)
                 return server
             except OSError:
                 time.sleep(0.05)
@@ -66,7 +66,7 @@ class Killed(TestCase):
 
     def fires(self):
         """(seconds open, asked at) of every running timer on the Hearth."""
-        html = urllib.request.urlopen(self.home).read().decode()
+        html = urllib.request.urlopen(self.home, timeout=20).read().decode()
         return [
             float(found) for found in re.findall(r'data-open-s="([\d.]+)"', html)
         ], time.monotonic()

@@ -31,7 +31,7 @@ from chimney.places.models import Place
 from tests.browser.chromium import launch
 from tests.browser.stage import PHONE, Stage
 from tests.chimney.kitchen import kit, planned
-from tests.runner import morning_on
+from tests.runner import going
 
 # What the console says when the network is cut on purpose.
 CUT = ("htmx:sendError", "Failed to load resource: net::ERR_INTERNET_DISCONNECTED")
@@ -239,7 +239,7 @@ class DayOut(Stage):
 
     def use(self, phone, sheet, folder):
         # A phone on the same morning as the site.
-        phone.clock.install(time=morning_on())
+        phone.clock.install(time=going())
         phone.goto(f"file://{sheet}")
         phone.get_by_label("It reads").select_option(label="2 s")
         phone.get_by_role("button", name="Open for 0:11").tap()

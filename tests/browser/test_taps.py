@@ -99,8 +99,7 @@ class Taps(Stage):
             page.route(re.compile("/cover/"), lose, times=1)
             self.tap(page, "Cover for a moment")
             expect(page.get_by_role("button", name="Uncover")).to_be_visible()
-            while page.evaluate("JSON.parse(localStorage.taps || '[]').length"):
-                page.wait_for_timeout(100)
+            self.assert_handed_over(page)
             self.assertEqual(
                 (Cover.objects.count(), Receipt.objects.filter(key__startswith="tap").count()),
                 (1, 1),
@@ -138,3 +137,12 @@ class Taps(Stage):
             page.mouse.up()
             expect(page.get_by_role("button", name="Uncover")).to_be_visible()
             self.assert_comes_to(page, 1, Cover.objects.count)
+
+    def test_an_answer_that_comes_under_a_finger_takes_no_word_from_it(self):
+        with self.page(PHONE) as page:
+            page.goto(self.url)
+            with self.answer_under_a_finger(page, "Uncover", re.compile("/cover/")):
+                page.get_by_role("button", name="Cover for a moment").click()
+            expect(page.get_by_role("button", name="Cover for a moment")).to_be_visible()
+            self.assert_handed_over(page)
+        self.assertIsNotNone(Cover.objects.get().uncovered_at)

@@ -2,10 +2,13 @@
 written, no 500.
 """
 
+from datetime import timedelta
+
 from chimney.field.models import Shot
 from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Paper
 from chimney.logbook import flows
 from chimney.logbook.models import Exposure, Sheet
+from chimney.parts import clock
 from chimney.places.models import Place
 from chimney.results.models import Verdict
 from tests.chimney.kitchen import kit, opened, typed
@@ -407,8 +410,9 @@ class BadInput(TestCase):
         told = self.client.post(f"/kit/paper/{self.paper.pk}/", changed)
         self.assertContains(told, "add another paper instead", status_code=422)
         again = {"kind": "seconds", "seconds": "24h", "meter_f": "1", "meter_iso": "6"}
-        self.client.post(f"/expose/{exposure.pk}/reading/", again)
-        page = self.client.get(f"/expose/{exposure.pk}/")
+        with clock.at(clock.now() + timedelta(seconds=1)):
+            self.client.post(f"/expose/{exposure.pk}/reading/", again)
+            page = self.client.get(f"/expose/{exposure.pk}/")
         for words in ("no end comes within a day", "no end is in sight", "Close the hole"):
             self.assertContains(page, words, html=False)
         self.client.post(f"/expose/{exposure.pk}/close/")

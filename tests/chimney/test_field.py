@@ -263,7 +263,8 @@ class Sheets(TestCase):
         self.assertEqual([band["pull_s"] for band in exposure.taken.bands], [80, 110, 150])
         self.assertEqual(exposure.planned_s, 150)
         # Bands of different times teach no EI.
-        logbook.close_hole(exposure)
+        with clock.at(clock.now() + timedelta(seconds=150)):
+            logbook.close_hole(exposure)
         darkroom.develop([exposure.sheet], self.developer, parts=10, seconds=60)
         results.judge(exposure.sheet, stops_more=1)
         self.assertIn("a test strip", Evidence.objects.get().reason)

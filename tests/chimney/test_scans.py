@@ -5,6 +5,7 @@ touched.
 import hashlib
 import shutil
 import struct
+from datetime import timedelta
 from io import BytesIO, StringIO
 from unittest import mock
 from urllib.parse import urlencode
@@ -18,6 +19,7 @@ from PIL import Image
 from chimney.darkroom import flows as darkroom
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Sheet
+from chimney.parts import clock
 from chimney.places.models import Place
 from chimney.results.management.commands import scans
 from chimney.results.models import Scan, ToneSetting
@@ -39,7 +41,8 @@ class Scans(TestCase):
     def setUp(self):
         self.camera, self.paper, self.developer, self.holder = kit()
         exposure = opened(self.camera, self.paper, self.holder)
-        logbook.close_hole(exposure)
+        with clock.at(clock.now() + timedelta(seconds=60)):
+            logbook.close_hole(exposure)
         darkroom.develop([exposure.sheet], self.developer, parts=9, seconds=60)
         self.sheet = exposure.sheet
 

@@ -30,6 +30,8 @@
       ready: line.dataset.purpose === "ready",
     }));
 
+  const ADDRESS = /\/(\d+)\/([a-z]+)\/$/;
+  const movesOf = (address) => Number(ADDRESS.exec(address)[1]);
   // What the server said of a sheet, and when that was on the clocks of this device.
   const base = (lane) => {
     if (!told.has(lane)) {
@@ -54,6 +56,8 @@
     for (const tap of taps.waiting(run.dataset.exposure)) {
       const [number, word] = tap.word.split(" ");
       if (number !== lane.dataset.lane || now.over) continue;
+      // Made for a state that the server has left: it has been taken in, or will be refused.
+      if (movesOf(tap.url) < from.moves) continue;
       const at = taps.elapsed(from.at, tap);
       now.tapped = true;
       if (word === "longer") {
@@ -113,7 +117,7 @@
     const longer = lane.querySelector("[data-does=longer]");
     if (longer) longer.hidden = !step?.most;
     for (const form of lane.querySelectorAll("form[data-tap]")) {
-      const address = form.action.replace(/\/\d+\/([a-z]+)\/$/, `/${now.moves}/$1/`);
+      const address = form.action.replace(ADDRESS, `/${now.moves}/$2/`);
       form.action = address;
       form.setAttribute("hx-post", new URL(address).pathname);
       if (now.over && form.dataset.does !== "undo") form.hidden = true;

@@ -29,8 +29,10 @@ window.chimneyTaps = (() => {
   };
   const elapsed = (from, to = moment()) => between(from, to);
 
+  // What the server has said nothing of on this page yet: also a tap that it took in, until the page shows it.
   const waiting = (exposure) =>
     read(KEY).filter((tap) => exposure === undefined || tap.exposure === exposure);
+  const unsent = () => read(KEY).filter((tap) => !tap.taken);
   const identity = () =>
     [...crypto.getRandomValues(new Uint8Array(16))]
       .map((byte) => byte.toString(16).padStart(2, "0"))
@@ -41,7 +43,7 @@ window.chimneyTaps = (() => {
     const place = note();
     if (!place) return;
     // What is under way answers within a moment and is no news.
-    const late = read(KEY).filter((tap) => tap.late);
+    const late = unsent().filter((tap) => tap.late);
     const told = read(TOLD);
     place.hidden = !late.length && !told.length;
     place.replaceChildren();
@@ -70,8 +72,12 @@ window.chimneyTaps = (() => {
     }
   };
 
+  // An answer that a dying network never brings must not hold up the next try.
+  const ANSWER_WITHIN_MS = 10000;
+  const ask = (url, more) =>
+    fetch(url, { redirect: "manual", signal: AbortSignal.timeout(ANSWER_WITHIN_MS), ...more });
   const token = async () => {
-    const answer = await fetch(note().dataset.token, { redirect: "manual" });
+    const answer = await ask(note().dataset.token);
     return answer.ok ? (await answer.json()).token : "";
   };
   const send = (tap, csrf) => {
@@ -80,10 +86,9 @@ window.chimneyTaps = (() => {
       tap: tap.id,
       ago_ms: String(Math.round(elapsed(tap) * 1000)),
     });
-    return fetch(tap.url, {
+    return ask(tap.url, {
       method: "POST",
       body,
-      redirect: "manual",
       headers: { "X-Requested-With": "tap" },
     });
   };
@@ -103,13 +108,47 @@ window.chimneyTaps = (() => {
       read(KEY).filter((tap) => tap.id !== id),
     );
 
+  // A page is drawn anew by an answer; only one that was asked for after a tap was taken in is sure to show it.
+  const takenAt = new Map();
+  const askedAt = new WeakMap();
+  const shown = new WeakSet();
+  const take = (id) => {
+    takenAt.set(id, performance.now());
+    write(
+      KEY,
+      read(KEY).map((tap) => (tap.id === id ? { ...tap, taken: true } : tap)),
+    );
+  };
+  const forget = (asked = Number.POSITIVE_INFINITY) =>
+    write(
+      KEY,
+      read(KEY).filter((tap) => !tap.taken || (takenAt.get(tap.id) ?? 0) > asked),
+    );
+  document.addEventListener("htmx:beforeSend", (event) => {
+    askedAt.set(event.detail.xhr, performance.now());
+  });
+  document.addEventListener("htmx:afterSwap", (event) => {
+    const { xhr, target } = event.detail;
+    if (target?.id !== "timer") return;
+    shown.add(xhr);
+    forget(askedAt.get(xhr));
+  });
+
+  // The page's own request of a tap is under way: a second one beside it would only race it.
+  const sentAt = new Map();
+  const next = () => {
+    const [tap] = unsent();
+    const busy = tap && performance.now() - sentAt.get(tap.id) < ANSWER_WITHIN_MS;
+    return busy ? undefined : tap;
+  };
+
   let settling = false;
   const settle = async () => {
-    if (settling || !read(KEY).length) return;
+    if (settling || !next()) return;
     settling = true;
     try {
       let handed = 0;
-      for (let tap = read(KEY)[0]; tap; tap = read(KEY)[0]) {
+      for (let tap = next(); tap; tap = next()) {
         let answer = await send(tap, tap.token);
         if (answer.status === 403) answer = await send(tap, await token());
         const [what, words] = await meaning(answer);
@@ -118,9 +157,10 @@ window.chimneyTaps = (() => {
           say(words);
           return;
         }
-        if (what === "refused")
+        if (what === "refused") {
           write(TOLD, [...read(TOLD), `Not taken in: ${tap.words}, ${tap.what}. ${words}`]);
-        drop(tap.id);
+          drop(tap.id);
+        } else take(tap.id);
         handed += 1;
       }
       say();
@@ -138,8 +178,9 @@ window.chimneyTaps = (() => {
       read(KEY).map((tap) => ({ ...tap, late: true })),
     );
   const refresh = () => {
-    const timer = document.getElementById("timer");
-    if (timer) htmx.ajax("GET", location.pathname, { target: "#timer", swap: "outerHTML" });
+    if (document.getElementById("timer"))
+      htmx.ajax("GET", location.pathname, { target: "#timer", swap: "outerHTML" });
+    else forget();
   };
 
   // Nothing is changed under a finger that is down: what it pressed must still be there when it is lifted.
@@ -164,7 +205,7 @@ window.chimneyTaps = (() => {
   document.addEventListener("htmx:configRequest", (event) => {
     const form = event.target.closest?.("form[data-tap]");
     if (!form) return;
-    const before = read(KEY).length;
+    const before = unsent().length;
     const timer = document.getElementById("timer");
     const tap = {
       ...moment(),
@@ -185,15 +226,20 @@ window.chimneyTaps = (() => {
       event.preventDefault();
       say();
       settle();
-    }
+    } else sentAt.set(tap.id, performance.now());
   });
   document.addEventListener("htmx:afterRequest", (event) => {
     // Of this very request: its form may have been tapped again since.
     const sent = event.detail.requestConfig?.parameters?.tap;
     if (!sent) return;
     const { xhr } = event.detail;
-    if ((xhr.status >= 200 && xhr.status < 300) || xhr.status === 409) drop(sent);
-    else {
+    sentAt.delete(sent);
+    if (shown.has(xhr) || xhr.status === 409) drop(sent);
+    else if (xhr.status >= 200 && xhr.status < 300) {
+      take(sent);
+      // It had been taken in before, so this answer drew nothing.
+      if (xhr.status === 204) refresh();
+    } else {
       lateAll();
       say(
         xhr.status
@@ -206,6 +252,7 @@ window.chimneyTaps = (() => {
   setInterval(settle, 3000);
   addEventListener("online", settle);
   addEventListener("DOMContentLoaded", () => {
+    forget();
     lateAll();
     say();
     settle();
