@@ -52,9 +52,12 @@ def process_for(paper, developer):
     return known[queries.proposed(paper, known, developer)[0]]
 
 
-def run_through(chance, sheets, developer, when, warm):
-    """A run from its first tap to the dry sheet, each step for about as long as it should be."""
-    process = process_for(sheets[0].paper, developer)
+def run_through(chance, sheets, developer, when, warm, key=""):
+    """A run from its first tap to the dry sheet, each step for about as long as it should be; key:
+    of another process than the proposed one.
+    """
+    paper = sheets[0].paper
+    process = queries.all_processes()[key] if key else process_for(paper, developer)
     with clock.at(when):
         run = flows.begin(
             sheets,

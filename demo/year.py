@@ -17,11 +17,12 @@ from chimney.field.plan import flows as plans
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.lessons import flows as lessons
 from chimney.lessons import queries as ratings
-from chimney.lessons.models import Lesson
+from chimney.lessons.models import Finding, Lesson
 from chimney.logbook import flows as logbook
 from chimney.logbook.flows import corrections
 from chimney.logbook.models import Exposure, Loading, Sheet
-from chimney.parts import clock
+from chimney.parts import clock, readings
+from chimney.places import queries as places
 from chimney.results import flows as results
 from demo import cans, dark, days, shelf
 from pinhole import exposure as craft
@@ -65,9 +66,13 @@ TRUTH = {
 }
 # A hole that is not what was measured [stops more], and a paper that does need more at long times
 # [of an exponent, from a minute on].
-SLOW = {"Wedge": 1.1}
+SLOW = {"Wedge": 1.5}
 LONGER = {"grade-2 RC": 0.16}
-PAPERS = tuple(TRUTH)
+# A low sun that asks for more than its colour alone, a process, and an eye that calls every sky
+# brighter than it is [stops more].
+LOW_SUN, PROCESS, EYE = 1.2, {"positive-drawers": 1.6}, 0.9
+ANSWERED = (Finding.Kind.CAMERA, Finding.Kind.LIGHT, Finding.Kind.EYE)
+PAPERS, RC = tuple(TRUTH), ("grade-2 RC", "variable-contrast RC")
 # One letter a sheet through the year: the paper by its place above; lower case goes into coffee.
 STORY = "0013022030aa102a3011d2a0402a03d104205a0c0210"
 FAULTY = {
@@ -138,6 +143,10 @@ def _given(chance, paper, developer, subject, camera):
         "filter_stops": None,
         "compensation_stops": None,
     }
+    # What such an eye would call it, which is noted beside every other reading of the meter.
+    seen = min(light.SKIES[:4], key=lambda sky: abs(_by_eye(sky) - EYE - ev100))
+    if int(ev100 * 100) % 2:
+        given |= {"seen": seen.name, "seen_height": "middle"}
     form = chance.random()
     if form < 0.1:
         sky = chance.choice(light.SKIES[:4])
@@ -147,6 +156,10 @@ def _given(chance, paper, developer, subject, camera):
     return given
 
 
+def _by_eye(sky):
+    return light.by_eye(sky, readings.HEIGHTS["middle"])[0]
+
+
 def _expose(chance, paper, developer, when, camera=None, code="", subject=None):
     """Meter, load, open and close; returns the closed exposure."""
     camera = camera or Camera.objects.get(
@@ -154,7 +167,9 @@ def _expose(chance, paper, developer, when, camera=None, code="", subject=None):
     )
     given = _given(chance, paper, developer, subject or chance.choice(SUBJECTS), camera)
     with clock.at(when):
-        plan = field.make_plan(given, _offered(paper, developer))
+        colour = field.colour_at(paper, places.home(), when, field.Lit())
+        metered = given["kind"] != "sky"
+        plan = field.make_plan(given, _offered(paper, developer), colour if metered else (0, 0))
         loading = logbook.load(paper, _empty_holder(camera.size), "A", code)
         exposure = logbook.open_hole(
             loading,
@@ -175,7 +190,7 @@ def _expose(chance, paper, developer, when, camera=None, code="", subject=None):
 
 
 def _offered(paper, developer):
-    return ratings.propose(paper, developer), ratings.box(paper)
+    return ratings.offered(paper, developer)
 
 
 def _empty_holder(size):
@@ -188,8 +203,11 @@ def _develop(chance, sheet, developer, when):
     warm = round(chance.uniform(17.5, 22), 1)
     seconds = developer.usual_s * chance.choice((1, 1, 1, 1.25))
     hand = random.Random(sheet.code)
-    if hand.random() < 0.4:
-        dark.run_through(hand, [sheet], developer, when, warm)
+    if hand.random() < 0.75:
+        is_rc = sheet.paper.name in RC and developer.name == "paper developer"
+        away = int(sheet.code[2:]) % 3 == 1
+        key = ("positive-drawers" if away else "rc-trays") if is_rc else ""
+        dark.run_through(hand, [sheet], developer, when, warm, key)
         return
     with clock.at(when):
         darkroom.develop(
@@ -201,27 +219,40 @@ def _develop(chance, sheet, developer, when):
         )
 
 
+def lacked_stops(exposure, developer):
+    """Light that a sheet lacked: what its true speed asks for against what it got."""
+    calculation, paper = exposure.calculation, exposure.sheet.paper.name
+    asked = math.log2(calculation.specification.ei / TRUTH[paper][developer.name])
+    return (
+        asked
+        - craft.effect_stops(calculation, exposure.given_s)
+        + SLOW.get(exposure.camera.name, 0.0)
+        + LOW_SUN * bool(calculation.specification.colour_stops)
+        + PROCESS.get(exposure.sheet.development.run.process_key, 0.0)
+        + LONGER.get(paper, 0.0) * math.log2(calculation.metered_s / 60)
+    )
+
+
 def _whole_sheet(chance, place, paper, developer, when):
     """One sheet from the box to the lesson."""
     exposure = _expose(chance, paper, developer, when, code="R-071" if place == 0 else "")
     sheet = exposure.sheet
     _develop(chance, sheet, developer, when + timedelta(hours=9))
-    # Light it lacked: what the true speed asks for against what it got, seen by an eye that is half
-    # a stop unsure.
-    asked = math.log2(exposure.calculation.specification.ei / TRUTH[paper.name][developer.name])
-    lacked = asked - craft.effect_stops(exposure.calculation, exposure.given_s)
-    lacked += SLOW.get(exposure.camera.name, 0.0)
-    lacked += LONGER.get(paper.name, 0.0) * math.log2(exposure.calculation.metered_s / 60)
-    seen = round((lacked + chance.gauss(0, 0.35)) * 2) / 2
+    # Seen by an eye that is half a stop unsure.
+    seen = round((lacked_stops(exposure, developer) + chance.gauss(0, 0.35)) * 2) / 2
     with clock.at(when + timedelta(days=5, hours=8)):
         results.judge(
             sheet,
-            stops_more=max(-2.0, min(2.0, seen)),
+            stops_more=max(-3.0, min(3.0, seen)),
             faults=FAULTY.get(place, []),
             remarks=REMARKS.get(place, ""),
         )
         for lesson in Lesson.objects.filter(standing=Lesson.Standing.NEW, sheets__gte=3):
             lessons.answer(lesson, Lesson.Standing.KEPT)
+        # Long times and the process still wait for an answer at the end of the year.
+        for finding in Finding.objects.filter(standing=Lesson.Standing.NEW, kind__in=ANSWERED):
+            if finding.is_clear:
+                lessons.answer_finding(finding, Lesson.Standing.KEPT)
 
 
 def _mishaps(chance, now):

@@ -65,18 +65,18 @@ def specification(
     compensation_stops=None,
     preflash_stops=None,
     colour=(0.0, 0.0),
-    sky="",
+    seen=("", False),
 ):
     """The craft's Specification of a camera, a paper and the EI it is rated at; the paper's own
-    school if none is named; sky: what light that was judged by eye was called.
+    school if none is named; seen: what the eye called the sky, and whether that is all there is.
 
     Every time that the site shows of a plan, a day, a card or a pocket sheet comes from one of
     these.
     """
     named = paper.schools.get(school) or paper.schools[paper.school]
-    if proposal.exponent and school in ("", paper.school):
+    if proposal.school and school in ("", paper.school):
         # Learned together with the EI: one without the other says nothing.
-        named = reciprocity.PowerLaw(proposal.exponent)
+        named = proposal.school
     low_sun = abs(colour[0]) >= LEAST_COLOUR_STOPS
     return exposure.Specification(
         f_number=camera.f_number,
@@ -84,7 +84,7 @@ def specification(
         ei=proposal.ei,
         ei_sd_stops=proposal.sd_stops,
         school=named,
-        learned=proposal.learned_stops(camera, low_sun=low_sun, sky=sky),
+        learned=proposal.learned_stops(camera, low_sun=low_sun, seen=seen),
         filter_stops=filter_stops or 0.0,
         compensation_stops=compensation_stops or 0.0,
         preflash_stops=preflash_stops or 0.0,
@@ -152,13 +152,14 @@ def specification_of(shot, ratings):
         compensation_stops=shot.compensation_stops,
         preflash_stops=shot.preflash_stops,
         colour=_colour_of(shot),
-        sky=_sky_of(shot.reading),
+        seen=_seen(shot.reading),
     )
 
 
-def _sky_of(reading):
-    """What a reading by eye called the sky; nothing of a metered one."""
-    return reading.get("sky", "") if reading.get("kind") == "sky" else ""
+def _seen(reading):
+    """(what the eye called the sky, whether it did so without a meter)."""
+    by_eye = reading.get("kind") == "sky"
+    return reading.get("sky" if by_eye else "seen") or "", by_eye
 
 
 def arrangement_of(shot):
@@ -184,7 +185,7 @@ def make_plan(cleaned, offered, colour=(0.0, 0.0)):
         + (scene.rate_stops if scene else 0.0),
         preflash_stops=cleaned.get("preflash_stops"),
         colour=colour,
-        sky=_sky_of(cleaned),
+        seen=_seen(cleaned),
     )
     calculation = exposure.calculate(readings.read(cleaned), asked)
     felt = bool(cleaned["kind"] == "sky" and cleaned.get("felt_s"))

@@ -10,7 +10,7 @@ from chimney.parts.fields import DurationField, NumberField, StopsField, WholeFi
 from chimney.parts.readings import FIELDS_OF, ReadingForm
 from chimney.places.forms import BearingField
 from chimney.places.models import Place, View
-from pinhole import exposure
+from pinhole import exposure, light
 
 HOLDS = [("middle", "the middle"), ("highlights", "the highlights"), ("shadows", "the shadows")]
 HANDS = [("0", "no hand"), ("3", "3 s"), ("5", "5 s"), ("10", "10 s")]
@@ -32,6 +32,16 @@ class PlanForm(ReadingForm):
         required=False,
         empty_label="not decided",
         label="Developer in mind",
+    )
+    seen = forms.ChoiceField(
+        label="To the eye the sky is",
+        choices=[("", "not said"), *((sky.name, sky.words) for sky in light.SKIES)],
+        required=False,
+    )
+    seen_height = forms.ChoiceField(
+        label="and the sun",
+        choices=[("", "not said"), *((height.name, height.words) for height in light.HEIGHTS)],
+        required=False,
     )
     darkest = forms.CharField(label="Darkest part", max_length=20, required=False)
     brightest = forms.CharField(label="Brightest part", max_length=20, required=False)

@@ -10,12 +10,14 @@ from chimney.results.training.craft import UNTRAINED_SD
 from pinhole import exposure as craft
 from pinhole import lessons as teaching
 from pinhole import light
-from pinhole.lessons import CENTRAL_90
+from pinhole.exposure.readings import METER_SD_STOPS
 
-# Light whose colour asked for more than this had a low sun.
-LOW_SUN_STOPS, LOW_SUN = 1 / 6, "low sun"
+# Light whose colour asked for more than this had a low sun; skies that send no shadow are cloud.
+LOW_SUN_STOPS, LOW_SUN, CLOUD = 1 / 6, "low sun", "cloud"
+CLOUDY = ("bright", "grey", "heavy")
 # How far a word for the light may lie from what people mean by it [stops] (common practice).
 EYE_PRIOR_SD = 0.7
+SKIES = {sky.name: sky for sky in light.SKIES}
 SKY_OF = {sky.words.partition(",")[0]: sky.name for sky in light.SKIES}
 # A time whose school is asked how steep it is there.
 STEEPNESS = 2**0.25
@@ -26,7 +28,7 @@ def said(exposure, paper, stops_more):
     reciprocity, those that would have been right, and the light.
     """
     calculation, given_s = exposure.calculation, exposure.effective_s
-    asked = calculation.specification
+    asked, reading = calculation.specification, calculation.reading
     stops = craft.stops_more_than_box(calculation, given_s, stops_more, paper.box_ei)
     known = 2.0 ** sum(stops for _, stops, _ in asked.learned)
     school = calculation.school
@@ -34,52 +36,54 @@ def said(exposure, paper, stops_more):
         "log2_ei": math.log2(paper.box_ei) - stops,
         "metered_s": calculation.metered_s * asked.ei / paper.box_ei / known,
         "needed_s": school.adjusted_s(school.metered_s(given_s) * 2.0**stops_more),
-        "sky": sky_of(calculation.reading),
-        "light": LOW_SUN if abs(asked.colour_stops) >= LOW_SUN_STOPS else "",
+        "sky": sky_of(reading),
+        "eye_stops": reading.eye_stops,
+        "light": light_of(sky_of(reading), abs(asked.colour_stops) >= LOW_SUN_STOPS),
     }
 
 
 def sky_of(reading):
-    """What a Reading by eye called the sky; nothing of a metered one and of two at once."""
-    return SKY_OF.get(reading.said.partition(",")[0], "") if reading.kind == "sky" else ""
+    """What the eye called the sky of a Reading, by which it was read or beside the meter; nothing
+    of two at once.
+    """
+    by_eye = reading.kind == "sky"
+    return SKY_OF.get(reading.said.partition(",")[0], "") if by_eye else reading.seen
+
+
+def light_of(sky, low_sun):
+    """The kind of light that the model of the log knows: a low sun, cloud, or "" for any other."""
+    return LOW_SUN if low_sun else CLOUD if sky in CLOUDY else ""
 
 
 def eye_findings(judged_by_eye, log, judgement_sd):
     """{("eye", sky): (columns, Share)}: how many stops more than its word says such light needed,
-    from sheets whose paper, camera and developer are known.
+    by the meter that was read beside it, else by sheets whose paper, camera and developer are
+    known.
     """
     told = {}
     for evidence in judged_by_eye:
-        told.setdefault(evidence.sky, []).append(_off_by_eye(evidence, log))
+        off, sd = _off_by_eye(evidence, log, judgement_sd)
+        told.setdefault(evidence.sky, []).append(
+            (off, math.hypot(sd, SKIES[evidence.sky].sd_stops))
+        )
     found = {}
     for sky, rows in told.items():
-        weights = [1 / (judgement_sd**2 + sd**2) for _, sd in rows]
-        total = EYE_PRIOR_SD**-2 + sum(weights)
-        mean = sum(w * off for w, (off, _) in zip(weights, rows, strict=True)) / total
-        found["eye", sky] = {}, teaching.Share("eye", sky, mean, total**-0.5, len(rows))
+        mean, sd = teaching.pooled(*zip(*rows, strict=True), prior_sd=EYE_PRIOR_SD)
+        found["eye", sky] = {}, teaching.Share("eye", sky, mean, sd, len(rows))
     return found
 
 
-def _off_by_eye(evidence, log):
-    """(stops more than the rest of the log explains, how sure that is)."""
+def _off_by_eye(evidence, log, judgement_sd):
+    """(stops more than its word says, how sure that is)."""
+    if evidence.eye_stops is not None:
+        return evidence.eye_stops, METER_SD_STOPS
     paper = evidence.paper
     names = {("paper", paper.pk): 1.0, ("pair", (paper.pk, evidence.developer_id)): 1.0}
     names |= {("camera", evidence.camera_id): 1.0}
     names |= {("exponent", paper.pk): math.log2(evidence.metered_s)}
     known, sd = log.learned.stops(names)
     school_s = paper.schools[paper.school].adjusted_s(evidence.metered_s)
-    return math.log2(evidence.needed_s / school_s) - known, sd
-
-
-@dataclass(frozen=True)
-class Rating:
-    """An EI with its central 90 %, how sure [stops], and how many sheets speak of it."""
-
-    ei: float
-    low: float
-    high: float
-    sd_log2: float
-    sheets: int
+    return math.log2(evidence.needed_s / school_s) - known, math.hypot(sd, judgement_sd)
 
 
 @dataclass(frozen=True)
@@ -100,25 +104,21 @@ class Log:
         return [float(weight) for weight in self.learned.weights]
 
     def ratings(self):
-        """{(paper, developer or None): Rating}, what is not kept held at nothing."""
-        found = {pair: self._rating(*pair) for pair in self.pairs}
-        return found | {(paper, None): self._rating(paper, None) for paper in self.papers}
+        """{(paper, developer or None): (Estimate, sheets)}, what is not kept held at nothing."""
+        held = self.learned.without(self._held)
+        every = [*self.pairs, *((paper, None) for paper in self.papers)]
+        return {pair: (self._rating(held, *pair), self.counts[pair]) for pair in every}
 
-    def _rating(self, paper, developer):
+    def _rating(self, held, paper, developer):
         names = {("paper", paper): 1.0}
         names |= {("pair", (paper, developer)): 1.0} if developer else {}
-        mean, sd = self.learned.stops(names, without=self._held)
+        mean, sd = held.stops(names)
         usual_s = self.pairs.get((paper, developer)) or self._usual_s(paper)
-        known, steep = self.papers[paper], self.exponent(paper)
-        if steep is None:
-            steep = steepness(known, usual_s)
-        else:
+        if self._is_kept(paper):
             # Shift and exponent pull on each other: the pair is as sure as its usual times are.
-            names |= {("exponent", paper): math.log2(usual_s)}
-            sd = self.learned.stops(names, without=self._held)[1]
-        middle, sd = math.log2(known.box_ei) - mean / steep, sd / steep
-        low, high = (2 ** (middle + sign * CENTRAL_90 * sd) for sign in (-1, 1))
-        return Rating(2**middle, low, high, sd, self.counts[paper, developer])
+            sd = held.stops(names | {("exponent", paper): math.log2(usual_s)})[1]
+        steep = steepness(self.school(paper), usual_s)
+        return teaching.from_shift(self.papers[paper].box_ei, mean, sd, steepness=steep)
 
     def _usual_s(self, paper):
         return float(np.median([s for (of, _), s in self.pairs.items() if of == paper]))
@@ -129,11 +129,13 @@ class Log:
         names = (name for name in self.learned.names if name[0] not in ("paper", "pair"))
         return [name for name in names if (name[0], str(name[1])) not in self.kept]
 
-    def exponent(self, paper):
-        """The learned exponent of a paper where it is kept, else None."""
-        if ("exponent", str(paper)) not in self.kept:
-            return None
-        return learned_exponent(self.papers[paper], self.learned.share("exponent", paper).mean)
+    def _is_kept(self, paper):
+        return ("exponent", str(paper)) in self.kept
+
+    def school(self, paper):
+        """The reciprocity of a paper, with what its own sheets add to it where that is kept."""
+        more = self.learned.share("exponent", paper).mean if self._is_kept(paper) else 0.0
+        return own_school(self.papers[paper], more)
 
     def findings(self):
         """{(kind, of): (columns, Share)} of all but speeds."""
@@ -154,26 +156,51 @@ def own_exponent(paper):
     return 1.0 if paper.school == "none" else paper.exponent
 
 
-def learned_exponent(paper, mean):
-    """The exponent of a paper whose sheets say so much more than its own school; None for a table,
-    and no less than 1, as no school shortens a time.
-    """
-    own = own_exponent(paper)
-    return own and max(1.0, own + mean)
-
-
-def steepness(paper, metered_s):
-    """How much a stop of light is in stops of the clock, by the paper's own school."""
+def own_school(paper, mean):
+    """The school of a paper whose sheets ask for so much more at long times than its own has."""
     school = paper.schools[paper.school]
+    return school.steeper(mean) if mean else school
+
+
+def like_ei(paper, ei, school, metered_s):
+    """The EI that gives a paper, by its own school, the time that another EI gives it by another;
+    metered_s: at the box EI.
+    """
+    at_box_s = metered_s * paper.box_ei
+    same_s = paper.schools[paper.school].metered_s(school.adjusted_s(at_box_s / ei))
+    return at_box_s / same_s
+
+
+def by_school(evidence, paper, school):
+    """The same Evidence, its EIs as another school than the one it was made with has them: what
+    long times ask for is then no slowness of the paper.
+    """
+    for one in evidence:
+        if one.metered_s and one.needed_s:
+            light_s = school.metered_s(one.needed_s)
+            one.log2_ei = math.log2(paper.box_ei * one.metered_s / light_s)
+    return evidence
+
+
+def steepness(school, metered_s):
+    """How much a stop of light is in stops of the clock, by a school."""
     ends = (school.adjusted_s(metered_s * step) for step in (1 / STEEPNESS, STEEPNESS))
     low, high = (math.log2(end) for end in ends)
     return (high - low) / (2 * math.log2(STEEPNESS))
 
 
-def _unusual(names):
-    """The usual process is none of its own: others are held against it."""
-    usual = Counter(names).most_common(1)[0][0] if names else ""
-    return tuple(None if name in ("", usual) else name for name in names)
+def _unusual(names, papers):
+    """The usual process of each paper is none of its own: others are held against it. What nobody
+    noted was the usual one.
+    """
+    told = {}
+    for name, paper in zip(names, papers, strict=True):
+        told.setdefault(paper, Counter())[name] += bool(name)
+    usual = {paper: counts.most_common(1)[0][0] for paper, counts in told.items()}
+    return tuple(
+        None if name in ("", usual[paper]) else name
+        for name, paper in zip(names, papers, strict=True)
+    )
 
 
 def whole_log(columns, papers, eye, kept=frozenset()):
@@ -193,7 +220,7 @@ def whole_log(columns, papers, eye, kept=frozenset()):
         pair=pairs,
         camera=columns["camera_id"],
         light=tuple(light or None for light in columns["light"]),
-        process=_unusual(columns["process"]),
+        process=_unusual(columns["process"], columns["paper_id"]),
     )
     sd = eye.spread_stops if eye.is_known else UNTRAINED_SD
     bias = eye.bias_stops if eye.is_known else 0.0

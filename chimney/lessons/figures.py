@@ -8,14 +8,13 @@ import numpy as np
 from django.urls import reverse
 from django.utils import timezone
 
-from chimney.lessons.craft import learned_exponent
+from chimney.lessons.craft import own_school
 from chimney.lessons.models import Finding
 from chimney.parts import svg
 from chimney.parts.readings import SKIES
 from chimney.parts.scales import number
 from pinhole import durations
 from pinhole.lessons import CENTRAL_90
-from pinhole.reciprocity import PowerLaw
 
 WIDTH, HEIGHT = 440.0, 160.0
 LEFT, RIGHT, TOP, BOTTOM = 4.0, 78.0, 8.0, 26.0
@@ -197,11 +196,9 @@ def _axes(low, high, place):
 def _fit(lesson, finding, grid, place):
     """The own line with its band: the lesson's EI, and the exponent where there is one."""
     paper = lesson.paper
-    school, shift = paper.schools[paper.school], math.log2(paper.box_ei / lesson.ei)
+    shift = math.log2(paper.box_ei / lesson.ei)
     kept = finding is not None and finding.standing == Finding.Standing.KEPT
-    exponent = learned_exponent(paper, finding.mean) if kept else None
-    # What a plan uses: the same law, which shortens nothing under its onset.
-    used = PowerLaw(exponent) if exponent else school
+    used = own_school(paper, finding.mean if kept else 0.0)
     middle = [math.log2(used.adjusted_s(2.0 ** (x + shift))) for x in grid]
     off = CENTRAL_90 * lesson.sd_log2
     upper = [place(x, y + off) for x, y in zip(grid, middle, strict=True)]

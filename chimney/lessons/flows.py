@@ -2,6 +2,8 @@
 
 import math
 
+from django.db.models import Q
+
 from chimney.darkroom.models import Development
 from chimney.kit.models import Paper
 from chimney.ledger.once import current, setting, verb
@@ -52,10 +54,15 @@ def _evidence(sheet):
         developer=run.developer,
         exposed_at=newest.made_at,
         camera_id=newest.camera_id,
-        process=f"{run.process_name}{', by eye' if run.by_eye else ''}"[:80],
+        process=_process_of(run),
         reason=_reason_not(verdict, exposures),
         **said,
     )
+
+
+def _process_of(run):
+    """What the model of the log calls a run's process; nothing of one written down afterwards."""
+    return f"{run.process_name}{', by eye' if run.by_eye else ''}"[:80] if run.process_key else ""
 
 
 def _reason_not(verdict, exposures):
@@ -88,7 +95,7 @@ def relearn():
     WholeLog.objects.update_or_create(pk=1, defaults=kept_data)
     _weigh(columns, log.weights)
     _write_lessons(log)
-    by_eye = queries.timed().filter(reason=BY_EYE).exclude(sky="")
+    by_eye = queries.timed().filter(Q(reason=BY_EYE) | Q(eye_stops__isnull=False)).exclude(sky="")
     sd = eye.spread_stops if eye.is_known else learning.UNTRAINED_SD
     judged_by_eye = by_eye.select_related("paper")
     _write_findings(log.findings() | learning.eye_findings(judged_by_eye, log, sd))
@@ -114,13 +121,13 @@ def _write_lessons(log):
     for pair, lesson in known.items():
         if pair not in found:
             lesson.delete()
-    for (paper, developer), rating in found.items():
+    for (paper, developer), (rating, sheets) in found.items():
         columns = {
             "ei": rating.ei,
             "low": rating.low,
             "high": rating.high,
             "sd_log2": rating.sd_log2,
-            "sheets": rating.sheets,
+            "sheets": sheets,
         }
         before = known.get((paper, developer))
         if before and all(getattr(before, name) == value for name, value in columns.items()):

@@ -32,8 +32,10 @@ class Evidence(models.Model):
     camera = models.ForeignKey(Camera, models.SET_NULL, null=True)
     light = models.CharField(max_length=10, blank=True)
     process = models.CharField(max_length=80, blank=True)
-    # What light judged by eye was called; such sheets teach the eye alone.
+    # What the eye called the sky. Sheets timed by it teach the eye alone; beside a meter,
+    # eye_stops is how much more light that word would have meant.
     sky = models.CharField(max_length=20, blank=True)
+    eye_stops = models.FloatField(null=True)
     # How much it counts in that model: odd ones little.
     weight = models.FloatField(default=1.0)
 

@@ -1,5 +1,6 @@
 """The state of the Learn pages."""
 
+import statistics
 from dataclasses import dataclass
 from datetime import timedelta
 from urllib.parse import urlencode
@@ -19,6 +20,8 @@ TEST_TIMES_S, PROPOSED = (15.0, 120.0, 900.0), 2
 # Sheets of this long count as what is usual.
 USUAL_DAYS, MOST_USUAL = 365, 60
 METER_F_NUMBER = 128
+# How a search names the kinds of light.
+SEARCHED = {craft.LOW_SUN: "low", craft.CLOUD: "cloud"}
 
 
 @dataclass(frozen=True)
@@ -33,17 +36,12 @@ class Said:
 
     @property
     def asked(self):
-        """The search that finds its sheets, as an address says it; nothing where none does."""
+        """The search that finds its sheets, as an address says it."""
         kind, of = self.finding.kind, self.finding.of
         fields = {"camera": ("camera", of), "exponent": ("paper", of)}
-        fields |= {"light": ("light", "low"), "eye": ("light", "eye")}
-        return urlencode([fields[kind]]) if kind in fields else ""
-
-    @property
-    def can_be_kept(self):
-        kinds = Finding.Kind.PROCESS, Finding.Kind.EXPONENT
-        table = self.finding.kind == kinds[1] and craft.own_exponent(self.finding.paper) is None
-        return self.finding.kind != kinds[0] and not table
+        fields |= {"light": ("light", SEARCHED.get(of, "")), "eye": ("light", "eye")}
+        fields |= {"process": ("process", of)}
+        return urlencode([fields[kind]])
 
 
 def findings():
@@ -139,14 +137,36 @@ def learned():
 
 def of_lesson(shown):
     """A lesson with what its page draws."""
-    behind = queries.behind(shown)
-    low, high = queries.TIMES_S
-    rows = [e for e in behind[: queries.DRAWN] if e.metered_s and low < e.needed_s < high]
-    page = {"lesson": shown, "drawing": figures.course_of(shown, behind[: queries.DRAWN])}
-    page["line"] = figures.line_of(shown, rows, _exponent(shown)) if rows else None
+    finding, low, high = _exponent(shown), *queries.TIMES_S
+    newest = seen(shown, queries.behind(shown)[: queries.DRAWN], finding)
+    rows = [e for e in newest if e.metered_s and low < e.needed_s < high]
+    page = {"lesson": shown, "drawing": figures.course_of(shown, newest), "exponent": finding}
+    page["line"] = figures.line_of(shown, rows, finding) if rows else None
+    page["like"] = _like_by_box(shown, finding, rows)
     page["rated"] = progress.by_rating(shown)
     page["today"] = timezone.localdate()
     return page
+
+
+def seen(lesson, evidence, exponent):
+    """The Evidence of a lesson as it sees it: with the long times of its paper taken off where
+    those were kept.
+    """
+    if exponent is None or exponent.standing != Finding.Standing.KEPT:
+        return list(evidence)
+    school = craft.own_school(lesson.paper, exponent.mean)
+    return craft.by_school(list(evidence), lesson.paper, school)
+
+
+def _like_by_box(lesson, finding, evidence):
+    """(usual metered seconds, EI): as what the lesson and the kept long times of its paper together
+    come out at the usual time by the paper's own school; None while the EI stands alone.
+    """
+    if not evidence or finding is None or finding.standing != Finding.Standing.KEPT:
+        return None
+    usual_s = statistics.median(e.metered_s for e in evidence)
+    paper = lesson.paper
+    return usual_s, craft.like_ei(paper, lesson.ei, craft.own_school(paper, finding.mean), usual_s)
 
 
 def _exponent(lesson):

@@ -1,18 +1,18 @@
 """What the Learn pages read, and the EI that a plan is proposed."""
 
 from collections import defaultdict
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
-from django.db.models import Avg, Count, F, Max, Window
+from django.db.models import Avg, Count, F, Max, OuterRef, Subquery, Window
 from django.db.models.functions import RowNumber
 
 from chimney.darkroom.models import Development
 from chimney.kit.models import Paper
 from chimney.lessons import figures
-from chimney.lessons.craft import LOW_SUN, learned_exponent
+from chimney.lessons.craft import light_of, own_school
 from chimney.lessons.models import Evidence, Finding, Lesson
 from chimney.logbook.models import Exposure
-from chimney.parts.calculation import OWN_CAMERA, OWN_EYE, OWN_LIGHT
+from chimney.parts.calculation import OWN_CAMERA, OWN_EYE, OWN_LIGHT, OWN_PROCESS
 from chimney.parts.scales import number
 from pinhole import exposure as craft
 
@@ -119,7 +119,7 @@ def by_process(lesson):
 
 @dataclass(frozen=True)
 class Proposal:
-    """The EI to plan with: ei, how sure [stops], where it is from and why; exponent: of long times,
+    """The EI to plan with: ei, how sure [stops], where it is from and why; school: of long times,
     where the log's own was kept together with the EI; findings: kept ones of cameras and lights.
     """
 
@@ -128,15 +128,24 @@ class Proposal:
     ei_from: str
     why: str
     lesson: Lesson | None = None
-    exponent: float | None = None
+    school: object = None
     findings: tuple = ()
 
-    def learned_stops(self, camera, *, low_sun, sky=""):
-        """((name, stops more, sd), ...) that kept findings ask for with that camera in that light,
-        judged by eye as that sky or metered.
+    def learned_stops(self, camera, *, low_sun, seen=("", False)):
+        """((name, stops more, sd), ...) that kept findings ask for with that camera in that light.
+
+        seen: what the eye called the sky, and whether that is all that is known of the light.
         """
-        wanted = {("camera", str(camera.pk)): OWN_CAMERA, ("eye", sky): OWN_EYE}
-        wanted |= {("light", LOW_SUN): OWN_LIGHT} if low_sun else {}
+        sky, by_eye = seen
+        wanted = {("camera", str(camera.pk)): OWN_CAMERA}
+        wanted |= {("light", light_of(sky, low_sun)): OWN_LIGHT}
+        wanted |= {("eye", sky): OWN_EYE} if by_eye else {}
+        # Those of other processes than the paper's are not among them.
+        wanted |= {
+            (finding.kind, finding.of): OWN_PROCESS
+            for finding in self.findings
+            if finding.kind == Finding.Kind.PROCESS
+        }
         return tuple(
             (wanted[finding.kind, finding.of], finding.mean, finding.sd)
             for finding in self.findings
@@ -149,21 +158,31 @@ def kept_findings():
     return tuple(Finding.objects.filter(standing=Lesson.Standing.KEPT).select_related("paper"))
 
 
-def box(paper, findings=None):
-    """What the box says of a paper, beside what is known of cameras and lights."""
+def _last_processes(findings):
+    """{paper's pk: the process it went through last}, where a finding asks for it."""
+    if not any(finding.kind == Finding.Kind.PROCESS for finding in findings):
+        return {}
+    newest = Evidence.objects.filter(paper=OuterRef("pk")).order_by("-exposed_at", "-pk")
+    last = Paper.objects.annotate(last_process=Subquery(newest.values("process")[:1]))
+    return dict(last.values_list("pk", "last_process"))
+
+
+def _box(paper, findings):
     why = f"Starting EI of {paper}; nothing of yours is in it."
     is_film = paper.kind == Paper.Kind.FILM
     doubt = craft.FILM_EI_SD_STOPS if is_film else craft.EI_SD_STOPS
-    known = kept_findings() if findings is None else findings
-    return Proposal(paper.box_ei, doubt, Exposure.EiFrom.BOX, why, findings=known)
+    return Proposal(paper.box_ei, doubt, Exposure.EiFrom.BOX, why, findings=findings)
 
 
-def propose(paper, developer):
-    """What the log proposes for the pair, else for the paper in any developer, else None."""
-    developer_id = developer and developer.pk
+def offered(paper, developer):
+    """(what the log proposes for the pair, else for the paper in any developer, else None; what
+    the box says of it, beside what is known of cameras and lights).
+    """
     lessons = Lesson.objects.filter(paper=paper).select_related("developer", "paper")
     known = {(lesson.paper_id, lesson.developer_id): lesson for lesson in lessons}
-    return Ratings(known, {}, kept_findings()).learned(paper, developer_id)
+    findings = kept_findings()
+    found = Ratings(known, {}, findings, _last_processes(findings))
+    return found.offered(paper, developer and developer.pk)
 
 
 def choose(ei_from, typed_ei, learned, box):
@@ -179,19 +198,30 @@ def choose(ei_from, typed_ei, learned, box):
 @dataclass(frozen=True)
 class Ratings:
     """lessons: {(paper's pk, developer's or None): Lesson}; usual: {paper's pk: the developer it
-    went into last}; findings: those that plans use.
+    went into last}; findings: those that plans use; processes: {paper's pk: the one it went
+    through last}.
     """
 
     lessons: dict
     usual: dict
     findings: tuple = ()
+    processes: dict = field(default_factory=dict)
 
     def learned(self, paper, developer_id):
         """The Proposal of the pair, else of the paper in any developer, else None."""
         pair = self.lessons.get((paper.pk, developer_id)) if developer_id else None
         known = _from_lesson(pair or self.lessons.get((paper.pk, None)))
         return known and replace(
-            known, findings=self.findings, exponent=_exponent_of(paper, self.findings)
+            known, findings=self._findings_of(paper), school=_school_of(paper, self.findings)
+        )
+
+    def _findings_of(self, paper):
+        """Those of the paper's own process, and all others."""
+        process = self.processes.get(paper.pk)
+        return tuple(
+            finding
+            for finding in self.findings
+            if finding.kind != Finding.Kind.PROCESS or finding.of == process
         )
 
     def offered(self, paper, developer_id=None):
@@ -199,7 +229,7 @@ class Ratings:
         developer by default.
         """
         learned = self.learned(paper, developer_id or self.usual.get(paper.pk))
-        return learned, box(paper, self.findings)
+        return learned, _box(paper, self._findings_of(paper))
 
     def best(self, paper):
         """The Proposal that a plan for that paper would start from."""
@@ -220,14 +250,15 @@ def ratings():
     )
     lessons = Lesson.objects.select_related("paper", "developer")
     known = {(lesson.paper_id, lesson.developer_id): lesson for lesson in lessons}
-    return Ratings(known, usual, kept_findings())
+    findings = kept_findings()
+    return Ratings(known, usual, findings, _last_processes(findings))
 
 
-def _exponent_of(paper, findings):
-    """The exponent of a paper's long times that its own sheets say, if that was kept."""
+def _school_of(paper, findings):
+    """The reciprocity of a paper that its own sheets say, if that was kept."""
     kept = (f.mean for f in findings if (f.kind, f.of) == ("exponent", str(paper.pk)))
     mean = next(kept, None)
-    return None if mean is None else learned_exponent(paper, mean)
+    return None if mean is None else own_school(paper, mean)
 
 
 def _from_lesson(lesson):

@@ -29,6 +29,7 @@ def lesson(request, pk):
     shown = get_object_or_404(Lesson.objects.select_related("paper", "developer"), pk=pk)
     page = pages.of_lesson(shown) | {"processes": queries.by_process(shown)}
     page["page"] = Paginator(queries.behind(shown), 40).get_page(request.GET.get("page"))
+    page["evidence"] = pages.seen(shown, page["page"], page["exponent"])
     return render(request, "lessons/lesson.html", page)
 
 

@@ -2,7 +2,7 @@
 
 import math
 
-from chimney.lessons.craft import EYE_PRIOR_SD, own_exponent
+from chimney.lessons.craft import EYE_PRIOR_SD, LOW_SUN, own_exponent
 from chimney.lessons.models import LEAST_EXPONENT, LEAST_STOPS, Finding
 from chimney.parts.readings import SKIES
 from chimney.parts.scales import number, size_of_stops, tenths
@@ -26,7 +26,9 @@ def _long_times(finding):
     paper, own = finding.paper, own_exponent(finding.paper)
     if own is None:
         way = "too little" if finding.mean > 0 else "too much"
-        return f"The table of {paper} gives {way} at long times{_unclear(finding)}."
+        size = size_of_stops(changes_stops(finding))
+        of = f"by {size} at {durations.say(LONG_S)}{_unclear(finding)}"
+        return f"The table of {paper} gives {way} at long times, {of}."
     said = f"exponent {number(own + finding.mean, 3)} ({_ends(finding, own)})"
     if not finding.is_clear:
         return f"Long times of {paper}: {said}, which may still be {number(own, 3)}."
@@ -56,18 +58,21 @@ def _camera(finding):
 
 
 def _light(finding):
+    low = finding.of == LOW_SUN
     if not finding.is_clear:
-        return "Low sun: what its colour asks for is enough, as far as your sheets say."
-    way = "more" if finding.mean > 0 else "less"
-    size = size_of_stops(finding.mean)
-    return f"In low sun give {size} {way} than its colour alone asks for."
+        known = "what its colour asks for" if low else "what a meter says"
+        return f"{finding.of.capitalize()}: {known} is enough, as far as your sheets say."
+    way, size = "more" if finding.mean > 0 else "less", size_of_stops(finding.mean)
+    if low:
+        return f"In low sun give {size} {way} than its colour alone asks for."
+    return f"Under cloud give {size} {way} than a meter says."
 
 
 def _process(finding):
     if not finding.is_clear:
-        return f"{finding.of}: no different from your usual process, so far."
+        return f"{finding.of}: no different from what its papers usually go through, so far."
     way = "more" if finding.mean > 0 else "less"
-    return f"{finding.of} asks for {size_of_stops(finding.mean)} {way} than your usual process."
+    return f"{finding.of} asks for {size_of_stops(finding.mean)} {way} than the usual process."
 
 
 def _eye(finding):
@@ -127,7 +132,7 @@ def uses(finding):
     if finding.kind == Finding.Kind.EXPONENT:
         return "Kept, it is the reciprocity of that paper, together with its EI."
     if finding.kind == Finding.Kind.PROCESS:
-        return "A plan knows no process: it is told here and enters no time."
+        return "Kept, it is a tile of its own for papers that went through that process last."
     if finding.kind == Finding.Kind.EYE:
         return "Kept, it is a tile of its own where light is judged by that word, without a meter."
     return "Kept, it is a tile of its own in every plan that it belongs to."

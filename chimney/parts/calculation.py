@@ -39,6 +39,7 @@ class Links:
 
 # Factors that one's own sheets ask for.
 OWN_CAMERA, OWN_LIGHT, OWN_EYE = "own camera", "own light", "own eye"
+OWN_PROCESS = "own process"
 SCHOOLS = {"none": "no correction", "power": "power law", "table": "maker's table"}
 
 
@@ -132,11 +133,12 @@ def _colour(calculation):
 
 
 def _learned(calculation, links):
-    """What one's own sheets say of this camera and this light."""
+    """What one's own sheets say of this camera, this light and this process."""
     labels = {
         OWN_EYE: "your eye by your sheets",
         OWN_CAMERA: f"{links.camera_words} by your sheets",
-        OWN_LIGHT: "low sun by your sheets",
+        OWN_LIGHT: "this light by your sheets",
+        OWN_PROCESS: "its process by your sheets",
     }
     for name, stops, _ in calculation.specification.learned:
         factor = calculation.factor(name)

@@ -60,7 +60,16 @@ class ReadingForm(forms.Form):
 
 
 def read(cleaned):
-    """The Reading of a cleaned form; of a darkest and a brightest value it is the mean in stops."""
+    """The Reading of a cleaned form, beside what the eye made of the same light where the form asks
+    for that; of a darkest and a brightest value it is the mean in stops.
+    """
+    reading, seen = _metered(cleaned), cleaned.get("seen")
+    if not seen or reading.kind == "sky":
+        return reading
+    return exposure.seen_as(reading, SKIES[seen], HEIGHTS.get(cleaned.get("seen_height")))
+
+
+def _metered(cleaned):
     ends = [read_one(cleaned, cleaned[end]) for end in ("darkest", "brightest") if cleaned.get(end)]
     if len(ends) < 2:
         return read_one(cleaned)

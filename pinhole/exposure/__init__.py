@@ -20,7 +20,7 @@ from pinhole.exposure.calculation import (
 )
 from pinhole.exposure.kept import from_data, specification_from_data, specification_to_data, to_data
 from pinhole.exposure.preflash import STRENGTHS, flash_s, lift_stops
-from pinhole.exposure.readings import METER_SD_STOPS, Reading, read_ev, read_lux, read_sky
+from pinhole.exposure.readings import METER_SD_STOPS, Reading, read_ev, read_lux, read_sky, seen_as
 from pinhole.exposure.speeds import SPEEDS, equivalent_s, meter_setting, nearest_speed
 
 __all__ = [
@@ -50,6 +50,7 @@ __all__ = [
     "read_sky",
     "recalculate",
     "schools_beside",
+    "seen_as",
     "specification_from_data",
     "specification_to_data",
     "stops_more_than_box",

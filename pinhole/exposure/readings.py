@@ -2,7 +2,7 @@
 and an ISO.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import log2
 
 from pinhole import light, optics
@@ -16,7 +16,8 @@ class Reading:
     """What the light was judged to be, as seconds at an f-number and an ISO.
 
     kind: "seconds", "ev", "lux" or "sky"; said: how it was typed; sd_stops: how far the reading
-    itself may be off.
+    itself may be off; seen, eye_stops: what the eye called the sky beside a meter, the name of a
+    light.Sky, and how many stops more light it would have taken it for, None where it did not say.
     """
 
     kind: str
@@ -25,6 +26,8 @@ class Reading:
     f_number: float
     iso: float
     sd_stops: float = METER_SD_STOPS
+    seen: str = ""
+    eye_stops: float | None = None
 
     @property
     def ev100(self):
@@ -54,3 +57,11 @@ def read_sky(sky, height, said):
     """
     ev100, sd_stops = light.by_eye(sky, height)
     return read_ev(ev100, 100, said, kind="sky", sd_stops=sd_stops)
+
+
+def seen_as(reading, sky, height=None):
+    """A metered Reading beside what the eye makes of the same light: a light.Sky and, where that is
+    said, a light.Height, without which the eye names no amount.
+    """
+    more = None if height is None else float(light.by_eye(sky, height)[0] - reading.ev100)
+    return replace(reading, seen=sky.name, eye_stops=more)

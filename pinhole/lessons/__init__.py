@@ -2,7 +2,7 @@
 person's own sheets amount to.
 """
 
-from pinhole.lessons.ei import CENTRAL_90, Estimate, estimate_ei
+from pinhole.lessons.ei import CENTRAL_90, Estimate, estimate_ei, from_shift, pooled
 from pinhole.lessons.line import Line, estimate_line
 from pinhole.lessons.model import (
     PRIOR_SD,
@@ -27,7 +27,9 @@ __all__ = [
     "estimate_ei",
     "estimate_line",
     "from_data",
+    "from_shift",
     "learn",
+    "pooled",
     "to_data",
     "worth_trying",
 ]

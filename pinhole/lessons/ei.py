@@ -22,6 +22,34 @@ class Estimate:
     sd_log2: float
 
 
+def pooled(values, sds, *, prior_sd):
+    """(mean, sd) of what some sightings say together of one quantity that is thought to be about 0.
+
+    values, sds [any one unit, sds above 0], both of shape (n,): each sighting and how sure it is;
+    prior_sd [the same, above 0]. None give the prior. Raises ValueError outside and for two shapes.
+    Source: conjugate normal with known variances (any textbook of Bayesian statistics).
+    """
+    values = np.atleast_1d(checked("values", values))
+    weights = 1 / np.atleast_1d(checked("sds", sds, above=0)) ** 2
+    if values.shape != weights.shape:
+        raise ValueError("values and sds must be of one shape (n,)")
+    total = 1 / float(checked("prior_sd", prior_sd, above=0)) ** 2 + weights.sum()
+    return float(weights @ values / total), float(total**-0.5)
+
+
+def from_shift(box_ei, stops, sd, *, steepness=1):
+    """The Estimate of a paper that needs so many stops more than its box says.
+
+    box_ei [EI, above 0]; stops, sd [stops of the clock]; steepness [above 0]: how many of those a
+    stop of light is at the usual time, see reciprocity. Raises ValueError outside.
+    """
+    steep = float(checked("steepness", steepness, above=0))
+    middle = float(np.log2(checked("box_ei", box_ei, above=0))) - float(stops) / steep
+    sd = float(sd) / steep
+    low, high = 2 ** (middle - CENTRAL_90 * sd), 2 ** (middle + CENTRAL_90 * sd)
+    return Estimate(2**middle, low, high, middle, sd)
+
+
 def estimate_ei(box_ei, stops_more, *, prior_sd=1, judgement_sd=0.5):
     """The posterior of log2(EI) after some judged sheets.
 
@@ -31,13 +59,6 @@ def estimate_ei(box_ei, stops_more, *, prior_sd=1, judgement_sd=0.5):
     Returns an Estimate; no sheets give the prior. Raises ValueError outside.
     Source: conjugate normal with known variance (any textbook of Bayesian statistics).
     """
-    prior_mean = np.log2(checked("box_ei", box_ei, above=0))
-    prior_weight = 1 / checked("prior_sd", prior_sd, above=0) ** 2
-    weight = 1 / checked("judgement_sd", judgement_sd, above=0) ** 2
     stops = np.atleast_1d(checked("stops_more", stops_more))
-    total = prior_weight + weight * stops.size
-    # A sheet that needed s stops more than at box_ei says that log2(EI) is s lower.
-    mean = float(prior_mean - weight * stops.sum() / total)
-    sd = float(total**-0.5)
-    low, high = 2 ** (mean - CENTRAL_90 * sd), 2 ** (mean + CENTRAL_90 * sd)
-    return Estimate(2**mean, low, high, mean, sd)
+    sd = float(checked("judgement_sd", judgement_sd, above=0))
+    return from_shift(box_ei, *pooled(stops, np.full(stops.shape, sd), prior_sd=prior_sd))

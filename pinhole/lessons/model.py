@@ -9,7 +9,7 @@ what one sheet alone says is divided among what it could be. A sheet that agrees
 weighted down.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -111,33 +111,34 @@ class Learned:
         """Which sheets agree with no others, (n,)."""
         return self.weights < NAMED_WEIGHT
 
-    def stops(self, names, without=()):
+    def stops(self, names):
         """(mean, sd) of how many stops more some shares ask for together.
 
         names: {(kind, key): how often it counts}, 1 for stops and log2 of the metered time for an
-        exponent; without: names of shares that are held at nothing instead, which the others then
-        take over. What no sheet speaks of brings its prior's doubt.
+        exponent. What no sheet speaks of brings its prior's doubt.
         """
-        mean, spread = self._held(without)
-        row, unknown = np.zeros(len(mean)), 0.0
+        row, unknown = np.zeros(len(self.mean)), 0.0
         for name, times in names.items():
-            if name in without:
-                continue
             if name in self.names:
                 row[self.names[name]] = times
             else:
                 unknown += (times * PRIOR_SD[name[0]]) ** 2
-        return float(row @ mean), float(np.sqrt(row @ spread @ row + unknown))
+        doubt = max(0.0, float(row @ self.spread @ row))
+        return float(row @ self.mean), float(np.sqrt(doubt + unknown))
 
-    def _held(self, without):
-        """(mean, spread) with some shares held at nothing: the conditional normal."""
-        held = [self.names[name] for name in without if name in self.names]
-        if not held:
-            return self.mean, self.spread
-        gain = self.spread[:, held] @ np.linalg.inv(self.spread[np.ix_(held, held)])
-        mean = self.mean - gain @ self.mean[held]
-        spread = self.spread - gain @ self.spread[held]
-        return mean, spread
+    def without(self, held):
+        """The Learned in which the shares of those names are held at nothing, and the others have
+        taken over what they can of it. Source: the conditional normal.
+        """
+        columns = [self.names[name] for name in held if name in self.names]
+        if not columns:
+            return self
+        gain = self.spread[:, columns] @ np.linalg.inv(self.spread[np.ix_(columns, columns)])
+        mean = self.mean - gain @ self.mean[columns]
+        spread = self.spread - gain @ self.spread[columns]
+        # What is held is held, also against the last digit.
+        mean[columns], spread[columns], spread[:, columns] = 0.0, 0.0, 0.0
+        return replace(self, mean=mean, spread=spread)
 
 
 def to_data(learned):

@@ -1,8 +1,9 @@
 """Reciprocity: how much longer than metered a long exposure must be. One module a kind, one
 dictionary.
 
-Each kind has `.adjusted_s(metered_s)`, its inverse `.metered_s(adjusted_s)`, and `.as_data()`,
-which `from_data` reads back. None ever shortens a time; one that passes all numbers is inf.
+Each kind has `.adjusted_s(metered_s)`, its inverse `.metered_s(adjusted_s)`, `.steeper(exponent)`
+for what one's own sheets add to it, and `.as_data()`, which `from_data` reads back. None ever
+shortens a time; one that passes all numbers is inf.
 """
 
 from pinhole.reciprocity.none import NoCorrection

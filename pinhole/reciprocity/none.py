@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from pinhole.ranges import checked, plain
+from pinhole.reciprocity.power_law import PowerLaw
 
 
 @dataclass(frozen=True)
@@ -21,6 +22,13 @@ class NoCorrection:
     def metered_s(self, adjusted_s):
         """adjusted_s [s, above 0], any shape, unchanged. Raises ValueError outside."""
         return plain(checked("adjusted_s", adjusted_s, above=0))
+
+    def steeper(self, exponent):
+        """The school that makes metered^exponent more of each time beyond a second: a power law.
+
+        exponent: may be below 0, which changes nothing, as no school shortens a time.
+        """
+        return PowerLaw(max(1.0, 1.0 + exponent))
 
     def as_data(self):
         """Its numbers as plain data, which reciprocity.from_data reads back."""

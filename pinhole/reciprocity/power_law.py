@@ -9,6 +9,8 @@ from pinhole.ranges import checked, plain
 
 # Schwarzschild's p of 0.86 (Astrophysical Journal 11, 1900, from memory), entered as 1 / p.
 SCHWARZSCHILD = 1 / 0.86
+# An onset of less or more is met by no time.
+LOG2_ONSETS = (-60.0, 60.0)
 # No paper or film is steeper (common practice); what a person types is held against it.
 STEEPEST = 3.0
 
@@ -44,6 +46,19 @@ class PowerLaw:
         over = np.maximum(seconds / self.onset_s, 1)
         with np.errstate(over="ignore"):
             return plain(np.where(seconds > self.onset_s, self.onset_s * over**exponent, seconds))
+
+    def steeper(self, exponent):
+        """The power law that makes metered^exponent more of each long time, metered in seconds.
+
+        exponent: may be below 0; one that comes to less than 1 is 1, as no school shortens a time.
+        Its onset is where it then leaves the metered time.
+        """
+        steep = self.exponent + exponent
+        if steep <= 1:
+            return PowerLaw(1.0, self.onset_s)
+        # onset^(1 - steep) t^steep is onset_s^(1 - exponent) t^(exponent + more).
+        log2_onset = np.log2(self.onset_s) * (self.exponent - 1) / (steep - 1)
+        return PowerLaw(steep, float(2.0 ** np.clip(log2_onset, *LOG2_ONSETS)))
 
     def as_data(self):
         """Its numbers as plain data, which reciprocity.from_data reads back."""

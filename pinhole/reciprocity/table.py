@@ -11,6 +11,8 @@ from pinhole.ranges import checked, plain
 # A table that climbs more steeply from one line to the next is a slip of the pen (common practice);
 # what a person types is held against it.
 STEEPEST = 10.0
+# From where an own exponent makes a table longer [s], and the least slope that it leaves.
+KNEE_S, LEAST_RISE = 1.0, 0.01
 
 
 @dataclass(frozen=True)
@@ -61,6 +63,19 @@ class Table:
         return plain(
             np.minimum(adjusted, _straight(adjusted, [point[::-1] for point in self.points]))
         )
+
+    def steeper(self, exponent):
+        """The table that makes metered^exponent more of each time beyond a second.
+
+        exponent: may be below 0; no line is then flatter than LEAST_RISE or shorter than metered.
+        """
+        known = [metered for metered, _ in self.points]
+        at = np.unique([*known, KNEE_S / 10, KNEE_S, 10 * max(*known, KNEE_S)])
+        adjusted = self.adjusted_s(at) * np.maximum(at / KNEE_S, 1.0) ** exponent
+        for n in range(1, len(at)):
+            least = adjusted[n - 1] * (at[n] / at[n - 1]) ** LEAST_RISE
+            adjusted[n] = max(adjusted[n], least)
+        return Table(tuple(zip(at.tolist(), adjusted.tolist(), strict=True)))
 
     def as_data(self):
         """Its numbers as plain data, which reciprocity.from_data reads back."""

@@ -56,7 +56,7 @@ def planned(camera, paper, developer=None, seconds=2.0, **more):
         "ei_from": "learned",
         "school": "none",
     } | more
-    return field.make_plan(given, (lessons.propose(paper, developer), lessons.box(paper)))
+    return field.make_plan(given, lessons.offered(paper, developer))
 
 
 def opened(camera, paper, holder, side="A", **more):

@@ -9,6 +9,7 @@ from datetime import timedelta
 import numpy as np
 
 from chimney.darkroom import flows as darkroom
+from chimney.darkroom import queries as darkroom_queries
 from chimney.kit import flows as kit_flows
 from chimney.kit.models import Box
 from chimney.lessons import flows as lessons
@@ -32,14 +33,15 @@ class Lessons(TestCase):
         other.pk, other.name, other.body_id = None, "Wedge", None
         self.other = kit_flows.keep_camera(other, loads_directly=False)
 
-    def judged(self, stops_more, camera=None, seconds=4.0, **more):
+    def judged(self, stops_more, camera=None, seconds=4.0, process=None, **more):
         """A sheet that was exposed as a plan says, developed and judged."""
         camera, plan = camera or self.camera, more.pop("plan", {})
         exposure = opened(camera, self.paper, self.holder, seconds=seconds, **plan)
         with clock.at(clock.now() + timedelta(seconds=exposure.planned_s)):
             logbook.close_hole(exposure)
         logbook.unload(exposure.loading)
-        darkroom.develop([exposure.sheet], self.developer, parts=9, seconds=60)
+        how = {"parts": 9, "seconds": 60, "process": process}
+        darkroom.develop([exposure.sheet], self.developer, **how)
         results.judge(exposure.sheet, stops_more=stops_more, **more)
         return exposure.sheet
 
@@ -252,3 +254,72 @@ class Lessons(TestCase):
         for other in ({"sky": "grey"}, {"kind": "seconds", "seconds": "4"}):
             page = self.client.get("/plan/", PLAN | asked | other)
             self.assertEqual(page.context["page"].plan.calculation.specification.learned, ())
+
+    def test_the_eye_beside_a_meter_teaches_what_its_words_are_worth_and_tells_cloud(self):
+        asked = {"camera": self.camera.pk, "paper": self.paper.pk, "seconds": "4"}
+        seen = {"seen": "grey", "seen_height": "high"}
+        typed = self.client.get("/plan/", PLAN | asked | seen).context["page"].plan.calculation
+        # It changes no time.
+        self.assertEqual(typed.exact_s, self.plan(self.camera).exact_s)
+        for _ in range(6):
+            self.judged(0.0)
+            self.judged(1.0, **{"plan": seen})
+        eye, light = Finding.objects.get(kind="eye"), Finding.objects.get(kind="light")
+        # Cards on cameras have grey three to four stops under EV 15 (common practice); 4 s at
+        # f/128 and ISO 6 are EV 16.06 by the additive system: this eye calls grey what is brighter.
+        by_card = 15 - 3.5 - math.log2(128**2 * 100 / (4 * 6))
+        self.assertAlmostEqual(typed.reading.eye_stops, by_card, delta=0.5)
+        self.assertLess(eye.mean, -1.0)
+        self.assertEqual((eye.of, eye.sheets, light.of, light.sheets), ("grey", 6, "cloud", 6))
+        self.assertIn("brighter than the table has it", wording.sentence(eye))
+        self.assertIn("Under cloud give", wording.sentence(light))
+        for found in (eye, light):
+            lessons.answer_finding(found, Lesson.Standing.KEPT)
+        learned = {}
+        for name, more in (
+            ("bare", {}),
+            ("cloud", seen),
+            ("sun", seen | {"seen": "sun"}),
+            ("eye", {"kind": "sky", "sky": "grey", "height": "high"}),
+        ):
+            page = self.client.get("/plan/", PLAN | asked | more).context["page"]
+            learned[name] = [n for n, *_ in page.plan.calculation.specification.learned]
+        light, eye = "own light", "own eye"
+        self.assertEqual(learned, {"bare": [], "cloud": [light], "sun": [], "eye": [light, eye]})
+        self.assertContains(self.client.get("/learn/search/?light=cloud"), "6 sheets", html=False)
+
+    def test_a_process_that_asks_for_more_is_in_the_plans_of_papers_that_go_through_it(self):
+        usual, stained = (
+            next(p for p in darkroom_queries.all_processes().values() if p.key == key)
+            for key in ("rc-trays", "film-tank")
+        )
+        for _ in range(8):
+            self.judged(0.0, process=usual)
+        for _ in range(7):
+            self.judged(1.5, process=stained)
+        found = Finding.objects.get(kind="process")
+        self.assertEqual(found.of, stained.name)
+        lessons.answer_finding(found, Lesson.Standing.KEPT)
+        self.assertEqual(
+            [n for n, *_ in self.plan(self.camera).specification.learned], ["own process"]
+        )
+        self.judged(0.0, process=usual)
+        self.assertEqual(self.plan(self.camera).specification.learned, ())
+        answer = self.client.get("/learn/search/", {"process": stained.name})
+        self.assertContains(answer, "7 sheets")
+
+    def test_a_table_is_made_longer_by_what_its_sheets_say(self):
+        table = [[1, 1], [10, 15], [100, 300]]
+        self.paper.school, self.paper.table = "table", table
+        kit_flows.keep(self.paper)
+        for seconds in (0.5, 1, 4, 16, 64, 200) * 3:
+            metered = self.plan(self.camera, f"{seconds}").metered_s
+            lacked = 0.25 * math.log2(metered / 10)
+            self.judged(round(2 * lacked) / 2, seconds=float(seconds), plan={"school": "table"})
+        found = self.finding("exponent", self.paper)
+        self.assertRegex(wording.sentence(found), "gives too little at long times, by .* at 10 min")
+        before = self.plan(self.camera, "64")
+        lessons.answer_finding(found, Lesson.Standing.KEPT)
+        after = self.plan(self.camera, "64")
+        self.assertEqual(after.school.name, "table")
+        self.assertGreater(after.exact_s / after.metered_s, 1.5 * before.exact_s / before.metered_s)

@@ -405,12 +405,12 @@ class Thread(TestCase):
         exact = 2 * (300 / 128) ** 2
         self.assertAlmostEqual(lesson.ei, 6 * (2 * exact / 11) ** (8 / 9), places=6)
         self.assertAlmostEqual(lesson.sd_log2, 1 / 3)
-        proposal = ratings.propose(self.paper, self.developer)
+        proposal = ratings.offered(self.paper, self.developer)[0]
         self.assertEqual((proposal.ei, proposal.ei_from), (12, "learned"))
-        self.assertEqual(ratings.propose(self.paper, None).lesson.developer, None)
+        self.assertEqual(ratings.offered(self.paper, None)[0].lesson.developer, None)
         self.assertEqual(planned(self.camera, self.paper, self.developer).calculation.seconds, 5)
         lessons.answer(lesson, Lesson.Standing.DECLINED)
-        self.assertIsNone(ratings.propose(self.paper, self.developer))
+        self.assertIsNone(ratings.offered(self.paper, self.developer)[0])
         # The next sheet, at 5.5 s and right, moves it by less than a third of a stop, so it is not
         # asked again.
         self.judged(0, seconds=5.5)

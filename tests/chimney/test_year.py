@@ -5,6 +5,7 @@ import random
 import re
 from datetime import timedelta
 
+import numpy as np
 from django.core.management import CommandError, call_command
 from django.db import connection, transaction
 from django.test import TestCase
@@ -13,13 +14,13 @@ from django.test.utils import CaptureQueriesContext
 from chimney.darkroom import flows as darkroom
 from chimney.darkroom.models import Bath, LightTest, SafeLight, Vessel
 from chimney.darkroom.room import flows as room
-from chimney.field.craft import make_plan
+from chimney.field.craft import specification
 from chimney.field.models import Shot
 from chimney.kit import flows as kit_flows
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.lessons import flows as lessons
 from chimney.lessons import queries
-from chimney.lessons.models import Finding, Lesson
+from chimney.lessons.models import Evidence, Finding, Lesson
 from chimney.logbook import flows
 from chimney.logbook.models import Opening, Sheet
 from chimney.parts import clock
@@ -30,6 +31,7 @@ from chimney.results.training import craft
 from chimney.results.training import flows as training
 from demo import dark, pictures
 from demo import year as demo
+from pinhole.exposure import calculate
 
 PAGES = (
     "/",
@@ -119,27 +121,59 @@ class Year(TestCase):
         call_command("demo", if_empty=True)
 
     def test_the_learned_ei_finds_the_speed_nobody_knows(self):
-        """And the paper's long times, and the hole that is not what was measured."""
+        """And the paper's long times, the hole that is not what was measured, a low sun, a process
+        and an eye.
+        """
         clear = {
-            (found.kind, str(found.paper or found.camera))
+            (found.kind, str(found.paper or found.camera or found.of)): found.mean
             for found in Finding.objects.all()
             if found.is_clear
         }
-        self.assertEqual(clear, {("exponent", "grade-2 RC"), ("camera", "Wedge")})
-        plank, paper = Camera.objects.get(name="Plank"), Paper.objects.get(name="grade-2 RC")
-        developer = Developer.objects.get(name="paper developer")
+        tent = dark.queries.all_processes()["positive-drawers"].name
+        truth = {
+            ("exponent", "grade-2 RC"): demo.LONGER["grade-2 RC"],
+            ("camera", "Wedge"): demo.SLOW["Wedge"],
+            ("light", "low sun"): demo.LOW_SUN,
+            ("process", tent): demo.PROCESS["positive-drawers"],
+            ("eye", "sun"): demo.EYE,
+            ("eye", "bright"): demo.EYE,
+        }
+        self.assertEqual(set(clear), set(truth))
+        for name, mean in clear.items():
+            self.assertGreater(mean * truth[name], 0, name)
         with transaction.atomic():
             for found in Finding.objects.all():
                 if found.is_clear:
                     lessons.answer_finding(found, Lesson.Standing.KEPT)
-            given = {"kind": "seconds", "seconds": 12.0, "meter_f": 128.0, "meter_iso": 6.0}
-            given |= {"camera": plank, "paper": paper, "ei_from": "learned", "school": paper.school}
-            offered = queries.propose(paper, developer), queries.box(paper)
-            exact_s = make_plan(given, offered).calculation.exact_s
+            learned, box = np.array(self.errors_stops()).T
             transaction.set_rollback(True)
-        at_truth_s = 12 * (plank.f_number / 128) ** 2 * 6 / demo.TRUTH[paper.name][developer.name]
-        truth = at_truth_s * (at_truth_s / 60) ** demo.LONGER[paper.name]
-        self.assertLess(abs(math.log2(exact_s / truth)), 0.5)
+        # The story's truths lie far out, so that few sheets show them, and what is learned goes
+        # most of the way from the box to them.
+        self.assertLess(np.abs(learned).mean(), 0.6 * np.abs(box).mean())
+
+    def errors_stops(self):
+        """[(by what was learned, by the box)]: how far a plan for each counted sheet is off."""
+        found = []
+        for taught in Evidence.objects.filter(reason="").exclude(process__contains="tent"):
+            exposure = taught.sheet.exposures.first()
+            asked, school = exposure.calculation.specification, exposure.calculation.school
+            light_s = school.metered_s(exposure.given_s)
+            truth_s = light_s * 2 ** demo.lacked_stops(exposure, taught.developer)
+            colour = asked.colour_stops, asked.colour_sd_stops
+            found.append(
+                [
+                    math.log2(self.light_s(exposure, proposal, colour) / truth_s)
+                    for proposal in queries.offered(taught.paper, taught.developer)
+                ]
+            )
+        return found
+
+    def light_s(self, exposure, proposal, colour):
+        """What a plan gives by a Proposal, in seconds of light by the school it was made with."""
+        paper, reading = exposure.sheet.paper, exposure.calculation.reading
+        asked = specification(exposure.camera, paper, proposal, colour=colour)
+        planned = calculate(reading, asked)
+        return exposure.calculation.school.metered_s(planned.exact_s)
 
     def test_no_list_queries_in_a_loop(self):
         before = self.asked()

@@ -39,6 +39,20 @@ class Laws(TestCase):
         self.assertAlmostEqual(school.metered_s(adjusted) / seconds, 1, places=6)
         self.assertEqual(reciprocity.from_data(school.as_data()), school)
 
+    @given(SCHOOLS, some.floats(-0.3, 0.5), SECONDS)
+    def test_a_steeper_school_makes_so_much_more_of_long_times_and_shortens_none(
+        self, school, more, seconds
+    ):
+        steeper = school.steeper(more)
+        self.assertGreaterEqual(steeper.adjusted_s(seconds), seconds * (1 - 1e-12))
+        # At the lines of a table, and beyond the onset of a law.
+        onset = getattr(school, "onset_s", 1.0)
+        lines = [metered for metered, _ in getattr(school, "points", ())] if more >= 0 else []
+        lines = lines if school.name == "table" else [max(seconds, 1.0, onset)]
+        for at in (at for at in lines if at >= 1):
+            wanted = max(at, school.adjusted_s(at) * at**more)
+            self.assertAlmostEqual(steeper.adjusted_s(at) / wanted, 1, places=6)
+
     @given(SCHOOLS, some.lists(SECONDS, min_size=2, max_size=8))
     def test_arrays_are_what_scalars_are(self, school, times):
         found = school.adjusted_s(np.array(times))

@@ -15,6 +15,7 @@ from pinhole.lessons import (
     estimate_line,
     from_data,
     learn,
+    pooled,
     to_data,
     worth_trying,
 )
@@ -27,6 +28,22 @@ def one_paper(metered, needed, **more):
     none = (None,) * len(metered)
     keys = {"paper": ("RC",) * len(metered), "pair": none, "camera": none, "light": none}
     return Judged(metered, metered, needed, **(keys | {"process": none} | more))
+
+
+class Pooled(TestCase):
+    @given(some.lists(some.tuples(some.floats(-3, 3), some.floats(0.1, 2)), min_size=1, max_size=6))
+    @settings(max_examples=25, deadline=None)
+    def test_it_is_what_scipy_finds_by_summing(self, sightings):
+        values, sds = map(np.array, zip(*sightings, strict=True))
+        mean, sd = pooled(values, sds, prior_sd=0.7)
+        at = mean + sd * np.linspace(-8, 8, 4001)
+        logs = stats.norm.logpdf(at, 0, 0.7) + stats.norm.logpdf(
+            values[:, None], at, sds[:, None]
+        ).sum(0)
+        weight = np.exp(logs - logs.max())
+        weight /= weight.sum()
+        self.assertAlmostEqual(mean, (weight * at).sum(), places=4)
+        self.assertAlmostEqual(sd, np.sqrt((weight * (at - mean) ** 2).sum()), places=4)
 
 
 class Line(TestCase):
@@ -86,7 +103,7 @@ class Model(TestCase):
         pair = ("RC", "coffee")
         judged = one_paper(metered, metered * 2 ** np.array(stops), pair=(pair,) * 3)
         names = {("paper", "RC"): 1.0, ("pair", pair): 1.0}
-        mean, sd = learn(judged).stops(names, without=[("exponent", "RC")])
+        mean, sd = learn(judged).without([("exponent", "RC")]).stops(names)
         known = estimate_ei(6, stops)
         self.assertAlmostEqual(np.log2(6) - mean, known.mean_log2)
         self.assertAlmostEqual(sd, known.sd_log2)
@@ -177,9 +194,10 @@ class Model(TestCase):
             self.assertLessEqual(one.share(kind, key).sd, PRIOR_SD[kind] + 1e-9)
         # Held at nothing, a share asks for nothing, and the others are no less sure.
         exponent = ("exponent", judged.paper[0])
-        self.assertEqual(one.stops({exponent: 5.0}, without=[exponent]), (0.0, 0.0))
+        held = one.without([exponent])
+        self.assertEqual(held.stops({exponent: 5.0}), (0.0, 0.0))
         paper = {("paper", judged.paper[0]): 1.0}
-        self.assertLessEqual(one.stops(paper, without=[exponent])[1], one.stops(paper)[1] + 1e-9)
+        self.assertLessEqual(held.stops(paper)[1], one.stops(paper)[1] + 1e-9)
 
     def test_the_sheet_that_tells_most_is_long_where_only_short_ones_were_made(self):
         chance = np.random.default_rng(2)

@@ -198,10 +198,7 @@ def read(params, *, shot=None, judging=False):
         form.forgive_empty()
     page = PlanPage(typed, form, camera, paper, fitting=fitting, shot=shot, place=_place(shot))
     if camera and paper:
-        page.offered = (
-            lessons.propose(paper, form.cleaned_data.get("developer")),
-            lessons.box(paper),
-        )
+        page.offered = lessons.offered(paper, form.cleaned_data.get("developer"))
     if valid:
         _work_out(page)
     return page

@@ -3,6 +3,7 @@
 from django import forms
 
 from chimney.kit.models import Camera, Developer, Paper
+from chimney.lessons.search import queries
 from chimney.places.models import Place
 from chimney.results.catalogue.faults import BY_CODE
 
@@ -14,9 +15,11 @@ class SearchForm(forms.Form):
     paper = forms.ModelChoiceField(Paper.objects, required=False, empty_label="any")
     camera = forms.ModelChoiceField(Camera.objects, required=False, empty_label="any")
     developer = forms.ModelChoiceField(Developer.objects, required=False, empty_label="any")
+    process = forms.ChoiceField(required=False)
     place = forms.ModelChoiceField(Place.objects, required=False, empty_label="any")
     light = forms.ChoiceField(
-        choices=(*ANY, ("eye", "judged by eye"), ("low", "low sun")), required=False
+        choices=(*ANY, ("eye", "judged by eye"), ("low", "low sun"), ("cloud", "cloud")),
+        required=False,
     )
     verdict = forms.ChoiceField(
         choices=(
@@ -40,6 +43,8 @@ class SearchForm(forms.Form):
         super().__init__(*args, **kwargs)
         faults = [(code, fault.words) for code, fault in BY_CODE.items()]
         self.fields["fault"].choices = [*ANY, *faults]
+        processes = queries.processes()
+        self.fields["process"].choices = [*ANY, *zip(processes, processes, strict=True)]
 
     def clean_words(self):
         return self.cleaned_data["words"].replace("\0", "").strip()

@@ -4,7 +4,8 @@ import math
 
 from django.db.models import Max, Min, Q
 
-from chimney.lessons.craft import LOW_SUN
+from chimney.lessons.craft import CLOUD, LOW_SUN
+from chimney.lessons.models import Evidence
 from chimney.lessons.queries import timed
 from chimney.logbook.models import Sheet
 from chimney.logbook.queries import found_by, with_thread
@@ -31,6 +32,12 @@ def nearest(paper, camera, seconds):
     return [(codes[e.sheet_id], e.sheet.verdict) for e in near]
 
 
+def processes():
+    """The names of processes that judged sheets went through."""
+    names = Evidence.objects.order_by("process").values_list("process", flat=True).distinct()
+    return [name for name in names if name]
+
+
 VERDICTS = {
     "more": {"verdict__stops_more__gte": 0.5},
     "right": {"verdict__stops_more__gt": -0.5, "verdict__stops_more__lt": 0.5},
@@ -40,12 +47,14 @@ VERDICTS = {
 LIGHTS = {
     "eye": {"exposures__calculation_data__reading__kind": "sky"},
     "low": {"evidence__light": LOW_SUN},
+    "cloud": {"evidence__light": CLOUD},
 }
 # What each field asks; places are known by the rooms above, which hang them on exposures and cans.
 FIELDS = {
     "paper": "paper",
     "camera": "exposures__camera",
     "developer": "development__run__developer",
+    "process": "evidence__process",
     # What was never exposed is as old as its cutting.
     "since": "cut_at__date__gte",
     "until": "cut_at__date__lte",
