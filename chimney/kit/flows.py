@@ -9,6 +9,7 @@ from chimney.kit.models import Camera, Developer, Holder, Observation, Paper, Pe
 from chimney.kit.queries import free_name
 from chimney.ledger.once import current, verb
 from chimney.parts import clock
+from chimney.parts.refusal import Refused
 
 
 @verb
@@ -57,6 +58,24 @@ def keep_measured(camera, *, diameter_mm, diameter_sd_mm):
     camera.diameter_mm, camera.diameter_sd_mm = diameter_mm, diameter_sd_mm
     camera.measured_on = timezone.localdate(clock.now())
     camera.save(update_fields=["diameter_mm", "diameter_sd_mm", "measured_on"])
+
+
+@verb
+def merge(paper, into):
+    """Two entries of one paper become one: all that hangs on the first hangs on the second."""
+    paper, into = current(paper), current(into)
+    if not paper.is_like(into):
+        words = f"{paper} and {into} are papers of different kinds."
+        raise Refused(words, f"See {paper}", "kit:edit", "paper", paper.pk)
+    for relation in Paper._meta.get_fields(include_hidden=True):
+        if not relation.one_to_many or getattr(relation.related_model, "IS_RECKONED", False):
+            continue
+        rows, name = relation.related_model._base_manager, relation.field.name
+        rows.filter(**{name: paper}).update(**{name: into})
+    paper.delete()
+    # Whoever learns from its sheets is told.
+    into.save()
+    return into
 
 
 @verb

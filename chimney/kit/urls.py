@@ -12,6 +12,7 @@ urlpatterns = [
     path("room/", room.room, name="room"),
     path("people/", views.people, name="people"),
     path("papers/starter/", views.starter, name="starter"),
+    path("paper/<row:pk>/merge/", views.merge, name="merge"),
     path("can/", views.can, name="can"),
     path("camera/<row:pk>/label.pdf", views.label, name="label"),
     path("camera/<row:pk>/hole/", hole.hole, name="hole"),

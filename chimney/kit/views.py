@@ -15,6 +15,7 @@ from chimney.kit.forms.things import (
     DeveloperForm,
     DotsForm,
     HolderForm,
+    MergeForm,
     MeterForm,
     ObservationForm,
     PaperForm,
@@ -94,7 +95,7 @@ def _admit(request, kind, thing):
     return _thing(request, kind, thing, form, status=422 if form.errors else 200, back=back)
 
 
-def _thing(request, kind, thing, form, *, observed=None, status=200, back=None):
+def _thing(request, kind, thing, form, *, observed=None, merging=None, status=200, back=None):
     """The page of a thing; a camera with its study, a kept one with its log."""
     page = {"form": form, "kind": kind, "thing": thing, "back": back}
     if kind.model is Camera:
@@ -103,6 +104,8 @@ def _thing(request, kind, thing, form, *, observed=None, status=200, back=None):
         page |= {"log": thing.observations.all()[:30]}
         page |= {"observed": observed or ObservationForm(), "protocol": PROTOCOL}
         page |= {"dots_form": DotsForm()}
+    if isinstance(thing, Paper):
+        page["merging"] = merging or MergeForm(paper=thing)
     return render(request, "kit/thing.html", page, status=status)
 
 
@@ -183,6 +186,20 @@ def people(request):
     said = "One name is" if added == 1 else f"{added or 'No'} names are"
     messages.success(request, f"{said} on the shelf now.")
     return redirect("kit:shelf")
+
+
+@require_POST
+def merge(request, pk):
+    """This paper is that one, entered twice."""
+    paper = get_object_or_404(Paper, pk=pk)
+    form = MergeForm(request.POST, paper=paper)
+    if not form.is_valid():
+        return _thing(
+            request, KINDS["paper"], paper, PaperForm(instance=paper), merging=form, status=422
+        )
+    into = flows.merge(paper, form.cleaned_data["into"])
+    messages.success(request, f"All of {paper} belongs to {into} now.")
+    return redirect("kit:edit", "paper", into.pk)
 
 
 @require_POST

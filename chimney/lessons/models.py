@@ -58,6 +58,9 @@ class Lesson(models.Model):
     empty.
     """
 
+    # Reckoned from sheets, and so anew when they go elsewhere.
+    IS_RECKONED = True
+
     class Standing(models.TextChoices):
         NEW = "new", "new"
         KEPT = "kept", "in your plans"
@@ -135,6 +138,9 @@ class Finding(models.Model):
     """What the log says beside the EI: a paper's exponent, or how many stops more a camera, a light
     or a process asks for. Only what was kept enters a plan.
     """
+
+    # Reckoned from sheets, and so anew when they go elsewhere.
+    IS_RECKONED = True
 
     class Kind(models.TextChoices):
         EXPONENT = "exponent", "long times"

@@ -16,6 +16,7 @@ from chimney.darkroom.models import Bath, LightTest, SafeLight, Vessel
 from chimney.darkroom.room import flows as room
 from chimney.field.craft import specification
 from chimney.field.models import Shot
+from chimney.hearth import invariants
 from chimney.kit import flows as kit_flows
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.lessons import flows as lessons
@@ -150,6 +151,29 @@ class Year(TestCase):
         # The story's truths lie far out, so that few sheets show them, and what is learned goes
         # most of the way from the box to them.
         self.assertLess(np.abs(learned).mean(), 0.6 * np.abs(box).mean())
+
+    def test_two_entries_of_one_paper_become_one(self):
+        twice, paper = (
+            Paper.objects.get(name=f"{name} RC") for name in ("grade-2", "variable-contrast")
+        )
+        film = Paper.objects.get(name="ISO 100 sheet film")
+        url, sheets = f"/kit/paper/{twice.pk}/merge/", Sheet.objects.count()
+        for wrong in ("", "x", film.pk, twice.pk, 10**9):
+            answer = self.client.post(url, {"into": wrong})
+            self.assertContains(answer, "Entered twice?", status_code=422)
+        own = Sheet.objects.filter(paper__in=[twice, paper]).count()
+        self.assertContains(
+            self.client.post(url, {"into": paper.pk}, follow=True), f"belongs to {paper} now"
+        )
+        self.assertFalse(Paper.objects.filter(pk=twice.pk).exists())
+        self.assertEqual(Sheet.objects.filter(paper=paper).count(), own)
+        self.assertEqual(Sheet.objects.count(), sheets)
+        taught = Evidence.objects.filter(paper=paper, reason="").count()
+        self.assertEqual(Lesson.objects.get(paper=paper, developer=None).sheets, taught)
+        self.assertEqual(Finding.objects.get(kind="exponent", of=paper.pk).sheets, taught)
+        self.assertEqual(list(invariants.broken()), [])
+        for url in ("/", "/kit/", "/plan/", "/learn/"):
+            self.assertEqual(self.client.get(url).status_code, 200, url)
 
     def errors_stops(self):
         """[(by what was learned, by the box)]: how far a plan for each counted sheet is off."""

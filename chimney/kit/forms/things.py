@@ -64,6 +64,18 @@ class TableField(TypedField):
         return value
 
 
+class MergeForm(forms.Form):
+    """Which paper this one really is."""
+
+    into = forms.ModelChoiceField(
+        Paper.objects.none(), label="It is the same as", empty_label="choose"
+    )
+
+    def __init__(self, *args, paper, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["into"].queryset = paper.alike
+
+
 class PaperForm(ThingForm):
     box_ei = NumberField(
         label="Starting EI",

@@ -62,6 +62,15 @@ class Paper(Thing):
         """
         return papers.SEES[self.sees], papers.SAFELIGHT[self.sees], papers.EMULSION[self.base]
 
+    def is_like(self, other):
+        """Whether it may be the same paper as another, entered twice."""
+        return self.pk != other.pk and (self.kind, self.base) == (other.kind, other.base)
+
+    @property
+    def alike(self):
+        """Papers in use that it may really be."""
+        return Paper.objects.in_use().filter(kind=self.kind, base=self.base).exclude(pk=self.pk)
+
     @property
     def schools(self):
         """Every school this paper can be exposed by, by name."""
