@@ -43,6 +43,7 @@ ALLOWED_HOSTS = ["*"] if SERVE else LOOPBACK_HOSTS
 # ---------------------------------------------------------------
 APPS = [
     "hearth",
+    "exchange",
     "field",
     "solar",
     "lessons",
@@ -194,7 +195,9 @@ MOST_BYTES_OF_A_STRANGER, MOST_BYTES, MOST_BYTES_WITH_PICTURE = (
     84 * 1024 * 1024,
 )
 # Scans of 300 megapixels in 16 bits, and where alone they are taken in.
-MOST_BYTES_OF_SCANS, SCANS_GO_TO = 4 * 1024**3, "results:scans"
+MOST_BYTES_OF_SCANS, SCANS_GO_TO = 4 * 1024**3, ("results:scans", "exchange:data")
+# A sensor has no passphrase but a token of its own.
+OPEN_TO_SENSORS = "exchange:light"
 CSRF_FAILURE_VIEW = "chimney.hearth.views.csrf_failure"
 LOGGING = {
     "version": 1,

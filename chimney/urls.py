@@ -14,6 +14,7 @@ urlpatterns = [
     path("develop/", include("chimney.darkroom.urls")),
     path("read/", include("chimney.results.urls")),
     path("learn/", include("chimney.lessons.urls")),
+    path("data/", include("chimney.exchange.urls")),
 ]
 handler400 = "chimney.hearth.views.bad_request"
 handler404 = "chimney.hearth.views.not_found"

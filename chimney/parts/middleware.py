@@ -85,12 +85,12 @@ def _is_too_long(request):
         return length > settings.MOST_BYTES_OF_A_STRANGER
     if request.content_type != "multipart/form-data":
         return length > settings.MOST_BYTES
-    scans = _leads_to(request, settings.SCANS_GO_TO)
+    scans = any(_leads_to(request, name) for name in settings.SCANS_GO_TO)
     return length > (settings.MOST_BYTES_OF_SCANS if scans else settings.MOST_BYTES_WITH_PICTURE)
 
 
 def _is_door(request):
-    return _leads_to(request, settings.LOGIN_URL)
+    return _leads_to(request, settings.LOGIN_URL) or _leads_to(request, settings.OPEN_TO_SENSORS)
 
 
 def _leads_to(request, name):

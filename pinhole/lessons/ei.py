@@ -25,8 +25,9 @@ class Estimate:
 def pooled(values, sds, *, prior_sd):
     """(mean, sd) of what some sightings say together of one quantity that is thought to be about 0.
 
-    values, sds [any one unit, sds above 0], both of shape (n,): each sighting and how sure it is;
-    prior_sd [the same, above 0]. None give the prior. Raises ValueError outside and for two shapes.
+    values [any unit]; sds [the same unit, above 0], both of shape (n,): each sighting and how sure
+    it is; prior_sd [the same unit, above 0]. None give the prior. Raises ValueError outside and for
+    two shapes.
     Source: conjugate normal with known variances (any textbook of Bayesian statistics).
     """
     values = np.atleast_1d(checked("values", values))

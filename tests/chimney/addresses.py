@@ -21,6 +21,7 @@ WORDS = {
     "number": [0, 2],
     "seed": [1],
     "what": ["skyline", "sunshine"],
+    "name": ["sheets", "exposures"],
 }
 
 

@@ -14,6 +14,7 @@ ROOT = Path(__file__).resolve().parent.parent.parent
 # Imports go down this list only; rooms on one line do not know each other.
 FLOORS = (
     ("hearth",),
+    ("exchange",),
     ("field", "solar"),
     ("lessons",),
     ("results",),
@@ -49,7 +50,7 @@ ROOMS |= {
     "kit": {"hole", "needs", "room"},
     "results": {"scans", "pictures", "comparing", "training", "wedges"},
 }
-ROOMS |= {"lessons": {"progress", "search"}}
+ROOMS |= {"lessons": {"progress", "search"}, "exchange": {"whole", "tables", "feed"}}
 ROOMS |= {"darkroom": {"mixing", "procedure", "room", "running", "printing"}}
 ABOVE_ALL = {"settings.py", "urls.py", "wsgi.py", "folder.py", "__init__.py"}
 

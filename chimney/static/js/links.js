@@ -1,12 +1,25 @@
+const typedIn = (form) => {
+  const typed = new URLSearchParams();
+  for (const [name, value] of new FormData(form))
+    if (typeof value === "string" && value && !/^(csrf|dragged|frame|_)/.test(name))
+      typed.append(name, value);
+  return typed;
+};
+// "Take it" beside what a sensor says: its value in the place of what was typed, and all else as it stands.
+document.addEventListener("click", (event) => {
+  const link = event.target.closest?.("a[data-takes]");
+  const form = link?.closest("form");
+  if (!form) return;
+  const typed = typedIn(form);
+  for (const [name, value] of new URL(link.href).searchParams) typed.set(name, value);
+  link.href = `${location.pathname}?${typed}`;
+});
 // "Add one" beside a choice: what was typed goes along in the address, and comes back with the new thing chosen.
 document.addEventListener("click", (event) => {
   const link = event.target.closest?.("a[data-add]");
   const form = link?.closest("form");
   if (!form) return;
-  const typed = new URLSearchParams();
-  for (const [name, value] of new FormData(form))
-    if (typeof value === "string" && value && !/^(csrf|dragged|frame|_)/.test(name))
-      typed.append(name, value);
+  const typed = typedIn(form);
   const there = new URL(link.href);
   there.searchParams.set("then", `${location.pathname}?${typed}`);
   link.href = there;

@@ -1,0 +1,87 @@
+"""What goes out and comes in: which row is which on any installation, what was brought in, and the
+devices that send light.
+"""
+
+import uuid
+
+from django.db import models
+
+
+def _fresh():
+    return uuid.uuid4().hex
+
+
+class Installation(models.Model):
+    """This one, by which its own rows are known elsewhere: one row."""
+
+    key = models.CharField(max_length=32, default=_fresh)
+
+    def __str__(self):
+        return self.key
+
+
+class Bringing(models.Model):
+    """A log that was handed over: looked through, brought in, and perhaps taken out again."""
+
+    class State(models.TextChoices):
+        LOOKED = "looked", "looked through, not brought in"
+        DONE = "done", "brought in"
+        UNDONE = "undone", "taken out again"
+
+    name = models.CharField(max_length=120)
+    stored_as = models.CharField(max_length=80)
+    state = models.CharField(max_length=10, choices=State, default=State.LOOKED)
+    # [kind, new, same, other than here] of each, and what was renamed.
+    counts = models.JSONField(default=list)
+    renamed = models.JSONField(default=list)
+    looked_at = models.DateTimeField()
+    done_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-looked_at", "-pk"]
+
+    def __str__(self):
+        return self.name
+
+    @property
+    def new(self):
+        """How many rows of it are not here yet."""
+        return sum(new for _, new, _, _ in self.counts)
+
+    @property
+    def told(self):
+        """[(kind in words, new, same, other)] of kinds that it holds."""
+        return [row for row in self.counts if any(row[1:])]
+
+
+class Identity(models.Model):
+    """What a row that was brought in is called on every installation."""
+
+    uid = models.CharField(max_length=32, unique=True)
+    kind = models.CharField(max_length=40)
+    row = models.BigIntegerField()
+    bringing = models.ForeignKey(Bringing, models.CASCADE)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["kind", "row"], name="one_identity_a_row")]
+
+    def __str__(self):
+        return f"{self.kind} {self.row}"
+
+
+class FeedToken(models.Model):
+    """What a sensor shows to be let in; only its digest is kept."""
+
+    name = models.CharField(max_length=60)
+    digest = models.CharField(max_length=64, unique=True)
+    made_at = models.DateTimeField()
+    revoked_at = models.DateTimeField(null=True)
+    # What it said last, as an exposure value at ISO 100, and when.
+    ev100 = models.FloatField(null=True)
+    said_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-made_at"]
+
+    def __str__(self):
+        return self.name

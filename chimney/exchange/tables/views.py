@@ -1,0 +1,47 @@
+import csv
+import io
+
+from django import forms
+from django.contrib import messages
+from django.http import Http404, HttpResponse, JsonResponse
+from django.shortcuts import redirect
+from django.views.decorators.http import require_POST
+
+from chimney.exchange import page
+from chimney.exchange.tables import flows, queries
+from chimney.exchange.whole.forms import BringForm
+
+MOST_BYTES = 4_000_000
+
+
+def table(request, name):
+    """A table of the log as CSV (RFC 4180)."""
+    if name not in queries.MODELS:
+        raise Http404("There is no such table.")
+    out = io.StringIO()
+    csv.writer(out).writerows(queries.rows(name))
+    answer = HttpResponse(out.getvalue(), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="chimney-{name}.csv"'
+    return answer
+
+
+def places_on_a_map(request):
+    answer = JsonResponse(queries.features(), content_type="application/geo+json")
+    answer["Content-Disposition"] = 'attachment; filename="chimney-places.geojson"'
+    return answer
+
+
+@require_POST
+def bring_places(request):
+    """Places of a GeoJSON; what is here stays."""
+    upload = request.FILES.get("places")
+    try:
+        if upload is None or upload.size > MOST_BYTES:
+            raise forms.ValidationError("Choose a GeoJSON of less than 4 MB.")
+        came, left = flows.bring_places(upload.read())
+    except forms.ValidationError as error:
+        return page.data(request, BringForm(), status=422, places_wrong=error.messages[0])
+    messages.success(request, f"{came} places came in.")
+    for words in left[:5]:
+        messages.warning(request, words)
+    return redirect("exchange:data")

@@ -1,0 +1,168 @@
+"""The format of a whole log: which kinds of rows travel, with which fields, and its JSON Schema."""
+
+from functools import cache
+
+from django.apps import apps
+from django.db import models
+
+FORMAT, VERSION = "chimney-log", 1
+# In the order in which they can be put in: what is pointed to goes first.
+KINDS = (
+    "places.place",
+    "places.view",
+    "kit.person",
+    "kit.developer",
+    "kit.meter",
+    "kit.camera",
+    "kit.holder",
+    "kit.observation",
+    "kit.paper",
+    "kit.box",
+    "logbook.sheet",
+    "logbook.loading",
+    "logbook.exposure",
+    "logbook.photo",
+    "logbook.opening",
+    "logbook.cover",
+    "logbook.reread",
+    "darkroom.ownprocess",
+    "darkroom.vessel",
+    "darkroom.safelight",
+    "darkroom.lighttest",
+    "darkroom.bath",
+    "darkroom.topup",
+    "darkroom.run",
+    "darkroom.lanetap",
+    "darkroom.development",
+    "darkroom.print",
+    "results.tonesetting",
+    "results.scannedwedge",
+    "results.scan",
+    "results.trial",
+    "results.verdict",
+    "lessons.evidence",
+    "field.outing",
+    "field.shot",
+    "field.taken",
+    "field.pocketed",
+    "solar.solargraph",
+    "solar.event",
+    "solar.look",
+    "solar.record",
+)
+# What stays here, and why.
+LEFT_OUT = {
+    "lessons.lesson": "learned anew from the sheets; how it was answered travels",
+    "lessons.finding": "learned anew from the sheets; how it was answered travels",
+    "lessons.wholelog": "learned anew from the sheets",
+    "lessons.keptsearch": "an address of this installation",
+    "results.preview": "made anew from the scan",
+    "solar.longskyline": "what a link leads to on this installation",
+    "ledger.receipt": "which forms this installation answered",
+    "ledger.device": "who was let in here",
+    "exchange.installation": "which installation this is",
+    "exchange.bringing": "what was brought in here",
+    "exchange.identity": "stands at each row",
+    "exchange.feedtoken": "a secret of this installation",
+}
+# Fields that are made anew here.
+MADE_ANEW = {"results.scan": ("state", "trouble"), "lessons.evidence": ("weight",)}
+# What a field of the database is in JSON.
+TYPES = (
+    (models.BooleanField, "boolean"),
+    (models.IntegerField, "integer"),
+    (models.FloatField, "number"),
+)
+
+
+def model_of(kind):
+    return apps.get_model(kind)
+
+
+def words_of(kind):
+    """What a person calls rows of that kind."""
+    return str(model_of(kind)._meta.verbose_name_plural)
+
+
+@cache
+def fields_of(kind):
+    """The fields of a kind that travel, in their order; those to many rows last."""
+    meta, anew = model_of(kind)._meta, MADE_ANEW.get(kind, ())
+    own = [f for f in meta.concrete_fields if not f.primary_key and f.name not in anew]
+    return (*own, *meta.many_to_many)
+
+
+def kind_of(model):
+    return model._meta.label_lower
+
+
+def schema():
+    """The JSON Schema (2020-12) of a whole log."""
+    rows = {kind: {"type": "array", "items": _row(kind)} for kind in KINDS}
+    answer = {
+        "type": "object",
+        "required": ["what", "of", "standing", "answered"],
+        "properties": {
+            "what": {"type": "string"},
+            "of": {"type": "array", "items": {"type": ["string", "null"]}},
+            "standing": {"enum": ["new", "kept", "declined"]},
+            "answered": {"type": ["number", "null"]},
+        },
+        "additionalProperties": False,
+    }
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "A photographer's whole log, as Chimney writes it",
+        "type": "object",
+        "required": ["format", "version", "stamp", "rows", "answers"],
+        "properties": {
+            "format": {"const": FORMAT},
+            "version": {"const": VERSION},
+            "stamp": {
+                "type": "object",
+                "description": "When and where it was written; nothing else depends on it.",
+                "properties": {"written": {"type": "string"}, "installation": {"type": "string"}},
+            },
+            "rows": {
+                "type": "object",
+                "required": list(KINDS),
+                "properties": rows,
+                "additionalProperties": False,
+            },
+            "answers": {"type": "array", "items": answer},
+        },
+        "additionalProperties": False,
+    }
+
+
+def _row(kind):
+    properties = {"id": {"type": "string", "pattern": "^[0-9a-f]{32}$"}}
+    properties |= {field.name: _property(field) for field in fields_of(kind)}
+    return {
+        "type": "object",
+        "required": list(properties),
+        "properties": properties,
+        "additionalProperties": False,
+    }
+
+
+def _property(field):
+    """What a field may hold, as JSON Schema."""
+    if field.many_to_many:
+        return {"type": "array", "items": {"type": "string"}, "description": "ids of rows"}
+    told = {"type": _type(field)}
+    if field.null and told["type"]:
+        told["type"] = [told["type"], "null"]
+    if field.is_relation:
+        told["description"] = f"id of a row of {kind_of(field.related_model)}"
+    elif isinstance(field, models.BinaryField):
+        told["description"] = "where the picture lies in the ZIP"
+    elif isinstance(field, models.DateTimeField):
+        told["format"] = "date-time"
+    if isinstance(field, models.JSONField):
+        return {"description": "as data; see docs/formats.md"}
+    return told
+
+
+def _type(field):
+    return next((name for kind, name in TYPES if isinstance(field, kind)), "string")

@@ -1,0 +1,172 @@
+"""A whole log as a ZIP, and what was handed over as one: measured before it is opened, and told in
+words where it is none.
+"""
+
+import hashlib
+import json
+import os
+import zipfile
+from contextlib import closing
+from tempfile import TemporaryFile
+
+from django import forms
+from django.conf import settings
+
+from chimney.exchange.whole.catalogue import FORMAT, KINDS, VERSION, model_of
+from chimney.results.models import Scan
+from chimney.results.scans import files as scans
+
+LOG, MOST_LOG_BYTES, MOST_ROWS = "log.json", 600_000_000, 400_000
+MOST_PICTURE_BYTES = 8_000_000
+
+
+def write(log, pictures, out):
+    """The ZIP of a log into an open file: its JSON, its pictures and the originals of scans."""
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED, compresslevel=1) as package:
+        package.writestr(LOG, text_of(log))
+        for path, (kind, pk, field) in pictures.items():
+            kept = model_of(kind)._base_manager.values_list(field, flat=True).get(pk=pk)
+            package.writestr(zipfile.ZipInfo(path), bytes(kept))
+        for scan in Scan.objects.order_by("pk"):
+            original = scans.path_of(scan)
+            if original.exists():
+                package.write(original, f"scans/{original.name}", zipfile.ZIP_STORED)
+
+
+def text_of(log):
+    """A log as JSON, a row a line."""
+    rows = [
+        f"{json.dumps(kind)}: [{_lines(log['rows'][kind])}]"
+        for kind in KINDS
+        if kind in log["rows"]
+    ]
+    head = {name: value for name, value in log.items() if name not in ("rows", "answers")}
+    opened = json.dumps(head, ensure_ascii=False)[:-1]
+    told, answers = ",\n".join(rows), _lines(log["answers"])
+    return f'{opened},\n"rows": {{{told}}},\n"answers": [{answers}]}}\n'
+
+
+def _lines(rows):
+    if not rows:
+        return ""
+    said = ",\n".join(json.dumps(row, ensure_ascii=False, allow_nan=False) for row in rows)
+    return f"\n{said}\n"
+
+
+def packed(log, pictures):
+    """The same in a file that is gone when it is closed."""
+    out = TemporaryFile(dir=settings.DATA)  # noqa: SIM115 - the answer closes it
+    write(log, pictures, out)
+    out.seek(0)
+    return out
+
+
+def folder():
+    return settings.DATA / "brought"
+
+
+def store(upload):
+    """The name under which what was handed over lies in the folder."""
+    folder().mkdir(mode=0o700, parents=True, exist_ok=True)
+    begun, digest = folder() / f"begun-{os.urandom(6).hex()}", hashlib.sha256()
+    try:
+        with open(os.open(begun, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600), "wb") as file:
+            for chunk in upload.chunks():
+                digest.update(chunk)
+                file.write(chunk)
+        begun.replace(folder() / digest.hexdigest())
+    finally:
+        begun.unlink(missing_ok=True)
+    return digest.hexdigest()
+
+
+def forget(stored_as):
+    (folder() / stored_as).unlink(missing_ok=True)
+
+
+class Package:
+    """What was handed over: a ZIP, or the JSON of one alone. Raises forms.ValidationError for
+    anything else.
+    """
+
+    def __init__(self, stored_as):
+        self.path = folder() / stored_as
+        self.zip = zipfile.ZipFile(self.path) if zipfile.is_zipfile(self.path) else None
+
+    def __enter__(self):
+        return self
+
+    def __exit__(self, *error):
+        if self.zip:
+            self.zip.close()
+
+    def log(self):
+        """The log as data, of this version."""
+        return _checked(_parsed(self._text()))
+
+    def _text(self):
+        if self.zip is None:
+            if self.path.stat().st_size > MOST_LOG_BYTES:
+                raise forms.ValidationError("That is larger than any log.")
+            return self.path.read_bytes()
+        try:
+            if self.zip.getinfo(LOG).file_size > MOST_LOG_BYTES:
+                raise forms.ValidationError("The log in that ZIP is larger than any log.")
+            return self.zip.read(LOG)
+        except KeyError:
+            raise forms.ValidationError("There is no log.json in that ZIP.") from None
+        except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, OSError) as error:
+            raise forms.ValidationError("That ZIP is damaged, or cut short.") from error
+
+    def picture(self, path):
+        """The bytes of a picture, None where it is not there or is none."""
+        try:
+            if self.zip is None or self.zip.getinfo(path).file_size > MOST_PICTURE_BYTES:
+                return None
+            found = self.zip.read(path)
+        except (KeyError, zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, OSError):
+            return None
+        return found if found[:3] == b"\xff\xd8\xff" else None
+
+    def unpack_scan(self, sha256, suffix):
+        """Lay the original of a scan into the folder; whether it is there and is what it says."""
+        name = f"{sha256}.{suffix}"
+        if (scans.folder() / name).exists():
+            return True
+        try:
+            with closing(self.zip.open(f"scans/{name}")) as original:
+                stored = scans.store(iter(lambda: original.read(1 << 20), b""))
+        except (AttributeError, KeyError, zipfile.BadZipFile, EOFError, RuntimeError, ValueError):
+            return False
+        return stored.sha256 == sha256
+
+
+def _parsed(text):
+    try:
+        return json.loads(text, parse_constant=_no_number)
+    except (ValueError, RecursionError) as error:
+        raise forms.ValidationError("That is no log: it is cut short, or no JSON.") from error
+
+
+def _no_number(word):
+    raise ValueError(f"{word} is no number in JSON")
+
+
+def _checked(log):
+    if not isinstance(log, dict) or log.get("format") != FORMAT:
+        raise forms.ValidationError("That is JSON, but no log of Chimney.")
+    if log.get("version") != VERSION:
+        raise forms.ValidationError(
+            f"That log is of version {str(log.get('version'))[:20]}, and version {VERSION} is "
+            "read here. Bring this Chimney up to date, or write the log anew with the other one."
+        )
+    rows, answers = log.get("rows"), log.get("answers", [])
+    good = isinstance(rows, dict) and all(isinstance(rows.get(kind), list) for kind in KINDS)
+    if not good or not isinstance(answers, list):
+        raise forms.ValidationError("Rows are missing in that log.")
+    count = sum(len(rows[kind]) for kind in KINDS)
+    if count > MOST_ROWS:
+        raise forms.ValidationError(
+            f"That log has {count:,} rows; {MOST_ROWS:,} are more than a life of sheets."
+        )
+    return log

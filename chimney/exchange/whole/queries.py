@@ -1,0 +1,189 @@
+"""The whole log as plain data, each row under a name that it keeps on every installation."""
+
+import uuid
+from datetime import UTC, datetime
+
+from django.db import models
+
+from chimney.exchange.models import Identity, Installation
+from chimney.exchange.whole.catalogue import FORMAT, KINDS, VERSION, fields_of, kind_of, model_of
+from chimney.lessons.models import Finding, Lesson
+from chimney.parts import clock
+
+ANSWERED = ("kept", "declined")
+# Of what must be once, these get another name where theirs is taken; of others the first stays.
+RENAMED = {"name", "code", "key"}
+
+
+def whole():
+    """(the log as data, {path in the ZIP: (kind, pk, field) of a picture})."""
+    uids, rows, pictures = Uids(), {}, {}
+    for kind in KINDS:
+        rows[kind] = list(_rows(kind, uids, pictures))
+    installation = Installation.objects.first()
+    stamp = {"written": clock.now().astimezone(UTC).isoformat(timespec="seconds")}
+    stamp["installation"] = installation.key if installation else ""
+    head = {"format": FORMAT, "version": VERSION, "stamp": stamp}
+    return head | {"rows": rows, "answers": answers(uids)}, pictures
+
+
+class Uids:
+    """What rows are called everywhere: those brought in as where they come from, those made here
+    after this installation.
+    """
+
+    def __init__(self):
+        own = Installation.objects.first()
+        self.space = uuid.UUID(own.key if own else "0" * 32)
+        self.brought = {}
+        for uid, kind, row in Identity.objects.values_list("uid", "kind", "row"):
+            self.brought.setdefault(kind, {})[row] = uid
+        # {kind: {pk: uid}} of rows that travel.
+        self.known = {}
+
+    def name(self, kind, pk):
+        brought = self.brought.get(kind, {})
+        return brought.get(pk) or uuid.uuid5(self.space, f"{kind} {pk}").hex
+
+    def of_all(self, kind):
+        """{uid: pk} of every row of a kind, dropped ones too."""
+        pks = model_of(kind)._base_manager.order_by("pk").values_list("pk", flat=True)
+        return {self.name(kind, pk): pk for pk in pks}
+
+    def of(self, model, pk):
+        """The name of a row that travels; None of one that does not."""
+        return None if pk is None else self.known[kind_of(model)].get(pk)
+
+
+def _rows(kind, uids, pictures):
+    """The rows of a kind in the order in which they were made; what was dropped, and what hangs on
+    it, stays here.
+    """
+    model, fields = model_of(kind), fields_of(kind)
+    own = [field for field in fields if not field.many_to_many]
+    seen = uids.known.setdefault(kind, {})
+    many = {field.name: _many(field, uids) for field in fields if field.many_to_many}
+    # Pictures are read when they are written.
+    names = [field.attname for field in own if not isinstance(field, models.BinaryField)]
+    # One row may point to another of its kind, which may come later.
+    if any(field.is_relation and field.related_model is model for field in own):
+        pks = model._default_manager.order_by("pk").values_list("pk", flat=True)
+        seen.update({pk: uids.name(kind, pk) for pk in pks})
+    filled = _filled(model, own)
+    for pk, *values in model._default_manager.order_by("pk").values_list("pk", *names):
+        kept, known = dict(zip(names, values, strict=True)), {"id": uids.name(kind, pk)}
+        for field in own:
+            if isinstance(field, models.BinaryField):
+                path = f"pictures/{known['id']}-{field.name}.jpg" if pk in filled else None
+                known[field.name] = path
+                if path:
+                    pictures[path] = (kind, pk, field.name)
+            else:
+                known[field.name] = _plain(field, kept[field.attname], uids)
+        if any(known[f.name] is None for f in own if f.is_relation and not f.null):
+            continue
+        seen[pk] = known["id"]
+        yield known | {name: sorted(of.get(pk, ())) for name, of in many.items()}
+
+
+def _filled(model, fields):
+    """The pks of rows that have a picture."""
+    names = [field.name for field in fields if isinstance(field, models.BinaryField)]
+    if not names:
+        return set()
+    rows = model._default_manager.exclude(**{f"{names[0]}__isnull": True})
+    return set(rows.exclude(**{names[0]: b""}).values_list("pk", flat=True))
+
+
+def _many(field, uids):
+    """{pk: names of the rows that it points to} of a field to many rows."""
+    near, far = field.m2m_field_name(), field.m2m_reverse_field_name()
+    pairs = field.remote_field.through._base_manager.values_list(f"{near}_id", f"{far}_id")
+    found = {}
+    for pk, other in pairs:
+        name = uids.of(field.related_model, other)
+        if name:
+            found.setdefault(pk, []).append(name)
+    return found
+
+
+def _plain(field, value, uids):
+    if field.is_relation:
+        return uids.of(field.related_model, value)
+    if isinstance(value, datetime):
+        return value.astimezone(UTC).isoformat()
+    return value.isoformat() if hasattr(value, "isoformat") else value
+
+
+def answers(uids):
+    """How lessons were answered: what no sheet says."""
+    found = []
+    for lesson in Lesson.objects.filter(standing__in=ANSWERED).order_by("pk"):
+        of = [uids.of(Lesson.paper.field.related_model, lesson.paper_id)]
+        of.append(uids.of(Lesson.developer.field.related_model, lesson.developer_id))
+        found.append(_answer("ei", of, lesson.standing, lesson.answered_ei))
+    for finding in Finding.objects.filter(standing__in=ANSWERED).order_by("pk"):
+        of = [_named(finding, uids)]
+        found.append(_answer(finding.kind, of, finding.standing, finding.answered_mean))
+    return sorted(found, key=lambda answer: (answer["what"], list(map(str, answer["of"]))))
+
+
+def _answer(what, of, standing, answered):
+    return {"what": what, "of": of, "standing": standing, "answered": answered}
+
+
+def _named(finding, uids):
+    """What a Finding is of, by a name that holds everywhere."""
+    if finding.paper_id or finding.camera_id:
+        thing = finding.paper or finding.camera
+        return uids.of(type(thing), thing.pk)
+    return finding.of
+
+
+class Claimed:
+    """What must be once of a kind: names get a free one, places are taken."""
+
+    def __init__(self, kind):
+        model = model_of(kind)
+        fields = [f for f in fields_of(kind) if not f.many_to_many]
+        once = any("name_once" in c.name for c in model._meta.constraints)
+        words = [
+            f for f in fields if f.name in RENAMED and (f.unique or (once and f.name == "name"))
+        ]
+        places = [f for f in fields if f.unique and f not in words]
+        rows = model._base_manager
+        self.words = {
+            f: {str(v).lower() for v in rows.values_list(f.name, flat=True)} for f in words
+        }
+        self.places = {f: dict(rows.values_list(f.attname, "pk")) for f in places}
+        self.has_home = kind == "places.place" and rows.filter(home=True).exists()
+
+    def at(self, row):
+        """The pk of the row that stands in its place, or None."""
+        for place, taken in self.places.items():
+            pk = taken.get(getattr(row, place.attname))
+            if pk is not None and getattr(row, place.attname) is not None:
+                return pk
+        return None
+
+    def rename(self, row):
+        """Free names for those that are taken; what was renamed, in words."""
+        said = []
+        if self.has_home:
+            row.home = False
+        for word, taken in self.words.items():
+            name = free = getattr(row, word.attname)
+            number = 2
+            while free.lower() in taken:
+                ending = f" {number}" if word.name == "name" else _letters(number)
+                free, number = name[: word.max_length - len(ending)] + ending, number + 1
+            taken.add(free.lower())
+            if free != name:
+                setattr(row, word.attname, free)
+                said.append(f"{name} is {free} here")
+        return said
+
+
+def _letters(number):
+    """2 is b, 27 is za."""
+    return "z" * ((number - 1) // 26) + chr(ord("a") + (number - 1) % 26)

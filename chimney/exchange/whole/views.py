@@ -1,0 +1,64 @@
+from django import forms
+from django.contrib import messages
+from django.http import FileResponse, JsonResponse
+from django.shortcuts import get_object_or_404, redirect
+from django.utils import timezone
+from django.views.decorators.http import require_POST
+
+from chimney.exchange import page
+from chimney.exchange.models import Bringing
+from chimney.exchange.whole import catalogue, files, flows, queries
+from chimney.exchange.whole.forms import BringForm
+from chimney.parts import clock
+
+
+def download(request):
+    """The whole log with its pictures, as a ZIP."""
+    name = f"chimney-{timezone.localdate(clock.now())}.zip"
+    packed = files.packed(*queries.whole())
+    return FileResponse(packed, as_attachment=True, filename=name, content_type="application/zip")
+
+
+def schema(request):
+    return JsonResponse(catalogue.schema(), content_type="application/schema+json")
+
+
+def data(request):
+    """What can be taken along, brought in and let in; a log that is handed over is looked through
+    first.
+    """
+    posted = request.method == "POST"
+    form = BringForm(request.POST, request.FILES) if posted else BringForm()
+    if posted and form.is_valid():
+        try:
+            stored = files.store(form.cleaned_data["log"])
+            looked = flows.look(stored, form.cleaned_data["log"].name)
+            return redirect("exchange:brought", looked.pk)
+        except forms.ValidationError as error:
+            form.add_error("log", error)
+    return page.data(request, form, status=422 if form.errors else 200)
+
+
+def brought(request, pk):
+    """What a log would do, or did."""
+    return page.brought(request, get_object_or_404(Bringing, pk=pk))
+
+
+@require_POST
+def bring(request, pk):
+    done = flows.bring(get_object_or_404(Bringing, pk=pk))
+    messages.success(request, f"{done.new:,} rows came in.")
+    return redirect("exchange:brought", pk)
+
+
+@require_POST
+def take_out(request, pk):
+    flows.take_out(get_object_or_404(Bringing, pk=pk))
+    messages.success(request, "All of it is out again.")
+    return redirect("exchange:brought", pk)
+
+
+@require_POST
+def forget(request, pk):
+    flows.forget(get_object_or_404(Bringing, pk=pk))
+    return redirect("exchange:data")

@@ -1,0 +1,331 @@
+"""A log goes out whole and comes in whole, once, or not at all; tables, maps and sensors."""
+
+import csv
+import io
+import json
+import zipfile
+from datetime import timedelta
+from unittest import mock
+
+from django.apps import apps
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.core.management import call_command
+from django.test import override_settings
+from icalendar import Calendar
+from jsonschema import Draft202012Validator
+
+from chimney.exchange.models import Bringing, FeedToken, Identity, Installation
+from chimney.exchange.whole import catalogue, files, flows, queries
+from chimney.hearth import invariants
+from chimney.kit.models import Camera
+from chimney.lessons import flows as lessons
+from chimney.lessons.models import Finding
+from chimney.logbook import flows as logbook
+from chimney.logbook.models import Exposure, Sheet
+from chimney.parts import clock
+from chimney.places.models import Place
+from chimney.results.models import Scan
+from demo import pictures
+from demo import year as demo
+from tests.chimney.kitchen import kit, opened
+from tests.chimney.pages import TestCase
+
+ELSEWHERE = "f" * 32
+
+
+def packed():
+    """A whole log as the bytes of its ZIP."""
+    out = io.BytesIO()
+    files.write(*queries.whole(), out)
+    return out.getvalue()
+
+
+def log_of(package):
+    return json.loads(zipfile.ZipFile(io.BytesIO(package)).read("log.json"))
+
+
+def emptied():
+    """Another installation, on which nothing was ever done."""
+    call_command("flush", interactive=False, verbosity=0)
+    Installation.objects.all().delete()
+    Installation.objects.create(key=ELSEWHERE)
+
+
+class Whole(TestCase):
+    def bring(self, package, name="log.zip"):
+        """The Bringing of what is handed over on the page and then brought in."""
+        looked = self.client.post("/data/", {"log": SimpleUploadedFile(name, package)})
+        self.assertEqual(looked.status_code, 302, looked.content.decode()[-3000:])
+        answer = self.client.post(f"{looked['Location']}bring/", follow=True)
+        self.assertEqual(answer.status_code, 200, answer.content.decode()[2000:6500])
+        return Bringing.objects.first()
+
+    def refused(self, package, words, name="log.zip"):
+        """Refused when it is looked through, or when it is brought in; nothing of it is kept."""
+        before = queries.whole()[0]["rows"]
+        answer = self.client.post("/data/", {"log": SimpleUploadedFile(name, package)})
+        if answer.status_code == 302:
+            answer = self.client.post(f"{answer['Location']}bring/")
+            self.assertEqual(answer.status_code, 409)
+        else:
+            self.assertEqual(answer.status_code, 422)
+        self.assertContains(answer, words, status_code=answer.status_code)
+        self.assertEqual(queries.whole()[0]["rows"], before)
+
+    def test_every_kind_of_row_travels_or_says_why_not(self):
+        here = {m._meta.label_lower for m in apps.get_models() if m.__module__[:7] == "chimney"}
+        self.assertEqual(here, set(catalogue.KINDS) | set(catalogue.LEFT_OUT))
+        self.assertFalse(set(catalogue.KINDS) & set(catalogue.LEFT_OUT))
+        Draft202012Validator.check_schema(catalogue.schema())
+
+    def test_a_year_goes_out_and_comes_in_on_another_installation_and_out_again_the_same(self):
+        demo.a_year()
+        pictures.scan_all(2)
+        finding = next(f for f in Finding.objects.all() if f.is_clear and f.standing == "new")
+        lessons.answer_finding(finding, "kept")
+        package = packed()
+        log = log_of(package)
+        Draft202012Validator(catalogue.schema()).validate(log)
+        answers = len(log["answers"])
+        self.assertGreater(answers, 3)
+        pages = ("/", "/learn/", "/expose/", "/develop/", "/read/", "/plan/", "/kit/", "/data/")
+        emptied()
+        done = self.bring(package)
+        self.assertEqual((done.state, done.renamed), ("done", []))
+        again = log_of(packed())
+        for kind in catalogue.KINDS:
+            self.assertEqual(again["rows"][kind], log["rows"][kind], kind)
+        # How lessons were answered is learned with them.
+        self.assertEqual(len(again["answers"]), answers)
+        self.assertEqual(files.text_of(again | {"stamp": {}}), files.text_of(log | {"stamp": {}}))
+        self.assertEqual(list(invariants.broken()), [])
+        for url in pages:
+            self.assertEqual(self.client.get(url).status_code, 200, url)
+        # Brought in once more nothing comes twice; and all of it goes as it came.
+        twice = self.bring(package)
+        self.assertEqual(twice.new, 0)
+        self.assertEqual(log_of(packed())["rows"], log["rows"])
+        self.client.post(f"/data/brought/{done.pk}/take-out/")
+        self.assertFalse(any(queries.whole()[0]["rows"].values()))
+        self.assertEqual(Identity.objects.count(), 0)
+        self.assertEqual(self.client.get("/").status_code, 200)
+
+    def worked(self):
+        """A log with one sheet that was exposed and read."""
+        self.camera, self.paper, self.developer, self.holder = kit()
+        exposure = opened(self.camera, self.paper, self.holder)
+        with clock.at(clock.now() + timedelta(seconds=20)):
+            logbook.close_hole(exposure)
+        return packed()
+
+    def test_two_logs_become_one_and_part_again(self):
+        package = self.worked()
+        emptied()
+        self.worked()
+        before = queries.whole()[0]["rows"]
+        done = self.bring(package)
+        self.assertEqual((Sheet.objects.count(), Camera.objects.count()), (2, 2))
+        self.assertIn("S-001 is S-001b here", done.renamed)
+        self.assertEqual(list(invariants.broken()), [])
+        self.assertEqual(self.client.get("/expose/").status_code, 200)
+        # What hangs on it by now keeps it here.
+        newer = Camera.objects.order_by("pk").last()
+        exposure = opened(newer, self.paper, self.holder, side="B")
+        refused = self.client.post(f"/data/brought/{done.pk}/take-out/")
+        self.assertContains(refused, "hang on it by now", status_code=409)
+        Exposure.objects.filter(pk=exposure.pk).delete()
+        Sheet.objects.filter(pk=exposure.sheet_id).delete()
+        self.client.post(f"/data/brought/{done.pk}/take-out/")
+        after = queries.whole()[0]["rows"]
+        self.assertEqual(after["kit.camera"], before["kit.camera"])
+        self.assertEqual(after["logbook.exposure"], before["logbook.exposure"])
+        # What was changed elsewhere meanwhile does not change it here.
+        log = log_of(package)
+        self.assertEqual(self.bring(package).state, "done")
+        log["rows"]["kit.camera"][0]["note"] = "changed elsewhere"
+        changed = flows.look(files.store(SimpleUploadedFile("x", json.dumps(log).encode())), "x")
+        self.assertEqual([row[1:] for row in changed.told if row[0] == "cameras"], [[0, 0, 1]])
+
+    def test_what_is_no_log_is_told_and_nothing_is_half_done(self):
+        package = self.worked()
+        log, text = log_of(package), json.dumps(log_of(package))
+        emptied()
+        bomb = io.BytesIO()
+        with zipfile.ZipFile(bomb, "w", zipfile.ZIP_DEFLATED) as packing:
+            packing.writestr("log.json", b" " * 3_000_000)
+        for bad, words in (
+            (b"nonsense", "That is no log"),
+            (text[: len(text) // 2].encode(), "cut short"),
+            (package[: len(package) // 2], "cut short"),
+            (b'{"format": "other"}', "no log of Chimney"),
+            (b"[" * 100_000, "That is no log"),
+            (json.dumps(log | {"version": 7}).encode(), "of version 7"),
+            (json.dumps(log | {"rows": {}}).encode(), "Rows are missing"),
+            (text.replace('"planned_s": ', '"planned_s": NaN, "x": ').encode(), "That is no log"),
+        ):
+            self.refused(bad, words)
+        with mock.patch.object(files, "MOST_LOG_BYTES", 1_000_000):
+            self.refused(bomb.getvalue(), "larger than any log")
+        with mock.patch.object(files, "MOST_ROWS", 3):
+            self.refused(package, "more than a life")
+        self.assertContains(self.client.post("/data/", {}), "Choose the file", status_code=422)
+
+    def test_a_row_that_no_form_would_let_in_comes_in_by_no_log(self):
+        package = self.worked()
+        text = json.dumps(log_of(package))
+        emptied()
+        # kind, field, what it is made, what is said.
+        for kind, field, value, words in (
+            ("kit.camera", "focal_mm", "long", "focal_mm is"),
+            ("kit.camera", "focal_mm", 0, "cannot be computed"),
+            ("kit.camera", "back", "sphere", "which is no choice"),
+            ("kit.camera", "name", "x" * 300, "longer than"),
+            ("kit.camera", "id", "short", "has no id"),
+            ("kit.camera", "measured_on", "2026-02-31", "measured_on is"),
+            ("kit.paper", "box_ei", None, "box_ei is empty"),
+            ("kit.paper", "table", [[1, 1], [1, 2]], "cannot be computed"),
+            ("logbook.exposure", "calculation_data", {}, "cannot be computed"),
+            ("logbook.exposure", "sheet", "0" * 32, "not there"),
+            ("logbook.exposure", "sheet", ["a"], "not there"),
+            ("logbook.opening", "closed_at", "2020-01-01T00:00:00+00:00", "contradicts"),
+            ("logbook.sheet", "stage", "boxed", "contradicts"),
+        ):
+            log = json.loads(text)
+            log["rows"][kind][0][field] = value
+            with self.subTest(f"{kind} {field} {value}"):
+                self.refused(json.dumps(log).encode(), words)
+        for kind in catalogue.KINDS:
+            log = json.loads(text)
+            log["rows"][kind] = [7]
+            with self.subTest(kind):
+                self.refused(json.dumps(log).encode(), "has no id")
+
+    def test_a_scan_without_its_original_stays_outside(self):
+        self.worked()
+        exposure = Exposure.objects.get()
+        sheet = exposure.sheet
+        from chimney.results.scans import flows as scans
+
+        scans.bring(f"{sheet.code}.png", [pictures.png(pictures.picture_of(sheet))])
+        package = packed()
+        scan = Scan.objects.get()
+        original = files.scans.path_of(scan)
+        emptied()
+        original.unlink()
+        self.refused(json.dumps(log_of(package)).encode(), "is not in that ZIP")
+        self.bring(package)
+        self.assertTrue(original.exists())
+
+
+class Tables(TestCase):
+    def test_tables_are_read_back_and_no_cell_is_a_formula(self):
+        camera, paper, _, holder = kit()
+        exposure = opened(camera, paper, holder)
+        Exposure.objects.update(subject='=cmd|"x"')
+        logbook.close_hole(exposure)
+        for table in ("sheets", "exposures", "runs", "cans"):
+            answer = self.client.get(f"/data/table/{table}.csv")
+            head, *rows = csv.reader(io.StringIO(answer.content.decode()))
+            self.assertTrue(all(len(row) == len(head) for row in rows))
+            self.assertEqual(len(rows), {"sheets": 1, "exposures": 1}.get(table, 0))
+            if table == "exposures":
+                told = dict(zip(head, rows[0], strict=True))
+                self.assertEqual(told["subject"], "'" + Exposure.objects.get().subject)
+                self.assertAlmostEqual(float(told["f_number"]), camera.f_number)
+        self.assertEqual(self.client.get("/data/table/other.csv").status_code, 404)
+
+    def test_places_go_out_as_geojson_and_come_in_once(self):
+        Place.objects.create(name="Rauholm", latitude_deg=57.1, longitude_deg=19.6)
+        out = self.client.get("/data/places.geojson").content
+        point = json.loads(out)["features"][0]["geometry"]
+        # RFC 7946, 3.1.1: longitude first.
+        self.assertEqual(point, {"type": "Point", "coordinates": [19.6, 57.1]})
+
+        def bring(text):
+            upload = SimpleUploadedFile("p.geojson", text)
+            return self.client.post("/data/places/bring/", {"places": upload}, follow=True)
+
+        self.assertContains(bring(out), "0 places came in")
+        Place.objects.all().delete()
+        self.assertContains(bring(out), "1 places came in")
+        self.assertEqual(Place.objects.get().longitude_deg, 19.6)
+        feature = {"type": "Feature", "properties": {"name": "far"}, "geometry": None}
+        for geometry in (
+            None,
+            {"coordinates": [1]},
+            {"coordinates": ["a", 3]},
+            {"coordinates": [0, 99]},
+        ):
+            text = json.dumps({"features": [feature | {"geometry": geometry}]}).encode()
+            self.assertContains(bring(text), "far: ")
+        for bad in (b"", b"{", b"[]", b'{"features": [3]}'):
+            self.assertEqual(bring(bad).status_code, 422)
+        self.assertEqual(Place.objects.count(), 1)
+
+    def test_the_calendar_is_read_back(self):
+        calendar = Calendar.from_ical(self.client.get("/expose/cans/cans.ics").content)
+        self.assertEqual(calendar.name, "VCALENDAR")
+
+
+class Feed(TestCase):
+    def setUp(self):
+        page = self.client.post("/data/light/let-in/", {"name": " window  sill "})
+        self.token, self.secret = page.context["fresh"]
+        self.assertContains(page, self.secret)
+        self.assertNotContains(self.client.get("/data/"), self.secret)
+
+    def send(self, secret=None, **data):
+        head = {"Authorization": f"Bearer {secret or self.secret}"}
+        return self.client.post("/data/light/", data, headers=head)
+
+    def test_light_that_a_sensor_sends_stands_on_the_plan_page_for_a_minute(self):
+        # ISO 2720: 2500 lx on a flat receptor at C = 250 are EV 2^E * 2.5 lx, so EV 9.97.
+        self.assertAlmostEqual(self.send(lux="2500").json()["ev100"], 9.97, places=2)
+        self.assertContains(self.client.get("/data/light/now/"), "Window sill says EV 10.0")
+        self.assertContains(self.client.get("/data/light/now/"), "kind=ev&amp;ev=10.0")
+        self.assertEqual(self.send(ev="12", iso="6").status_code, 200)
+        self.assertAlmostEqual(FeedToken.objects.get().ev100, 12 + 4.06, places=2)
+        with clock.at(clock.now() + timedelta(minutes=2)):
+            self.assertNotContains(self.client.get("/data/light/now/"), "says EV")
+        self.client.post(f"/data/light/{self.token.pk}/put-out/")
+        self.assertEqual(self.send(lux="2500").status_code, 401)
+        self.assertNotContains(self.client.get("/data/light/now/"), "says EV")
+
+    def test_nonsense_and_strangers_are_told_and_a_flood_waits(self):
+        moment = clock.now()
+        for number, (secret, data, status) in enumerate(
+            (
+                ("wrong", {"lux": "5"}, 401),
+                ("", {"lux": "5"}, 200),
+                (None, {}, 422),
+                (None, {"lux": "5", "ev": "5"}, 422),
+                (None, {"lux": "nan"}, 422),
+                (None, {"lux": "-1"}, 422),
+                (None, {"ev": "99"}, 422),
+                (None, {"ev": "5", "iso": "0"}, 422),
+            )
+        ):
+            with clock.at(moment + timedelta(seconds=number)):
+                self.assertEqual(self.send(secret, **data).status_code, status, data)
+        head = {"Authorization": f"Bearer {self.secret}"}
+        for body in (b"{", b"[]", b'{"lux": {"a": 1}}', b"\xff", b"[" * 9999):
+            moment += timedelta(seconds=20)
+            with clock.at(moment):
+                answer = self.client.post(
+                    "/data/light/", body, content_type="application/json", headers=head
+                )
+            self.assertEqual(answer.status_code, 422, body)
+        with clock.at(moment + timedelta(minutes=9)):
+            told = [self.send(lux="5").status_code for _ in range(9)]
+        self.assertEqual(told, [200] * 5 + [429] * 4)
+        self.assertEqual(self.client.post("/data/light/let-in/", {"name": " "}).status_code, 422)
+
+    @override_settings(SERVE=True)
+    def test_a_sensor_comes_in_by_its_token_alone_and_to_nothing_else(self):
+        away = {"REMOTE_ADDR": "192.168.1.9", "HTTP_HOST": "192.168.1.2"}
+        head = {"headers": {"Authorization": f"Bearer {self.secret}"}}
+        with override_settings(ALLOWED_HOSTS=["*"]):
+            answer = self.client.post("/data/light/", {"lux": "5"}, **away, **head)
+            self.assertEqual(answer.status_code, 200)
+            for url in ("/data/", "/data/chimney.zip", "/data/light/now/", "/"):
+                self.assertEqual(self.client.get(url, **away, **head).status_code, 302, url)
