@@ -6,6 +6,9 @@ import gc
 import os
 import subprocess
 import sys
+from contextlib import suppress
+
+from chimney import copies
 
 bind = os.environ.get("CHIMNEY_BIND", "127.0.0.1:8000")
 # A process computes one answer at a time: as many as there are cores, and two at least, so that one
@@ -27,16 +30,27 @@ control_socket_disable = True
 accesslog = None
 
 
+def on_starting(server):
+    """While this runs nobody puts another database in its place."""
+    with suppress(OSError):
+        server.running = copies.hold_running()
+
+
 def when_ready(server):
-    """The worker that takes scans in runs beside the server, and ends with it."""
-    if os.environ.get("CHIMNEY_SCANS", "1") == "1":
-        server.scans = subprocess.Popen([sys.executable, "manage.py", "scans", "--watch"])
+    """What takes scans in, and what makes a copy each day, run beside the server and end with
+    it.
+    """
+    beside = {"CHIMNEY_SCANS": "scans", "CHIMNEY_DAILY": "backup"}
+    server.beside = [
+        subprocess.Popen([sys.executable, "manage.py", command, "--watch"])
+        for setting, command in beside.items()
+        if os.environ.get(setting, "1") == "1"
+    ]
 
 
 def on_exit(server):
-    scans = getattr(server, "scans", None)
-    if scans:
-        scans.terminate()
+    for process in getattr(server, "beside", ()):
+        process.terminate()
 
 
 def post_worker_init(worker):

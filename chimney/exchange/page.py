@@ -2,6 +2,7 @@
 
 from django.shortcuts import render
 
+from chimney import copies
 from chimney.exchange.feed import queries as feed
 from chimney.exchange.feed.forms import TokenForm
 from chimney.exchange.models import Bringing
@@ -14,7 +15,7 @@ def data(request, form, *, status=200, fresh=None, token_form=None, places_wrong
     """
     shown = {"form": form, "bringings": Bringing.objects.all()[:20], "tables": TABLES}
     shown |= {"tokens": feed.tokens(), "fresh": fresh, "token_form": token_form or TokenForm()}
-    shown["places_wrong"] = places_wrong
+    shown |= {"places_wrong": places_wrong, "copies": copies.state()}
     return render(request, "exchange/data.html", shown, status=status)
 
 

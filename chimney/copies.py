@@ -1,0 +1,238 @@
+"""Copies of the folder of one photographer: made while it is in use, checked, put in place whole,
+and turned over by age. No Django here.
+"""
+
+import fcntl
+import json
+import os
+import shutil
+import sqlite3
+import time
+from contextlib import closing
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+from chimney import folder
+
+NAME = "copy-%Y%m%d-%H%M%S"
+# Where copies go unless told otherwise: another disc is better.
+PLACE = Path(os.environ.get("CHIMNEY_COPIES", folder.DATA / "copies"))
+DAILY = timedelta(hours=20)
+# The newest of so many days, weeks and months stay (common practice).
+KEPT = (("%Y%m%d", 7), ("%G%V", 5), ("%Y%m", 12))
+SCANS = "scans"
+
+
+class CopyError(Exception):
+    """Why there is no copy, or none to go back to; what is here is unchanged."""
+
+
+def make(place=None, now=None):
+    """A new copy in a folder: the database as it is at one moment, checked, its secret, and every
+    original that is not there yet. Returns its path. Raises CopyError, and leaves no half copy.
+    """
+    place = Path(place or PLACE)
+    name = (now or datetime.now(UTC)).astimezone(UTC).strftime(NAME)
+    begun = place / f"begun-{os.getpid()}"
+    try:
+        begun.mkdir(mode=folder.OWNER_ALONE, parents=True)
+        _copy_database(folder.DATABASE, begun / folder.DATABASE.name)
+        shutil.copy2(folder.SECRET, begun)
+        _copy_originals(folder.DATA / SCANS, place / SCANS)
+        done = place / name
+        begun.rename(done)
+    except (OSError, sqlite3.Error) as error:
+        raise CopyError(f"No copy could be made in {place}: {error}.") from error
+    finally:
+        shutil.rmtree(begun, ignore_errors=True)
+    return done
+
+
+def _copy_database(source, target):
+    if not source.exists():
+        raise CopyError(f"There is no database at {source} yet.")
+    with (
+        closing(sqlite3.connect(f"{source.as_uri()}?mode=ro", uri=True)) as old,
+        closing(sqlite3.connect(target)) as new,
+    ):
+        old.backup(new)
+    target.chmod(folder.OWNERS_FILE)
+    check(target)
+
+
+def check(database):
+    """Raises CopyError where that is no sound database of ours."""
+    try:
+        with closing(sqlite3.connect(f"{database.as_uri()}?mode=ro", uri=True)) as read:
+            said = read.execute("PRAGMA integrity_check(1)").fetchone()
+            read.execute("SELECT 1 FROM django_migrations LIMIT 1").fetchone()
+    except sqlite3.Error as error:
+        raise CopyError(f"{database} is no sound database of Chimney: {error}.") from error
+    if said != ("ok",):
+        raise CopyError(f"{database} is damaged: {said[0]}.")
+
+
+def _copy_originals(source, target):
+    """An original is named after what is in it, so one that is there need not be copied again."""
+    if not source.exists():
+        return
+    target.mkdir(mode=folder.OWNER_ALONE, parents=True, exist_ok=True)
+    for original in source.iterdir():
+        there = target / original.name
+        if original.name.startswith("begun-") or there.exists():
+            continue
+        begun = target / f"begun-{os.getpid()}"
+        shutil.copyfile(original, begun)
+        begun.chmod(folder.OWNERS_FILE)
+        begun.replace(there)
+
+
+def known(place=None):
+    """[(moment, path)] of the copies in a folder, newest first."""
+    found = []
+    for path in Path(place or PLACE).glob("copy-*"):
+        try:
+            found.append((datetime.strptime(path.name, NAME).replace(tzinfo=UTC), path))
+        except ValueError:
+            continue
+    return sorted(found, reverse=True)
+
+
+def turn_over(place=None):
+    """Away with copies that are neither of the last days, weeks nor months; the paths of those."""
+    copies, kept = known(place), set()
+    for pattern, count in KEPT:
+        newest = {}
+        for moment, path in copies:
+            newest.setdefault(moment.strftime(pattern), path)
+        kept |= set(list(newest.values())[:count])
+    gone = [path for _, path in copies if path not in kept]
+    for path in gone:
+        shutil.rmtree(path)
+    return gone
+
+
+def go_back(copy):
+    """Put a copy in the place of the database, and lay missing originals back. What was there is
+    kept beside it; returns where. Raises CopyError, with nothing changed.
+    """
+    copy = Path(copy).resolve()
+    database = copy / folder.DATABASE.name if copy.is_dir() else copy
+    if not database.is_file():
+        raise CopyError(f"There is no copy at {copy}.")
+    check(database)
+    if is_running():
+        raise CopyError("Chimney is running: stop it first, then go back.")
+    aside = folder.DATA / f"before-{datetime.now().astimezone():%Y%m%d-%H%M%S}.sqlite3"
+    fresh = folder.DATA / f"begun-{os.getpid()}.sqlite3"
+    try:
+        folder.make()
+        if folder.DATABASE.exists():
+            _empty_log()
+            _copy_as_it_is(folder.DATABASE, aside)
+        with (
+            closing(sqlite3.connect(f"{database.as_uri()}?mode=ro", uri=True)) as old,
+            closing(sqlite3.connect(fresh)) as new,
+        ):
+            old.backup(new)
+        _copy_originals(copy.parent / SCANS, folder.DATA / SCANS)
+        _replace(fresh)
+        folder.KNOWN.unlink(missing_ok=True)
+    except (OSError, sqlite3.Error) as error:
+        raise CopyError(f"The copy was not put in place: {error}. Nothing is changed.") from error
+    finally:
+        fresh.unlink(missing_ok=True)
+    return aside if aside.exists() else None
+
+
+def hold_running():
+    """The open file by which a server shows that it runs, for as long as it keeps it."""
+    held = open(folder.DATA / "running", "w")  # noqa: SIM115 - held as long as the server lives
+    fcntl.flock(held, fcntl.LOCK_SH)
+    return held
+
+
+def is_running():
+    """Whether a server holds the folder."""
+    try:
+        with open(folder.DATA / "running", "w") as held:
+            fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except BlockingIOError:
+        return True
+    except OSError:
+        return False
+    return False
+
+
+def _copy_as_it_is(source, target):
+    """Bit for bit, sound or not."""
+    shutil.copyfile(source, target)
+    target.chmod(folder.OWNERS_FILE)
+
+
+def _empty_log():
+    """All work out of the write-ahead log, which nobody else may hold open."""
+    try:
+        with closing(sqlite3.connect(folder.DATABASE, timeout=1)) as held:
+            held.execute("PRAGMA journal_mode=DELETE")
+    except sqlite3.DatabaseError as error:
+        if "locked" in str(error):
+            words = "Something holds the database open: stop Chimney first, then go back."
+            raise CopyError(words) from error
+        # What is damaged is put aside as it is.
+
+
+def _replace(fresh):
+    fresh.chmod(folder.OWNERS_FILE)
+    for ending in ("-wal", "-shm", "-journal"):
+        (folder.DATA / f"{folder.DATABASE.name}{ending}").unlink(missing_ok=True)
+    fresh.replace(folder.DATABASE)
+
+
+def _noted():
+    return folder.DATA / "copies.json"
+
+
+def state():
+    """{"made": when the newest copy is from, "failed": why the last one was not made}."""
+    copies = known()
+    try:
+        failed = json.loads(_noted().read_text()).get("failed", "")
+    except (OSError, ValueError, AttributeError):
+        failed = ""
+    return {"made": copies[0][0] if copies else None, "failed": failed, "place": PLACE}
+
+
+def daily(now=None):
+    """A copy where the newest is not of today, old ones turned over; whether one was made. A
+    failure is noted for the page that tells of it, and raised.
+    """
+    now = now or datetime.now(UTC)
+    copies = known()
+    if copies and now - copies[0][0] < DAILY:
+        return False
+    try:
+        make(now=now)
+        turn_over()
+    except (CopyError, OSError) as error:
+        _note(str(error))
+        raise CopyError(str(error)) from error
+    _note("")
+    return True
+
+
+def _note(failed):
+    try:
+        _noted().write_text(json.dumps({"failed": failed}))
+    except OSError:
+        return
+
+
+def watch(every_s=600):
+    """Make a copy each day, for as long as the server runs."""
+    while True:
+        try:
+            daily()
+        except CopyError as error:
+            print(error, flush=True)
+        time.sleep(every_s)

@@ -1,0 +1,21 @@
+from django.core.management.base import BaseCommand, CommandError
+
+from chimney import copies
+
+
+class Command(BaseCommand):
+    help = "Makes a checked copy of everything, also while Chimney runs; old ones are turned over."
+
+    def add_arguments(self, parser):
+        parser.add_argument("place", nargs="?", help="a folder, best on another disc")
+        parser.add_argument("--watch", action="store_true", help="one a day, until stopped")
+
+    def handle(self, *, place=None, watch=False, **options):
+        if watch:
+            copies.watch()
+        try:
+            made = copies.make(place)
+            gone = copies.turn_over(place)
+        except (copies.CopyError, OSError) as error:
+            raise CommandError(str(error)) from error
+        self.stdout.write(f"{made}{f'; {len(gone)} old ones are gone' if gone else ''}")

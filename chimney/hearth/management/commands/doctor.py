@@ -1,0 +1,112 @@
+import hashlib
+import platform
+import shutil
+import sqlite3
+from contextlib import closing
+from datetime import datetime, timedelta
+
+import django
+from django.core.management.base import BaseCommand, CommandError
+from django.db import DatabaseError, connection
+from django.db.migrations.executor import MigrationExecutor
+
+from chimney import copies, folder
+from chimney.hearth import invariants
+from chimney.results.models import Scan
+from chimney.results.scans import files as scans
+
+OLD = timedelta(days=3)
+LITTLE_BYTES = 500_000_000
+# Before any of these nothing else can be asked.
+FIRST = 2
+
+
+class Command(BaseCommand):
+    help = "Looks at the folder, the database, the originals and the copies, and says what to do."
+
+    def handle(self, **options):
+        wrong = 0
+        for number, check in enumerate(
+            (folder_is_well, database, upgrades, stages, originals, disc, copied)
+        ):
+            try:
+                found = list(check())
+            except (DatabaseError, OSError) as error:
+                found = [f"Could not be asked: {error}."]
+            for sentence in found:
+                self.stderr.write(self.style.ERROR(sentence))
+            wrong += len(found)
+            if found and number < FIRST:
+                break
+            if not found:
+                self.stdout.write(f"Well: {check.__doc__}")
+        self.stdout.write(
+            f"Python {platform.python_version()}, Django {django.__version__}, "
+            f"SQLite {sqlite3.sqlite_version}, data in {folder.DATA}"
+        )
+        if wrong:
+            raise CommandError(f"{wrong} to put right; nothing was changed.")
+
+
+def folder_is_well():
+    """the folder is there and may be written to"""
+    trouble = folder.trouble()
+    if trouble:
+        yield f"{trouble.wrong} {trouble.safe} {trouble.todo}"
+
+
+def database():
+    """the database is whole, and its rows point to rows that are there"""
+    with closing(sqlite3.connect(f"{folder.DATABASE.as_uri()}?mode=ro", uri=True)) as read:
+        said = read.execute("PRAGMA integrity_check(5)").fetchall()
+        astray = read.execute("PRAGMA foreign_key_check").fetchmany(5)
+    if said != [("ok",)]:
+        yield f"The database is damaged ({said[0][0]}): go back to a copy with manage.py restore."
+    for table, row, other, _ in astray:
+        yield f"Row {row} of {table} points to a row of {other} that is gone: restore a copy."
+
+
+def upgrades():
+    """the database is of this version"""
+    executor = MigrationExecutor(connection)
+    if executor.migration_plan(executor.loader.graph.leaf_nodes()):
+        yield "The database is of another version: start Chimney with make run, which brings it up."
+
+
+def stages():
+    """sheets, loadings, exposures and runs agree with each other"""
+    for sentence in invariants.broken():
+        yield f"{sentence}: open it and put it right on its page."
+
+
+def originals():
+    """every original of a scan is there, bit for bit"""
+    for scan in Scan.objects.order_by("pk"):
+        path = scans.path_of(scan)
+        if not path.exists():
+            yield f"The original of {scan.name} is gone: copy {path.name} back from a copy's scans."
+        elif _digest(path) != scan.sha256:
+            yield f"The original of {scan.name} is not what it was: take it from a copy's scans."
+
+
+def _digest(path):
+    with path.open("rb") as file:
+        return hashlib.file_digest(file, "sha256").hexdigest()
+
+
+def disc():
+    """there is room on the disc"""
+    free = shutil.disk_usage(folder.DATA).free
+    if free < LITTLE_BYTES:
+        yield f"Only {free // 1_000_000} MB are free on the disc of {folder.DATA}: make room."
+
+
+def copied():
+    """there is a copy that is not old"""
+    state = copies.state()
+    if state["failed"]:
+        yield f"The last copy was not made. {state['failed']}"
+    if state["made"] is None:
+        yield f"There is no copy in {copies.PLACE}: make one with manage.py backup, best elsewhere."
+    elif datetime.now().astimezone() - state["made"] > OLD:
+        yield f"The newest copy is of {state['made']:%d %B %Y}: make one with manage.py backup."
