@@ -21,6 +21,8 @@ DATA = folder.DATA
 HOME_ZONE = os.environ.get("CHIMNEY_ZONE", "")
 # "1" lets phones on the home network in, after the passphrase; else only this machine is answered.
 SERVE = os.environ.get("CHIMNEY_SERVE") == "1"
+# The name under which a proxy on this machine serves a club by TLS, see docs/club.md; with SERVE.
+TLS_HOST = os.environ.get("CHIMNEY_TLS_HOST", "")
 # An ISO moment at which the only clock stands still, for pictures and tests; empty lets it run.
 FROZEN_NOW = os.environ.get("CHIMNEY_FROZEN_NOW", "")
 
@@ -37,7 +39,7 @@ SECRET_KEY = folder.secret()
 # This machine asking itself needs no passphrase; under any other name somebody else may be asking
 # through it.
 LOOPBACK_HOSTS = ["127.0.0.1", "localhost", "[::1]"]
-ALLOWED_HOSTS = ["*"] if SERVE else LOOPBACK_HOSTS
+ALLOWED_HOSTS = ["*"] if SERVE and not TLS_HOST else [*LOOPBACK_HOSTS, *filter(None, [TLS_HOST])]
 
 # --- the house: imports go down this list only
 # ---------------------------------------------------------------
@@ -187,6 +189,18 @@ CONTENT_SECURITY_POLICY = {
 }
 X_FRAME_OPTIONS = "DENY"
 SECURE_REFERRER_POLICY = "same-origin"
+# Behind a proxy cookies go by TLS alone, and it says who asks. The proxy redirects; this machine
+# itself is answered plainly. At home there is no TLS, and so nothing that asks for it.
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = bool(TLS_HOST)
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if TLS_HOST else None
+SECURE_HSTS_SECONDS = 365 * 86_400 if TLS_HOST else 0
+CSRF_TRUSTED_ORIGINS = [f"https://{TLS_HOST}"] if TLS_HOST else []
+SILENCED_SYSTEM_CHECKS = ["security.W008"]
+SILENCED_SYSTEM_CHECKS += (
+    ["security.W005", "security.W021"]
+    if TLS_HOST
+    else ["security.W004", "security.W012", "security.W016"]
+)
 # Bodies longer than these are refused before they are read: a stranger's, a form's, and one with a
 # picture in it.
 MOST_BYTES_OF_A_STRANGER, MOST_BYTES, MOST_BYTES_WITH_PICTURE = (

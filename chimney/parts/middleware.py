@@ -25,8 +25,18 @@ class VaryOnHtmx:
 
 
 def address(request):
-    """Who really asks, whatever a header says."""
-    return request.META.get("REMOTE_ADDR", "")
+    """Who really asks: no header is believed but the one that the proxy on this machine sets."""
+    asks = request.META.get("REMOTE_ADDR", "")
+    if settings.TLS_HOST and _is_loopback(asks) and "HTTP_X_FORWARDED_FOR" in request.META:
+        return request.META["HTTP_X_FORWARDED_FOR"].rpartition(",")[2].strip()
+    return asks
+
+
+def _is_loopback(asks):
+    try:
+        return ip_address(asks).is_loopback
+    except ValueError:
+        return False
 
 
 class NothingBegun:
@@ -102,8 +112,6 @@ def _leads_to(request, name):
 
 def _at_home(request):
     host, _ = split_domain_port(request.get_host())
-    try:
-        near = ip_address(address(request)).is_loopback
-    except ValueError:
-        near = False
-    return near and (host in settings.LOOPBACK_HOSTS or (settings.TESTING and host == "testserver"))
+    return _is_loopback(address(request)) and (
+        host in settings.LOOPBACK_HOSTS or (settings.TESTING and host == "testserver")
+    )

@@ -30,7 +30,7 @@ class LightNow:
 
     name: str
     ev100: float
-    age_s: float
+    age_s: int
 
     @property
     def ev(self):
@@ -47,4 +47,4 @@ def light_now():
         return None, False
     age = now - token.said_at
     fresh = timedelta(0) <= age <= FRESH
-    return (LightNow(token.name, token.ev100, age.total_seconds()) if fresh else None), True
+    return (LightNow(token.name, token.ev100, age.seconds) if fresh else None), True

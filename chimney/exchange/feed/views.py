@@ -38,7 +38,7 @@ def light(request):
 
 def _floods(request):
     """Counted in this process by address and second, before anything else is done."""
-    key = f"feed {address(request)} {int(clock.now().timestamp())}"
+    key = f"feed-{address(request)}-{int(clock.now().timestamp())}"
     cache.add(key, 0, timeout=5)
     return cache.incr(key) > MOST_A_SECOND
 

@@ -1,0 +1,43 @@
+import csv
+import io
+import urllib.request
+from urllib.parse import urlencode
+
+import numpy as np
+from django.core.management.base import BaseCommand, CommandError
+from django.utils import timezone
+
+from chimney.parts import clock
+from chimney.places.models import Place
+from chimney.solar.planner import flows
+from pinhole.solargraph import climate
+
+MOST_BYTES = 400_000
+
+
+class Command(BaseCommand):
+    help = "Reads days of sunshine for a place from a service that answers date,hours as CSV."
+
+    def add_arguments(self, parser):
+        parser.add_argument("place")
+        parser.add_argument("--url", default="http://127.0.0.1:8090/days.csv")
+        parser.add_argument("--since", help="a day, a year ago by default")
+
+    def handle(self, *, place, url, since, **options):
+        known = Place.objects.filter(name__iexact=place).first()
+        if known is None:
+            raise CommandError(f"There is no place called {place}.")
+        today = timezone.localdate(clock.now())
+        first = since or today.replace(year=today.year - 1, day=min(today.day, 28)).isoformat()
+        asked = {"latitude": known.latitude_deg, "longitude": known.longitude_deg}
+        asked |= {"from": first, "until": today.isoformat()}
+        try:
+            with urllib.request.urlopen(f"{url}?{urlencode(asked)}", timeout=20) as answer:
+                text = answer.read(MOST_BYTES + 1).decode("utf-8-sig")
+            rows = list(csv.reader(io.StringIO(text)))
+            days = np.arange(np.datetime64(first), np.datetime64(today.isoformat()))
+            climate.read_csv(rows, days, np.full(len(days), 24.0))
+        except (OSError, ValueError, csv.Error) as error:
+            raise CommandError(f"Not read: {error}.") from error
+        flows.keep_sunshine(known, rows, f"{url} on {today}"[:120])
+        self.stdout.write(f"{len(rows) - 1} days of sunshine are kept for {known}.")
