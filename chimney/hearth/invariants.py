@@ -8,8 +8,7 @@ from math import isfinite
 from chimney.darkroom.models import Development
 from chimney.field.models import Shot
 from chimney.lessons.models import Evidence, Lesson
-from chimney.logbook import queries
-from chimney.logbook.models import Exposure, Opening, Sheet
+from chimney.logbook.models import Exposure, Loading, Opening, Sheet
 from chimney.logbook.stages import GIVEN_UP, RULES, which
 from chimney.parts import clock
 from chimney.results.models import Verdict
@@ -26,30 +25,24 @@ def broken():
 
 
 def _sheets():
-    developed, going, judged = (
-        set(rows.values_list("sheet", flat=True))
-        for rows in (
-            Development.objects.exclude(developed_at=None),
-            Development.objects.filter(developed_at=None),
-            Verdict.objects,
-        )
-    )
-    cans = set(Solargraph.everything.exclude(sheet=None).values_list("sheet", flat=True))
-    for sheet in Sheet.objects.prefetch_related("loadings", "exposures__openings"):
-        exposures = list(sheet.exposures.all())
-        running = [e for e in exposures if e.opening and e.opening.closed_at is None]
-        real = [e for e in exposures if e.slip != Slip.SLIDE_IN and e not in running]
-        facts = {
-            "lies": any(loading.unloaded_at is None for loading in sheet.loadings.all()),
-            "running": len(running) == 1,
-            "exposed": bool(real) or sheet.is_print,
-            "fogged": any(e.slip == Slip.SLIDE_OUT for e in exposures),
-            "developed": sheet.pk in developed,
-            "going": sheet.pk in going,
-            "judged": sheet.pk in judged,
-            "can": sheet.pk in cans,
-        }
-        if len(running) > 1:
+    open_now = Opening.objects.filter(closed_at=None)
+    running = Counter(open_now.values_list("exposure__sheet", flat=True))
+    real = Exposure.objects.exclude(slip=Slip.SLIDE_IN).exclude(openings__in=open_now)
+    of = {
+        "lies": Loading.objects.filter(unloaded_at=None),
+        "exposed": real,
+        "fogged": Exposure.objects.filter(slip=Slip.SLIDE_OUT),
+        "developed": Development.objects.exclude(developed_at=None),
+        "going": Development.objects.filter(developed_at=None),
+        "judged": Verdict.objects,
+        "can": Solargraph.everything.exclude(sheet=None),
+    }
+    of = {fact: set(rows.order_by().values_list("sheet", flat=True)) for fact, rows in of.items()}
+    for sheet in Sheet.objects.all():
+        facts = {fact: sheet.pk in sheets for fact, sheets in of.items()}
+        facts["running"] = running[sheet.pk] == 1
+        facts["exposed"] |= sheet.is_print
+        if running[sheet.pk] > 1:
             yield f"{sheet} is open in two cameras"
         yield from _unlike(sheet, facts)
 
@@ -86,7 +79,9 @@ def _unlike(sheet, facts):
 
 def _exposures():
     now = clock.now()
-    for exposure in queries.whole(Exposure.objects):
+    # Without the sums that were kept with them.
+    rows = Exposure.objects.defer("calculation_data", "forecast").select_related("sheet")
+    for exposure in rows.prefetch_related("openings__covers"):
         opening = exposure.opening
         if opening is None:
             yield f"{exposure} has no opening"
@@ -143,11 +138,13 @@ def _cans():
 
 def _lessons():
     judged = set(Verdict.objects.values_list("sheet", flat=True))
-    for evidence in Evidence.objects.select_related("sheet"):
-        if evidence.sheet_id not in judged:
-            yield f"{evidence.sheet} teaches without a verdict"
-        if not evidence.sheet.exposures.filter(slip="", given_s__gt=0).exists():
-            yield f"{evidence.sheet} teaches without an exposure that counts"
+    given = Exposure.objects.filter(slip="", given_s__gt=0)
+    given = set(given.values_list("sheet", flat=True))
+    for pk, code in Evidence.objects.values_list("sheet", "sheet__code"):
+        if pk not in judged:
+            yield f"{code} teaches without a verdict"
+        if pk not in given:
+            yield f"{code} teaches without an exposure that counts"
     for lesson in Lesson.objects.select_related("paper"):
         counted = Evidence.objects.filter(paper=lesson.paper, reason="")
         counted = counted.filter(developer=lesson.developer_id) if lesson.developer_id else counted

@@ -75,6 +75,7 @@ TYPES = (
 )
 
 
+@cache
 def model_of(kind):
     return apps.get_model(kind)
 

@@ -4,6 +4,7 @@ and what the craft must be able to compute, computed.
 
 import math
 from datetime import UTC, date, datetime
+from functools import cache
 
 from django.db import models
 
@@ -14,7 +15,7 @@ MOST, MOST_INTEGER = 1e12, 2**53
 COMPUTED = {
     "kit.camera": lambda row: (row.f_number, row.geometry, row.hole_sd_stops),
     "kit.paper": lambda row: [school.adjusted_s(60) for school in row.schools.values()],
-    "logbook.exposure": lambda row: (row.calculation.exact_s, str(row.subject)),
+    "logbook.exposure": lambda row: row.calculation.exact_s,
     "darkroom.ownprocess": lambda row: row.steps,
     "darkroom.run": lambda row: row.steps,
 }
@@ -78,16 +79,23 @@ def _value(field, value):
         return None
     if isinstance(field, models.JSONField):
         return value
-    kind = next((kind for kind in READERS if isinstance(field, kind)), None)
+    reader, choices, longest = _bounds(field)
     try:
-        read = READERS[kind](value)
-    except (KeyError, TypeError, ValueError, OverflowError):
+        read = reader(value)
+    except (TypeError, ValueError, OverflowError):
         raise WrongRowError(f"{field.name} is {str(value)[:40]!r}") from None
-    if field.flatchoices and read not in dict(field.flatchoices) and read != "":
+    if choices and read not in choices and read != "":
         raise WrongRowError(f"{field.name} is {str(read)[:40]!r}, which is no choice")
-    if field.max_length and len(read) > field.max_length:
-        raise WrongRowError(f"{field.name} is longer than {field.max_length}")
+    if longest and len(read) > longest:
+        raise WrongRowError(f"{field.name} is longer than {longest}")
     return read
+
+
+@cache
+def _bounds(field):
+    """(what reads it, its choices, how long it may be) of a field."""
+    reader = next(read for kind, read in READERS.items() if isinstance(field, kind))
+    return reader, frozenset(dict(field.flatchoices)), field.max_length
 
 
 def _number(value):
@@ -140,6 +148,7 @@ READERS = {
 def _compute(kind, row):
     """Whatever is let in must be computable by all that reads it later."""
     try:
-        COMPUTED.get(kind, str)(row)
+        if kind in COMPUTED:
+            COMPUTED[kind](row)
     except Exception as error:
         raise WrongRowError(f"cannot be computed: {error}") from error
