@@ -65,9 +65,10 @@ fuzz: $(TEST)
 bench: $(TEST)
 	$(BIN)/python scripts/bench.py
 
-## Twenty people at work for a minute
+## Twenty people at work for a minute, and fifty times a server that is killed
 soak: $(RUN)
 	$(BIN)/python scripts/soak.py
+	$(BIN)/python scripts/killing.py
 
 screenshots: $(TEST) $(CHROMIUM)
 	$(BIN)/python scripts/screenshots.py

@@ -47,13 +47,13 @@ VIEWS = {
     "cans": ("/expose/cans/", WIDE, False),
     "bag": ("/expose/", WIDE, False),
     "timer": ("{timer}", WIDE, False),
-    "timer-phone": ("{timer}", PHONE, False),
     "develop": ("/develop/", WIDE, False),
     "run": ("{run}", WIDE, False),
     "scan": ("{scan}", (1280, 1100), False),
     "stood": ("{stood}", (1280, 1000), False),
     "read": ("{judge}", WIDE, False),
     "learn": ("/learn/", WIDE, False),
+    "data": ("/data/", (1280, 900), False),
     "sheet": ("{sheet}", WIDE, False),
 }
 

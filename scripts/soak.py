@@ -205,6 +205,34 @@ def served(folder):
     raise SystemExit("The server does not answer.")
 
 
+def token(env):
+    """What a sensor shows to be let in."""
+    code = "import django; django.setup(); from chimney.exchange.feed.flows import let_in; "
+    code += "print(let_in('soak')[1])"
+    told = subprocess.run(
+        [sys.executable, "-c", code], cwd=ROOT, env=env, check=True, capture_output=True, text=True
+    )
+    return told.stdout.strip()
+
+
+class Sensor(threading.Thread):
+    """Sends its light twice a second for as long as people work."""
+
+    def __init__(self, port, token, until):
+        super().__init__()
+        self.port, self.token, self.until, self.answers = port, token, until, []
+
+    def run(self):
+        head = {"Authorization": f"Bearer {self.token}"}
+        head["Content-Type"] = "application/x-www-form-urlencoded"
+        while time.monotonic() < self.until:
+            line = http.client.HTTPConnection("127.0.0.1", self.port, timeout=20)
+            line.request("POST", "/data/light/", f"lux={len(self.answers) + 1}", head)
+            self.answers.append(line.getresponse().status)
+            line.close()
+            time.sleep(0.5)
+
+
 def at_work(port, pairs, people, seconds, pause_s):
     """Let them work; (times, wrong)."""
     until = time.monotonic() + seconds
@@ -246,7 +274,12 @@ def main():
         try:
             at_work(port, pairs, 4, 4, 0.2)
             alone = report("one alone, no pause", *at_work(port, pairs, 1, 10, 0.0))
+            sensor = Sensor(port, token(env), time.monotonic() + SECONDS)
+            sensor.start()
             times, wrong = at_work(port, pairs, PEOPLE, SECONDS, PAUSE_S)
+            sensor.join()
+            good = sensor.answers.count(200)
+            print(f"a sensor meanwhile: {good} of {len(sensor.answers)} readings taken in")
             p95 = report(f"{PEOPLE} people, a request a second each", times, wrong)
             report(f"{PEOPLE} people, no pause", *at_work(port, pairs, PEOPLE, 15, 0.0))
             audit = subprocess.run(

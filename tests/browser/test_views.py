@@ -84,6 +84,7 @@ VIEWS = (
     "{judge}",
     "{sheet}",
     "/learn/",
+    "/data/",
     "/learn/1/",
     "/learn/search/",
     "/learn/notebook/",

@@ -3,6 +3,9 @@
 import csv
 import io
 import json
+import os
+import random
+import time
 import zipfile
 from datetime import timedelta
 from unittest import mock
@@ -31,6 +34,9 @@ from tests.chimney.kitchen import kit, opened
 from tests.chimney.pages import TestCase
 
 ELSEWHERE = "f" * 32
+# What may stand in a field of a log that somebody else wrote.
+ODD = (None, True, 0, -1, 0.5, 1e9, 1e300, 2**60, "", "x", "x" * 400, "<b>&\u202e", [], [1], {})
+ODD += ("2026-06-01", "9999-12-31T23:59:59+00:00", "0001-01-01T00:00:00+00:00", {"a": None})
 
 
 def packed():
@@ -199,6 +205,46 @@ class Whole(TestCase):
             log["rows"][kind] = [7]
             with self.subTest(kind):
                 self.refused(json.dumps(log).encode(), "has no id")
+
+    def test_any_value_in_any_field_comes_in_and_can_be_used_or_is_refused_in_words(self):
+        demo.a_year()
+        text = json.dumps(queries.whole()[0])
+        emptied()
+        chance = random.Random((os.environ.get("CHIMNEY_FUZZ") and time.time()) or 11)
+        pages = (
+            "/",
+            "/kit/",
+            "/plan/",
+            "/expose/",
+            "/expose/cans/",
+            "/develop/",
+            "/read/",
+            "/learn/",
+        )
+        for _ in range(150 if os.environ.get("CHIMNEY_FUZZ") else 12):
+            log = json.loads(text)
+            for _ in range(chance.choice((1, 1, 3))):
+                kind = chance.choice([kind for kind in catalogue.KINDS if log["rows"][kind]])
+                row = chance.choice(log["rows"][kind])
+                field = chance.choice(list(row))
+                other = chance.choice(log["rows"][kind])[field]
+                row[field] = chance.choice((*ODD, other))
+            said = f"{kind} {field} {str(row[field])[:60]}"
+            upload = SimpleUploadedFile("log", json.dumps(log).encode())
+            looked = self.client.post("/data/", {"log": upload})
+            self.assertIn(looked.status_code, (302, 422), said)
+            if looked.status_code == 422:
+                continue
+            brought = self.client.post(f"{looked['Location']}bring/")
+            self.assertIn(brought.status_code, (302, 409), said)
+            if brought.status_code == 409:
+                self.assertFalse(Sheet.objects.exists(), said)
+                continue
+            self.assertEqual(list(invariants.broken()), [], said)
+            for url in pages:
+                self.assertEqual(self.client.get(url).status_code, 200, f"{url} {said}")
+            taken_out = self.client.post(f"{looked['Location']}take-out/")
+            self.assertEqual(taken_out.status_code, 302, said)
 
     def test_a_scan_without_its_original_stays_outside(self):
         self.worked()

@@ -315,6 +315,42 @@ class Folder(TestCase):
             )
 
 
+class Served(TestCase):
+    def test_what_django_counsels_is_met_in_both_served_modes(self):
+        for more in ({}, {"CHIMNEY_TLS_HOST": "club.test"}):
+            with tempfile.TemporaryDirectory() as place:
+                env = os.environ | {"CHIMNEY_SERVE": "1", "CHIMNEY_DATA": place} | more
+                command = [sys.executable, "manage.py", "check", "--deploy"]
+                command += ["--fail-level", "WARNING"]
+                subprocess.run(
+                    [sys.executable, "manage.py", "prepare"], cwd=ROOT, env=env, check=True
+                )
+                done = subprocess.run(
+                    command, cwd=ROOT, env=env, capture_output=True, text=True, check=False
+                )
+                self.assertEqual(done.returncode, 0, done.stderr)
+
+    @override_settings(ALLOWED_HOSTS=["club.test"], SERVE=True, TLS_HOST="club.test")
+    def test_behind_a_proxy_nobody_is_at_home_whatever_they_say(self):
+        proxied = {"REMOTE_ADDR": "127.0.0.1", "HTTP_HOST": "club.test"}
+        for forwarded, host in (
+            ("203.0.113.9", "club.test"),
+            # Said by the browser; the last is the proxy's own word.
+            ("127.0.0.1, 203.0.113.9", "club.test"),
+            ("127.0.0.1", "club.test"),
+            ("nonsense", "club.test"),
+        ):
+            asked = proxied | {"HTTP_X_FORWARDED_FOR": forwarded, "HTTP_HOST": host}
+            self.assertEqual(self.client.get("/", **asked).status_code, 302, forwarded)
+        for _ in range(5):
+            asked = proxied | {"HTTP_X_FORWARDED_FOR": "127.0.0.1, 203.0.113.9"}
+            self.client.post("/door/", {"passphrase": "wrong"}, **asked)
+        locked = self.client.post("/door/", {"passphrase": "x"}, **asked)
+        self.assertContains(locked, "quarter", status_code=429)
+        other = proxied | {"HTTP_X_FORWARDED_FOR": "203.0.113.10"}
+        self.assertEqual(self.client.get("/door/", **other).status_code, 200)
+
+
 class Strangers(TestCase):
     PHONE = {
         "REMOTE_ADDR": "192.168.1.20",
@@ -372,9 +408,15 @@ class Upgrade(TestCase):
     """The database of an earlier version, kept as it was, is brought up to date and can be read."""
 
     def test_a_database_of_the_version_before_this_one(self):
+        self.upgraded("landed.sql.gz", "A copy from before the upgrade", "68")
+
+    def test_a_database_of_the_version_that_began_to_exchange(self):
+        self.upgraded("exchange.sql.gz", "", "70")
+
+    def upgraded(self, kept, said, sheets):
         with tempfile.TemporaryDirectory() as place:
             with closing(sqlite3.connect(Path(place) / "chimney.sqlite3")) as old:
-                old.executescript(gzip.decompress((KEPT / "landed.sql.gz").read_bytes()).decode())
+                old.executescript(gzip.decompress((KEPT / kept).read_bytes()).decode())
             env = os.environ | {"CHIMNEY_DATA": place, "CHIMNEY_ZONE": "Europe/Stockholm"}
             env |= {
                 "CHIMNEY_FROZEN_NOW": "2026-11-20T10:00:00+00:00",
@@ -393,9 +435,9 @@ class Upgrade(TestCase):
                 self.assertEqual(done.returncode, 0, done.stderr)
                 return done.stdout
 
-            self.assertIn("A copy from before the upgrade", run("manage.py", "prepare"))
+            self.assertIn(said, run("manage.py", "prepare"))
             self.assertIn("Everything agrees", run("manage.py", "audit"))
-            self.assertEqual(run("-c", READ).split(maxsplit=1), ["68", "[]\n"])
+            self.assertEqual(run("-c", READ).split(maxsplit=1), [sheets, "[]\n"])
 
     def test_landed_migrations_stay_as_they_landed(self):
         landed = dict(line.split() for line in (KEPT / "migrations.txt").read_text().splitlines())

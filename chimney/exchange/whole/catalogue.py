@@ -66,7 +66,12 @@ LEFT_OUT = {
     "exchange.feedtoken": "a secret of this installation",
 }
 # Fields that are made anew here.
-MADE_ANEW = {"results.scan": ("state", "trouble"), "lessons.evidence": ("weight",)}
+MADE_ANEW = {
+    "results.scan": ("state", "trouble"),
+    "lessons.evidence": ("weight",),
+    # Points into this database; without it a shot that is taken back stays as it was taken.
+    "field.taken": ("shot_before",),
+}
 # What a field of the database is in JSON.
 TYPES = (
     (models.BooleanField, "boolean"),

@@ -3,18 +3,28 @@ and what the craft must be able to compute, computed.
 """
 
 import math
+from copy import copy
 from datetime import UTC, date, datetime
 from functools import cache
 
 from django.db import models
 
 from chimney.exchange.whole.catalogue import fields_of, model_of
+from chimney.kit.forms.cameras import CameraForm
+from chimney.kit.forms.things import PaperForm
+from chimney.places.forms import PlaceForm
+from chimney.results.catalogue.faults import BY_CODE
 
-MOST, MOST_INTEGER = 1e12, 2**53
+MOST, MOST_INTEGER = 1e9, 2**31 - 1
+YEARS = range(1900, 2201)
+# The unit in a field's name says what it may be.
+LIMITS = {"latitude_deg": 90, "longitude_deg": 180, "elevation_m": 9000}
+LIMITS_BY_UNIT = {"deg": 720, "mm": 1e5, "stops": 60, "c": 200, "percent": 100, "ml": 1e6}
 # What each kind must be able to say of itself.
 COMPUTED = {
-    "kit.camera": lambda row: (row.f_number, row.geometry, row.hole_sd_stops),
-    "kit.paper": lambda row: [school.adjusted_s(60) for school in row.schools.values()],
+    "kit.camera": lambda row: (_would_be_typed(CameraForm, row), row.geometry, row.hole_sd_stops),
+    "kit.paper": lambda row: _would_be_typed(PaperForm, row),
+    "places.place": lambda row: _would_be_typed(PlaceForm, row),
     "logbook.exposure": lambda row: row.calculation.exact_s,
     "darkroom.ownprocess": lambda row: row.steps,
     "darkroom.run": lambda row: row.steps,
@@ -50,6 +60,18 @@ def row_of(kind, told, resolved):
     return row, many, pictures
 
 
+def _would_be_typed(form, row):
+    """Whether a form would take in what the row holds. Raises ValueError with its words."""
+    blank = form(instance=row)
+    typed = {name: blank[name].value() for name in blank.fields}
+    typed = {name: "" if value is None else value for name, value in typed.items()}
+    errors = form(typed, instance=copy(row)).errors
+    # A name may be taken, which is looked after elsewhere, and so are rows that it points to.
+    wrong = [name for name in errors if name not in ("name", "body", "loads_directly")]
+    if wrong:
+        raise ValueError(f"{wrong[0]}: {errors[wrong[0]][0]}")
+
+
 def _listed(field, value):
     if not isinstance(value, list):
         raise WrongRowError(f"{field.name} is no list")
@@ -78,12 +100,14 @@ def _value(field, value):
             raise WrongRowError(f"{field.name} is empty")
         return None
     if isinstance(field, models.JSONField):
-        return value
+        return _data(field, value)
     reader, choices, longest = _bounds(field)
     try:
         read = reader(value)
     except (TypeError, ValueError, OverflowError):
         raise WrongRowError(f"{field.name} is {str(value)[:40]!r}") from None
+    if isinstance(read, float) and abs(read) > _most(field.name):
+        raise WrongRowError(f"{field.name} is {read:g}")
     if choices and read not in choices and read != "":
         raise WrongRowError(f"{field.name} is {str(read)[:40]!r}, which is no choice")
     if longest and len(read) > longest:
@@ -96,6 +120,64 @@ def _bounds(field):
     """(what reads it, its choices, how long it may be) of a field."""
     reader = next(read for kind, read in READERS.items() if isinstance(field, kind))
     return reader, frozenset(dict(field.flatchoices)), field.max_length
+
+
+@cache
+def _most(name):
+    """How far from nothing a number of that name may be."""
+    return LIMITS.get(name) or LIMITS_BY_UNIT.get(name.rpartition("_")[2], MOST)
+
+
+def _data(field, value):
+    """Data of the shape that a field holds; what carries a version of its own is computed."""
+    shape = SHAPES.get((field.model._meta.label_lower, field.name))
+    if shape and not shape(value):
+        raise WrongRowError(f"{field.name} is {str(value)[:40]}")
+    return value
+
+
+def _is_number(value):
+    return isinstance(value, int | float) and not isinstance(value, bool) and abs(value) <= MOST
+
+
+def _is_list(of):
+    return lambda value: isinstance(value, list) and all(map(of, value))
+
+
+def _is_pair(value):
+    return isinstance(value, list) and len(value) == 2 and all(map(_is_number, value))
+
+
+def _is_word(value):
+    return isinstance(value, str) and len(value) <= 200 and "\0" not in value
+
+
+def _is_plain(value):
+    """A record of words and numbers."""
+    good = isinstance(value, dict) and all(map(_is_word, value))
+    return good and all(
+        v is None or _is_word(v) or _is_number(v) or isinstance(v, bool) for v in value.values()
+    )
+
+
+POINTS, NUMBERS, WORDS = _is_list(_is_pair), _is_list(_is_number), _is_list(_is_word)
+SHAPES = {
+    ("kit.paper", "table"): POINTS,
+    ("logbook.exposure", "forecast"): POINTS,
+    ("field.taken", "bands"): _is_list(_is_plain),
+    ("field.shot", "reading"): _is_plain,
+    ("places.place", "horizon"): POINTS,
+    ("places.place", "leaf"): POINTS,
+    ("solar.solargraph", "horizon"): POINTS,
+    ("solar.solargraph", "leaf"): POINTS,
+    ("solar.record", "rows"): _is_list(WORDS),
+    ("results.verdict", "faults"): _is_list(lambda code: _is_word(code) and code in BY_CODE),
+    ("results.scannedwedge", "steps"): POINTS,
+    ("darkroom.ownprocess", "kinds"): WORDS,
+    ("darkroom.ownprocess", "vessels"): WORDS,
+    ("darkroom.lighttest", "times_s"): NUMBERS,
+    ("darkroom.print", "times_s"): NUMBERS,
+}
 
 
 def _number(value):
@@ -126,11 +208,16 @@ def _text(value):
 
 def _moment(value):
     read = datetime.fromisoformat(_text(value))
+    if read.year not in YEARS:
+        raise ValueError(value)
     return (read if read.tzinfo else read.replace(tzinfo=UTC)).astimezone(UTC)
 
 
 def _day(value):
-    return date.fromisoformat(_text(value))
+    read = date.fromisoformat(_text(value))
+    if read.year not in YEARS:
+        raise ValueError(value)
+    return read
 
 
 # The narrower kind first.

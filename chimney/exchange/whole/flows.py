@@ -65,7 +65,7 @@ class _Matched:
         new = same = other = 0
         for row in rows:
             uid = row.get("id") if isinstance(row, dict) else None
-            if uid not in self.pks[kind]:
+            if not isinstance(uid, str) or uid not in self.pks[kind]:
                 new += 1
             elif here.get(uid) == row:
                 same += 1
