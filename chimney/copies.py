@@ -200,7 +200,9 @@ def state():
         failed = json.loads(_noted().read_text()).get("failed", "")
     except (OSError, ValueError, AttributeError):
         failed = ""
-    return {"made": copies[0][0] if copies else None, "failed": failed, "place": PLACE}
+    own = PLACE.is_relative_to(folder.DATA)
+    place = f"{PLACE.relative_to(folder.DATA)}, beside the database" if own else str(PLACE)
+    return {"made": copies[0][0] if copies else None, "failed": failed, "place": place}
 
 
 def daily(now=None):

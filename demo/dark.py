@@ -78,7 +78,7 @@ def run_through(chance, sheets, developer, when, warm, key=""):
 
 def in_progress(sheets, developer, now):
     """A run of two sheets one after the other: the first in the stop, the second going in."""
-    process = process_for(sheets[0].paper, developer)
+    process = queries.all_processes()["rc-trays"]
     baths = list(Bath.objects.filter(name__in=("bath 12", "vinegar", "fixer, autumn")))
     kept = {"vessel": Vessel.objects.first(), "light": SafeLight.objects.first()}
     with clock.at(now - timedelta(seconds=150)):

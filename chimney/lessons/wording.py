@@ -69,10 +69,11 @@ def _light(finding):
 
 
 def _process(finding):
+    of = f"{finding.of[:1].upper()}{finding.of[1:]}"
     if not finding.is_clear:
-        return f"{finding.of}: no different from what its papers usually go through, so far."
+        return f"{of}: no different from what its papers usually go through, so far."
     way = "more" if finding.mean > 0 else "less"
-    return f"{finding.of} asks for {size_of_stops(finding.mean)} {way} than the usual process."
+    return f"{of} asks for {size_of_stops(finding.mean)} {way} than the usual process."
 
 
 def _eye(finding):
