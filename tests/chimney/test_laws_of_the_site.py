@@ -5,6 +5,7 @@ import itertools
 import math
 import re
 from datetime import UTC, date, datetime
+from html.parser import HTMLParser
 from pathlib import Path
 from unittest import mock
 
@@ -263,6 +264,33 @@ def reading(html):
     return re.sub(r"\s+", " ", re.sub(r"<[^>]*>", " ", html))
 
 
+class Asks(HTMLParser):
+    """What asks the server by itself says where its answer goes: one that stands inside another
+    that asks would else take that one's place. wrong: those that do not.
+    """
+
+    VOID = {"input", "img", "br", "hr", "meta", "link", "path", "rect", "line", "circle"}
+
+    def __init__(self):
+        super().__init__()
+        self.open, self.wrong = [], []
+
+    def handle_starttag(self, tag, attrs):
+        attrs = dict(attrs)
+        inside = any("hx-target" in above for _, above in self.open)
+        if inside and {"hx-get", "hx-post"} & set(attrs) and "hx-target" not in attrs:
+            self.wrong.append(self.get_starttag_text())
+        if tag not in self.VOID:
+            self.open.append((tag, attrs))
+
+    def handle_startendtag(self, tag, attrs):
+        """Holds nothing."""
+
+    def handle_endtag(self, tag):
+        while self.open and self.open.pop()[0] != tag:
+            pass
+
+
 class Words(TestCase):
     @classmethod
     def setUpTestData(cls):
@@ -291,6 +319,9 @@ class Words(TestCase):
                     read += 1
                     with self.subTest(url):
                         self.assert_whole(reading(page.content.decode()))
+                        asks = Asks()
+                        asks.feed(page.content.decode())
+                        self.assertEqual(asks.wrong, [])
         self.assertEqual(missed, set())
         self.assertGreater(read, 40)
 

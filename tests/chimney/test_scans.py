@@ -390,6 +390,24 @@ class Scans(TestCase):
                     made = np.asarray(Image.open(files.export(path, "png", plain)))
                     self.assertAlmostEqual(np.median(made), wanted, delta=1)
 
+    def test_a_colour_profile_is_respected(self):
+        # Light 0.2157 again, and a scanner whose red is the standard's green.
+        linear, swapped = colour_profile(1.0), colour_profile(1.0, order="gxr")
+        for name, colour, profile, wanted in (
+            ("grey", (55, 55, 55), linear, (128, 128, 128)),
+            ("red", (255, 0, 0), linear, (255, 0, 0)),
+            ("green", (255, 0, 0), swapped, (0, 255, 0)),
+            ("none", (55, 55, 55), None, (55, 55, 55)),
+        ):
+            for kind in ("TIFF", "PNG"):
+                with self.subTest((name, kind)):
+                    path = files.folder() / f"{name}.{kind.lower()}"
+                    path.parent.mkdir(parents=True, exist_ok=True)
+                    codes = np.full((*ROOM, 3), colour, np.uint8)
+                    path.write_bytes(saved(codes, kind, icc_profile=profile))
+                    seen = np.median(files.look_through(path).picture, axis=(0, 1))
+                    np.testing.assert_allclose(seen, wanted, atol=2)
+
     def test_a_wedge_is_read_by_clicks_and_believed(self):
         known = (0.05, 0.5, 1.0, 1.6)
         # A scanner of its own mind: a plain power, none of the standard.
@@ -458,25 +476,50 @@ def bomb(width, height):
 
 
 def grey_profile(gamma):
-    """The smallest grey profile of ICC.1:2001: a curve and a white point."""
+    return icc_profile(b"GRAY", {b"kTRC": curve(gamma)})
 
-    def padded(data):
-        return data + b"\0" * (-len(data) % 4)
 
-    def xyz(*values):
-        return struct.pack(">iii", *(round(value * 65536) for value in values))
+# Colorants of IEC 61966-2-1 as seen under D50 (ICC's own sRGB profile).
+SRGB_D50 = {
+    "r": (0.4360, 0.2225, 0.0139),
+    "g": (0.3851, 0.7169, 0.0971),
+    "x": (0.1431, 0.0606, 0.7141),
+}
 
+
+def colour_profile(gamma, order="rgx"):
+    tags = {}
+    for name, colorant in zip((b"r", b"g", b"b"), order, strict=True):
+        tags[name + b"XYZ"] = b"XYZ \0\0\0\0" + xyz(*SRGB_D50[colorant])
+        tags[name + b"TRC"] = curve(gamma)
+    return icc_profile(b"RGB ", tags)
+
+
+def padded(data):
+    return data + b"\0" * (-len(data) % 4)
+
+
+def xyz(*values):
+    return struct.pack(">iii", *(round(value * 65536) for value in values))
+
+
+def curve(gamma):
+    return padded(b"curv\0\0\0\0" + struct.pack(">IH", 1, round(gamma * 256)))
+
+
+def icc_profile(space, tags):
+    """The smallest profile of ICC.1:2001: curves, colorants and a white point."""
     white = 0.9642, 1.0, 0.8249
     tags = {
         b"desc": padded(b"desc\0\0\0\0" + struct.pack(">I", 5) + b"grey\0" + b"\0" * 78),
         b"cprt": padded(b"text\0\0\0\0none\0"),
         b"wtpt": b"XYZ \0\0\0\0" + xyz(*white),
-        b"kTRC": padded(b"curv\0\0\0\0" + struct.pack(">IH", 1, round(gamma * 256))),
+        **tags,
     }
     start, table, body = 128 + 4 + 12 * len(tags), struct.pack(">I", len(tags)), b""
     for name, data in tags.items():
         table += name + struct.pack(">II", start + len(body), len(data))
         body += data
-    head = struct.pack(">I4sI4s4s4s", start + len(body), b"", 0x02400000, b"scnr", b"GRAY", b"XYZ ")
+    head = struct.pack(">I4sI4s4s4s", start + len(body), b"", 0x02400000, b"scnr", space, b"XYZ ")
     head += b"\0" * 12 + b"acsp" + b"\0" * 28 + xyz(*white)
     return head.ljust(128, b"\0") + table + body
