@@ -9,9 +9,8 @@ from django.views.decorators.http import require_POST
 
 from chimney.exchange import page
 from chimney.exchange.tables import flows, queries
+from chimney.exchange.tables.forms import MapForm
 from chimney.exchange.whole.forms import BringForm
-
-MOST_BYTES = 4_000_000
 
 
 def table(request, name):
@@ -34,13 +33,13 @@ def places_on_a_map(request):
 @require_POST
 def bring_places(request):
     """Places of a GeoJSON; what is here stays."""
-    upload = request.FILES.get("places")
+    form = MapForm(request.POST, request.FILES)
     try:
-        if upload is None or upload.size > MOST_BYTES:
-            raise forms.ValidationError("Choose a GeoJSON of less than 4 MB.")
-        came, left = flows.bring_places(upload.read())
+        came, left = flows.bring_places(form.cleaned_data["places"]) if form.is_valid() else (0, [])
     except forms.ValidationError as error:
-        return page.data(request, BringForm(), status=422, places_wrong=error.messages[0])
+        form.add_error("places", error)
+    if form.errors:
+        return page.data(request, BringForm(), status=422, map_form=form)
     messages.success(request, f"{came} places came in.")
     for words in left[:5]:
         messages.warning(request, words)
