@@ -17,6 +17,7 @@ from django.test import override_settings
 from icalendar import Calendar
 from jsonschema import Draft202012Validator
 
+from chimney.darkroom.models import Bath, Run
 from chimney.exchange.models import Bringing, FeedToken, Identity, Installation
 from chimney.exchange.whole import catalogue, files, flows, queries
 from chimney.hearth import invariants
@@ -28,6 +29,7 @@ from chimney.logbook.models import Exposure, Sheet
 from chimney.parts import clock
 from chimney.places.models import Place
 from chimney.results.models import Scan
+from chimney.results.scans import flows as scans
 from demo import pictures
 from demo import year as demo
 from tests.chimney.kitchen import kit, opened
@@ -122,6 +124,14 @@ class Whole(TestCase):
         exposure = opened(self.camera, self.paper, self.holder)
         with clock.at(clock.now() + timedelta(seconds=20)):
             logbook.close_hole(exposure)
+        Bath.objects.create(
+            name="fix",
+            purpose="fix",
+            volume_ml=500,
+            capacity_m2=1,
+            lasts_days=9,
+            mixed_at=clock.now(),
+        )
         return packed()
 
     def test_two_logs_become_one_and_part_again(self):
@@ -134,7 +144,20 @@ class Whole(TestCase):
         self.assertIn("S-001 is S-001b here", done.renamed)
         self.assertEqual(list(invariants.broken()), [])
         self.assertEqual(self.client.get("/expose/").status_code, 200)
-        # What hangs on it by now keeps it here.
+        # What hangs on it by now keeps it here, also where it points to many.
+        self.developer.refresh_from_db()
+        own = Run.objects.create(
+            process_name="own",
+            developer=self.developer,
+            parts=1,
+            steps_data=[],
+            began_at=clock.now(),
+            timed=False,
+        )
+        own.baths.add(Bath.objects.order_by("pk").last())
+        kept = self.client.post(f"/data/brought/{done.pk}/take-out/")
+        self.assertContains(kept, "Runs of your own hang on it", status_code=409)
+        own.delete()
         newer = Camera.objects.order_by("pk").last()
         exposure = opened(newer, self.paper, self.holder, side="B")
         refused = self.client.post(f"/data/brought/{done.pk}/take-out/")
@@ -250,8 +273,6 @@ class Whole(TestCase):
         self.worked()
         exposure = Exposure.objects.get()
         sheet = exposure.sheet
-        from chimney.results.scans import flows as scans
-
         scans.bring(f"{sheet.code}.png", [pictures.png(pictures.picture_of(sheet))])
         package = packed()
         scan = Scan.objects.get()
@@ -259,8 +280,36 @@ class Whole(TestCase):
         emptied()
         original.unlink()
         self.refused(json.dumps(log_of(package)).encode(), "is not in that ZIP")
+        # No name in a log leads to a file of ours.
+        log = log_of(package)
+        for sha256, suffix in (("../known", "json"), ("../secret", ""), ("0" * 64, "tif")):
+            log["rows"]["results.scan"][0] |= {"sha256": sha256, "suffix": suffix}
+            self.refused(json.dumps(log).encode(), "is not in that ZIP")
         self.bring(package)
         self.assertTrue(original.exists())
+
+    def test_a_damaged_zip_is_told_wherever_it_is_damaged(self):
+        self.worked()
+        exposure = Exposure.objects.get()
+        scans.bring("S-001.png", [pictures.png(pictures.picture_of(exposure.sheet))])
+        package, chance = packed(), random.Random(3)
+        original = files.scans.path_of(Scan.objects.get())
+        emptied()
+        for number in range(60):
+            original.unlink(missing_ok=True)
+            bad = bytearray(package)
+            # Its end holds what says how it is packed.
+            reach = len(bad) if number % 2 else 400
+            for _ in range(chance.choice((1, 4))):
+                bad[-1 - chance.randrange(reach)] ^= 1 << chance.randrange(8)
+            upload = SimpleUploadedFile("log.zip", bytes(bad))
+            looked = self.client.post("/data/", {"log": upload})
+            self.assertIn(looked.status_code, (302, 422), number)
+            if looked.status_code == 302:
+                brought = self.client.post(f"{looked['Location']}bring/")
+                self.assertIn(brought.status_code, (302, 409), number)
+                if brought.status_code == 302:
+                    self.client.post(f"{looked['Location']}take-out/")
 
 
 class Tables(TestCase):

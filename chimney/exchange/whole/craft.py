@@ -84,14 +84,14 @@ def _pointed(field, uid, resolved):
         if field.many_to_many or not field.null:
             raise WrongRowError(f"{field.name} points to nothing")
         return None
-    pk = resolved.get(field.related_model._meta.label_lower, {}).get(uid) if _is_name(uid) else None
+    pk = (
+        resolved.get(field.related_model._meta.label_lower, {}).get(uid)
+        if isinstance(uid, str)
+        else None
+    )
     if pk is None:
         raise WrongRowError(f"{field.name} points to a row that is not there")
     return pk
-
-
-def _is_name(uid):
-    return isinstance(uid, str)
 
 
 def _value(field, value):

@@ -4,8 +4,11 @@ words where it is none.
 
 import hashlib
 import json
+import lzma
 import os
+import re
 import zipfile
+import zlib
 from contextlib import closing
 from tempfile import TemporaryFile
 
@@ -18,6 +21,11 @@ from chimney.results.scans import files as scans
 
 LOG, MOST_LOG_BYTES, MOST_ROWS = "log.json", 600_000_000, 400_000
 MOST_PICTURE_BYTES = 8_000_000
+# What a ZIP raises that is damaged, locked, or packed in a way that is not known.
+BROKEN = (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, OSError, ValueError)
+BROKEN += (zlib.error, lzma.LZMAError)
+# Originals lie under the checksum of what is in them, and under no other name.
+ORIGINAL = re.compile(r"[0-9a-f]{64}\.(jpg|png|tif)")
 
 
 def write(log, pictures, out):
@@ -91,7 +99,10 @@ class Package:
 
     def __init__(self, stored_as):
         self.path = folder() / stored_as
-        self.zip = zipfile.ZipFile(self.path) if zipfile.is_zipfile(self.path) else None
+        try:
+            self.zip = zipfile.ZipFile(self.path) if zipfile.is_zipfile(self.path) else None
+        except BROKEN as error:
+            raise _damaged() from error
 
     def __enter__(self):
         return self
@@ -115,8 +126,8 @@ class Package:
             return self.zip.read(LOG)
         except KeyError:
             raise forms.ValidationError("There is no log.json in that ZIP.") from None
-        except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, OSError) as error:
-            raise forms.ValidationError("That ZIP is damaged, or cut short.") from error
+        except BROKEN as error:
+            raise _damaged() from error
 
     def picture(self, path):
         """The bytes of a picture, None where it is not there or is none."""
@@ -124,21 +135,32 @@ class Package:
             if self.zip is None or self.zip.getinfo(path).file_size > MOST_PICTURE_BYTES:
                 return None
             found = self.zip.read(path)
-        except (KeyError, zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, OSError):
+        except (KeyError, *BROKEN):
             return None
         return found if found[:3] == b"\xff\xd8\xff" else None
 
     def unpack_scan(self, sha256, suffix):
         """Lay the original of a scan into the folder; whether it is there and is what it says."""
         name = f"{sha256}.{suffix}"
+        if not ORIGINAL.fullmatch(name):
+            return False
         if (scans.folder() / name).exists():
             return True
+        if self.zip is None or f"scans/{name}" not in self.zip.namelist():
+            return False
         try:
             with closing(self.zip.open(f"scans/{name}")) as original:
                 stored = scans.store(iter(lambda: original.read(1 << 20), b""))
-        except (AttributeError, KeyError, zipfile.BadZipFile, EOFError, RuntimeError, ValueError):
+        except OSError:
+            # The disc, which is no fault of the ZIP.
+            raise
+        except BROKEN:
             return False
-        return stored.sha256 == sha256
+        return (stored.sha256, stored.suffix) == (sha256, suffix)
+
+
+def _damaged():
+    return forms.ValidationError("That ZIP is damaged, or cut short.")
 
 
 def _parsed(text):

@@ -29,10 +29,13 @@ def look(stored_as, name):
     """The Bringing of what was handed over: what of it is new here. Raises ValidationError where it
     is no log.
     """
-    with files.Package(stored_as) as package:
-        log = package.log()
-    matched = _Matched()
-    counts = [[words_of(kind), *matched.compare(kind, log["rows"][kind])] for kind in KINDS]
+    try:
+        with files.Package(stored_as) as package:
+            log = package.log()
+    except forms.ValidationError:
+        files.forget(stored_as)
+        raise
+    counts = list(_compared(log["rows"]))
     old = Bringing.objects.filter(state=Bringing.State.LOOKED)[KEPT_LOOKS - 1 :]
     for one in old:
         forget(one)
@@ -46,32 +49,31 @@ def forget(bringing):
     """Away with what was looked through and not brought in."""
     bringing = current(bringing)
     if bringing.state == Bringing.State.LOOKED:
-        if not Bringing.objects.filter(stored_as=bringing.stored_as).exclude(pk=bringing.pk):
-            files.forget(bringing.stored_as)
         bringing.delete()
+        _put_away(bringing.stored_as)
 
 
-class _Matched:
-    """Which rows of a log are here already: {kind: {uid: pk}}."""
+def _put_away(stored_as):
+    """What was handed over is needed until it is in, or left."""
+    if not Bringing.objects.filter(stored_as=stored_as, state=Bringing.State.LOOKED).exists():
+        transaction.on_commit(lambda: files.forget(stored_as))
 
-    def __init__(self):
-        self.here = queries.whole()[0]["rows"]
-        uids = queries.Uids()
-        self.pks = {kind: uids.of_all(kind) for kind in KINDS}
 
-    def compare(self, kind, rows):
-        """(new, same, other than here) of the rows of a log."""
-        here = {row["id"]: row for row in self.here[kind]}
+def _compared(rows):
+    """[kind in words, new, same, other than here] of the rows of a log, kind by kind."""
+    whole, uids = queries.whole()[0]["rows"], queries.Uids()
+    for kind in KINDS:
+        here, known = {row["id"]: row for row in whole[kind]}, uids.of_all(kind)
         new = same = other = 0
-        for row in rows:
+        for row in rows[kind]:
             uid = row.get("id") if isinstance(row, dict) else None
-            if not isinstance(uid, str) or uid not in self.pks[kind]:
+            if not isinstance(uid, str) or uid not in known:
                 new += 1
             elif here.get(uid) == row:
                 same += 1
             else:
                 other += 1
-        return new, same, other
+        yield [words_of(kind), new, same, other]
 
 
 @verb
@@ -99,6 +101,7 @@ def bring(bringing):
     bringing.state, bringing.done_at = Bringing.State.DONE, clock.now()
     bringing.renamed = work.renamed[:MOST_NAMED]
     bringing.save()
+    _put_away(bringing.stored_as)
     for sentence in contradictions() - before:
         raise _refused(f"That log contradicts itself: {sentence}. Nothing of it was brought in.")
     return bringing
@@ -115,7 +118,7 @@ class _Bringing:
 
     bringing: Bringing
     package: files.Package
-    resolved: dict = field(default_factory=dict)
+    resolved: dict = field(init=False)
     renamed: list = field(default_factory=list)
 
     def __post_init__(self):
@@ -190,17 +193,17 @@ class _Bringing:
 
 def _answer(answers, resolved):
     """Lessons that were answered elsewhere and not here."""
+    here = {
+        uid: pk
+        for kind in ("kit.paper", "kit.developer", "kit.camera")
+        for uid, pk in resolved[kind].items()
+    }
     for told in answers:
         if not isinstance(told, dict) or told.get("standing") not in queries.ANSWERED:
             continue
         of, mean = told.get("of"), told.get("answered")
         mean = mean if isinstance(mean, float) else None
         of = of if isinstance(of, list) and all(isinstance(o, str | None) for o in of) else [None]
-        here = {
-            uid: pk
-            for kind in ("kit.paper", "kit.developer", "kit.camera")
-            for uid, pk in resolved[kind].items()
-        }
         if told.get("what") == "ei" and len(of) == 2:
             rows = Lesson.objects.filter(paper=here.get(of[0]), developer=here.get(of[1]))
             rows.filter(standing="new").update(standing=told["standing"], answered_ei=mean)
@@ -226,9 +229,7 @@ def take_out(bringing):
     for kind in reversed(KINDS):
         pks = sorted(came.get(kind, ()))
         for start in range(0, len(pks), BATCH):
-            some = model_of(kind)._base_manager.filter(pk__in=pks[start : start + BATCH])
-            with transaction.atomic():
-                some.delete()
+            model_of(kind)._base_manager.filter(pk__in=pks[start : start + BATCH]).delete()
     bringing.identity_set.all().delete()
     bringing.state = Bringing.State.UNDONE
     bringing.save(update_fields=["state"])
@@ -245,10 +246,10 @@ def _refuse_if_used(kind, came):
         far = relation.related_model if relation.auto_created and not relation.concrete else None
         if far is None or not isinstance(relation, models.ForeignObjectRel):
             continue
-        if kind_of(far) not in KINDS or relation.field.many_to_many:
+        if kind_of(far) not in KINDS:
             continue
         rows = far._base_manager.filter(**{f"{relation.field.name}__isnull": False})
-        for pk, points in rows.values_list("pk", relation.field.attname):
+        for pk, points in rows.values_list("pk", relation.field.name):
             if points in pks and pk not in came.get(kind_of(far), ()):
                 words = f"{words_of(kind_of(far)).capitalize()} of your own hang on it by now"
                 raise _refused(f"{words}, so it stays.")
