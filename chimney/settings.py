@@ -107,7 +107,7 @@ TEMPLATES = [
                 "chimney.parts.darkroom_dress.dress",
                 "chimney.hearth.navigation.navigation",
             ],
-            "builtins": ["chimney.parts.templatetags.said"],
+            "builtins": ["chimney.parts.templatetags.said", "chimney.parts.templatetags.trade"],
         },
     }
 ]

@@ -57,6 +57,14 @@ SHOTS = (
     ),
 )
 
+# Which way what one photographs there is looked at, by its first words.
+LOOKING = {"kiln": 320.0, "slipway": 205.0, "net loft": 165.0, "beech": 120.0, "pump": 40.0}
+
+
+def looking(subject):
+    """The bearing of a subject, None where nobody took one."""
+    return next((way for words, way in LOOKING.items() if subject.startswith(words)), None)
+
 
 def make_places(now):
     """Home and the friend's station, with the views one comes back to."""

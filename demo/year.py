@@ -165,7 +165,8 @@ def _expose(chance, paper, developer, when, camera=None, code="", subject=None):
     camera = camera or Camera.objects.get(
         name=chance.choices(("Plank", "Wedge", "Long Tom"), (5, 3, 2))[0]
     )
-    given = _given(chance, paper, developer, subject or chance.choice(SUBJECTS), camera)
+    subject = subject or chance.choice(SUBJECTS)
+    given = _given(chance, paper, developer, subject, camera)
     with clock.at(when):
         colour = field.colour_at(paper, places.home(), when, field.Lit())
         metered = given["kind"] != "sky"
@@ -179,6 +180,8 @@ def _expose(chance, paper, developer, when, camera=None, code="", subject=None):
             note=given["note"],
             developer=developer,
             ei_from=plan.proposal.ei_from,
+            place=places.home(),
+            azimuth_deg=days.looking(subject),
         )
     with clock.at(
         when + timedelta(seconds=max(1.0, plan.calculation.seconds + chance.gauss(0.4, 0.8)))

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from pinhole.densitometry import read_sheet
+from pinhole.projection.pointing import Pointing, directions
 from pinhole.sheet import FLAT, FOGGED, POSITIVE
 
 # Looked at so finely: cells along the longer side.
@@ -16,12 +17,16 @@ CELLS = 60
 STREAK, REACH, LENGTH = 0.13, 0.3, 2.2
 # A larger share of the picture at an end of the scale is told.
 MUCH = 0.12
+# The sun makes flare in the picture and so far outside it; a bearing taken by hand and a camera
+# that was not quite level leave it unsure by so much; and it reaches so far in from an edge (common
+# practice).
+BESIDE_DEG, UNSURE_DEG, RUNS_IN = 25.0, 8.0, 0.25
 
 
 @dataclass(frozen=True)
 class LookHere:
-    """kind: "leak", "fog", "blocked" or "empty"; words; left, top, right, bottom: shares of the
-    picture.
+    """kind: "leak", "fog", "blocked", "empty" or "flare"; words; left, top, right, bottom: shares
+    of the picture.
     """
 
     kind: str
@@ -49,6 +54,41 @@ def look_here(densities, curve, medium="negative"):
         found.append(LookHere("fog", "grey where the rails covered it: fog", 0, 0, 1, 1))
     found += _streaks(light)
     return [*found, *_ends(light)]
+
+
+def towards_the_sun(back, azimuth_deg, sun_azimuth_deg, sun_altitude_deg):
+    """[LookHere] where the sun before a level camera may have made flare: about its own image, or
+    at the edge it stood outside of; as shares of the upright scene. Empty where it stood elsewhere,
+    or was down.
+
+    back: Back; azimuth_deg: where the camera looked; the sun's azimuth_deg [any] and altitude_deg
+    [-90 to 90]. Scalars. Raises ValueError outside. Source: straight rays; how far flare reaches is
+    common practice.
+    """
+    pointing = Pointing(azimuth_deg)
+    landing = back.land(pointing, sun_azimuth_deg, sun_altitude_deg)
+    if sun_altitude_deg <= 0 or not np.isfinite(landing.x_mm + landing.y_mm):
+        return []
+    half = np.array(back.half_mm)
+    place = np.array([landing.x_mm, landing.y_mm])
+    nearest = np.clip(place, -half, half)
+    off = _apart_deg(pointing.sky(*back.sight(*nearest)), (sun_azimuth_deg, sun_altitude_deg))
+    if off > BESIDE_DEG:
+        return []
+    if landing.on_paper:
+        reach = np.radians(UNSURE_DEG) * landing.ray_mm / (2 * half)
+        words = "the sun, if it shone, stood about here: a halo, flare, or paper gone over"
+    else:
+        reach = np.full(2, RUNS_IN)
+        words = f"the sun, if it shone, stood {off:.0f} degrees outside this edge: flare runs in"
+    low, high = (np.clip(nearest / (2 * half) + 0.5 + way * reach, 0, 1) for way in (-1, 1))
+    return [LookHere("flare", words, *map(float, low), *map(float, high))]
+
+
+def _apart_deg(one, other):
+    """Between two directions of the sky, each (azimuth_deg, altitude_deg)."""
+    a, b = (directions(*np.radians(way)) for way in (one, other))
+    return float(np.degrees(np.arccos(np.clip(a @ b, -1, 1))))
 
 
 def _cells(light):

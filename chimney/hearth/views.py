@@ -26,7 +26,7 @@ from chimney.lessons import queries as lessons
 from chimney.logbook import queries
 from chimney.logbook.models import Sheet
 from chimney.logbook.page import Timer
-from chimney.parts import clock, darkroom_dress
+from chimney.parts import clock, darkroom_dress, glossary
 from chimney.parts.middleware import troubled
 from chimney.places import craft as places
 from chimney.places import queries as place_queries
@@ -121,7 +121,7 @@ def _owned():
 
 
 def words(request):
-    return render(request, "hearth/words.html", {"words": wording.TRADE})
+    return render(request, "hearth/words.html", {"words": glossary.WORDS})
 
 
 def keys(request):

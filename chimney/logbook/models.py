@@ -8,6 +8,7 @@ from django.utils.functional import cached_property
 
 from chimney.kit.models import LETTERS, Box, Camera, Developer, Holder, Paper, Person
 from chimney.logbook.stages import RULES, Stage
+from chimney.places.models import Place
 from pinhole import clock as craft_clock
 from pinhole import exposure as craft
 
@@ -58,9 +59,8 @@ class Sheet(models.Model):
 
     @property
     def open_loading(self):
-        return next(
-            (loading for loading in self.loadings.all() if loading.unloaded_at is None), None
-        )
+        lies = (loading for loading in self.loadings.all() if loading.unloaded_at is None)
+        return next(lies, None)
 
     @property
     def title(self):
@@ -132,13 +132,15 @@ class Exposure(models.Model):
     loading = models.ForeignKey(Loading, models.SET_NULL, null=True, related_name="exposures")
     developer = models.ForeignKey(Developer, models.SET_NULL, null=True, blank=True)
     subject = models.CharField(max_length=120, blank=True)
+    # Where it was made and which way the camera looked, as far as that was said.
+    place = models.ForeignKey(Place, models.PROTECT, "exposures", null=True, blank=True)
+    azimuth_deg = models.FloatField(null=True, blank=True)
     # Its calculation as plain data, read by `calculation`.
     calculation_data = models.JSONField()
     ei_from = models.CharField(max_length=10, choices=EiFrom)
     planned_s = models.FloatField()
     given_s = models.FloatField(null=True, blank=True)
-    # What changing light made of that, in seconds of the light it was opened in; empty where light
-    # stood still.
+    # What changing light made of that, in seconds of its first light; empty where it stood still.
     worth_s = models.FloatField(null=True, blank=True)
     # Light expected while it is open: [[seconds after opening, metered seconds], ...].
     forecast = models.JSONField(default=list, blank=True)
@@ -237,8 +239,7 @@ class Opening(models.Model):
         covers = [
             c for c in self.covers.all() if c.uncovered_at and c.covered_at <= now < c.uncovered_at
         ]
-        coming = [cover.uncovered_at for cover in covers]
-        return min(coming, default=None) if not self.covered else None
+        return None if self.covered else min((c.uncovered_at for c in covers), default=None)
 
     def tally(self, now):
         """The craft's Tally of the log, on the clock of epoch seconds."""

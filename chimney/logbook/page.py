@@ -155,7 +155,9 @@ class Timer:
     def tiles(self):
         if self.calculation is None:
             return ()
-        links = tiles_of.Links(camera_words=self.exposure.camera.name, reading_url="", scene_url="")
+        # What was calculated then leads to no field now.
+        nowhere = dict.fromkeys(("reading_url", "scene_url", "colour_url"), "")
+        links = tiles_of.Links(camera_words=self.exposure.camera.name, **nowhere)
         return tiles_of.tiles(self.calculation, links)
 
     @property

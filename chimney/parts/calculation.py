@@ -33,8 +33,9 @@ class Links:
     paper_url: str = ""
     ei_words: str = "paper at"
     ei_source: str = ""
-    reading_url: str = "#id_kind"
+    reading_url: str = "#id_kind_0"
     scene_url: str = "#id_scene"
+    colour_url: str = "#id_plain_light"
 
 
 # Factors that one's own sheets ask for.
@@ -51,7 +52,7 @@ def tiles(calculation, links):
         _reading(calculation, links),
         _camera(calculation, links),
         _paper(calculation, links),
-        *_colour(calculation),
+        *_colour(calculation, links),
         *_learned(calculation, links),
         *(
             _scene(calculation, name, links)
@@ -117,7 +118,7 @@ def _paper(calculation, links):
     )
 
 
-def _colour(calculation):
+def _colour(calculation, links):
     """What the colour of the light asks for, where it asks for anything."""
     stops = calculation.specification.colour_stops
     if not stops:
@@ -129,7 +130,7 @@ def _colour(calculation):
         f"{scales.size_of_stops(stops)}; {_doubt(factor)}."
     )
     label = "low sun has lost its blue" if stops > 0 else "the sky's own light is blue"
-    yield Tile("colour", label, f"× {scales.number(factor.multiplier)}", source, "#id_plain_light")
+    yield Tile("colour", label, f"× {scales.number(factor.multiplier)}", source, links.colour_url)
 
 
 def _learned(calculation, links):

@@ -21,11 +21,12 @@ class Offer:
 
 
 class Page(HTMLParser):
-    """The links, the ids and the forms of a page."""
+    """The links, the places on pages that they lead to, the ids and the forms of a page."""
 
     def __init__(self, html, url="/"):
         super().__init__()
         self.url, self.links, self.ids, self.forms = url, set(), [], []
+        self.places = set()
         self.form = self.select = self.area = self.button = None
         self.feed(html)
 
@@ -53,6 +54,9 @@ class Page(HTMLParser):
         for name in ("href", "hx-get", "src"):
             if found.get(name, "").startswith("/") and tag != "use":
                 self.links.add(found[name].partition("#")[0])
+        if tag == "a" and "#" in found.get("href", ""):
+            page, _, place = found["href"].partition("#")
+            self.places.add((page or self.url, place))
         if tag == "form":
             self.form = {
                 "action": found.get("action", self.url),

@@ -19,7 +19,7 @@ class Crawl(TestCase):
         demo.a_year()
 
     def test_every_link_leads_somewhere(self):
-        waiting, seen, forms = ["/"], set(), set()
+        waiting, seen, forms, places, ids = ["/"], set(), set(), set(), {}
         while waiting and len(seen) < MOST_PAGES:
             url = waiting.pop(0)
             shape = re.sub(r"\d+", "N", url.partition("?")[0])
@@ -40,6 +40,7 @@ class Crawl(TestCase):
                 page = Page(answer.content.decode(), url)
                 twice = {one for one in page.ids if page.ids.count(one) > 1}
                 self.assertEqual(twice, set(), "ids that stand twice")
+                places, ids[url] = places | page.places, {*page.ids, ""}
                 forms |= {
                     offer.action.partition("?")[0]
                     for offer in page.offers
@@ -51,6 +52,9 @@ class Crawl(TestCase):
                     if not link.startswith("/static/") and link not in seen
                 )
         self.assertGreater(len(seen), 120)
+        led = {(url, place) for url, place in places if url in ids}
+        self.assertEqual({one for one in led if one[1] not in ids[one[0]]}, set())
+        self.assertGreater(sum(url == "/words/" for url, _ in led), 25)
         for url in forms:
             with self.subTest(form=url):
                 self.assertTrue(resolve(url))

@@ -16,7 +16,7 @@ from chimney.kit.page import study
 from chimney.lessons import figures as lesson_figures
 from chimney.lessons.models import Evidence, Lesson
 from chimney.parts import calculation as calculations
-from chimney.parts import clock, downloads, scales, sizes, svg
+from chimney.parts import clock, downloads, glossary, scales, sizes, svg
 from pinhole import exposure, optics, reciprocity
 
 
@@ -117,6 +117,22 @@ def plank(**more):
     measures = {"focal_mm": 125, "diameter_mm": 0.41, "cut_width_mm": 125, "cut_height_mm": 99.6}
     seen = {"visible_width_mm": 119, "visible_height_mm": 93.6}
     return Camera(**{"name": "Plank", "size": "4x5 in"} | measures | seen | more)
+
+
+class Trade(SimpleTestCase):
+    def test_words_of_a_page_are_found_and_led_to(self):
+        anchors = [word.anchor for word in glossary.WORDS]
+        self.assertEqual(len(anchors), len(set(anchors)))
+        self.assertTrue(all(word.source for word in glossary.WORDS))
+        for html, found in (
+            ("<p>Rate it at <b>EI 3</b>, half a stop.</p>", ["EI", "stop"]),
+            ("<p>Then the stop bath.</p>", ["bath", "stop", "stop bath"]),
+            ('<a title="EI" href="/stops/">neither</a> seventh eight stopped', []),
+            ("f/206, D 0.12, pre-flash; Skylines", ["density", "f/N", "pre-flash", "skyline"]),
+            ("<p>nonstop graded wedgewood</p>", []),
+        ):
+            with self.subTest(html):
+                self.assertEqual([word.word for word in glossary.found_in(html)], found)
 
 
 class Drawings(SimpleTestCase):

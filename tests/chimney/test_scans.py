@@ -5,7 +5,7 @@ touched.
 import hashlib
 import shutil
 import struct
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 from io import BytesIO, StringIO
 from unittest import mock
 from urllib.parse import urlencode
@@ -176,6 +176,27 @@ class Scans(TestCase):
         flows.work_off()
         url = f"/read/scans/{scan.pk}/"
         self.assertContains(self.client.get(url), "Look here: a bright streak")
+        # At noon on 53 degrees north the sun of late June stands above a camera to the south; the
+        # emulsion's own upright picture has left and right changed over.
+        place = Place.objects.create(name="quay", latitude_deg=53, longitude_deg=0, zone="UTC")
+        self.camera.focal_mm = 20
+        self.camera.save()
+        exposure = self.sheet.last_exposure
+        noon = datetime(2026, 6, 21, 12, 2, tzinfo=UTC)
+        exposure.openings.update(opened_at=noon, closed_at=noon + timedelta(seconds=60))
+        exposure.place, exposure.azimuth_deg = place, 150.0
+        exposure.save()
+        scan.refresh_from_db()
+        (mark,) = craft.flare(exposure, scan)
+        self.assertEqual(mark.kind, "flare")
+        self.assertTrue(0.3 < mark.left < mark.right < 0.5 and mark.bottom < 0.2, mark)
+        self.assertContains(self.client.get(url), "Look here: the sun")
+        # Scanned upside down.
+        scan.quarters = 2
+        (mark,) = craft.flare(exposure, scan)
+        self.assertTrue(0.5 < mark.left < mark.right < 0.7 and mark.top > 0.8, mark)
+        exposure.azimuth_deg = None
+        self.assertEqual(craft.flare(exposure, scan), [])
         click = self.client.get(url, {"at.x": "260", "at.y": "195"})
         self.assertEqual(click["Location"], f"{url}?p=0.5000%2C0.5000")
         page = self.client.get(url, {"p": ["0.01,0.5", "0.5,0.9"]})

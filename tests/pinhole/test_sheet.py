@@ -2,6 +2,7 @@
 here are chance, none of those with which anything was made.
 """
 
+import math
 from unittest import TestCase
 
 import numpy as np
@@ -9,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as some
 
 from pinhole import corners, densitometry, lookhere, mishaps, sheet
+from pinhole.projection import FlatBack
 from pinhole.sheet import ToneCurve
 
 PAPERS = (
@@ -184,6 +186,21 @@ class LookingHere(TestCase):
         plain = [self.kinds(chance) for _ in range(30)]
         self.assertLessEqual(sum("leak" in kinds for kinds in plain) / 30, 0.2)
         self.assertFalse(any("fog" in kinds for kinds in plain))
+
+    def test_flare_is_looked_for_where_the_sun_stood(self):
+        """A level camera to the south, 100 mm before 120 by 90 mm; tangents by hand."""
+        back = FlatBack(100, 120, 90)
+        right, up = math.tan(math.radians(10)), math.tan(math.radians(15))
+        (seen,) = lookhere.towards_the_sun(back, 180, 190, 15)
+        self.assertAlmostEqual((seen.left + seen.right) / 2, 0.5 + 100 * right / 120, places=6)
+        high = 0.5 - 100 * up / math.cos(math.radians(10)) / 90
+        self.assertAlmostEqual((seen.top + seen.bottom) / 2, high, places=6)
+        # 40 degrees to the left: the edge is at atan(60/100) = 31.0; behind, below and far above.
+        (edge,) = lookhere.towards_the_sun(back, 180, 140, 1)
+        self.assertEqual((edge.left, edge.right), (0.0, 0.25))
+        self.assertIn("9 degrees outside", edge.words)
+        for azimuth, altitude in ((0, 15), (190, -1), (180, 60), (100, 10)):
+            self.assertEqual(lookhere.towards_the_sun(back, 180, azimuth, altitude), [])
 
 
 class Corners(TestCase):

@@ -48,10 +48,19 @@ def open_shot(cleaned, plan, side, shot=None, place=None, typed=None):
         is_strip=bool(sheet.bands),
         loaded_by_it=loaded_by_it,
         **_light_to_come(cleaned, sheet, place, shot),
+        **_where(place, cleaned, shot),
     )
     if shot:
         take(shot, opened, sheet, number, made_shot=made_shot, shot_before=before)
     return opened
+
+
+def _where(place, cleaned, shot):
+    """Where an exposure is made: on its outing, or at home if the camera's direction was said."""
+    out, azimuth_deg = bool(shot and shot.outing), cleaned.get("azimuth_deg")
+    if azimuth_deg is None and shot:
+        azimuth_deg = shot.azimuth_deg
+    return {"place": place if out or azimuth_deg is not None else None, "azimuth_deg": azimuth_deg}
 
 
 def _light_to_come(cleaned, sheet, place, shot):

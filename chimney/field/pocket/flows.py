@@ -71,6 +71,8 @@ def _expose(event):
         "note": event.note,
         "ei_from": ei_from,
         "developer": shot.developer,
+        "place": shot.outing and shot.outing.place,
+        "azimuth_deg": shot.azimuth_deg,
     }
     with clock.at(event.opened_at):
         opened = logbook.open_hole(

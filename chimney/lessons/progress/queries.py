@@ -19,6 +19,7 @@ MOST_MONTHS = 24
 UNUSED = (Sheet.Stage.BOXED, Sheet.Stage.LOADED)
 # Judged sheets this near to right are good ones.
 GOOD_STOPS = 0.5
+RATED = (("box", "rated at the box EI"), ("learned", "rated at the learned EI"))
 
 
 @dataclass(frozen=True)
@@ -96,13 +97,14 @@ def by_rating(lesson):
     """[(words, sheets, share within half a stop)] of the lesson's sheets by the EI that they were
     rated at: before and after it was learned.
     """
-    found = []
-    for value, words in (("box", "rated at the box EI"), ("learned", "rated at the learned EI")):
-        rows = lesson.evidence.filter(reason="", sheet__exposures__ei_from=value)
-        near = Q(sheet__verdict__stops_more__range=(-GOOD_STOPS, GOOD_STOPS))
-        count = rows.aggregate(
-            sheets=Count("sheet", distinct=True), good=Count("sheet", distinct=True, filter=near)
+    near = Q(sheet__verdict__stops_more__range=(-GOOD_STOPS, GOOD_STOPS))
+    rows = (
+        lesson.evidence.filter(reason="")
+        .order_by()
+        .values_list("sheet__exposures__ei_from")
+        .annotate(
+            all=Count("sheet", distinct=True), good=Count("sheet", distinct=True, filter=near)
         )
-        if count["sheets"]:
-            found.append((words, count["sheets"], count["good"] / count["sheets"]))
-    return found
+    )
+    counts = {rated: (sheets, good / sheets) for rated, sheets, good in rows if sheets}
+    return [(words, *counts[rated]) for rated, words in RATED if rated in counts]

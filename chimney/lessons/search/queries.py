@@ -71,7 +71,7 @@ def find(asked):
     for lookup in filter(None, wanted):
         rows = _such(rows, Q(**lookup))
     if asked.get("place"):
-        here = Q(exposures__taken__shot__outing__place=asked["place"])
+        here = Q(exposures__place=asked["place"])
         rows = _such(rows, here | Q(solargraph__place=asked["place"]))
     return with_thread(rows.order_by("-pk"))
 

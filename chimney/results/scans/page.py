@@ -114,6 +114,7 @@ def of_scan(scan, work, spots=()):
     if scan.sheet and scan.sheet.paper.kind != "solargraph" and not scan.transmitted:
         page |= says(measured, scan.sheet)
         page["marks"] = craft.look_here(measured, scan.sheet.paper)
+        page["marks"] += craft.flare(scan.sheet.last_exposure, scan)
         page["rungs"] = craft.RUNGS
     page["spots"] = [(across, down, craft.spot(measured, across, down)) for across, down in spots]
     page["negative"] = figures.negative(scan, measured.shape, page.get("marks", ()), page["spots"])

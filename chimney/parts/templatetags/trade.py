@@ -1,0 +1,26 @@
+"""What a page calls things, led to where that is explained."""
+
+from django import template
+from django.template.loader import render_to_string
+
+from chimney.parts import glossary
+
+register = template.Library()
+
+
+@register.tag
+def words_explained(parser, token):
+    """What stands between it and its end, and after it the words of the trade that this uses."""
+    nodes = parser.parse(("end_words_explained",))
+    parser.delete_first_token()
+    return _Explained(nodes)
+
+
+class _Explained(template.Node):
+    def __init__(self, nodelist):
+        self.nodelist = nodelist
+
+    def render(self, context):
+        page = self.nodelist.render(context)
+        found = {} if context.get("words") else {"words": glossary.found_in(page)}
+        return page + render_to_string("parts/_words_here.html", found)
