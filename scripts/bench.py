@@ -69,6 +69,7 @@ def _measure():
     for name, ms in pages.items():
         print(f"{name:<36} {ms:8.2f} ms   {ms / base:7.1f} x the empty page")
     hearth = [ms for name, ms in pages.items() if name.startswith("the Hearth")]
+    _round_trip()
     _day(client, base)
     _sun(client)
     _hole()
@@ -94,6 +95,58 @@ def _pages(client, sheets):
         few, many = (times[f"{what} with {count} sheets"] for count in (sheets, MANY))
         print(f"{what:<36} {many / few:8.2f} x with {MANY} sheets what it is with {sheets}")
     return times
+
+
+# Brings a log into an installation of its own and writes it again; prints both times [s].
+BRING = """
+import os, sys, time
+os.environ |= {"CHIMNEY_DATA": sys.argv[1], "DJANGO_SETTINGS_MODULE": "chimney.settings"}
+import django
+django.setup()
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.core.management import call_command
+from chimney.exchange.whole import files, flows, queries
+call_command("migrate", verbosity=0)
+start = time.perf_counter()
+with open(sys.argv[2], "rb") as log:
+    stored = files.store(SimpleUploadedFile("log.zip", log.read()))
+flows.bring(flows.look(stored, "log.zip"))
+took = time.perf_counter() - start
+start = time.perf_counter()
+files.packed(*queries.whole()).close()
+print(took, time.perf_counter() - start)
+"""
+
+
+def _round_trip():
+    """The whole log out, into an empty installation and out again, against SQLite's own dump of the
+    same rows, read into an empty file.
+    """
+    import sqlite3
+
+    from django.conf import settings
+
+    from chimney.exchange.whole import files, queries
+
+    with tempfile.TemporaryDirectory() as empty:
+        start = time.perf_counter()
+        with sqlite3.connect(settings.DATABASES["default"]["NAME"]) as near:
+            dump = "\n".join(near.iterdump())
+        with sqlite3.connect(Path(empty) / "dump.sqlite3") as far:
+            far.executescript(dump)
+        plain = time.perf_counter() - start
+        log, start = Path(empty) / "log.zip", time.perf_counter()
+        with log.open("wb") as out, files.packed(*queries.whole()) as made:
+            out.write(made.read())
+        took = [time.perf_counter() - start]
+        command = [sys.executable, "-c", BRING, f"{empty}/there", str(log)]
+        said = subprocess.run(command, cwd=ROOT, check=True, capture_output=True, text=True)
+        took += map(float, said.stdout.split()[-2:])
+    base = "SQLite's own dump and back"
+    print(f"{base:<36} {plain:8.2f} s")
+    names = f"the log of {MANY} sheets out", "looked through and brought in", "out again"
+    for name, seconds in zip((*names, "all three"), (*took, sum(took)), strict=True):
+        print(f"{name:<36} {seconds:8.2f} s    {seconds / plain:7.1f} x {base}")
 
 
 def _day(client, base):

@@ -54,19 +54,27 @@ class Bringing(models.Model):
         return [row for row in self.counts if any(row[1:])]
 
 
-class Identity(models.Model):
-    """What a row that was brought in is called on every installation."""
+class Arrivals(models.Model):
+    """What the rows of one kind that came together are called on every installation.
 
-    uid = models.CharField(max_length=32, unique=True)
+    uids: {pk, as JSON has keys: uid}. A row that was deleted since leaves its line.
+    """
+
     kind = models.CharField(max_length=40)
-    row = models.BigIntegerField()
-    bringing = models.ForeignKey(Bringing, models.CASCADE)
+    uids = models.JSONField(default=dict)
+    bringing = models.ForeignKey(Bringing, models.CASCADE, related_name="arrivals")
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["kind", "row"], name="one_identity_a_row")]
+        constraints = [
+            models.UniqueConstraint(fields=["bringing", "kind"], name="one_list_a_kind"),
+        ]
 
     def __str__(self):
-        return f"{self.kind} {self.row}"
+        return f"{len(self.uids)} of {self.kind}"
+
+    @property
+    def by_pk(self):
+        return {int(pk): uid for pk, uid in self.uids.items()}
 
 
 class FeedToken(models.Model):

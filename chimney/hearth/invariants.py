@@ -38,7 +38,7 @@ def _sheets():
         "can": Solargraph.everything.exclude(sheet=None),
     }
     of = {fact: set(rows.order_by().values_list("sheet", flat=True)) for fact, rows in of.items()}
-    for sheet in Sheet.objects.all():
+    for sheet in Sheet.objects.only("code", "stage", "is_print", "was", "given_up_at"):
         facts = {fact: sheet.pk in sheets for fact, sheets in of.items()}
         facts["running"] = running[sheet.pk] == 1
         facts["exposed"] |= sheet.is_print
@@ -79,9 +79,9 @@ def _unlike(sheet, facts):
 
 def _exposures():
     now = clock.now()
-    # Without the sums that were kept with them.
-    rows = Exposure.objects.defer("calculation_data", "forecast").select_related("sheet")
-    for exposure in rows.prefetch_related("openings__covers"):
+    # No more than is looked at: what a sentence names is read when there is one to say.
+    seen = ("sheet", "camera", "given_s", "planned_s", "worth_s", "slide_back_at")
+    for exposure in Exposure.objects.only(*seen).prefetch_related("openings__covers"):
         opening = exposure.opening
         if opening is None:
             yield f"{exposure} has no opening"

@@ -125,7 +125,8 @@ class KeptSearch(models.Model):
     """A search of the log, kept by name as its address."""
 
     name = models.CharField(max_length=60, unique=True)
-    query = models.CharField(max_length=600, blank=True)
+    # Longer than what is typed: rows are called by longer names where it travels.
+    query = models.CharField(max_length=800, blank=True)
 
     class Meta:
         ordering = ["name"]

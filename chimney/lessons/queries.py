@@ -40,13 +40,15 @@ def lessons():
 
 
 def _newest_by_pair():
-    numbered = Evidence.objects.annotate(
+    numbered = Evidence.objects.order_by().annotate(
         place=Window(
             RowNumber(), partition_by=["paper", "developer"], order_by=F("exposed_at").desc()
         )
-    ).filter(place__lte=DRAWN)
+    )
+    # Whole rows are read of the newest alone.
+    newest = list(numbered.filter(place__lte=DRAWN).values_list("pk", flat=True))
     by_pair = defaultdict(list)
-    for evidence in numbered:
+    for evidence in Evidence.objects.filter(pk__in=newest):
         by_pair[evidence.paper_id, evidence.developer_id].append(evidence)
     return by_pair
 
@@ -103,18 +105,12 @@ def timed():
 
 
 def by_process(lesson):
-    """[(process, whether by eye, sheets, their middle EI)] of the counted sheets of a lesson, most
-    sheets first.
-    """
-    through = "sheet__development__run__"
-    rows = (
-        lesson.evidence.filter(reason="")
-        .order_by()
-        .values_list(f"{through}process_name", f"{through}by_eye")
-        .annotate(Count("pk"), Avg("log2_ei"))
-    )
-    found = [(name or "", bool(by_eye), count, 2**mean) for name, by_eye, count, mean in rows]
-    return sorted(found, key=lambda row: -row[2])
+    """[(process, sheets, their middle EI)] of the counted sheets of a lesson, most sheets first."""
+    rows = lesson.evidence.filter(reason="").order_by().values_list("process")
+    found = [
+        (name, count, 2**mean) for name, count, mean in rows.annotate(Count("pk"), Avg("log2_ei"))
+    ]
+    return sorted(found, key=lambda row: -row[1])
 
 
 @dataclass(frozen=True)

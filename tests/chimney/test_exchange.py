@@ -7,23 +7,28 @@ import os
 import random
 import time
 import zipfile
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 from unittest import mock
+from urllib.parse import parse_qsl, urlencode
 
 from django.apps import apps
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
+from django.db import models
 from django.test import override_settings
 from icalendar import Calendar
 from jsonschema import Draft202012Validator
 
-from chimney.darkroom.models import Bath, Run
-from chimney.exchange.models import Bringing, FeedToken, Identity, Installation
+from chimney.darkroom.catalogue.processes import BY_KEY
+from chimney.darkroom.models import Bath, OwnProcess, Run
+from chimney.exchange.models import Arrivals, Bringing, FeedToken, Installation
 from chimney.exchange.whole import catalogue, files, flows, queries
+from chimney.field.models import Taken
+from chimney.field.plan import flows as shots
 from chimney.hearth import invariants
-from chimney.kit.models import Camera
+from chimney.kit.models import Camera, Paper
 from chimney.lessons import flows as lessons
-from chimney.lessons.models import Finding
+from chimney.lessons.models import Finding, KeptSearch
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Exposure, Sheet
 from chimney.parts import clock
@@ -32,6 +37,7 @@ from chimney.results.models import Scan
 from chimney.results.scans import flows as scans
 from demo import pictures
 from demo import year as demo
+from pinhole import developing
 from tests.chimney.kitchen import kit, opened
 from tests.chimney.pages import TestCase
 
@@ -57,6 +63,44 @@ def emptied():
     call_command("flush", interactive=False, verbosity=0)
     Installation.objects.all().delete()
     Installation.objects.create(key=ELSEWHERE)
+
+
+# What a row of a kind must hold beside plain ones and zeros.
+HOLDS = {
+    "darkroom.ownprocess": {"steps_data": developing.to_data(BY_KEY["rc-trays"].steps)},
+    "darkroom.print": {"times_s": [3.0]},
+    "results.scannedwedge": {"steps": [[10, 1.9], [200, 0.1]]},
+    "logbook.cover": {"opening_id": 1, "uncovered_at": datetime(2026, 6, 2, tzinfo=UTC)},
+    "field.taken": {"step": 7},
+}
+PLAIN = {models.FloatField: 1.0, models.IntegerField: 1, models.BooleanField: False}
+PLAIN |= {models.JSONField: [], models.BinaryField: b"\xff\xd8\xff jpeg", models.CharField: "own-1"}
+
+
+def filled_up():
+    """A row of every kind that travels and of which there is none yet."""
+    for kind in catalogue.KINDS:
+        model = catalogue.model_of(kind)
+        if model._default_manager.exists():
+            continue
+        values = dict(HOLDS.get(kind, {}))
+        for field in model._meta.concrete_fields:
+            given = field.attname in values or field.has_default() or field.null or field.blank
+            if field.primary_key or given:
+                continue
+            if field.is_relation:
+                rows = field.related_model._base_manager.order_by("-pk")
+                if field.unique:
+                    rows = rows.exclude(pk__in=model._base_manager.values(field.attname))
+                values[field.attname] = rows.values_list("pk", flat=True).first()
+            elif isinstance(field, models.DateTimeField):
+                values[field.attname] = datetime(2026, 6, 2, tzinfo=UTC)
+            else:
+                values[field.attname] = next(
+                    plain for of, plain in PLAIN.items() if isinstance(field, of)
+                )
+        model._base_manager.create(**values)
+    shots.count(Taken.objects.get().shot)
 
 
 class Whole(TestCase):
@@ -89,10 +133,12 @@ class Whole(TestCase):
     def test_a_year_goes_out_and_comes_in_on_another_installation_and_out_again_the_same(self):
         demo.a_year()
         pictures.scan_all(2)
+        filled_up()
         finding = next(f for f in Finding.objects.all() if f.is_clear and f.standing == "new")
         lessons.answer_finding(finding, "kept")
         package = packed()
         log = log_of(package)
+        self.assertEqual([kind for kind in catalogue.KINDS if not log["rows"][kind]], [])
         Draft202012Validator(catalogue.schema()).validate(log)
         answers = len(log["answers"])
         self.assertGreater(answers, 3)
@@ -115,7 +161,7 @@ class Whole(TestCase):
         self.assertEqual(log_of(packed())["rows"], log["rows"])
         self.client.post(f"/data/brought/{done.pk}/take-out/")
         self.assertFalse(any(queries.whole()[0]["rows"].values()))
-        self.assertEqual(Identity.objects.count(), 0)
+        self.assertEqual(Arrivals.objects.count(), 0)
         self.assertEqual(self.client.get("/").status_code, 200)
 
     def worked(self):
@@ -133,6 +179,39 @@ class Whole(TestCase):
             mixed_at=clock.now(),
         )
         return packed()
+
+    def test_what_points_by_a_word_follows_what_it_points_to(self):
+        """A run to its process, whose key is taken here; a kept search to its paper."""
+        steps = self.make_process("mine")
+        _, paper, developer, _ = kit()
+        process = {"process_key": "own-1", "process_name": "mine", "parts": 1, "timed": False}
+        process["developer"] = developer
+        Run.objects.create(steps_data=steps, began_at=clock.now(), **process)
+        query = urlencode({"paper": paper.pk, "camera": 999, "words": "kiln & Schärfe"})
+        KeptSearch.objects.create(name="kilns", query=query)
+        package = packed()
+        searches = log_of(package)["rows"]["lessons.keptsearch"]
+        self.assertIn(log_of(package)["rows"]["kit.paper"][0]["id"], searches[0]["query"])
+        emptied()
+        kit()
+        self.make_process("theirs")
+        KeptSearch.objects.create(name="kilns", query="fault=leak")
+        self.bring(package)
+        run, kept = Run.objects.get(), KeptSearch.objects.get(name="kilns 2")
+        self.assertEqual(OwnProcess.objects.get(key=run.process_key).name, "mine")
+        found = dict(parse_qsl(kept.query))
+        self.assertEqual(Paper.objects.get(pk=found.pop("paper")).name, "grade-2 RC 2")
+        self.assertEqual(found, {"words": "kiln & Schärfe"})
+        self.assertEqual(self.client.get(f"/learn/search/?{kept.query}").status_code, 200)
+        # What was known before is not read again: neither a key that is none.
+        log = log_of(package)
+        log["rows"]["darkroom.ownprocess"][0]["key"] = ["own-1"]
+        self.assertEqual(self.bring(json.dumps(log).encode(), "log.json").new, 0)
+
+    def make_process(self, name):
+        steps = developing.to_data(BY_KEY["rc-trays"].steps)
+        OwnProcess.objects.create(key="own-1", name=name, kinds=["negative"], steps_data=steps)
+        return steps
 
     def test_two_logs_become_one_and_part_again(self):
         package = self.worked()
@@ -156,7 +235,9 @@ class Whole(TestCase):
         )
         own.baths.add(Bath.objects.order_by("pk").last())
         kept = self.client.post(f"/data/brought/{done.pk}/take-out/")
-        self.assertContains(kept, "Runs of your own hang on it", status_code=409)
+        self.assertContains(
+            kept, "Other runs in the dark room than came with it hang on it", status_code=409
+        )
         own.delete()
         newer = Camera.objects.order_by("pk").last()
         exposure = opened(newer, self.paper, self.holder, side="B")

@@ -1,6 +1,7 @@
 """The format of a whole log: which kinds of rows travel, with which fields, and its JSON Schema."""
 
 from functools import cache
+from urllib.parse import parse_qsl, urlencode
 
 from django.apps import apps
 from django.db import models
@@ -41,6 +42,7 @@ KINDS = (
     "results.trial",
     "results.verdict",
     "lessons.evidence",
+    "lessons.keptsearch",
     "field.outing",
     "field.shot",
     "field.taken",
@@ -50,19 +52,45 @@ KINDS = (
     "solar.look",
     "solar.record",
 )
+# Kinds whose rows a person calls otherwise than the database does.
+CALLED = {
+    "kit.person": "people",
+    "kit.observation": "failings of cameras",
+    "kit.box": "boxes of paper",
+    "logbook.loading": "sheets put into holders",
+    "logbook.opening": "holes opened",
+    "logbook.cover": "holes covered meanwhile",
+    "logbook.reread": "second readings",
+    "darkroom.ownprocess": "processes of your own",
+    "darkroom.safelight": "safelights",
+    "darkroom.lighttest": "tests of safelights",
+    "darkroom.topup": "baths topped up",
+    "darkroom.run": "runs in the dark room",
+    "darkroom.lanetap": "taps in the dark room",
+    "results.tonesetting": "settings for positives",
+    "results.scannedwedge": "wedges as scanned",
+    "results.trial": "trials of the eye",
+    "lessons.evidence": "sheets that teach",
+    "lessons.keptsearch": "kept searches",
+    "field.outing": "days out",
+    "field.taken": "exposures of shots",
+    "field.pocketed": "events from pocket sheets",
+    "solar.event": "visits to cans",
+    "solar.look": "looks at unfixed sheets",
+    "solar.record": "records of sunshine",
+}
 # What stays here, and why.
 LEFT_OUT = {
     "lessons.lesson": "learned anew from the sheets; how it was answered travels",
     "lessons.finding": "learned anew from the sheets; how it was answered travels",
     "lessons.wholelog": "learned anew from the sheets",
-    "lessons.keptsearch": "an address of this installation",
     "results.preview": "made anew from the scan",
     "solar.longskyline": "what a link leads to on this installation",
     "ledger.receipt": "which forms this installation answered",
     "ledger.device": "who was let in here",
     "exchange.installation": "which installation this is",
     "exchange.bringing": "what was brought in here",
-    "exchange.identity": "stands at each row",
+    "exchange.arrivals": "stands at each row",
     "exchange.feedtoken": "a secret of this installation",
 }
 # Fields that are made anew here.
@@ -87,7 +115,7 @@ def model_of(kind):
 
 def words_of(kind):
     """What a person calls rows of that kind."""
-    return str(model_of(kind)._meta.verbose_name_plural)
+    return CALLED.get(kind) or str(model_of(kind)._meta.verbose_name_plural)
 
 
 @cache
@@ -96,6 +124,21 @@ def fields_of(kind):
     meta, anew = model_of(kind)._meta, MADE_ANEW.get(kind, ())
     own = [f for f in meta.concrete_fields if not f.primary_key and f.name not in anew]
     return (*own, *meta.many_to_many)
+
+
+# What a kept search may ask for that is a row, and of which kind.
+ASKED = {"paper": "kit.paper", "camera": "kit.camera"}
+ASKED |= {"developer": "kit.developer", "place": "places.place"}
+
+
+def asked(query, name):
+    """The address of a kept search with the rows that it asks for called name(kind, what they are
+    called in it); what that is None of is not asked for any more.
+    """
+    pairs = [
+        (key, name(ASKED[key], value) if key in ASKED else value) for key, value in parse_qsl(query)
+    ]
+    return urlencode([(key, value) for key, value in pairs if value is not None])
 
 
 def kind_of(model):

@@ -9,7 +9,7 @@ from functools import cache
 
 from django.db import models
 
-from chimney.exchange.whole.catalogue import fields_of, model_of
+from chimney.exchange.whole.catalogue import asked, fields_of, model_of
 from chimney.kit.forms.cameras import CameraForm
 from chimney.kit.forms.things import PaperForm
 from chimney.places.forms import PlaceForm
@@ -26,7 +26,7 @@ COMPUTED = {
     "kit.paper": lambda row: _would_be_typed(PaperForm, row),
     "places.place": lambda row: _would_be_typed(PlaceForm, row),
     "logbook.exposure": lambda row: row.calculation.exact_s,
-    "darkroom.ownprocess": lambda row: row.steps,
+    "darkroom.ownprocess": lambda row: row.process.steps,
     "darkroom.run": lambda row: row.steps,
 }
 
@@ -55,6 +55,8 @@ def row_of(kind, told, resolved):
             pictures[field.name] = value if isinstance(value, str) else None
         else:
             made[field.attname] = _value(field, value)
+    if kind == "lessons.keptsearch":
+        made["query"] = asked(made["query"], lambda of, uid: resolved[of].get(uid))
     row = model_of(kind)(**made)
     _compute(kind, row)
     return row, many, pictures

@@ -26,6 +26,7 @@ BROKEN = (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, OSErr
 BROKEN += (zlib.error, lzma.LZMAError)
 # Originals lie under the checksum of what is in them, and under no other name.
 ORIGINAL = re.compile(r"[0-9a-f]{64}\.(jpg|png|tif)")
+ROW = json.JSONEncoder(ensure_ascii=False, allow_nan=False)
 
 
 def write(log, pictures, out):
@@ -57,7 +58,7 @@ def text_of(log):
 def _lines(rows):
     if not rows:
         return ""
-    said = ",\n".join(json.dumps(row, ensure_ascii=False, allow_nan=False) for row in rows)
+    said = ",\n".join(map(ROW.encode, rows))
     return f"\n{said}\n"
 
 

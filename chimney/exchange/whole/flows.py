@@ -5,8 +5,9 @@ from dataclasses import dataclass, field
 from django import forms
 from django.db import IntegrityError, models, transaction
 
+from chimney.darkroom.models import OwnProcess
 from chimney.exchange import signals
-from chimney.exchange.models import Bringing, Identity
+from chimney.exchange.models import Arrivals, Bringing
 from chimney.exchange.whole import craft, files, queries
 from chimney.exchange.whole.catalogue import KINDS, fields_of, kind_of, model_of, words_of
 from chimney.ledger.once import current, verb
@@ -114,12 +115,15 @@ def contradictions():
 
 @dataclass
 class _Bringing:
-    """resolved: {kind: {uid: pk}} of all that is here by now; renamed: [words]."""
+    """resolved: {kind: {uid: pk}} of all that is here by now; renamed: [words]; keys: {key of a
+    process of one's own there: here}.
+    """
 
     bringing: Bringing
     package: files.Package
     resolved: dict = field(init=False)
     renamed: list = field(default_factory=list)
+    keys: dict = field(default_factory=dict)
 
     def __post_init__(self):
         uids = queries.Uids()
@@ -144,12 +148,17 @@ class _Bringing:
                 known[uid] = there
                 continue
             self.renamed += taken.rename(row)
+            if kind == "darkroom.run":
+                row.process_key = self.keys.get(row.process_key, row.process_key)
             self._unpack(kind, row, pictures)
             made.append((uid, row, later))
             many.append(to_many)
         model_of(kind)._base_manager.bulk_create([row for _, row, _ in made], batch_size=BATCH)
         self._note(kind, made)
         self._link(kind, made, many)
+        if kind == "darkroom.ownprocess":
+            here = dict(OwnProcess._base_manager.values_list("pk", "key"))
+            self.keys = {str(told.get("key")): here[known[told["id"]]] for told in rows}
 
     def _uid(self, kind, number, told):
         uid = told.get("id") if isinstance(told, dict) else None
@@ -174,10 +183,9 @@ class _Bringing:
     def _note(self, kind, made):
         """What each is called everywhere."""
         self.resolved[kind] |= {uid: row.pk for uid, row, _ in made}
-        told = {"kind": kind, "bringing": self.bringing}
-        Identity.objects.bulk_create(
-            [Identity(uid=uid, row=row.pk, **told) for uid, row, _ in made], batch_size=BATCH
-        )
+        if made:
+            uids = {row.pk: uid for uid, row, _ in made}
+            Arrivals.objects.create(bringing=self.bringing, kind=kind, uids=uids)
 
     def _link(self, kind, made, many):
         """Rows that point to others of their kind, and to many."""
@@ -221,16 +229,14 @@ def take_out(bringing):
     bringing = current(bringing)
     if bringing.state != Bringing.State.DONE:
         raise _refused("That is not in any more.")
-    came = {}
-    for kind, row in bringing.identity_set.values_list("kind", "row"):
-        came.setdefault(kind, set()).add(row)
+    came = {one.kind: set(one.by_pk) for one in bringing.arrivals.all()}
     for kind in KINDS:
         _refuse_if_used(kind, came)
     for kind in reversed(KINDS):
         pks = sorted(came.get(kind, ()))
         for start in range(0, len(pks), BATCH):
             model_of(kind)._base_manager.filter(pk__in=pks[start : start + BATCH]).delete()
-    bringing.identity_set.all().delete()
+    bringing.arrivals.all().delete()
     bringing.state = Bringing.State.UNDONE
     bringing.save(update_fields=["state"])
     lessons.relearn()
@@ -251,5 +257,5 @@ def _refuse_if_used(kind, came):
         rows = far._base_manager.filter(**{f"{relation.field.name}__isnull": False})
         for pk, points in rows.values_list("pk", relation.field.name):
             if points in pks and pk not in came.get(kind_of(far), ()):
-                words = f"{words_of(kind_of(far)).capitalize()} of your own hang on it by now"
+                words = f"Other {words_of(kind_of(far))} than came with it hang on it by now"
                 raise _refused(f"{words}, so it stays.")

@@ -5,9 +5,17 @@ from datetime import UTC, datetime
 
 from django.db import models
 
-from chimney.exchange.models import Identity, Installation
-from chimney.exchange.whole.catalogue import FORMAT, KINDS, VERSION, fields_of, kind_of, model_of
-from chimney.lessons.models import Finding, Lesson
+from chimney.exchange.models import Arrivals, Installation
+from chimney.exchange.whole.catalogue import (
+    FORMAT,
+    KINDS,
+    VERSION,
+    asked,
+    fields_of,
+    kind_of,
+    model_of,
+)
+from chimney.lessons.models import Finding, KeptSearch, Lesson
 from chimney.parts import clock
 
 ANSWERED = ("kept", "declined")
@@ -36,8 +44,8 @@ class Uids:
         own = Installation.objects.first()
         self.space = uuid.UUID(own.key if own else "0" * 32)
         self.brought = {}
-        for uid, kind, row in Identity.objects.values_list("uid", "kind", "row"):
-            self.brought.setdefault(kind, {})[row] = uid
+        for one in Arrivals.objects.order_by("pk"):
+            self.brought.setdefault(one.kind, {}).update(one.by_pk)
         # {kind: {pk: uid}} of rows that travel.
         self.known = {}
 
@@ -108,6 +116,8 @@ def _many(field, uids):
 
 
 def _plain(field, value, uids):
+    if field.model is KeptSearch and field.name == "query":
+        return asked(value, lambda kind, pk: uids.known[kind].get(int(pk) if pk.isdecimal() else 0))
     if field.is_relation:
         return uids.of(field.related_model, value)
     if isinstance(value, datetime):

@@ -98,13 +98,9 @@ def by_rating(lesson):
     rated at: before and after it was learned.
     """
     near = Q(sheet__verdict__stops_more__range=(-GOOD_STOPS, GOOD_STOPS))
-    rows = (
-        lesson.evidence.filter(reason="")
-        .order_by()
-        .values_list("sheet__exposures__ei_from")
-        .annotate(
-            all=Count("sheet", distinct=True), good=Count("sheet", distinct=True, filter=near)
-        )
-    )
+    # A sheet that counts has one exposure that does.
+    counted = {"reason": "", "sheet__exposures__slip": "", "sheet__exposures__given_s__gt": 0}
+    rows = lesson.evidence.filter(**counted).order_by().values_list("sheet__exposures__ei_from")
+    rows = rows.annotate(all=Count("pk"), good=Count("pk", filter=near))
     counts = {rated: (sheets, good / sheets) for rated, sheets, good in rows if sheets}
     return [(words, *counts[rated]) for rated, words in RATED if rated in counts]

@@ -11,7 +11,7 @@ register = template.Library()
 @register.tag
 def words_explained(parser, token):
     """What stands between it and its end, and after it the words of the trade that this uses."""
-    nodes = parser.parse(("end_words_explained",))
+    nodes = parser.parse(("endwords_explained",))
     parser.delete_first_token()
     return _Explained(nodes)
 
