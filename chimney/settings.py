@@ -210,8 +210,8 @@ MOST_BYTES_OF_A_STRANGER, MOST_BYTES, MOST_BYTES_WITH_PICTURE = (
 )
 # Scans of 300 megapixels in 16 bits, and where alone they are taken in.
 MOST_BYTES_OF_SCANS, SCANS_GO_TO = 4 * 1024**3, ("results:scans", "exchange:data")
-# A sensor has no passphrase but a token of its own.
-OPEN_TO_SENSORS = "exchange:light"
+# What has no passphrase but a token of its own.
+OPEN_BY_TOKEN = ("exchange:light", "exchange:calendar")
 CSRF_FAILURE_VIEW = "chimney.hearth.views.csrf_failure"
 LOGGING = {
     "version": 1,

@@ -25,7 +25,7 @@ VIEWS = {
     "scans": "/read/scans/",
     "Learn": "/learn/",
     "one lesson": "/learn/1/",
-    "a search": "/learn/search/?fault=leak",
+    "a search": "/learn/search/?paper=1",
     "the bag": "/expose/",
     "the dark room": "/develop/",
 }
@@ -101,6 +101,7 @@ def _pages(client, sheets):
 BRING = """
 import os, sys, time
 os.environ |= {"CHIMNEY_DATA": sys.argv[1], "DJANGO_SETTINGS_MODULE": "chimney.settings"}
+os.mkdir(sys.argv[1])
 import django
 django.setup()
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -140,7 +141,7 @@ def _round_trip():
             out.write(made.read())
         took = [time.perf_counter() - start]
         command = [sys.executable, "-c", BRING, f"{empty}/there", str(log)]
-        said = subprocess.run(command, cwd=ROOT, check=True, capture_output=True, text=True)
+        said = subprocess.run(command, cwd=ROOT, check=True, stdout=subprocess.PIPE, text=True)
         took += map(float, said.stdout.split()[-2:])
     base = "SQLite's own dump and back"
     print(f"{base:<36} {plain:8.2f} s")

@@ -78,8 +78,13 @@ class Arrivals(models.Model):
 
 
 class FeedToken(models.Model):
-    """What a sensor shows to be let in; only its digest is kept."""
+    """What a sensor or a calendar shows to be let in; only its digest is kept."""
 
+    class To(models.TextChoices):
+        LIGHT = "light", "sends light"
+        CALENDAR = "calendar", "reads the calendar"
+
+    to = models.CharField(max_length=10, choices=To, default=To.LIGHT)
     name = models.CharField(max_length=60)
     digest = models.CharField(max_length=64, unique=True)
     made_at = models.DateTimeField()

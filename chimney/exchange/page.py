@@ -5,7 +5,7 @@ from django.shortcuts import render
 from chimney import copies
 from chimney.exchange.feed import queries as feed
 from chimney.exchange.feed.forms import TokenForm
-from chimney.exchange.models import Bringing
+from chimney.exchange.models import Bringing, FeedToken
 from chimney.exchange.tables.catalogue import TABLES
 from chimney.exchange.tables.forms import MapForm
 
@@ -15,7 +15,10 @@ def data(request, form, *, status=200, fresh=None, token_form=None, map_form=Non
     map_form: what was typed in them.
     """
     shown = {"form": form, "bringings": Bringing.objects.all()[:20], "tables": TABLES}
-    shown |= {"tokens": feed.tokens(), "fresh": fresh, "token_form": token_form or TokenForm()}
+    for to in FeedToken.To:
+        typed = token_form if token_form and token_form.to == to else TokenForm(to)
+        shown |= {f"{to}_tokens": feed.tokens(to), f"{to}_form": typed}
+    shown["fresh"] = fresh
     shown |= {"map_form": map_form or MapForm(), "copies": copies.state()}
     return render(request, "exchange/data.html", shown, status=status)
 

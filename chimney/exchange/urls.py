@@ -17,6 +17,7 @@ urlpatterns = [
     path("places.geojson", tables.places_on_a_map, name="places_on_a_map"),
     path("places/bring/", tables.bring_places, name="bring_places"),
     path("light/", feed.light, name="light"),
+    path("calendar/<str:secret>.ics", feed.calendar, name="calendar"),
     path("light/now/", feed.light_now, name="light_now"),
     path("light/let-in/", feed.let_in, name="let_in"),
     path("light/<row:pk>/put-out/", feed.put_out, name="put_out"),

@@ -100,7 +100,7 @@ def _is_too_long(request):
 
 
 def _is_door(request):
-    return _leads_to(request, settings.LOGIN_URL) or _leads_to(request, settings.OPEN_TO_SENSORS)
+    return any(_leads_to(request, name) for name in (settings.LOGIN_URL, *settings.OPEN_BY_TOKEN))
 
 
 def _leads_to(request, name):

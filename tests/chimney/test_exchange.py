@@ -443,6 +443,34 @@ class Tables(TestCase):
         self.assertEqual(calendar.name, "VCALENDAR")
 
 
+class Subscribed(TestCase):
+    @override_settings(SERVE=True, ALLOWED_HOSTS=["*"])
+    def test_a_calendar_reads_along_by_its_address_alone_until_it_is_put_out(self):
+        demo.a_year()
+        page = self.client.post("/data/light/let-in/", {"name": "kitchen", "to": "calendar"})
+        token, secret = page.context["fresh"]
+        url = f"/data/calendar/{secret}.ics"
+        self.assertContains(page, url)
+        self.assertNotContains(self.client.get("/data/"), secret)
+        away = {"REMOTE_ADDR": "192.168.1.9", "HTTP_HOST": "192.168.1.2"}
+        events = Calendar.from_ical(self.client.get(url, **away).content).walk("VEVENT")
+        told = {str(event["uid"]).partition("-")[0] for event in events}
+        self.assertEqual(told, {"check", "home", "shot"})
+        self.assertEqual(len({str(event["uid"]) for event in events}), len(events))
+        # It opens nothing else, and no other secret opens it.
+        head = {"Authorization": f"Bearer {secret}"}
+        sent = self.client.post("/data/light/", {"lux": "5"}, **away, headers=head)
+        self.assertEqual(sent.status_code, 401)
+        _, sensor = self.client.post("/data/light/let-in/", {"name": "sill"}).context["fresh"]
+        self.client.post(f"/data/light/{token.pk}/put-out/")
+        with clock.at(clock.now() + timedelta(seconds=9)):
+            for wrong in (secret, sensor, "x"):
+                gone = self.client.get(f"/data/calendar/{wrong}.ics", **away)
+                self.assertEqual(gone.status_code, 404)
+        nameless = self.client.post("/data/light/let-in/", {"name": " ", "to": "calendar"})
+        self.assertContains(nameless, "id_calendar_name_error", status_code=422)
+
+
 class Feed(TestCase):
     def setUp(self):
         page = self.client.post("/data/light/let-in/", {"name": " window  sill "})

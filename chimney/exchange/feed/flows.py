@@ -12,12 +12,14 @@ MOST_TOKENS = 20
 
 
 @verb
-def let_in(name):
+def let_in(name, to=FeedToken.To.LIGHT):
     """(FeedToken, its secret, which is told this once)."""
     if FeedToken.objects.filter(revoked_at=None).count() >= MOST_TOKENS:
         raise Refused(f"More than {MOST_TOKENS} are too many.", "To your data", "exchange:data")
     secret = secrets.token_urlsafe(24)
-    return FeedToken.objects.create(name=name, digest=digest(secret), made_at=clock.now()), secret
+    return FeedToken.objects.create(
+        name=name, to=to, digest=digest(secret), made_at=clock.now()
+    ), secret
 
 
 @verb

@@ -2,6 +2,7 @@
 
 from django import forms
 
+from chimney.exchange.models import FeedToken
 from chimney.parts.fields import NumberField
 from pinhole import light
 
@@ -28,7 +29,18 @@ class SensorForm(forms.Form):
 
 
 class TokenForm(forms.Form):
-    name = forms.CharField(label="What sends the light", max_length=60)
+    """to: what is let in by it."""
+
+    LABELS = {
+        FeedToken.To.LIGHT: "What sends the light",
+        FeedToken.To.CALENDAR: "What reads the calendar",
+    }
+    name = forms.CharField(max_length=60)
+
+    def __init__(self, to, typed=None):
+        super().__init__(typed, auto_id=f"id_{to}_%s")
+        self.to = FeedToken.To(to)
+        self.fields["name"].label = self.LABELS[self.to]
 
     def clean_name(self):
         name = " ".join(self.cleaned_data["name"].replace("\0", "").split())

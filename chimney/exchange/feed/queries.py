@@ -15,13 +15,13 @@ def digest(secret):
     return hashlib.sha256(secret.encode()).hexdigest()
 
 
-def known(secret):
-    """The FeedToken of a secret that is good, else None."""
-    return FeedToken.objects.filter(digest=digest(secret), revoked_at=None).first()
+def known(secret, to=FeedToken.To.LIGHT):
+    """The FeedToken of a secret that is good for that, else None."""
+    return FeedToken.objects.filter(digest=digest(secret), revoked_at=None, to=to).first()
 
 
-def tokens():
-    return list(FeedToken.objects.filter(revoked_at=None))
+def tokens(to=FeedToken.To.LIGHT):
+    return list(FeedToken.objects.filter(revoked_at=None, to=to))
 
 
 @dataclass(frozen=True)

@@ -1,17 +1,17 @@
 import json
 
 from django.core.cache import cache
-from django.http import JsonResponse
+from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_POST
 
 from chimney.exchange import page
-from chimney.exchange.feed import flows, queries
+from chimney.exchange.feed import files, flows, queries
 from chimney.exchange.feed.forms import SensorForm, TokenForm
 from chimney.exchange.models import FeedToken
 from chimney.exchange.whole.forms import BringForm
-from chimney.parts import clock
+from chimney.parts import clock, downloads
 from chimney.parts.middleware import address
 
 # No meter needs to speak more often; more is told to wait.
@@ -54,6 +54,15 @@ def _said(request):
     return {k: str(v) for k, v in said.items()} if isinstance(said, dict) else {}
 
 
+def calendar(request, secret):
+    """What is to come, for a calendar that knows the address."""
+    if _floods(request):
+        return HttpResponse("Too often.", status=429, headers={"Retry-After": "1"})
+    if queries.known(secret, FeedToken.To.CALENDAR) is None:
+        raise Http404("That address is wrong, or was put out.")
+    return downloads.calendar(files.calendar(), "chimney.ics")
+
+
 def light_now(request):
     """The light by the newest sensor, for the plan page."""
     found, waited_for = queries.light_now()
@@ -63,10 +72,11 @@ def light_now(request):
 
 @require_POST
 def let_in(request):
-    form = TokenForm(request.POST)
+    to = request.POST.get("to")
+    form = TokenForm(to if to in FeedToken.To else FeedToken.To.LIGHT, request.POST)
     if not form.is_valid():
         return page.data(request, BringForm(), status=422, token_form=form)
-    return page.data(request, BringForm(), fresh=flows.let_in(form.cleaned_data["name"]))
+    return page.data(request, BringForm(), fresh=flows.let_in(form.cleaned_data["name"], form.to))
 
 
 @require_POST

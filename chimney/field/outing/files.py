@@ -4,8 +4,13 @@ from chimney.parts import calendars
 
 
 def calendar_of(day):
-    """The file's bytes: one event for each shot, from setting up to closing."""
-    return calendars.book("outing", [_event(day.outing.place, slot) for slot in day.to_come])
+    """The file's bytes."""
+    return calendars.book("outing", events_of(day))
+
+
+def events_of(day):
+    """One for each shot to come, from setting up to closing."""
+    return [_event(day.outing.place, slot) for slot in day.to_come]
 
 
 def _event(place, slot):

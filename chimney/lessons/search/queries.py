@@ -2,12 +2,12 @@
 
 import math
 
-from django.db.models import Max, Min, Q
+from django.db.models import Max, Min, Prefetch, Q
 
 from chimney.lessons.craft import CLOUD, LOW_SUN
 from chimney.lessons.models import Evidence
 from chimney.lessons.queries import timed
-from chimney.logbook.models import Sheet
+from chimney.logbook.models import Exposure, Sheet
 from chimney.logbook.queries import found_by, with_thread
 
 # Of so many of the newest sheets the nearest are found.
@@ -62,21 +62,32 @@ FIELDS = {
 
 
 def find(asked):
-    """Sheets, newest first, that are all that is asked."""
+    """Sheets, newest first, that are all that is asked, with what hangs on them."""
+    return with_thread(such(asked).order_by("-pk"))
+
+
+def titled(rows):
+    """Sheets with no more than their titles."""
+    exposures = Exposure.objects.only("sheet", "subject")
+    return rows.prefetch_related(Prefetch("exposures", exposures))
+
+
+def such(asked):
+    """Sheets that are all that is asked."""
     rows = found_by(asked["words"]) if asked.get("words") else Sheet.objects.all()
     wanted = [{FIELDS[name]: asked[name]} for name in FIELDS if asked.get(name)]
     wanted += [VERDICTS.get(asked.get("verdict")), LIGHTS.get(asked.get("light"))]
     if asked.get("fault"):
         wanted.append({"verdict__faults__icontains": f'"{asked["fault"]}"'})
     for lookup in filter(None, wanted):
-        rows = _such(rows, Q(**lookup))
+        rows = _narrowed(rows, Q(**lookup))
     if asked.get("place"):
         here = Q(exposures__place=asked["place"])
-        rows = _such(rows, here | Q(solargraph__place=asked["place"]))
-    return with_thread(rows.order_by("-pk"))
+        rows = _narrowed(rows, here | Q(solargraph__place=asked["place"]))
+    return rows
 
 
-def _such(rows, asked):
+def _narrowed(rows, asked):
     """Sheets that are so, each once, however many exposures are so."""
     return rows.filter(pk__in=Sheet.objects.filter(asked).order_by().values("pk"))
 

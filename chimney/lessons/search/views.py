@@ -62,6 +62,7 @@ def year(request, number):
     if not 1900 <= number <= 9998:
         raise Http404("There is no such year.")
     asked = QueryDict(f"since={number}-01-01&until={number}-12-31")
-    rows = queries.find(SearchForm(asked).asked).order_by("-cut_at")
-    page = {"year": number, "sheets": rows[:MOST_IN_A_YEAR], "count": rows.count()}
+    rows = queries.such(SearchForm(asked).asked).order_by("-cut_at")
+    newest = queries.titled(rows)[:MOST_IN_A_YEAR]
+    page = {"year": number, "sheets": newest, "count": rows.count()}
     return render(request, "lessons/year.html", page | {"most": MOST_IN_A_YEAR})

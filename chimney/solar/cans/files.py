@@ -9,11 +9,12 @@ MOST_CHECKS = 400
 
 
 def calendar_of(cans):
-    """The file's bytes: whole-day events on each place's own dates."""
-    return calendars.book("solargraphs", [event for can in cans for event in _events(can)])
+    """The file's bytes."""
+    return calendars.book("solargraphs", [event for can in cans for event in events_of(can)])
 
 
-def _events(can):
+def events_of(can):
+    """Whole days to look after it and to bring it home, on its place's own dates."""
     opened = can.opened_at.astimezone(can.place.tz).date()
     for number in range(1, MOST_CHECKS + 1):
         day = opened + timedelta(days=number * can.check_days)
