@@ -22,6 +22,7 @@ WORDS = {
     "seed": [1],
     "what": ["skyline", "sunshine"],
     "name": ["sheets", "exposures"],
+    "secret": ["x"],
 }
 
 

@@ -1,9 +1,13 @@
 """Copies: whole or none, put in place whole or not at all, and what the doctor says."""
 
 import errno
+import fcntl
 import os
+import re
 import shutil
 import sqlite3
+import subprocess
+import sys
 import tempfile
 from contextlib import closing
 from datetime import UTC, datetime, timedelta
@@ -21,6 +25,7 @@ from chimney.results.models import Scan
 from chimney.results.scans import files as scans
 from tests.chimney.kitchen import kit, opened
 
+ROOT = Path(__file__).resolve().parent.parent.parent
 NOON = datetime(2026, 6, 2, 12, tzinfo=UTC)
 FULL = OSError(errno.ENOSPC, "No space left on device")
 
@@ -178,6 +183,8 @@ class Doctor(DatabaseTest):
         (self.home / "scans" / f"{digest}.tif").write_bytes(b"x")
         self.assertIn("is not what it was", self.said())
         Scan.objects.all().delete()
+        self.assertIn(f"{digest}.tif belongs to no scan", self.said())
+        (self.home / "scans" / f"{digest}.tif").unlink()
         type(exposure).objects.update(given_s=None)
         self.assertIn("put it right on its page", self.said())
         type(exposure).objects.all().delete()
@@ -193,3 +200,48 @@ class Doctor(DatabaseTest):
             told = self.said()
         self.assertIn("may not write", told)
         self.assertIn("1 to put right", told)
+
+
+class Restored(TestCase):
+    """The commands as they are typed, each a process of its own."""
+
+    def test_work_comes_back_and_a_running_server_is_left_alone(self):
+        with tempfile.TemporaryDirectory() as place:
+            database, env = Path(place) / "chimney.sqlite3", os.environ | {"CHIMNEY_DATA": place}
+
+            def manage(*words):
+                done = subprocess.run(
+                    [sys.executable, "manage.py", *words],
+                    cwd=ROOT,
+                    env=env,
+                    capture_output=True,
+                    text=True,
+                    check=False,
+                )
+                return done.returncode, done.stdout + done.stderr
+
+            def people(script=""):
+                with closing(sqlite3.connect(database)) as here:
+                    here.executescript(script)
+                    return [name for (name,) in here.execute("SELECT name FROM kit_person")]
+
+            manage("prepare")
+            self.assertIn("There is no copy", manage("restore")[1])
+            people("INSERT INTO kit_person (name, note, period) VALUES ('Ann', '', '')")
+            status, said = manage("backup")
+            self.assertEqual((status, Path(said.strip()).parent), (0, Path(place) / "copies"))
+            people("DELETE FROM kit_person")
+            with open(Path(place) / "running", "w") as server:
+                fcntl.flock(server, fcntl.LOCK_SH)
+                status, said = manage("restore")
+            self.assertEqual((status, people()), (1, []))
+            self.assertIn("Chimney is running: stop it first", said)
+            status, said = manage("restore", str(Path(place) / "copies" / "none"))
+            self.assertEqual((status, people()), (1, []))
+            status, said = manage("restore")
+            self.assertEqual((status, people()), (0, ["Ann"]))
+            # What was there before lies beside it, and is named.
+            before = Path(re.search(r"before: (.*)\.", said)[1])
+            with closing(sqlite3.connect(before)) as old:
+                self.assertEqual(old.execute("SELECT count(*) FROM kit_person").fetchone(), (0,))
+            self.assertEqual(manage("check")[0], 0)

@@ -5,15 +5,18 @@ import io
 import json
 import os
 import random
+import threading
 import time
 import zipfile
 from datetime import UTC, datetime, timedelta
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+from io import StringIO
 from unittest import mock
 from urllib.parse import parse_qsl, urlencode
 
 from django.apps import apps
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.core.management import call_command
+from django.core.management import CommandError, call_command
 from django.db import models
 from django.test import override_settings
 from icalendar import Calendar
@@ -35,8 +38,10 @@ from chimney.parts import clock
 from chimney.places.models import Place
 from chimney.results.models import Scan
 from chimney.results.scans import flows as scans
+from chimney.solar.models import Record
 from demo import pictures
 from demo import year as demo
+from demo.management.commands import weather_service
 from pinhole import developing
 from tests.chimney.kitchen import kit, opened
 from tests.chimney.pages import TestCase
@@ -533,3 +538,65 @@ class Feed(TestCase):
             self.assertEqual(answer.status_code, 200)
             for url in ("/data/", "/data/chimney.zip", "/data/light/now/", "/"):
                 self.assertEqual(self.client.get(url, **away, **head).status_code, 302, url)
+
+
+class Weather(TestCase):
+    def setUp(self):
+        self.place = Place.objects.create(
+            name="Rauholm", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm"
+        )
+
+    def served(self, handler):
+        """The address of a service that answers so, on this machine."""
+        service = ThreadingHTTPServer(("127.0.0.1", 0), handler)
+        threading.Thread(target=service.serve_forever, daemon=True).start()
+        self.addCleanup(service.server_close)
+        self.addCleanup(service.shutdown)
+        return f"http://127.0.0.1:{service.server_port}/days.csv"
+
+    def test_days_of_sunshine_are_read_from_a_service_and_used(self):
+        url = self.served(weather_service.Handler)
+        said = StringIO()
+        call_command("weather", "rauholm", url=url, since="2026-01-01", stdout=said)
+        record = Record.objects.get()
+        self.assertEqual((record.place, record.rows[0]), (self.place, ["date", "hours"]))
+        self.assertEqual(record.rows[1][0], "2026-01-01")
+        self.assertIn(f"{len(record.rows) - 1} days", said.getvalue())
+        # The real thing may stand in its place, and a second reading takes that of the first.
+        call_command("weather", "Rauholm", url=url, since="2026-03-01", stdout=said)
+        self.assertEqual(Record.objects.get().rows[1][0], "2026-03-01")
+
+    def test_a_service_that_is_gone_or_says_something_else_changes_nothing(self):
+        class Odd(BaseHTTPRequestHandler):
+            told = b""
+
+            def do_GET(self):
+                self.wfile.write(self.told)
+
+            log_message = weather_service.Handler.log_message
+
+        head = b"HTTP/1.0 200 OK\r\n\r\n"
+        url = self.served(Odd)
+        for told in (
+            b"",
+            b"\xff" * 99,
+            b"HTTP/1.0 500 no\r\n\r\n",
+            head,
+            head + b"<html>",
+            head + b"date,hours\n2026-01-01,99\n",
+            head + b"\xff\xfe",
+            head + b"x" * 500_000,
+        ):
+            Odd.told = told
+            with self.subTest(told[:40]), self.assertRaises(CommandError):
+                call_command("weather", "Rauholm", url=url)
+        for place, more in (
+            ("Nowhere", {}),
+            ("Rauholm", {"url": "file:///etc/hostname"}),
+            ("Rauholm", {"url": "http://127.0.0.1:9/days.csv"}),
+            ("Rauholm", {"url": url, "since": "spring"}),
+            ("Rauholm", {"url": url, "since": "2999-01-01"}),
+        ):
+            with self.subTest(more), self.assertRaises(CommandError):
+                call_command("weather", place, **more)
+        self.assertFalse(Record.objects.exists())

@@ -27,7 +27,7 @@ class Command(BaseCommand):
     def handle(self, **options):
         wrong = 0
         for number, check in enumerate(
-            (folder_is_well, database, upgrades, stages, originals, disc, copied)
+            (folder_is_well, database, upgrades, stages, originals, strays, disc, copied)
         ):
             try:
                 found = list(check())
@@ -87,6 +87,16 @@ def originals():
             yield f"The original of {scan.name} is gone: copy {path.name} back from a copy's scans."
         elif _digest(path) != scan.sha256:
             yield f"The original of {scan.name} is not what it was: take it from a copy's scans."
+
+
+def strays():
+    """every file among the originals belongs to a scan"""
+    if not scans.folder().is_dir():
+        return
+    known = {scans.path_of(scan).name for scan in Scan.objects.all()}
+    for path in sorted(scans.folder().iterdir()):
+        if path.name not in known and not path.name.startswith("begun-"):
+            yield f"{path} belongs to no scan: bring it in on the page of scans, or put it away."
 
 
 def _digest(path):

@@ -1,6 +1,7 @@
 import csv
 import io
 import urllib.request
+from http.client import HTTPException
 from urllib.parse import urlencode
 
 import numpy as np
@@ -31,13 +32,15 @@ class Command(BaseCommand):
         first = since or today.replace(year=today.year - 1, day=min(today.day, 28)).isoformat()
         asked = {"latitude": known.latitude_deg, "longitude": known.longitude_deg}
         asked |= {"from": first, "until": today.isoformat()}
+        if not url.startswith(("http://", "https://")):
+            raise CommandError("A service is asked over http or https.")
         try:
             with urllib.request.urlopen(f"{url}?{urlencode(asked)}", timeout=20) as answer:
                 text = answer.read(MOST_BYTES + 1).decode("utf-8-sig")
             rows = list(csv.reader(io.StringIO(text)))
             days = np.arange(np.datetime64(first), np.datetime64(today.isoformat()))
             climate.read_csv(rows, days, np.full(len(days), 24.0))
-        except (OSError, ValueError, csv.Error) as error:
+        except (OSError, ValueError, HTTPException, csv.Error) as error:
             raise CommandError(f"Not read: {error}.") from error
         flows.keep_sunshine(known, rows, f"{url} on {today}"[:120])
         self.stdout.write(f"{len(rows) - 1} days of sunshine are kept for {known}.")
