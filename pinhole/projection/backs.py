@@ -69,7 +69,10 @@ class Back:
         """(x_mm, y_mm, on_paper) of unit vectors (east, north, up), shape (3, ...): land() without
         its light, for a year of sun. Behind the camera nan and False.
         """
-        right, up, out = pointing.turned(sky)
+        return self.meet(*pointing.turned(sky))
+
+    def meet(self, right, up, out):
+        """The same of vectors in the camera's frame: along r, along u, along f, of one shape."""
         with np.errstate(invalid="ignore", divide="ignore"):
             x, y, _, _ = self._strike(right, up, np.where(out > 0, out, np.nan))
             return x, y, self._holds(x, y)

@@ -69,6 +69,18 @@ class Pointing:
         )
 
 
+def tilted(sky, azimuth_deg, tilts_deg, roll_deg=0.0):
+    """(along r, along u, along f), shape (m, n) each, of n unit vectors sky, shape (3, n), for a
+    camera that stands in m tilts [degrees, shape (m,)]: Pointing.turned() for each, at once.
+    """
+    level = Pointing(azimuth_deg).turned(sky)
+    tilt, roll = np.radians(tilts_deg)[:, None], np.radians(roll_deg)
+    out = np.cos(tilt) * level[2] + np.sin(tilt) * level[1]
+    above = np.cos(tilt) * level[1] - np.sin(tilt) * level[2]
+    right, up = np.cos(roll) * level[0] - np.sin(roll) * above, np.sin(roll) * level[0]
+    return right, up + np.cos(roll) * above, out
+
+
 def directions(azimuth, altitude):
     """Unit vectors (east, north, up) of azimuth and altitude in radians of one shape (...): shape
     (3, ...).

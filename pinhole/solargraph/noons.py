@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from pinhole.projection import Pointing, directions
+from pinhole.projection.pointing import tilted
 
 # Why a noon is not on the paper; "over" and "under" are higher and lower than the picture, as it
 # hangs.
@@ -54,10 +55,9 @@ class Stand:
 
 def leans(sun_track, back, azimuth_deg, roll_deg=0.0):
     """(leans [degrees], how many noons each keeps), shape (m,) each, for a can that faces so."""
-    noon = sun_track.noons_above
     tilts = np.arange(-STEEPEST_DEG, STEEPEST_DEG + 0.1, LEAN_STEP_DEG)
-    kept = [_kept(noon, back, Pointing(azimuth_deg, tilt, roll_deg)) for tilt in tilts]
-    return tilts, np.array(kept)
+    ways = tilted(sun_track.noons_above, azimuth_deg, tilts, roll_deg)
+    return tilts, back.meet(*ways)[2].sum(axis=1)
 
 
 def _kept(noon, back, pointing, margin_mm=0.0):
