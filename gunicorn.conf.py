@@ -10,6 +10,9 @@ from contextlib import suppress
 
 from chimney import copies
 
+# Each process computes one answer at a time, on one core: threads of the arithmetic would only take
+# the other from its neighbour.
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 bind = os.environ.get("CHIMNEY_BIND", "127.0.0.1:8000")
 # A process computes one answer at a time: as many as there are cores, and two at least, so that one
 # steps in for one that computes for long. More of them only take the cores from each other

@@ -44,6 +44,7 @@ class Person(threading.Thread):
             until,
             pause_s,
         )
+        self.number = number
         self.chance, self.times, self.wrong = random.Random(number), [], []
         self.line, self.cookies, self.token, self.exposure = None, "", "", None
         self.running = self.loaded = False
@@ -102,6 +103,20 @@ class Person(threading.Thread):
             "sky": "sun",
             "height": "high",
         }
+        about = [
+            lambda: self.ask("GET", "/plan/sun/"),
+            lambda: self.ask(
+                "POST",
+                "/plan/sun/",
+                {"place": 1, "azimuth_deg": self.chance.randrange(360)},
+                live=True,
+            ),
+        ]
+        for path in ("/sheets/?q=R-", "/learn/", "/plan/outings/1/", "/kit/", "/expose/cans/"):
+            about.append(lambda p=path: self.ask("GET", p))
+        # Twenty people do not do the same thing in the same second: each begins somewhere else.
+        yield lambda: self.ask("GET", "/")
+        yield from (about * 3)[len(about) * 3 - self.number :]
         while True:
             yield lambda: self.ask("GET", "/")
             yield lambda: self.ask("GET", f"/plan/?{urlencode(plan)}")
@@ -115,15 +130,7 @@ class Person(threading.Thread):
             for word in ("cover", "uncover", "close", "slide-back"):
                 yield lambda w=word: self.shut(w)
             yield self.unload
-            yield lambda: self.ask("GET", "/plan/sun/")
-            yield lambda: self.ask(
-                "POST",
-                "/plan/sun/",
-                {"place": 1, "azimuth_deg": self.chance.randrange(360)},
-                live=True,
-            )
-            for path in ("/sheets/?q=R-", "/learn/", "/plan/outings/1/", "/kit/", "/expose/cans/"):
-                yield lambda p=path: self.ask("GET", p)
+            yield from about
 
     def open(self, data):
         _, _, location = self.ask("POST", "/plan/", data)
