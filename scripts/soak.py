@@ -83,6 +83,21 @@ class Person(threading.Thread):
         self.token = match[1] if match else self.token
         return answer.status, text, answer.headers.get("Location", "")
 
+    def about(self):
+        """Looking about: pages that ask for no camera of one's own."""
+        asked = [
+            lambda: self.ask("GET", "/plan/sun/"),
+            lambda: self.ask(
+                "POST",
+                "/plan/sun/",
+                {"place": 1, "azimuth_deg": self.chance.randrange(360)},
+                live=True,
+            ),
+        ]
+        for path in ("/sheets/?q=R-", "/learn/", "/plan/outings/1/", "/kit/", "/expose/cans/"):
+            asked.append(lambda p=path: self.ask("GET", p))
+        return asked
+
     def steps(self):
         """The work of somebody at a camera, over and over: plan, open, cover, close, unload, look
         about.
@@ -103,17 +118,7 @@ class Person(threading.Thread):
             "sky": "sun",
             "height": "high",
         }
-        about = [
-            lambda: self.ask("GET", "/plan/sun/"),
-            lambda: self.ask(
-                "POST",
-                "/plan/sun/",
-                {"place": 1, "azimuth_deg": self.chance.randrange(360)},
-                live=True,
-            ),
-        ]
-        for path in ("/sheets/?q=R-", "/learn/", "/plan/outings/1/", "/kit/", "/expose/cans/"):
-            about.append(lambda p=path: self.ask("GET", p))
+        about = self.about()
         # Twenty people do not do the same thing in the same second: each begins somewhere else.
         yield lambda: self.ask("GET", "/")
         yield from (about * 3)[len(about) * 3 - self.number :]

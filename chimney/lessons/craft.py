@@ -19,8 +19,6 @@ CLOUDY = ("bright", "grey", "heavy")
 EYE_PRIOR_SD = 0.7
 SKIES = {sky.name: sky for sky in light.SKIES}
 SKY_OF = {sky.words.partition(",")[0]: sky.name for sky in light.SKIES}
-# A time whose school is asked how steep it is there.
-STEEPNESS = 2**0.25
 
 
 def said(exposure, paper, stops_more):
@@ -117,7 +115,7 @@ class Log:
         if self._is_kept(paper):
             # Shift and exponent pull on each other: the pair is as sure as its usual times are.
             sd = held.stops(names | {("exponent", paper): math.log2(usual_s)})[1]
-        steep = steepness(self.school(paper), usual_s)
+        steep = teaching.steepness(self.school(paper), usual_s)
         return teaching.from_shift(self.papers[paper].box_ei, mean, sd, steepness=steep)
 
     def _usual_s(self, paper):
@@ -166,9 +164,8 @@ def like_ei(paper, ei, school, metered_s):
     """The EI that gives a paper, by its own school, the time that another EI gives it by another;
     metered_s: at the box EI.
     """
-    at_box_s = metered_s * paper.box_ei
-    same_s = paper.schools[paper.school].metered_s(school.adjusted_s(at_box_s / ei))
-    return at_box_s / same_s
+    own = paper.schools[paper.school]
+    return teaching.same_time_ei(ei, metered_s * paper.box_ei, school, own)
 
 
 def by_school(evidence, paper, school):
@@ -177,16 +174,9 @@ def by_school(evidence, paper, school):
     """
     for one in evidence:
         if one.metered_s and one.needed_s:
-            light_s = school.metered_s(one.needed_s)
-            one.log2_ei = math.log2(paper.box_ei * one.metered_s / light_s)
+            ei = teaching.fitting_ei(one.needed_s, paper.box_ei * one.metered_s, school)
+            one.log2_ei = math.log2(ei)
     return evidence
-
-
-def steepness(school, metered_s):
-    """How much a stop of light is in stops of the clock, by a school."""
-    ends = (school.adjusted_s(metered_s * step) for step in (1 / STEEPNESS, STEEPNESS))
-    low, high = (math.log2(end) for end in ends)
-    return (high - low) / (2 * math.log2(STEEPNESS))
 
 
 def _unusual(names, papers):

@@ -2,7 +2,16 @@
 person's own sheets amount to.
 """
 
-from pinhole.lessons.ei import CENTRAL_90, Estimate, estimate_ei, from_shift, pooled
+from pinhole.lessons.ei import (
+    CENTRAL_90,
+    Estimate,
+    estimate_ei,
+    fitting_ei,
+    from_shift,
+    pooled,
+    same_time_ei,
+    steepness,
+)
 from pinhole.lessons.line import Line, estimate_line
 from pinhole.lessons.model import (
     PRIOR_SD,
@@ -26,10 +35,13 @@ __all__ = [
     "TestSheet",
     "estimate_ei",
     "estimate_line",
+    "fitting_ei",
     "from_data",
     "from_shift",
     "learn",
     "pooled",
+    "same_time_ei",
+    "steepness",
     "to_data",
     "worth_trying",
 ]

@@ -9,6 +9,8 @@ from pinhole.ranges import checked
 
 # Half-width of the central 90 % of a normal distribution, in standard deviations.
 CENTRAL_90 = NormalDist().inv_cdf(0.95)
+# How far beside a time its steepness is taken.
+BESIDE = 2**0.25
 
 
 @dataclass(frozen=True)
@@ -49,6 +51,37 @@ def from_shift(box_ei, stops, sd, *, steepness=1):
     sd = float(sd) / steep
     low, high = 2 ** (middle - CENTRAL_90 * sd), 2 ** (middle + CENTRAL_90 * sd)
     return Estimate(2**middle, low, high, middle, sd)
+
+
+def steepness(school, metered_s):
+    """How many stops of the clock a stop of light is by a school at about that time.
+
+    school: of reciprocity; metered_s [s, above 0]. Raises ValueError outside.
+    Source: the definition, over a quarter of a stop on either side.
+    """
+    middle = float(checked("metered_s", metered_s, above=0))
+    low, high = (np.log2(school.adjusted_s(middle * way)) for way in (1 / BESIDE, BESIDE))
+    return float((high - low) / (2 * np.log2(BESIDE)))
+
+
+def fitting_ei(needed_s, at_one_s, school):
+    """The EI at which a sheet would have been given what it needed.
+
+    needed_s [s, above 0]: its time after reciprocity; at_one_s [s, above 0]: metered at EI 1,
+    before it; school: of reciprocity. Raises ValueError outside. Source: the inverse of the school.
+    """
+    at_one_s = float(checked("at_one_s", at_one_s, above=0))
+    return at_one_s / float(school.metered_s(float(checked("needed_s", needed_s, above=0))))
+
+
+def same_time_ei(ei, at_one_s, school, other):
+    """The EI that gives by another school the time that this one gives by its own.
+
+    ei [above 0]; at_one_s [s, above 0]: metered at EI 1; school, other: of reciprocity. Raises
+    ValueError outside. Source: one school after the inverse of the other.
+    """
+    ei = float(checked("ei", ei, above=0))
+    return fitting_ei(school.adjusted_s(at_one_s / ei), at_one_s, other)
 
 
 def estimate_ei(box_ei, stops_more, *, prior_sd=1, judgement_sd=0.5):
