@@ -156,7 +156,7 @@ def line_of(lesson, evidence, finding):
     shapes = list(_axes(low, high, place))
     for school in paper.schools.values():
         line = [place(x, math.log2(school.adjusted_s(2.0**x))) for x in grid]
-        shapes.append(svg.polyline([p for p in line if p[1] > MARGIN / 2], "box-line"))
+        shapes.append(svg.polyline([p for p in line if p[1] >= place(high, high)[1]], "box-line"))
     shapes += _fit(lesson, finding, grid, place)
     for e in evidence:
         x, y = place(math.log2(e.metered_s), math.log2(e.needed_s))
@@ -204,7 +204,8 @@ def _fit(lesson, finding, grid, place):
     upper = [place(x, y + off) for x, y in zip(grid, middle, strict=True)]
     lower = [place(x, y - off) for x, y in zip(grid, middle, strict=True)]
     line = [place(x, y) for x, y in zip(grid, middle, strict=True)]
-    inside = [n for n, (_, y) in enumerate(line) if 0 < y < LINE_HIGH]
+    top, foot = (place(end, end)[1] for end in (grid[-1], grid[0]))
+    inside = [n for n, (_, y) in enumerate(line) if top <= y <= foot]
     band = [upper[n] for n in inside] + [lower[n] for n in reversed(inside)]
     return [
         svg.polygon(band, "band"),

@@ -3,7 +3,7 @@
 from collections import defaultdict
 from dataclasses import dataclass, field, replace
 
-from django.db.models import Avg, Count, F, Max, OuterRef, Subquery, Window
+from django.db.models import Avg, Count, F, Max, OuterRef, Prefetch, Subquery, Window
 from django.db.models.functions import RowNumber
 
 from chimney.darkroom.models import Development
@@ -65,7 +65,8 @@ def last():
 def behind(lesson):
     """The evidence of a lesson with its sheets, newest first."""
     rows = lesson.evidence.select_related("sheet__paper", "sheet__verdict", "developer")
-    return rows.prefetch_related("sheet__exposures__camera")
+    titles = Exposure.objects.only("sheet", "subject")
+    return rows.prefetch_related(Prefetch("sheet__exposures", titles))
 
 
 def taught_by(sheet):

@@ -27,9 +27,8 @@ def learned(request):
 def lesson(request, pk):
     """One lesson with every sheet behind it."""
     shown = get_object_or_404(Lesson.objects.select_related("paper", "developer"), pk=pk)
-    page = pages.of_lesson(shown) | {"processes": queries.by_process(shown)}
-    page["page"] = Paginator(queries.behind(shown), 40).get_page(request.GET.get("page"))
-    page["evidence"] = pages.seen(shown, page["page"], page["exponent"])
+    listed = Paginator(queries.behind(shown), queries.DRAWN).get_page(request.GET.get("page"))
+    page = pages.of_lesson(shown, listed) | {"processes": queries.by_process(shown)}
     return render(request, "lessons/lesson.html", page)
 
 
