@@ -11,6 +11,7 @@ import zipfile
 from datetime import UTC, datetime, timedelta
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from io import StringIO
+from itertools import product
 from unittest import mock
 from urllib.parse import parse_qsl, urlencode
 
@@ -35,10 +36,10 @@ from chimney.lessons.models import Finding, KeptSearch
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Exposure, Sheet
 from chimney.parts import clock
-from chimney.places.models import Place
+from chimney.places.models import Place, View
 from chimney.results.models import Scan
 from chimney.results.scans import flows as scans
-from chimney.solar.models import Record
+from chimney.solar.models import Record, Solargraph
 from demo import pictures
 from demo import year as demo
 from demo.management.commands import weather_service
@@ -426,9 +427,9 @@ class Tables(TestCase):
             upload = SimpleUploadedFile("p.geojson", text)
             return self.client.post("/data/places/bring/", {"places": upload}, follow=True)
 
-        self.assertContains(bring(out), "0 places came in")
+        self.assertContains(bring(out), "No places, views and cans came in")
         Place.objects.all().delete()
-        self.assertContains(bring(out), "1 places came in")
+        self.assertContains(bring(out), "1 place, view or can came in")
         self.assertEqual(Place.objects.get().longitude_deg, 19.6)
         feature = {"type": "Feature", "properties": {"name": "far"}, "geometry": None}
         for geometry in (
@@ -442,6 +443,55 @@ class Tables(TestCase):
         for bad in (b"", b"{", b"[]", b'{"features": [3]}'):
             self.assertEqual(bring(bad).status_code, 422)
         self.assertEqual(Place.objects.count(), 1)
+
+    def test_views_and_cans_go_out_on_a_map_and_come_in_once(self):
+        demo.a_year()
+        out = self.client.get("/data/places.geojson").content
+
+        def bring(text):
+            upload = SimpleUploadedFile("p.geojson", text)
+            return self.client.post("/data/places/bring/", {"places": upload}, follow=True)
+
+        def here():
+            told = json.loads(self.client.get("/data/places.geojson").content)["features"]
+            return sorted(json.dumps(one["properties"] | one["geometry"]) for one in told)
+
+        def without(*kinds):
+            told = json.loads(out)
+            told["features"] = [f for f in told["features"] if f["properties"]["kind"] not in kinds]
+            return json.dumps(told).encode()
+
+        before = here()
+        self.assertContains(bring(out), "No places, views and cans came in")
+        self.assertEqual(here(), before)
+        Sheet.objects.exclude(solargraph=None).delete()
+        Solargraph.everything.all().delete()
+        View.everything.all().delete()
+        many = sum(f["properties"]["kind"] != "place" for f in json.loads(out)["features"])
+        self.assertContains(bring(out), f"{many} places, views and cans came in")
+        self.assertEqual(here(), before)
+        self.assertEqual(self.client.get("/expose/cans/").status_code, 200)
+        self.assertEqual(list(invariants.broken()), [])
+        # Whatever is odd in one of them is told, and nothing of it is kept.
+        for kind in ("view", "can"):
+            feature = next(
+                f for f in json.loads(out)["features"] if f["properties"]["kind"] == kind
+            )
+            known = feature["properties"] | {"name": "odd one"}
+            for name, value in product(known, (*ODD, 1e400, "nan")):
+                told = feature | {"properties": known | {name: value}}
+                count = Solargraph.objects.count(), View.objects.count()
+                text = json.dumps({"features": [told]}).encode()
+                with self.subTest(kind=kind, name=name, value=value):
+                    page = bring(text)
+                    self.assertEqual(page.status_code, 200)
+                    came = (Solargraph.objects.count(), View.objects.count()) != count
+                    self.assertEqual(came, "1 place, view or can came in" in page.content.decode())
+                    self.assertEqual(self.client.get("/data/places.geojson").status_code, 200)
+                Solargraph.objects.filter(name__startswith="odd").delete()
+                View.objects.filter(subject__startswith="odd").delete()
+        gone = bring(without("place").replace(b"Rauholm", b"Elsewhere"))
+        self.assertContains(gone, "Its place is not here")
 
     def test_the_calendar_is_read_back(self):
         calendar = Calendar.from_ical(self.client.get("/expose/cans/cans.ics").content)

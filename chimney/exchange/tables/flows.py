@@ -1,38 +1,96 @@
-"""Places brought in from a map."""
+"""Places, views and cans brought in from a map."""
 
 import json
 import math
 
 from django import forms
 
+from chimney.exchange.tables.forms import can_form
+from chimney.kit.models import Camera
 from chimney.ledger.once import verb
 from chimney.places import flows as places
-from chimney.places.forms import PlaceForm
-from chimney.places.models import Place
+from chimney.places.forms import PlaceForm, ViewForm
+from chimney.places.models import Place, View
+from chimney.solar.cans import flows as cans
+from chimney.solar.models import Solargraph
+from chimney.solar.planner import flows as planner
 
-MOST_FEATURES, NEAR_DEG = 2000, 1e-4
+MOST_FEATURES, NEAR_DEG, SAME_DEG = 2000, 1e-4, 0.05
 
 
 @verb
-def bring_places(text):
-    """(how many came, [why others did not]): the places of a GeoJSON that are not here yet. Raises
-    ValidationError for what is none.
+def bring_map(text):
+    """(how many came, [why others did not]): the features of a GeoJSON that are not here yet,
+    places first, because the others stand at one. A can comes as a plan: its sheet is no matter of
+    a map. Raises ValidationError for what is none.
     """
     came, left = 0, []
-    for feature in _features(text):
-        point, told = feature.get("geometry"), feature.get("properties") or {}
-        if not isinstance(told, dict) or told.get("kind", "place") != "place":
-            continue
-        typed = _typed(point, told)
-        if _is_here(typed):
-            continue
-        form = PlaceForm(typed)
-        if form.is_valid():
-            places.keep(form.save(commit=False))
-            came += 1
-        else:
-            left.append(f"{typed['name'] or 'A place'}: {next(iter(form.errors.values()))[0]}")
+    told = [(feature, _told(feature)) for feature in _features(text)]
+    for kind, bring in BRING.items():
+        for feature, words in told:
+            if words.get("kind", "place") != kind:
+                continue
+            wrong = bring(feature.get("geometry"), words)
+            came += wrong is None
+            if wrong:
+                left.append(f"{_text(words, 'name', 60) or f'A {kind}'}: {wrong}")
     return came, left
+
+
+def _place(point, told):
+    """What is wrong with a place; empty where it is here, None where it came."""
+    typed = _as_typed(point, told)
+    if _is_here(typed):
+        return ""
+    form = PlaceForm(typed)
+    if not form.is_valid():
+        return _first(form)
+    places.keep(form.save(commit=False))
+    return None
+
+
+def _view(point, told):
+    """The same of a view, which stands at a place of that name."""
+    place = _named(Place, told, "place")
+    if place is None:
+        return "Its place is not here."
+    subject, azimuth = _text(told, "name", 120), _number(told, "azimuth_deg")
+    if place.views.filter(subject__iexact=subject).exists():
+        return ""
+    typed = {"subject": subject, "azimuth_deg": azimuth, "when": _text(told, "when", 120)}
+    form = ViewForm(typed, instance=View(place=place))
+    if not form.is_valid():
+        return _first(form)
+    places.keep_view(form.save(commit=False))
+    return None
+
+
+def _can(point, told):
+    """The same of a can, which is one of the cameras."""
+    place = _named(Place, told, "place")
+    if place is None:
+        return "Its place is not here."
+    camera = _named(Camera, told, "camera")
+    if camera is None:
+        return "Its camera is not here."
+    form = can_form(place, camera, told)
+    if not form.is_valid():
+        return _first(form)
+    cleaned, name = form.cleaned_data, _text(told, "name", 60)
+    days = {"first_day": cleaned["first_day"], "last_day": cleaned["last_day"]}
+    if Solargraph.objects.filter(place=place, name=name, **days).exists():
+        return ""
+    row = cleaned["camera"], cleaned["azimuth_deg"], cleaned["tilt_deg"]
+    (kept,) = planner.keep([row], cleaned, None)
+    at = _spot(point)
+    if at and abs(at[1]) <= 90 and abs(at[0]) <= 180:
+        cans.set_spot(kept, at[1], at[0])
+    kept.name, kept.spot = name or kept.name, _text(told, "spot", 200)
+    kept.save(update_fields=["name", "spot"])
+    return None
+
+
+BRING = {"place": _place, "view": _view, "can": _can}
 
 
 def _features(text):
@@ -48,19 +106,51 @@ def _features(text):
     return rows
 
 
-def _typed(point, told):
-    """A feature as it would be typed."""
+def _told(feature):
+    """The properties of a feature; none that is no record."""
+    told = feature.get("properties")
+    return told if isinstance(told, dict) else {"kind": "place" if told is None else "odd"}
+
+
+def _first(form):
+    return next(iter(form.errors.values()))[0]
+
+
+def _text(told, name, most):
+    value = told.get(name)
+    return str("" if value is None else value).replace("\0", "")[:most].strip()
+
+
+def _number(told, name):
+    """As it would be typed; empty where it is none."""
+    value = told.get(name)
+    good = isinstance(value, int | float) and not isinstance(value, bool) and math.isfinite(value)
+    return f"{value}" if good else ""
+
+
+def _named(model, told, name):
+    return model.objects.filter(name__iexact=_text(told, name, 60)).first()
+
+
+def _spot(point):
+    """The numbers of a point, or None."""
     at = point.get("coordinates") if isinstance(point, dict) else None
-    good = isinstance(at, list) and all(isinstance(n, int | float) for n in at[:3])
-    at = at if good and len(at) >= 2 else ["", ""]
+    good = isinstance(at, list) and len(at) >= 2
+    good = good and all(isinstance(n, int | float) and math.isfinite(n) for n in at[:3])
+    return at if good else None
+
+
+def _as_typed(point, told):
+    """A place as it would be typed."""
+    at = _spot(point) or ["", ""]
     high = told.get("elevation_m", at[2] if len(at) > 2 else 0)
     return {
-        "name": str(told.get("name") or "")[:60].replace("\0", ""),
+        "name": _text(told, "name", 60),
         "latitude_deg": str(at[1]),
         "longitude_deg": str(at[0]),
         "elevation_m": str(high if isinstance(high, int | float) and math.isfinite(high) else 0),
-        "zone": str(told.get("zone") or ""),
-        "note": str(told.get("note") or "")[:500].replace("\0", ""),
+        "zone": _text(told, "zone", 60),
+        "note": _text(told, "note", 500),
     }
 
 

@@ -1,13 +1,15 @@
 from django import forms
 
+from chimney.solar.forms import SunForm
+
 MOST_BYTES = 4_000_000
 
 
 class MapForm(forms.Form):
-    """Places that are handed over."""
+    """Places, views and cans that are handed over."""
 
     places = forms.FileField(
-        label="Places, as GeoJSON",
+        label="Places, views and cans, as GeoJSON",
         error_messages={"required": "Choose the file first.", "empty": "That file is empty."},
     )
 
@@ -16,3 +18,11 @@ class MapForm(forms.Form):
         if upload.size > MOST_BYTES:
             raise forms.ValidationError("More than 4 MB of places are not taken in at once.")
         return upload.read()
+
+
+def can_form(place, camera, told):
+    """The SunForm of a can that stands at a place, as a map tells of it."""
+    names = ("azimuth_deg", "tilt_deg", "roll_deg", "first_day", "last_day")
+    typed = {name: str(told.get(name, ""))[:40] for name in names}
+    typed |= {"place": place.pk, "camera": camera.pk, "kind": "span", "climate": "coast"}
+    return SunForm(typed | {"view": "negative"})

@@ -47,9 +47,10 @@ def features():
     for view in View.objects.select_related("place").order_by("pk"):
         told = {"name": view.subject, "place": view.place.name, "azimuth_deg": view.azimuth_deg}
         found.append(_feature("view", view, view.place, told | {"when": view.when}))
-    for can in Solargraph.objects.select_related("place").order_by("pk"):
-        told = {"name": can.name, "place": can.place.name, "azimuth_deg": can.azimuth_deg}
-        told |= {"tilt_deg": can.tilt_deg, "first_day": can.first_day.isoformat()}
+    for can in Solargraph.objects.select_related("place", "camera").order_by("pk"):
+        told = {"name": can.name, "place": can.place.name, "camera": can.camera.name}
+        told |= {name: getattr(can, name) for name in ("azimuth_deg", "tilt_deg", "roll_deg")}
+        told |= {"first_day": can.first_day.isoformat(), "last_day": can.last_day.isoformat()}
         at = can if can.latitude_deg is not None else can.place
         found.append(_feature("can", can, at, told | {"spot": can.spot}))
     return {"type": "FeatureCollection", "features": found}

@@ -11,6 +11,7 @@ from chimney.exchange import page
 from chimney.exchange.tables import flows, queries
 from chimney.exchange.tables.forms import MapForm
 from chimney.exchange.whole.forms import BringForm
+from chimney.parts.scales import counted
 
 
 def table(request, name):
@@ -32,15 +33,16 @@ def places_on_a_map(request):
 
 @require_POST
 def bring_places(request):
-    """Places of a GeoJSON; what is here stays."""
+    """Places, views and cans of a GeoJSON; what is here stays."""
     form = MapForm(request.POST, request.FILES)
     try:
-        came, left = flows.bring_places(form.cleaned_data["places"]) if form.is_valid() else (0, [])
+        came, left = flows.bring_map(form.cleaned_data["places"]) if form.is_valid() else (0, [])
     except forms.ValidationError as error:
         form.add_error("places", error)
     if form.errors:
         return page.data(request, BringForm(), status=422, map_form=form)
-    messages.success(request, f"{came} places came in.")
+    many = counted(came, "place, view or can", "places, views and cans")
+    messages.success(request, f"{many[0].upper()}{many[1:]} came in.")
     for words in left[:5]:
         messages.warning(request, words)
     return redirect("exchange:data")
