@@ -247,6 +247,35 @@ class Sheets(TestCase):
         self.assertContains(with_it, "Beside it")
         self.assertContains(with_it, "−1 of effect")
 
+    def test_an_exposure_keeps_where_it_was_made_and_which_way_it_looked(self):
+        home = Place.objects.create(
+            name="quay", latitude_deg=57, longitude_deg=19, zone="Europe/Stockholm", home=True
+        )
+        far = Place.objects.create(name="far", latitude_deg=-43, longitude_deg=171, zone="UTC")
+        trip = Outing.objects.create(
+            name="day", place=far, day=clock.now().date(), made_at=clock.now()
+        )
+        shot = Shot.objects.create(
+            outing=trip, camera=self.camera, paper=self.paper, azimuth_deg=20, kept_at=clock.now()
+        )
+        for side, url, more, where in (
+            ("A", "/plan/", {}, (None, None)),
+            ("B", "/plan/", {"azimuth_deg": "NW"}, (home, 315.0)),
+            ("A", f"/plan/{shot.pk}/", {}, (far, 20.0)),
+        ):
+            sent = typed(self.camera, self.paper, side=f"{self.holder.pk}{side}", open="", **more)
+            answer = self.client.post(url, sent)
+            self.assertEqual(answer.status_code, 302)
+            exposure = Exposure.objects.first()
+            self.assertEqual((exposure.place, exposure.azimuth_deg), where)
+            logbook.close_hole(exposure)
+            logbook.unload(exposure.loading)
+        page = self.client.get(f"/sheets/{exposure.sheet.code}/")
+        self.assertContains(page, "far, looking")
+        found = self.client.get("/learn/search/", {"place": far.pk})
+        self.assertContains(found, "1 sheet")
+        self.assertContains(found, exposure.sheet.code)
+
     def test_a_test_strip_keeps_its_pulls(self):
         data = typed(
             self.camera,
