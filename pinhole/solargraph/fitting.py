@@ -2,7 +2,8 @@
 
 A mark on the paper is sent back through the hole into the sky. Where it should lie on the sun's
 trail of a day, its declination is held against the sun's at that hour angle; where on the level
-horizon, its altitude against none. Neither asks at what hour the sun was there.
+horizon, its altitude against none. Neither asks at what hour the sun was there. A point of the
+skyline whose direction is known is held against both of its angles.
 
     mark (x, y) --back.sight--> direction in the camera --Pointing.sky--> (azimuth, altitude)
        --refraction taken off--> declination, hour angle  <->  the sun of that day
@@ -62,11 +63,11 @@ def fit_pointing(
     """The Fit of a can to marks on its paper.
 
     latitude_deg, longitude_deg as sun.position; back: of pinhole.projection; marks: at least 4 of
-    (x_mm, y_mm, day): day a datetime.date whose trail the mark lies on, somewhere, or None on the
-    level horizon; utc_offset_h [-14 to 14]: of the clock whose days these are; start: how it was
-    meant to stand, from where all ways round are tried as well. Marks that agree with no others are
-    weighted down. Raises ValueError outside, for fewer marks, for marks that are not finite, and
-    where they fix nothing.
+    (x_mm, y_mm, on): on a datetime.date whose trail the mark lies on, somewhere, None on the level
+    horizon, or (azimuth_deg, altitude_deg) of a known point of the skyline; utc_offset_h [-14 to
+    14]: of the clock whose days these are; start: how it was meant to stand, from where all ways
+    round are tried as well. Marks that agree with no others are weighted down. Raises ValueError
+    outside, for fewer marks, for marks that are not finite, and where they fix nothing.
     Source: least squares, reweighted (Cauchy); the sun by sun.position with refraction.
     """
     if len(marks) < LEAST_MARKS:
@@ -81,36 +82,58 @@ def fit_pointing(
     )
     _, at = min((_followed(scene, at) for _, at in ranked[:2]), key=lambda pair: pair[0])
     residuals, weights, slopes = _linear(scene, at)
+    told = [residuals[rows] for rows in scene.rows]
+    off_mm = np.array([rows[0] if len(rows) == 1 else np.hypot(*rows) for rows in told])
     spread = _covariance(residuals, weights, slopes)
     azimuth_sd, tilt_sd, roll_sd = (float(value) for value in np.sqrt(np.diag(spread)))
     roll = float((at[2] + 180) % 360 - 180)
-    return Fit(
-        float(at[0] % 360), float(at[1]), roll, azimuth_sd, tilt_sd, roll_sd, np.asarray(residuals)
-    )
+    return Fit(float(at[0] % 360), float(at[1]), roll, azimuth_sd, tilt_sd, roll_sd, off_mm)
 
 
 @dataclass(frozen=True)
 class _Scene:
-    """What does not change while the pointing is looked for: the marks as directions in the
-    camera, with two nudged neighbours each, and the sun's declination by hour angle on each day.
+    """What does not change while the pointing is looked for: what the marks ask, as directions in
+    the camera, with two nudged neighbours each, and against what each is held: the sun's
+    declination by hour angle on a day, a bearing, or a height; rows: which of these each mark asks.
     """
 
     latitude: float
     right: np.ndarray
     up: np.ndarray
     tables: tuple
+    bearings_deg: np.ndarray
+    heights_deg: np.ndarray
+    rows: tuple
 
 
 def _scene(latitude_deg, longitude_deg, back, marks, utc_offset_h):
     latitude = float(checked("latitude_deg", latitude_deg, least=-90, most=90))
     offset = float(checked("utc_offset_h", utc_offset_h, least=-14, most=14))
-    places = np.array([(float(x), float(y)) for x, y, _ in marks])
-    if not np.isfinite(places).all():
+    asked, rows = [], []
+    for x, y, on in marks:
+        ways = _ways(on)
+        rows.append(list(range(len(asked), len(asked) + len(ways))))
+        asked += [(float(x), float(y), *way) for way in ways]
+    places = np.array([(x, y) for x, y, *_ in asked])
+    _, _, days, bearings, heights = zip(*asked, strict=True)
+    heights = np.array(heights, float)
+    if not np.isfinite(places).all() or not np.isfinite(heights).all():
         raise ValueError("marks must be finite")
     nudged = places[None] + NUDGE_MM * np.array([[0, 0], [1, 0], [0, 1]])[:, None, :]
     right, up = back.sight(nudged[..., 0], nudged[..., 1])
-    known = {day: _table(latitude, longitude_deg, day, offset) for _, _, day in marks if day}
-    return _Scene(np.radians(latitude), right, up, tuple(known.get(day) for _, _, day in marks))
+    known = {day: _table(latitude, longitude_deg, day, offset) for day in set(days) if day}
+    tables, bearings = tuple(known.get(day) for day in days), np.array(bearings, float)
+    return _Scene(np.radians(latitude), right, up, tables, bearings, heights, tuple(rows))
+
+
+def _ways(on):
+    """(day, bearing, height) of each way in which a mark is held against the sky."""
+    if not isinstance(on, tuple):
+        return [(on, np.nan, 0.0)]
+    bearing, height = on
+    if not np.isfinite(bearing):
+        raise ValueError("marks must be finite")
+    return [(None, np.nan, height), (None, bearing, height)]
 
 
 def _table(latitude_deg, longitude_deg, day, offset_h):
@@ -145,10 +168,13 @@ def _true_altitude(apparent_deg):
 
 
 def _residuals(scene, at):
-    """How far each mark lies from its trail or horizon, square to it [mm], shape (n,)."""
+    """How far each mark lies from what it is held against, square to it [mm], shape (m,)."""
     pointing = Pointing(at[0], float(np.clip(at[1], -90, 90)), at[2])
     azimuth, altitude = pointing.sky(scene.right, scene.up)
-    off = np.radians(altitude)
+    off = np.radians(altitude - scene.heights_deg)
+    turned = (azimuth - scene.bearings_deg + 180) % 360 - 180
+    beside = np.radians(turned) * np.cos(np.radians(altitude))
+    off = np.where(np.isnan(scene.bearings_deg), off, beside)
     declination, hour = _equatorial(scene.latitude, azimuth, _true_altitude(altitude))
     for number, table in enumerate(scene.tables):
         if table is not None:

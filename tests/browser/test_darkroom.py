@@ -213,7 +213,7 @@ class DarkRoom(Stage):
             for address in ("/", "/develop/", "/develop/room/", page.url):
                 # What the browser paints before a page is there, and what the page then is.
                 page.goto(address, wait_until="commit")
-                page.wait_for_function("document.documentElement")
+                page.locator("html").wait_for(state="attached")
                 self.assertEqual(
                     page.evaluate("document.documentElement.dataset.dress"), "darkroom"
                 )

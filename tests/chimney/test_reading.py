@@ -166,7 +166,32 @@ class Stood(TestCase):
         query = urlencode([("m", mark.written) for mark in made])
         page = self.client.get(f"{self.url}?{query}")
         self.assertContains(page, "stood 7° to the left of what was meant, leaned 4° further back")
-        for wild in ("m=1,2", "m=a,b,c", "m=0.5,0.5,2026-99-99", "at.x=9&at.y=x", "on=soup"):
+        # Two corners of the skyline in the place of the horizon.
+        back, true = self.can.camera.geometry, Pointing(173, 14, 1.5)
+        half_across, half_high = back.half_mm
+        corners = []
+        for azimuth in (150.0, 200.0):
+            seen = back.land(true, azimuth, 6.0)
+            across, down = (seen.x_mm / half_across + 1) / 2, (seen.y_mm / half_high + 1) / 2
+            corners.append(PictureMark(across, down, (azimuth, 6.0)))
+        click = {"at.x": "320", "at.y": "108", "azimuth_deg": "150", "height_deg": "6"}
+        self.assertIn("150_6", self.client.get(self.url, click)["Location"])
+        query = urlencode([("m", mark.written) for mark in [*corners, *made[2:]]])
+        page = self.client.get(f"{self.url}?{query}")
+        self.assertContains(page, "skyline at 150°, 6° high")
+        self.assertContains(page, "stood 7° to the left of what was meant, leaned 4° further back")
+        wrong = self.client.get(self.url, click | {"height_deg": "900"})
+        self.assertContains(wrong, "The height")
+        for wild in (
+            "m=.5,.5,nan_5",
+            "m=.5,.5,1_2_3",
+            "m=.5,.5,_",
+            "m=1,2",
+            "m=a,b,c",
+            "m=0.5,0.5,2026-99-99",
+            "at.x=9&at.y=x",
+            "on=soup",
+        ):
             self.assertEqual(self.client.get(f"{self.url}?{wild}").status_code, 200)
         one = urlencode([("m", made[0].written)] * 5)
         self.assertContains(self.client.get(f"{self.url}?{one}"), "fix nothing")

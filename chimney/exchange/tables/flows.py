@@ -26,19 +26,28 @@ def bring_map(text):
     """
     came, left = 0, []
     told = [(feature, _told(feature)) for feature in _features(text)]
-    for kind, bring in BRING.items():
+    for kind in ("place", "view", "can"):
         for feature, words in told:
             if words.get("kind", "place") != kind:
                 continue
-            wrong = bring(feature.get("geometry"), words)
+            wrong = _bring(kind, feature.get("geometry"), words)
             came += wrong is None
             if wrong:
                 left.append(f"{_text(words, 'name', 60) or f'A {kind}'}: {wrong}")
     return came, left
 
 
+def _bring(kind, point, told):
+    """What is wrong with a feature; empty where it is here, None where it came."""
+    if kind == "place":
+        return _place(point, told)
+    place = _named(Place, told, "place")
+    if place is None:
+        return "Its place is not here."
+    return _view(place, told) if kind == "view" else _can(place, point, told)
+
+
 def _place(point, told):
-    """What is wrong with a place; empty where it is here, None where it came."""
     typed = _as_typed(point, told)
     if _is_here(typed):
         return ""
@@ -49,11 +58,7 @@ def _place(point, told):
     return None
 
 
-def _view(point, told):
-    """The same of a view, which stands at a place of that name."""
-    place = _named(Place, told, "place")
-    if place is None:
-        return "Its place is not here."
+def _view(place, told):
     subject, azimuth = _text(told, "name", 120), _number(told, "azimuth_deg")
     if place.views.filter(subject__iexact=subject).exists():
         return ""
@@ -65,11 +70,8 @@ def _view(point, told):
     return None
 
 
-def _can(point, told):
-    """The same of a can, which is one of the cameras."""
-    place = _named(Place, told, "place")
-    if place is None:
-        return "Its place is not here."
+def _can(place, point, told):
+    """A can is one of the cameras."""
     camera = _named(Camera, told, "camera")
     if camera is None:
         return "Its camera is not here."
@@ -88,9 +90,6 @@ def _can(point, told):
     kept.name, kept.spot = name or kept.name, _text(told, "spot", 200)
     kept.save(update_fields=["name", "spot"])
     return None
-
-
-BRING = {"place": _place, "view": _view, "can": _can}
 
 
 def _features(text):

@@ -11,6 +11,8 @@ from pinhole.projection import Pointing
 
 # Less than this of a turn is none, in words [degrees].
 WORTH_DEG = 0.5
+# More corners of a skyline than these are not offered.
+MOST = 40
 # A turn moves trails along themselves more than across: how much of it counts for dates (geometry,
 # at middle latitudes).
 ACROSS = 0.3
@@ -42,11 +44,18 @@ def days_to_mark(can):
     return sorted(found)
 
 
+def points_to_mark(can):
+    """The corners of its skyline, as they were typed: [(direction, height)]."""
+    return [(float(azimuth) % 360, float(height)) for azimuth, height, *_ in can.horizon][:MOST]
+
+
 def on_paper(can, mark):
-    """(x_mm, y_mm, day) of a mark on the upright positive, which shows left at the left."""
+    """(x_mm, y_mm, what it lies on) of a mark on the upright positive, which shows left at the
+    left.
+    """
     half_across, half_high = can.camera.geometry.half_mm
     x = (2 * mark.across - 1) * half_across
-    return x, (2 * mark.down - 1) * half_high, mark.day
+    return x, (2 * mark.down - 1) * half_high, mark.on
 
 
 def stood(can, marks):

@@ -6,31 +6,53 @@ from datetime import date
 from django import forms
 
 from chimney.parts import clicks
+from chimney.parts.fields import NumberField
+from chimney.places.forms import BearingField
 
-# What a mark may lie on besides the trail of a day.
-HORIZON = "horizon"
+# What a mark may lie on besides the trail of a day; a point is its direction and its height.
+HORIZON, POINT = "horizon", "_"
 # More than these tell nothing new.
 MOST = 24
 
 
 @dataclass(frozen=True)
 class PictureMark:
-    """A place on the positive as shares from left and from the top; day: whose trail it lies on,
-    None for the horizon.
+    """A place on the positive as shares from left and from the top; on: the day whose trail it lies
+    on, None for the level horizon, or (direction, height) of a known point of the skyline.
     """
 
     across: float
     down: float
-    day: date | None
+    on: date | tuple | None
 
     @property
     def written(self):
         """As it stands in an address."""
-        return f"{clicks.written(self.across, self.down)},{self.day or HORIZON}"
+        on = written_point(*self.on) if isinstance(self.on, tuple) else self.on or HORIZON
+        return f"{clicks.written(self.across, self.down)},{on}"
 
     @property
     def words(self):
-        return f"{self.day:%-d %b %Y}" if self.day else "horizon"
+        if isinstance(self.on, tuple):
+            return "skyline at {:g}°, {:g}° high".format(*self.on)
+        return f"{self.on:%-d %b %Y}" if self.on else "horizon"
+
+
+def written_point(azimuth_deg, height_deg):
+    """A point of the skyline as it stands in an address."""
+    return f"{azimuth_deg:g}{POINT}{height_deg:g}"
+
+
+def read_on(text):
+    """What a mark lies on, as it stands in an address. Raises ValueError."""
+    if text == HORIZON:
+        return None
+    if POINT not in text:
+        return date.fromisoformat(text)
+    azimuth, height = map(float, text.split(POINT))
+    if not (0 <= azimuth <= 360 and -45 <= height <= 90):
+        raise ValueError(text)
+    return azimuth, height
 
 
 def read_marks(texts):
@@ -38,9 +60,8 @@ def read_marks(texts):
     found = []
     for text in texts[:MOST]:
         try:
-            place, _, day = text.rpartition(",")
-            on = None if day == HORIZON else date.fromisoformat(day)
-            found.append(PictureMark(*clicks.shares(place), on))
+            place, _, on = text.rpartition(",")
+            found.append(PictureMark(*clicks.shares(place), read_on(on)))
         except ValueError:
             continue
     return found
@@ -54,14 +75,29 @@ class MarkForm(forms.Form):
         widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
     )
 
-    def __init__(self, days, *args, **kwargs):
+    azimuth_deg = BearingField(
+        label="or on a point of the skyline in direction",
+        required=False,
+        help_text="Taken from a map: two of them tell direction best.",
+    )
+    height_deg = NumberField(
+        label="at height", unit="°", least=-45, most=90, noun="The height", required=False
+    )
+
+    def __init__(self, days, skyline, *args, **kwargs):
+        """days, skyline: [(direction, height)], that are offered."""
         super().__init__(*args, **kwargs)
+        points = [
+            (written_point(*point), "the skyline at {:g}°, {:g}° high".format(*point))
+            for point in skyline
+        ]
         choices = [(str(day), f"the trail of {day:%-d %b %Y}") for day in days]
-        self.fields["on"].choices = [(HORIZON, "the level horizon"), *choices]
+        self.fields["on"].choices = [(HORIZON, "the level horizon"), *points, *choices]
 
     @property
     def chosen(self):
-        """The day, or None for the horizon, as far as it is valid."""
-        typed = self.cleaned_data.get("day")
-        on = self.cleaned_data.get("on") or HORIZON
-        return typed or (None if on == HORIZON else date.fromisoformat(on))
+        """What the next mark lies on: as typed, else as chosen."""
+        typed = self.cleaned_data
+        if typed.get("azimuth_deg") is not None:
+            return typed["azimuth_deg"], typed.get("height_deg") or 0.0
+        return typed.get("day") or read_on(typed.get("on") or HORIZON)

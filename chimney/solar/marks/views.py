@@ -14,6 +14,9 @@ from chimney.solar.marks import craft, figures
 from chimney.solar.marks.forms import MarkForm, PictureMark, read_marks
 from chimney.solar.planner import files
 
+# What is typed for the next mark stays for the one after it.
+KEPT = ("on", "day", "azimuth_deg", "height_deg")
+
 
 def marks(request, pk):
     """The picture to click on, and how it stood as soon as the marks say so."""
@@ -22,7 +25,7 @@ def marks(request, pk):
     if scan is None:
         raise Refused(f"{can} has no scan yet.", "Bring its scan in", "results:scans")
     made = read_marks(request.GET.getlist("m"))
-    form = MarkForm(craft.days_to_mark(can), request.GET)
+    form = MarkForm(craft.days_to_mark(can), craft.points_to_mark(can), request.GET)
     if clicked := _clicked(request, scan, form):
         return _to(pk, [*made, clicked], request.GET)
     if "back" in request.GET:
@@ -45,7 +48,7 @@ def _clicked(request, scan, form):
 
 def _to(pk, made, typed):
     kept = [("m", mark.written) for mark in made]
-    kept += [(name, typed[name]) for name in ("on", "day") if typed.get(name)]
+    kept += [(name, typed[name]) for name in KEPT if typed.get(name)]
     return redirect(f"{reverse('solar:marks', args=[pk])}?{urlencode(kept)}")
 
 
