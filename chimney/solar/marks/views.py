@@ -14,8 +14,8 @@ from chimney.solar.marks import craft, figures
 from chimney.solar.marks.forms import MarkForm, PictureMark, read_marks
 from chimney.solar.planner import files
 
-# What is typed for the next mark stays for the one after it.
-KEPT = ("on", "day", "azimuth_deg", "height_deg")
+# A trail is marked more than once, and so is chosen still; a corner of the skyline once.
+KEPT = ("on", "day")
 
 
 def marks(request, pk):
