@@ -228,7 +228,7 @@ class Marking(Stage):
             made = [*made[:2], *made[-2:]]
             for mark in made:
                 on = page.get_by_label("The next mark lies on")
-                on.select_option(str(mark.day) if mark.day else "horizon")
+                on.select_option(str(mark.on or "horizon"))
                 picture.click(position={"x": mark.across * 640, "y": mark.down * high})
                 page.wait_for_load_state()
             expect(page.locator(".marks-page ol li")).to_have_count(4)
