@@ -45,6 +45,19 @@ def clicks(place, back, pointing, offset_h):
     return marks
 
 
+def any_can(chance):
+    """(latitude, how it was meant to stand, how it stands) of a can north or south."""
+    south = bool(chance.integers(2))
+    latitude = float(chance.uniform(25, 62)) * (-1 if south else 1)
+    meant = Pointing(0.0 if south else 180.0)
+    true = Pointing(
+        (meant.azimuth_deg + float(chance.uniform(-45, 45))) % 360,
+        float(chance.uniform(5, 35)),
+        float(chance.normal(0, 4)),
+    )
+    return latitude, meant, true
+
+
 def corners(back, pointing, chance):
     """Two points of a skyline, of known direction and height, left and right on the paper."""
     found, around = [], np.arange(0, 360, 1.0)
@@ -62,14 +75,7 @@ class SixClicks(TestCase):
         chance = np.random.default_rng(1851)
         off, sure = [], []
         while len(off) < 24:
-            south = bool(chance.integers(2))
-            latitude = float(chance.uniform(25, 62)) * (-1 if south else 1)
-            meant = Pointing(0.0 if south else 180.0)
-            true = Pointing(
-                (meant.azimuth_deg + float(chance.uniform(-45, 45))) % 360,
-                float(chance.uniform(5, 35)),
-                float(chance.normal(0, 4)),
-            )
+            latitude, meant, true = any_can(chance)
             back = BACKS[len(off) % 3]
             marks = clicks((latitude, 15.0), back, true, 1)
             if marks is None:
@@ -93,14 +99,8 @@ class SixClicks(TestCase):
         chance = np.random.default_rng(7)
         wrong = []
         while len(wrong) < 30:
-            back, south = BACKS[len(wrong) % 3], bool(chance.integers(2))
-            latitude = float(chance.uniform(25, 62)) * (-1 if south else 1)
-            meant = Pointing(0.0 if south else 180.0)
-            true = Pointing(
-                (meant.azimuth_deg + float(chance.uniform(-45, 45))) % 360,
-                float(chance.uniform(5, 35)),
-                float(chance.normal(0, 4)),
-            )
+            back = BACKS[len(wrong) % 3]
+            latitude, meant, true = any_can(chance)
             marks = clicks((latitude, 15.0), back, true, 1)
             if marks is None:
                 continue

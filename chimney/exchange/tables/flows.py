@@ -15,7 +15,7 @@ from chimney.solar.cans import flows as cans
 from chimney.solar.models import Solargraph
 from chimney.solar.planner import flows as planner
 
-MOST_FEATURES, NEAR_DEG, SAME_DEG = 2000, 1e-4, 0.05
+MOST_FEATURES, NEAR_DEG = 2000, 1e-4
 
 
 @verb

@@ -47,15 +47,20 @@ class Forecast:
         return self.start + timedelta(seconds=latest_s) if known else None
 
 
+def azimuth_of(cleaned, shot):
+    """Where the camera looks, as typed, else as the shot knows it; or None."""
+    typed = cleaned.get("azimuth_deg")
+    return shot.azimuth_deg if typed is None and shot else typed
+
+
 def lit_of(cleaned, shot):
     """The Lit of a cleaned PlanForm and of its Shot, if there is one; what the eye saw goes before
     what the outing expected, and a sky that nobody named is clear.
     """
     by_eye = cleaned["kind"] == "sky"
     expected = shot.outing.stops_less if shot and shot.outing else 0.0
-    azimuth = cleaned.get("azimuth_deg")
     return Lit(
-        azimuth if azimuth is not None or shot is None else shot.azimuth_deg,
+        azimuth_of(cleaned, shot),
         bool(shot and shot.shade) or (by_eye and readings.HEIGHTS[cleaned["height"]].shade),
         readings.SKIES[cleaned["sky"]].stops_less if by_eye else expected,
     )

@@ -1,7 +1,7 @@
 """From a plan to an open hole, and plans kept for later."""
 
 from chimney.field.models import Shot, Taken
-from chimney.field.plan.craft import forecast, lit_of
+from chimney.field.plan.craft import azimuth_of, forecast, lit_of
 from chimney.ledger.once import current, verb
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Exposure, Loading
@@ -57,9 +57,7 @@ def open_shot(cleaned, plan, side, shot=None, place=None, typed=None):
 
 def _where(place, cleaned, shot):
     """Where an exposure is made: on its outing, or at home if the camera's direction was said."""
-    out, azimuth_deg = bool(shot and shot.outing), cleaned.get("azimuth_deg")
-    if azimuth_deg is None and shot:
-        azimuth_deg = shot.azimuth_deg
+    out, azimuth_deg = bool(shot and shot.outing), azimuth_of(cleaned, shot)
     return {"place": place if out or azimuth_deg is not None else None, "azimuth_deg": azimuth_deg}
 
 
