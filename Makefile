@@ -18,6 +18,7 @@ $(BIN)/python:
 	$(PYTHON) -m venv $(VENV)
 
 $(RUN): requirements/run.txt requirements/constraints.txt | $(BIN)/python
+	@echo "Installing what Chimney needs into $(VENV), once ..."
 	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements/run.txt
 	touch $@
 
@@ -31,10 +32,10 @@ $(CHROMIUM):
 
 ## An invented year on Rauholm, in a database of its own: http://127.0.0.1:8000
 demo: $(RUN)
+	@echo "Laying out a database and living an invented year in it: some 20 seconds, the first time ..."
 	$(DEMO) $(BIN)/python manage.py prepare
 	$(DEMO) $(BIN)/python manage.py demo --if-empty
 	$(DEMO) $(BIN)/python manage.py collectstatic --noinput --verbosity 0
-	@echo "Chimney burns at http://127.0.0.1:$(PORT) (stop it with Ctrl-C)"
 	$(DEMO) $(HERE) $(GUNICORN)
 
 clean-demo:
@@ -44,7 +45,6 @@ clean-demo:
 run: $(RUN)
 	$(BIN)/python manage.py prepare
 	$(BIN)/python manage.py collectstatic --noinput --verbosity 0
-	@echo "Chimney burns at http://127.0.0.1:$(PORT) (stop it with Ctrl-C)"
 	$(HERE) $(GUNICORN)
 
 ## The same for phones on your home network, after a passphrase that is asked for at the first start
@@ -52,15 +52,15 @@ serve: $(RUN)
 	$(BIN)/python manage.py prepare
 	$(BIN)/python manage.py passphrase --if-none
 	$(BIN)/python manage.py collectstatic --noinput --verbosity 0
-	@echo "On this machine http://127.0.0.1:$(PORT), on a phone in your network http://$$(hostname -I 2>/dev/null | cut -d' ' -f1):$(PORT)"
+	@echo "On a phone in your network: http://$$(hostname -I 2>/dev/null | cut -d' ' -f1):$(PORT)"
 	CHIMNEY_SERVE=1 CHIMNEY_BIND=0.0.0.0:$(PORT) $(GUNICORN)
 
 test: $(TEST) $(CHROMIUM)
-	$(TESTING) $(BIN)/python manage.py test --parallel 2
+	$(TESTING) $(BIN)/python manage.py test --noinput --parallel 2
 
 ## The property tests at large, other ones each time: states, every address and field, every hour
 fuzz: $(TEST)
-	$(TESTING) CHIMNEY_FUZZ=1 $(BIN)/python manage.py test --parallel 2 tests.pinhole tests.chimney.test_model tests.chimney.test_fuzz tests.chimney.test_sweep
+	$(TESTING) CHIMNEY_FUZZ=1 $(BIN)/python manage.py test --noinput --parallel 2 tests.pinhole tests.chimney.test_model tests.chimney.test_fuzz tests.chimney.test_sweep
 
 bench: $(TEST)
 	$(BIN)/python scripts/bench.py

@@ -2,31 +2,36 @@
 themselves.
 """
 
+from gevent import monkey
+
+monkey.patch_all()
+
 import gc
 import os
-import subprocess
-import sys
 from contextlib import suppress
 
-from chimney import copies
+from chimney import beside, copies, starting
 
 # Each process computes one answer at a time, on one core: threads of the arithmetic would only take
 # the other from its neighbour.
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
-bind = os.environ.get("CHIMNEY_BIND", "127.0.0.1:8000")
+bind = os.environ.get("CHIMNEY_BIND", starting.BIND)
+starting.refuse([*starting.in_settings(), *starting.in_folder(), *starting.at_the_port(bind)])
 # A process computes one answer at a time: as many as there are cores, and two at least, so that one
 # steps in for one that computes for long. More of them only take the cores from each other
 # (scripts/soak.py).
-workers = int(os.environ.get("CHIMNEY_WORKERS", max(2, min(4, os.cpu_count() or 1))))
+workers = int(os.environ.get("CHIMNEY_WORKERS") or max(2, min(4, os.cpu_count() or 1)))
 # Half a header or a trickling body holds a greenlet, not a thread; hundreds of them are cheap.
-worker_class = "gevent"
+worker_class = "chimney.serving.Worker"
 worker_connections = 500
+# What all processes read is loaded once; what is patched has to be so before that.
+preload_app = True
 # Requests that are under way when the server is stopped are finished.
 graceful_timeout = 20
 timeout = 120
-# A connection that stays goes back to the same process, busy or not; a new one goes to whichever is
-# free.
-keepalive = 0
+# Within so many seconds a header has to come, the first or the next. A connection that stays goes
+# back to the same process, busy or not, so it does not stay for long.
+keepalive = 5
 limit_request_line = 8190
 umask = 0o077
 control_socket_disable = True
@@ -43,21 +48,33 @@ def when_ready(server):
     """What takes scans in, and what makes a copy each day, run beside the server and end with
     it.
     """
-    beside = {"CHIMNEY_SCANS": "scans", "CHIMNEY_DAILY": "backup"}
-    server.beside = [
-        subprocess.Popen([sys.executable, "manage.py", command, "--watch"])
-        for setting, command in beside.items()
-        if os.environ.get(setting, "1") == "1"
-    ]
+    server.keeper = beside.start()
+    host, _, port = bind.rpartition(":")
+    here = "127.0.0.1" if host == "0.0.0.0" else host
+    print(f"Chimney burns at http://{here}:{port} (stop it with Ctrl-C)", flush=True)
+    # A terminal that is closed ends the server whole; it does not load it anew.
+    server.handle_hup = server.handle_term
+
+
+def post_fork(server, worker):
+    """The pipe is held by the server alone: what runs beside it ends when it is closed."""
+    if hasattr(server, "keeper"):
+        server.keeper.stdin.close()
 
 
 def on_exit(server):
-    for process in getattr(server, "beside", ()):
-        process.terminate()
+    if hasattr(server, "keeper"):
+        beside.end(server.keeper)
+
+
+def pre_fork(server, worker):
+    """What was loaded at the start stays: the collector need not look at it again and again, and
+    so does not write into what all processes share.
+    """
+    gc.collect()
+    gc.freeze()
 
 
 def post_worker_init(worker):
-    """What was loaded at the start stays: the collector need not look at it again and again."""
-    gc.collect()
-    gc.freeze()
+    """An answer is collected when it is given, and seldom before that."""
     gc.set_threshold(50_000, 20, 50)

@@ -7,12 +7,11 @@ import json
 import os
 import shutil
 import sqlite3
-import time
 from contextlib import closing
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-from chimney import folder
+from chimney import beside, folder
 
 NAME = "copy-%Y%m%d-%H%M%S"
 # Where copies go unless told otherwise: another disc is better.
@@ -21,6 +20,8 @@ DAILY = timedelta(hours=20)
 # The newest of so many days, weeks and months stay (common practice).
 KEPT = (("%Y%m%d", 7), ("%G%V", 5), ("%Y%m", 12))
 SCANS = "scans"
+# A database and what SQLite may have written beside it that is not in it yet.
+ENDINGS = ("", "-wal", "-journal")
 
 
 class CopyError(Exception):
@@ -60,10 +61,19 @@ def _copy_database(source, target):
     check(target)
 
 
+def _looked_at(database):
+    """A connection that reads a database and leaves nothing beside it: one without a log of writes
+    is read as a file that nobody changes.
+    """
+    log = database.with_name(f"{database.name}-wal")
+    whole = "" if log.exists() and log.stat().st_size else "&immutable=1"
+    return sqlite3.connect(f"{database.as_uri()}?mode=ro{whole}", uri=True)
+
+
 def check(database):
     """Raises CopyError where that is no sound database of ours."""
     try:
-        with closing(sqlite3.connect(f"{database.as_uri()}?mode=ro", uri=True)) as read:
+        with closing(_looked_at(database)) as read:
             said = read.execute("PRAGMA integrity_check(1)").fetchone()
             read.execute("SELECT 1 FROM django_migrations LIMIT 1").fetchone()
     except sqlite3.Error as error:
@@ -113,32 +123,37 @@ def turn_over(place=None):
 
 
 def go_back(copy):
-    """Put a copy in the place of the database, and lay missing originals back. What was there is
-    kept beside it; returns where. Raises CopyError, with nothing changed.
+    """Put a copy, or the newest of a folder of them, in the place of the database, and lay missing
+    originals back. What was there is kept beside it, its log of writes with it; returns where.
+    Raises CopyError, with nothing changed.
     """
     copy = Path(copy).resolve()
+    if copy.is_dir() and not (copy / folder.DATABASE.name).exists() and known(copy):
+        copy = known(copy)[0][1]
     database = copy / folder.DATABASE.name if copy.is_dir() else copy
     if not database.is_file():
         raise CopyError(f"There is no copy at {copy}.")
     check(database)
     if is_running():
         raise CopyError("Chimney is running: stop it first, then go back.")
-    aside = folder.DATA / f"before-{datetime.now().astimezone():%Y%m%d-%H%M%S}.sqlite3"
+    aside = folder.DATA / f"before-{datetime.now(UTC):%Y%m%d-%H%M%S}.sqlite3"
     fresh = folder.DATA / f"begun-{os.getpid()}.sqlite3"
     try:
         folder.make()
         if folder.DATABASE.exists():
+            _set_aside(aside)
             _empty_log()
-            _copy_as_it_is(folder.DATABASE, aside)
-        with (
-            closing(sqlite3.connect(f"{database.as_uri()}?mode=ro", uri=True)) as old,
-            closing(sqlite3.connect(fresh)) as new,
-        ):
+        with closing(_looked_at(database)) as old, closing(sqlite3.connect(fresh)) as new:
             old.backup(new)
         _copy_originals(copy.parent / SCANS, folder.DATA / SCANS)
         _replace(fresh)
         folder.KNOWN.unlink(missing_ok=True)
-    except (OSError, sqlite3.Error) as error:
+    except (OSError, sqlite3.Error, CopyError) as error:
+        # Where a log of writes was set aside it may be gone from where it was.
+        if list(folder.DATA.glob(f"{aside.name}*")) == [aside]:
+            aside.unlink()
+        if isinstance(error, CopyError):
+            raise
         raise CopyError(f"The copy was not put in place: {error}. Nothing is changed.") from error
     finally:
         fresh.unlink(missing_ok=True)
@@ -164,10 +179,16 @@ def is_running():
     return False
 
 
-def _copy_as_it_is(source, target):
-    """Bit for bit, sound or not."""
-    shutil.copyfile(source, target)
-    target.chmod(folder.OWNERS_FILE)
+def _set_aside(aside):
+    """The database with its log of writes, bit for bit, sound or not: opening what is damaged may
+    throw that log away.
+    """
+    for ending in ENDINGS:
+        source = folder.DATABASE.with_name(f"{folder.DATABASE.name}{ending}")
+        if source.exists():
+            target = aside.with_name(f"{aside.name}{ending}")
+            shutil.copyfile(source, target)
+            target.chmod(folder.OWNERS_FILE)
 
 
 def _empty_log():
@@ -183,8 +204,9 @@ def _empty_log():
 
 
 def _replace(fresh):
+    """What lay beside the old database is no part of the new one, and is set aside by now."""
     fresh.chmod(folder.OWNERS_FILE)
-    for ending in ("-wal", "-shm", "-journal"):
+    for ending in (*ENDINGS[1:], "-shm"):
         (folder.DATA / f"{folder.DATABASE.name}{ending}").unlink(missing_ok=True)
     fresh.replace(folder.DATABASE)
 
@@ -214,6 +236,8 @@ def daily(now=None):
     if copies and now - copies[0][0] < DAILY:
         return False
     try:
+        if PLACE.is_relative_to(folder.DATA) and folder.is_full():
+            raise CopyError(folder.FULL.wrong)
         make(now=now)
         turn_over()
     except (CopyError, OSError) as error:
@@ -231,10 +255,13 @@ def _note(failed):
 
 
 def watch(every_s=600):
-    """Make a copy each day, for as long as the server runs."""
+    """Make a copy each day, for as long as the server runs; one process does it."""
+    held = None
     while True:
+        held = held or beside.alone("backup")
         try:
-            daily()
+            if held:
+                daily()
         except CopyError as error:
             print(error, flush=True)
-        time.sleep(every_s)
+        beside.rest(every_s)

@@ -7,7 +7,7 @@ import os
 import secrets
 import shutil
 import sqlite3
-from contextlib import closing
+from contextlib import closing, suppress
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -17,6 +17,9 @@ DATABASE, SECRET, KNOWN = DATA / "chimney.sqlite3", DATA / "secret", DATA / "kno
 OWNER_ALONE, OWNERS_FILE = 0o700, 0o600
 # Less room than this on the disc, and the next photo or sheet may not fit.
 LEAST_FREE_BYTES = 8 * 1024 * 1024
+# Room that is given up when there is no other, so that a hole can still be closed.
+RESERVE, RESERVE_BYTES = DATA / "reserve", 8 * 1024 * 1024
+NO_BYTE_FREE = 1024 * 1024
 # The header of a write-ahead log; anything longer holds work.
 LOG_HEADER_BYTES = 32
 
@@ -101,6 +104,24 @@ def make():
         kept.chmod(OWNERS_FILE)
 
 
+def lay_reserve():
+    """Keep room for the taps that cannot wait, where there is plenty of it."""
+    try:
+        if RESERVE.exists() or _free_bytes() < 4 * RESERVE_BYTES:
+            return
+        with open(os.open(RESERVE, os.O_CREAT | os.O_WRONLY, OWNERS_FILE), "wb") as file:
+            os.posix_fallocate(file.fileno(), 0, RESERVE_BYTES)
+    except OSError:
+        return
+
+
+def give_reserve():
+    """Where not a byte is free the reserve is let go."""
+    with suppress(OSError):
+        if RESERVE.exists() and _free_bytes() < NO_BYTE_FREE:
+            RESERVE.unlink()
+
+
 def is_emptied():
     """Whether there is nothing where a database was begun; looked at before anything opens it."""
     kept = known()
@@ -162,7 +183,7 @@ def trouble(error=None):
         return EMPTIED
     if "malformed" in said or "not a database" in said or not is_sound():
         return DAMAGED
-    if "full" in said or "no space" in said or _is_full():
+    if "full" in said or "no space" in said or is_full():
         return FULL
     if "readonly" in said or "read-only" in said or "permission" in said or not _is_writable():
         return READ_ONLY
@@ -171,9 +192,14 @@ def trouble(error=None):
     return UNREADY if "no such table" in said or "no such column" in said else None
 
 
-def _is_full():
+def _free_bytes():
+    return shutil.disk_usage(DATA if DATA.exists() else DATA.parent).free
+
+
+def is_full():
+    """Whether there is too little room for a photo or a scan."""
     try:
-        return shutil.disk_usage(DATA if DATA.exists() else DATA.parent).free < LEAST_FREE_BYTES
+        return _free_bytes() < LEAST_FREE_BYTES
     except OSError:
         return False
 

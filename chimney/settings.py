@@ -168,6 +168,11 @@ LANGUAGE_CODE = "en-gb"
 # ---------------------------------------------------------------------------------------
 STATIC_URL = "/static/"
 STATIC_ROOT = ROOT / "var" / "static"
+STATICFILES_FINDERS = [
+    "django.contrib.staticfiles.finders.FileSystemFinder",
+    "django.contrib.staticfiles.finders.AppDirectoriesFinder",
+    "chimney.parts.bundles.Finder",
+]
 STATICFILES_DIRS = [ROOT / "chimney" / "static"]
 _MANIFEST = "chimney.parts.storage.Hashed"
 _PLAIN = "django.contrib.staticfiles.storage.StaticFilesStorage"

@@ -51,7 +51,7 @@ def put_cans_out(now):
         cans = {number: _can(number) for number in range(1, 10)}
     Place.objects.filter(name="Rauholm").update(horizon=SKYLINE)
     for number, place, ago, days, azimuth, tilt, spot in OUT:
-        can = _out(cans[number], place, now, ago, days, azimuth, tilt, spot)
+        can = _out(cans[number], place, _by_day(now, place), ago, days, azimuth, tilt, spot)
         east_m, north_m = SPOTS[number]
         latitude, longitude = can.where
         flat_m = 111_320 * cos(radians(latitude))
@@ -63,10 +63,16 @@ def put_cans_out(now):
     with clock.at(now - timedelta(hours=2)):
         solar.close(home)
     _archived(cans[2], now)
-    gone = _out(cans[7], "Corrie Flat", now, 120, 180, 15, 0, "bridge over the creek")
-    with clock.at(now - timedelta(days=9)):
+    there = _by_day(now, "Corrie Flat")
+    gone = _out(cans[7], "Corrie Flat", there, 120, 180, 15, 0, "bridge over the creek")
+    with clock.at(there - timedelta(days=9)):
         solar.note_event(gone, Event.Kind.MISSING, "the flood took the rail")
     _planned(cans[4], "Rauholm", date(now.year, 12, 21), 182, 180, 0)
+
+
+def _by_day(now, place):
+    """An hour of the same day that is light at the place, for a now that is light at home."""
+    return now - timedelta(hours=12) if place == "Corrie Flat" else now
 
 
 def _can(number):

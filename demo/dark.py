@@ -52,9 +52,14 @@ def process_for(paper, developer):
     return known[queries.proposed(paper, known, developer)[0]]
 
 
-def run_through(chance, sheets, developer, when, warm, key=""):
+def hung_up(chance, sheets, developer, when):
+    """A run that ends with its sheets on the line."""
+    return run_through(chance, sheets, developer, when, 19.5, "rc-trays", but=1)
+
+
+def run_through(chance, sheets, developer, when, warm, key="", but=0):
     """A run from its first tap to the dry sheet, each step for about as long as it should be; key:
-    of another process than the proposed one.
+    of another process than the proposed one; but: so many steps at its end are still to come.
     """
     paper = sheets[0].paper
     process = queries.all_processes()[key] if key else process_for(paper, developer)
@@ -69,7 +74,7 @@ def run_through(chance, sheets, developer, when, warm, key=""):
             temperature_c=warm,
         )
     at = when
-    for number, step in enumerate(process.steps):
+    for number, step in enumerate(process.steps[: len(process.steps) - but]):
         at += timedelta(seconds=chance.uniform(step.least_s, step.most_s) or 40)
         with clock.at(at):
             flows.tap(run, 0, number, "next")

@@ -61,6 +61,40 @@ SHOTS = (
 LOOKING = {"kiln": 320.0, "slipway": 205.0, "net loft": 165.0, "beech": 120.0, "pump": 40.0}
 
 
+# What a sun wants to be for a day's work, and when one looks back for it [degrees, hour].
+LEAST_SUN_DEG, LAST_HOUR = 5.0, 13
+# Nobody is up then.
+ASLEEP = (23, 7)
+
+
+def last_light(now):
+    """The last moment until now with hours of sun before it and after: now, or 13:00 of today or
+    yesterday.
+    """
+    place = place_queries.home()
+    hours = (now, now - timedelta(hours=3, minutes=20))
+    to_come_deg = places.sun_at(place, now + timedelta(hours=2))[1]
+    if to_come_deg > 0 and all(places.sun_at(place, h)[1] >= LEAST_SUN_DEG for h in hours):
+        return now
+    local = now.astimezone(place.tz)
+    day = local.replace(hour=LAST_HOUR, minute=0, second=0, microsecond=0)
+    return day if day <= local else day - timedelta(days=1)
+
+
+def last_evening(now):
+    """The last half past nine in the evening until now, at home."""
+    local = now.astimezone(place_queries.home().tz)
+    evening = local.replace(hour=21, minute=30, second=0, microsecond=0)
+    return evening if evening <= local else evening - timedelta(days=1)
+
+
+def is_night(now):
+    """Whether everybody at home is asleep."""
+    late, early = ASLEEP
+    hour = now.astimezone(place_queries.home().tz).hour
+    return hour >= late or hour < early
+
+
 def looking(subject):
     """The bearing of a subject, None where nobody took one."""
     return next((way for words, way in LOOKING.items() if subject.startswith(words)), None)

@@ -14,6 +14,7 @@ from django.db import transaction
 from chimney.darkroom import flows as darkroom
 from chimney.field import craft as field
 from chimney.field.plan import flows as plans
+from chimney.field.plan.craft import lit_of
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.lessons import flows as lessons
 from chimney.lessons import queries as ratings
@@ -22,6 +23,7 @@ from chimney.logbook import flows as logbook
 from chimney.logbook.flows import corrections
 from chimney.logbook.models import Exposure, Loading, Sheet
 from chimney.parts import clock, readings
+from chimney.places import craft as place_craft
 from chimney.places import queries as places
 from chimney.results import flows as results
 from demo import cans, dark, days, shelf
@@ -45,14 +47,13 @@ SUBJECTS = (
     "harbour wall",
     "lime kiln, inside",
 )
-WEATHER = (
-    "bright haze, no wind",
-    "grey, light wind from the sea",
-    "full sun",
-    "drizzle before, dry now",
-    "gusts, bag as windbreak",
-    "",
-)
+# What one notes of a sky, by its name.
+WEATHER = {
+    "sun": ("full sun", "clear and still", ""),
+    "haze": ("bright haze, no wind", "thin cloud over the sun", ""),
+    "bright": ("white sky, gusts, bag as windbreak", "bright cloud", ""),
+    "grey": ("grey, light wind from the sea", "drizzle before, dry now", ""),
+}
 # What a meter can show, in seconds at its last f-number: third stops.
 METER_S = tuple(round(2 ** (third / 3), 2) for third in range(-12, 25))
 # What nobody knows: the true EI of each paper of the starter set, by developer.
@@ -70,7 +71,7 @@ SLOW = {"Wedge": 1.5}
 LONGER = {"grade-2 RC": 0.16}
 # A low sun that asks for more than its colour alone, a process, and an eye that calls every sky
 # brighter than it is [stops more].
-LOW_SUN, PROCESS, EYE = 1.2, {"positive-drawers": 1.6}, 0.9
+LOW_SUN, PROCESS, EYE = 1.2, {"rc-drawers": 1.6}, 0.9
 ANSWERED = (Finding.Kind.CAMERA, Finding.Kind.LIGHT, Finding.Kind.EYE)
 PAPERS, RC = tuple(TRUTH), ("grade-2 RC", "variable-contrast RC")
 # One letter a sheet through the year: the paper by its place above; lower case goes into coffee.
@@ -92,6 +93,10 @@ REMARKS = {
 }
 
 
+# Nobody stands beside a camera for longer than this.
+LONGEST_S, QUICKEST = 4 * 3600.0, "Wedge"
+
+
 @transaction.atomic
 def a_year():
     """Make everything; returns how many sheets there are."""
@@ -105,11 +110,11 @@ def a_year():
             hour=10, minute=chance.randrange(60)
         )
         _whole_sheet(chance, place, paper, developer, when)
-    dark.furnish(now)
-    _mishaps(chance, now)
+    dark.furnish(days.last_evening(now))
+    _mishaps(chance, days.last_light(now))
     _today(chance, now)
     days.make_day(now)
-    cans.put_cans_out(now)
+    cans.put_cans_out(days.last_light(now))
     return Sheet.objects.count()
 
 
@@ -122,12 +127,15 @@ def _plate(letter):
     return Paper.objects.get(name=name), Developer.objects.get(name=bath)
 
 
-def _given(chance, paper, developer, subject, camera):
-    """What the photographer types on the plan page."""
-    ev100 = chance.uniform(10.2, 14.6) + (1.2 if paper.box_ei < 2 else 0)
+def _given(chance, paper, developer, subject, camera, when):
+    """What the photographer types on the plan page, in daylight as it was there then."""
+    sun = _sun(subject, when)
+    clear = float(light.scene_ev100(sun["altitude_deg"], sun["off_deg"]))
+    ev100 = min(chance.uniform(10.2, 14.6), clear + 0.2)
     meter_iso = 6 if paper.box_ei < 50 else 100
     exact = light.metered_s(ev100, 128, meter_iso)
     seconds = min(METER_S, key=lambda shown: abs(math.log2(shown / exact)))
+    mood = chance.randrange(6)
     given = {
         "kind": "seconds",
         "seconds": seconds,
@@ -137,27 +145,34 @@ def _given(chance, paper, developer, subject, camera):
         "paper": paper,
         "developer": developer,
         "subject": subject,
-        "note": chance.choice(WEATHER),
+        "azimuth_deg": days.looking(subject),
         "ei_from": Exposure.EiFrom.LEARNED,
         "school": paper.school,
         "filter_stops": None,
         "compensation_stops": None,
     }
     # What such an eye would call it, which is noted beside every other reading of the meter.
-    seen = min(light.SKIES[:4], key=lambda sky: abs(_by_eye(sky) - EYE - ev100))
+    seen = min(light.SKIES[:4], key=lambda sky: abs(_by_eye(sky, sun) - EYE - ev100))
     if int(ev100 * 100) % 2:
-        given |= {"seen": seen.name, "seen_height": "middle"}
+        given |= {"seen": seen.name, "seen_height": "high"}
     form = chance.random()
     if form < 0.1:
         sky = chance.choice(light.SKIES[:4])
-        given |= {"kind": "sky", "sky": sky.name, "height": "middle"}
+        given |= {"kind": "sky", "sky": sky.name, "height": "high"}
     elif form < 0.2:
         given |= {"kind": "ev", "ev": round(ev100 * 3) / 3, "ev_iso": 100.0}
-    return given
+    noted = WEATHER[given.get("sky", seen.name)]
+    return given | {"note": noted[mood % len(noted)]}
 
 
-def _by_eye(sky):
-    return light.by_eye(sky, readings.HEIGHTS["middle"])[0]
+def _sun(subject, when):
+    """How the sun stands to a camera that looks at a subject, by the names of the craft."""
+    stands = place_craft.stands(places.home(), when, days.looking(subject))
+    return {"off_deg": 0.0} | stands
+
+
+def _by_eye(sky, sun):
+    return light.by_eye(sky, readings.HEIGHTS["high"], **sun)[0]
 
 
 def _expose(chance, paper, developer, when, camera=None, code="", subject=None):
@@ -166,11 +181,14 @@ def _expose(chance, paper, developer, when, camera=None, code="", subject=None):
         name=chance.choices(("Plank", "Wedge", "Long Tom"), (5, 3, 2))[0]
     )
     subject = subject or chance.choice(SUBJECTS)
-    given = _given(chance, paper, developer, subject, camera)
+    given = _given(chance, paper, developer, subject, camera, when)
     with clock.at(when):
-        colour = field.colour_at(paper, places.home(), when, field.Lit())
-        metered = given["kind"] != "sky"
-        plan = field.make_plan(given, _offered(paper, developer), colour if metered else (0, 0))
+        lit = lit_of(given, None, places.home(), when)
+        plan = field.make_plan(given, _offered(paper, developer), lit)
+        if plan.calculation.seconds > LONGEST_S:
+            # What would take all day goes into the quickest camera there is.
+            camera = given["camera"] = Camera.objects.get(name=QUICKEST)
+            plan = field.make_plan(given, _offered(paper, developer), lit)
         loading = logbook.load(paper, _empty_holder(camera.size), "A", code)
         exposure = logbook.open_hole(
             loading,
@@ -209,7 +227,7 @@ def _develop(chance, sheet, developer, when):
     if hand.random() < 0.75:
         is_rc = sheet.paper.name in RC and developer.name == "paper developer"
         away = int(sheet.code[2:]) % 3 == 1
-        key = ("positive-drawers" if away else "rc-trays") if is_rc else ""
+        key = ("rc-drawers" if away else "rc-trays") if is_rc else ""
         dark.run_through(hand, [sheet], developer, when, warm, key)
         return
     with clock.at(when):
@@ -261,33 +279,41 @@ def _whole_sheet(chance, place, paper, developer, when):
 def _mishaps(chance, now):
     """A sheet that blew into the harbour and one whose slide stayed out."""
     paper, developer = _plate("0")
-    lost = _expose(chance, paper, developer, now - timedelta(days=2, hours=6))
+    lost = _expose(chance, paper, developer, now - timedelta(days=2, hours=2))
     corrections.give_up(lost.sheet, Sheet.Stage.LOST)
-    with clock.at(now - timedelta(days=2, hours=5)):
+    with clock.at(now - timedelta(days=2, hours=1)):
         plan = field.make_plan(
-            _given(chance, paper, developer, "snow fence", lost.camera), _offered(paper, developer)
+            _given(chance, paper, developer, "snow fence", lost.camera, clock.now()),
+            _offered(paper, developer),
         )
         loading = logbook.load(paper, Holder.objects.filter(size=lost.camera.size).first(), "B")
         slipped = logbook.open_hole(
             loading, lost.camera, plan.calculation, subject="snow fence", developer=developer
         )
-    with clock.at(now - timedelta(days=2, hours=5) + timedelta(seconds=plan.calculation.seconds)):
+    with clock.at(now - timedelta(days=2, hours=1) + timedelta(seconds=plan.calculation.seconds)):
         corrections.log_slip(slipped, Exposure.Slip.SLIDE_OUT)
         logbook.unload(loading)
 
 
 def _today(chance, now):
-    """What waits, what is loaded and what burns."""
+    """What waits, what is loaded and what burns: by day in daylight, at night by lamps."""
+    light_s, evening = days.last_light(now), days.last_evening(now)
     for number, letter in enumerate("2030"):
         paper, developer = _plate(letter)
-        exposure = _expose(chance, paper, developer, now - timedelta(days=7, hours=4 - number))
-        _develop(chance, exposure.sheet, developer, now - timedelta(days=6, hours=14 - number))
+        at = light_s - timedelta(days=7, minutes=20 * number)
+        exposure = _expose(chance, paper, developer, at)
+        _develop(chance, exposure.sheet, developer, evening - timedelta(days=6, hours=number / 2))
     for number, letter in enumerate("00a12"):
         paper, developer = _plate(letter)
-        _expose(chance, paper, developer, now - timedelta(hours=3, minutes=-20 * number))
+        _expose(chance, paper, developer, light_s - timedelta(hours=3, minutes=-20 * number))
     plank, long_tom = Camera.objects.get(name="Plank"), Camera.objects.get(name="Long Tom")
-    _burning(chance, now, long_tom, "2", "5", "slipway, direct positive", 0.31, 10.3)
-    burning = _burning(chance, now, plank, "0", "1", "kiln mouth, from the tramway", 0.5, 13.0)
+    for camera, letter, holder, share, by_day, by_night in (
+        (long_tom, "2", "5", 0.31, ("slipway, direct positive", 10.3), ("net loft stairs", 8.3)),
+        (plank, "0", "1", 0.5, ("kiln mouth, from the tramway", 12.3), ("lime kiln, inside", 9.3)),
+    ):
+        subject, ev100 = by_day if light_s == now else by_night
+        subject += "" if light_s == now else ", by two work lamps"
+        burning = _burning(chance, now, camera, letter, holder, subject, share, ev100)
     days.read_again(burning, now)
     for holder, side, letter in (("2", "A", "0"), ("2", "B", "0"), ("3", "A", "2")):
         logbook.load(_plate(letter)[0], Holder.objects.get(name=holder), side)
@@ -306,17 +332,21 @@ def _in_the_dark(chance, now):
             chance,
             paper,
             developer,
-            now - timedelta(hours=6, minutes=-20 * number),
+            days.last_light(now) - timedelta(hours=2, minutes=-20 * number),
             Camera.objects.get(name="Wedge"),
         ).sheet
         for number in range(2)
     ]
-    dark.in_progress(wet, developer, now)
+    if days.is_night(now):
+        # Begun in the evening, and hung up to dry.
+        dark.hung_up(random.Random(SEED), wet, developer, days.last_evening(now))
+    else:
+        dark.in_progress(wet, developer, now)
 
 
 def _burning(chance, now, camera, letter, holder, subject, share, ev100):
     paper, developer = _plate(letter)
-    given = _given(chance, paper, developer, subject, camera) | {
+    given = _given(chance, paper, developer, subject, camera, now) | {
         "kind": "ev",
         "ev": ev100,
         "ev_iso": 100.0,

@@ -14,9 +14,12 @@ from pinhole.ranges import checked, plain
 SODA_G_PER_MOL = {"anhydrous": 105.988, "monohydrate": 124.004, "decahydrate": 286.141}
 # Ascorbic acid, vitamin C.
 ACID_G_PER_MOL = 176.124
-# Below so many moles of carbonate to one of acid a coffee developer hardly develops; above, it is
-# strong and stains (common practice, by what recipes that work have).
-LEAST_RATIO, MOST_RATIO = 0.6, 1.6
+# Dissociation of water, ascorbic and carbonic acid at 25 C (handbook values, from memory).
+PKW = 14.0
+ASCORBIC_PK = (4.17, 11.57)
+CARBONIC_PK = (6.35, 10.33)
+# Ascorbate develops from about here on (common practice).
+DEVELOPS_FROM_PH = 9.5
 # A tray is covered by so deep a bath, a tank by so much over the sheet (common practice) [mm].
 TRAY_DEEP_MM, OVER_SHEET_MM = 8.0, 10.0
 # Two 4x5 in sheets take 40 to 100 ml in a drum rolled by hand (common practice).
@@ -76,6 +79,62 @@ def carbonate_to_acid(soda_g, soda_form, acid_g):
     """
     carbonate = soda_mass_g(soda_g, soda_form, "anhydrous") / SODA_G_PER_MOL["anhydrous"]
     return plain(carbonate / (checked("acid_g", acid_g, above=0) / ACID_G_PER_MOL))
+
+
+def ph(carbonate_mol_l, ascorbic_mol_l, *, open_to_air=False, bicarbonate_mol_l=0.0):
+    """pH of sodium carbonate and ascorbic acid in water.
+
+    carbonate_mol_l, ascorbic_mol_l, bicarbonate_mol_l [mol/l, at least 0]; scalars or arrays that
+    broadcast; nan passes through. open_to_air: the gas is gone: carbonate beyond what the sodium
+    that the acid's first proton does not take can hold as bicarbonate has left. Raises ValueError
+    outside.
+    Source: balance of charge at 25 C, activities 1; ASCORBIC_PK, CARBONIC_PK. Limits: what coffee
+    brings along is not in it.
+    """
+    carbonate, ascorbic, bicarbonate = np.broadcast_arrays(
+        checked("carbonate_mol_l", carbonate_mol_l, least=0),
+        checked("ascorbic_mol_l", ascorbic_mol_l, least=0),
+        checked("bicarbonate_mol_l", bicarbonate_mol_l, least=0),
+    )
+    sodium, carbonic = 2 * carbonate + bicarbonate, carbonate + bicarbonate
+    if open_to_air:
+        carbonic = np.minimum(carbonic, np.maximum(sodium - ascorbic, 0))
+    low, high = np.zeros(sodium.shape), np.full(sodium.shape, PKW)
+    for _ in range(60):
+        middle = (low + high) / 2
+        too_sour = _charge(middle, sodium, ascorbic, carbonic) > 0
+        low, high = np.where(too_sour, middle, low), np.where(too_sour, high, middle)
+    return plain(np.where(np.isnan(sodium + ascorbic), np.nan, (low + high) / 2))
+
+
+def _charge(ph_told, sodium, ascorbic, carbonic):
+    """Positive charge over negative [mol/l]: it falls as the pH rises."""
+    acid, base = 10.0**-ph_told, 10.0 ** (ph_told - PKW)
+    taken = _taken(acid, ascorbic, ASCORBIC_PK) + _taken(acid, carbonic, CARBONIC_PK)
+    return sodium + acid - base - taken
+
+
+def _taken(acid, total, pk):
+    """Charge of an acid with two protons [mol/l]."""
+    first, second = 10.0 ** -pk[0], 10.0 ** -pk[1]
+    whole = acid**2 + first * acid + first * second
+    return total * (first * acid + 2 * first * second) / whole
+
+
+def soda_for_ph(ascorbic_mol_l, wanted_ph):
+    """Sodium carbonate that brings ascorbic acid to a pH once its gas is gone [mol/l].
+
+    ascorbic_mol_l [mol/l, above 0, at most 2], wanted_ph [above 7, at most 10.5]; scalars. Raises
+    ValueError outside. Source: ph(), halved to a part in a million.
+    """
+    acid = float(checked("ascorbic_mol_l", ascorbic_mol_l, above=0, most=2))
+    wanted = float(checked("wanted_ph", wanted_ph, above=7, most=10.5))
+    low, high = 0.0, 20.0
+    while high - low > 1e-6:
+        middle = (low + high) / 2
+        enough = ph(middle, acid, open_to_air=True) >= wanted
+        low, high = (low, middle) if enough else (middle, high)
+    return high
 
 
 @dataclass(frozen=True)

@@ -12,6 +12,9 @@ UNITS = re.compile(
 FRACTION = re.compile(r"(\d+)\s*/\s*(\d+)\s*s?")
 EXAMPLES = "write it like 18, 1/4, 2m, 2:30 or 1h 5m"
 
+# A moment that is shorter is no time that is counted: third stops, as shutters and meters have them
+# (common practice).
+THIRDS_S = (0.1, 0.125, 0.16, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.8, 1, 1.3, 1.6, 2, 2.5, 3.2, 4)
 # People count in these steps (common practice): (up to seconds, step in seconds).
 STEPS = ((30, 1), (120, 5), (1200, 15), (math.inf, 60))
 
@@ -75,13 +78,22 @@ def say(seconds):
 
 
 def countable_s(seconds):
-    """The nearest time a person can count: 1 s steps to 30 s, 5 s to 2 min, 15 s to 20 min, then
-    minutes.
+    """The nearest time a person can count: third stops below 4 s, 1 s steps to 30 s, 5 s to 2 min,
+    15 s to 20 min, then minutes.
 
-    seconds: float [s], above 0; a time without end stays one. Returns float [s], never below 1.
+    seconds: float [s], above 0; a time without end stays one. Returns float [s], above 0.
     Source: common practice.
     """
     if math.isinf(seconds):
         return math.inf
+    if seconds < THIRDS_S[-1]:
+        return _third_stop_s(seconds)
     step = next(step for limit, step in STEPS if seconds <= limit)
-    return max(1.0, math.floor(seconds / step + 0.5) * float(step))
+    return math.floor(seconds / step + 0.5) * float(step)
+
+
+def _third_stop_s(seconds):
+    """The nearest third stop, by its usual name where it has one."""
+    if seconds <= THIRDS_S[0]:
+        return 2.0 ** (round(3 * math.log2(seconds)) / 3) if seconds > 0 else THIRDS_S[0]
+    return float(min(THIRDS_S, key=lambda third_s: abs(math.log2(seconds / third_s))))

@@ -8,7 +8,7 @@ from math import inf
 import numpy as np
 
 from pinhole import light
-from pinhole.exposure import Specification, flash_left_stops
+from pinhole.exposure import Specification
 from pinhole.light import dusk
 from pinhole.ranges import checked
 
@@ -104,7 +104,5 @@ def _course(sheet, times_s):
     fast.
     """
     asked = sheet.specification
-    stops = asked.filter_stops + asked.compensation_stops + asked.colour_stops
-    stops += flash_left_stops(asked.preflash_stops)
-    metered = light.metered_s(sheet.ev100 - stops, asked.f_number, asked.ei)
-    return light.course(times_s, metered, asked.school).scaled(2.0**-sheet.clock_stops)
+    filling = light.course(times_s, asked.metered_s(sheet.ev100), asked.school)
+    return filling.scaled(2.0**-sheet.clock_stops)

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from chimney.darkroom.models import Bath
+from chimney.darkroom.wording import LID_ON
 from chimney.logbook.models import Sheet
 from chimney.parts import sizes
 from chimney.parts.scales import number
@@ -102,6 +103,14 @@ def least_ml(vessel, sheets):
 def longer_s(step):
     """How much longer one tap leaves a sheet in a step [s]."""
     return max(LEAST_LONGER_S, 5 * round(LONGER_SHARE * step.most_s / 5))
+
+
+def in_vessel(steps, vessel):
+    """The steps as they are done in a vessel: one with a lid is dark until it is on."""
+    if vessel is None or vessel.kind not in (vessel.Kind.TANK, vessel.Kind.DRUM):
+        return steps
+    lies_open = any(step.light == "red" for step in steps if not step.is_ticked)
+    return developing.in_shut_vessel(steps, LID_ON) if lies_open else steps
 
 
 def with_longer(steps, factor):

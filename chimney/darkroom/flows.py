@@ -6,6 +6,7 @@ from datetime import UTC, datetime
 
 from chimney.darkroom import craft, queries
 from chimney.darkroom.models import Development, LaneTap, Run
+from chimney.darkroom.signals import corrected
 from chimney.kit import flows as kit
 from chimney.kit.catalogue.failings import UNRINSED
 from chimney.kit.models import Observation
@@ -59,8 +60,11 @@ def _to_be_rinsed(sheet):
 
 
 @verb
-def develop(sheets, developer, *, parts, seconds, process=None, temperature_c=None, remarks=""):
-    """Log a run that nobody timed, each sheet leaving its holder; all or none."""
+def develop(sheets, developer, *, parts, seconds, process=None, baths=(), **kept):
+    """Log a run that nobody timed, each sheet leaving its holder; all or none. kept: what else a
+    Run keeps, as its fields are called.
+    """
+    _refuse_thrown(baths)
     step = developing.Step("Developer", "develop", seconds, seconds)
     run = Run.objects.create(
         process_key=process.key if process else "",
@@ -68,11 +72,11 @@ def develop(sheets, developer, *, parts, seconds, process=None, temperature_c=No
         steps_data=developing.to_data([step]),
         developer=developer,
         parts=parts,
-        temperature_c=temperature_c,
-        remarks=remarks,
         timed=False,
         began_at=clock.now(),
+        **kept,
     )
+    run.baths.set(baths)
     for sheet in sheets:
         logbook.move(sheet, Sheet.Stage.DEVELOPED)
         left = corrections.leave(sheet)
@@ -242,6 +246,23 @@ def _lay_back(development):
     """Where it lay before; a slip may have been written down meanwhile."""
     corrections.lay_back(development.sheet, development.taken_at)
     logbook.settle(development.sheet)
+
+
+@verb
+def correct(development, *, seconds, process=None, **kept):
+    """What was really done: kept says it of the whole run, as its fields are called, seconds of one
+    sheet. What was learned of its sheets is learned anew.
+    """
+    development = current(development, Development.objects.select_related("run"))
+    run = development.run
+    for name, value in kept.items():
+        setattr(run, name, value)
+    if process:
+        run.process_key, run.process_name = process.key, process.name
+    run.save()
+    development.seconds = seconds
+    development.save(update_fields=["seconds"])
+    corrected.send(Run, run=run)
 
 
 @verb

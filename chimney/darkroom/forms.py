@@ -6,11 +6,15 @@ from chimney.kit.models import Developer
 from chimney.logbook import queries as logbook
 from chimney.logbook.models import Sheet
 from chimney.parts.adding import AddableField
-from chimney.parts.fields import DurationField, NumberField, RowsField
+from chimney.parts.fields import DilutionField, DurationField, NumberField, RowsField
 from chimney.parts.scales import number
 from pinhole import developing
 
 ONE, TOGETHER = "one", "together"
+MOVED = (
+    "Another process or other sheets bring their own developer, baths and order: they stand below "
+    "now. Look, and send it again."
+)
 
 
 class RunForm(forms.Form):
@@ -44,18 +48,13 @@ class RunForm(forms.Form):
     )
     developer = AddableField(
         Developer.objects.none(),
-        empty_label=None,
+        empty_label="which one?",
+        error_messages={"required": "Which developer? It is remembered for this process."},
         label="Developer",
         add=("kit:add", "developer"),
     )
-    parts = NumberField(
-        label="Dilution 1 +",
-        least=0.1,
-        most=1000,
-        noun="The dilution",
-        required=False,
-        prefixes=("1+", "1 +"),
-        help_text="One part and so many of water. Empty: used as mixed.",
+    parts = DilutionField(
+        required=False, help_text="One part and so many of water. Empty: used as mixed."
     )
     vessel = AddableField(
         Vessel.objects.none(),
@@ -81,8 +80,12 @@ class RunForm(forms.Form):
     remarks = forms.CharField(label="Remarks", max_length=300, required=False)
     seconds = DurationField(label="Time in it", most_s=7200, bare_unit="min", required=False)
 
-    def __init__(self, *args, known=None, states=(), **kwargs):
+    # What its proposals were made for.
+    made_for = forms.CharField(max_length=200, required=False, widget=forms.HiddenInput)
+
+    def __init__(self, *args, known=None, states=(), moved=False, **kwargs):
         super().__init__(*args, **kwargs)
+        self.moved = moved
         self.known = queries.all_processes() if known is None else known
         self.states = {state.bath.pk: state for state in states}
         self.fields["sheets"].queryset = logbook.waiting(Sheet.Stage.EXPOSED)
@@ -100,20 +103,28 @@ class RunForm(forms.Form):
         cleaned = super().clean()
         cleaned["process"] = self.known.get(cleaned.get("process"))
         sheets = list(cleaned.get("sheets") or ())
-        if self.is_timed:
+        if self.is_timed or cleaned["process"]:
             self._check_process(cleaned["process"], sheets)
-            self._check_vessel(cleaned.get("vessel"), sheets, cleaned.get("baths") or ())
-        elif not cleaned.get("seconds") and "seconds" not in self.errors:
+        self._check_vessel(cleaned.get("vessel"), sheets, cleaned.get("baths") or ())
+        if not self.is_timed and not cleaned.get("seconds") and "seconds" not in self.errors:
             self.add_error("seconds", "How long was it in the developer?")
         self._check_developer(cleaned)
+        if self.moved:
+            self.add_error("process", MOVED)
         return cleaned
+
+    @classmethod
+    def as_typed(cls, name, value):
+        """A value of a field as a browser would send it."""
+        return str(cls.base_fields[name].prepare_value(value))
 
     def _check_process(self, process, sheets):
         if process is None:
             if "process" not in self.errors:
                 self.add_error("process", "Choose a process.")
             return
-        red = developing.open_in_red(process.steps)
+        steps = craft.in_vessel(process.steps, self.cleaned_data.get("vessel"))
+        red = developing.open_in_red(steps)
         blind = next((sheet.paper for sheet in sheets if sheet.paper.sees == "pan"), None)
         if blind and red:
             self.add_error(
@@ -153,7 +164,7 @@ class RunForm(forms.Form):
     def _check_developer(self, cleaned):
         """A developer bath that is ticked says what is developed in."""
         bath = next((one for one in cleaned.get("baths") or () if one.developer_id), None)
-        if bath is None or not self.is_timed:
+        if bath is None:
             return
         if cleaned.get("developer") and cleaned["developer"].pk != bath.developer_id:
             self.add_error(
@@ -169,12 +180,49 @@ class RunForm(forms.Form):
         return any(name in self.errors for name in folded)
 
     @property
+    def steps(self):
+        """The steps of a run: as they are done in its vessel, longer where its bath is tired."""
+        cleaned = self.cleaned_data
+        steps = craft.in_vessel(cleaned["process"].steps, cleaned["vessel"])
+        return craft.with_longer(steps, self.longest)
+
+    @property
     def longest(self):
         """By what the developer's time grows for the baths that are ticked."""
         ticked = self.cleaned_data["baths"] if self.cleaned_data["longer"] else ()
         develop = Bath.Purpose.DEVELOP
         grown = [self.states[bath.pk].longer for bath in ticked if bath.purpose == develop]
         return max(grown, default=1.0)
+
+
+class CorrectForm(forms.Form):
+    """What was really done with a sheet that is through."""
+
+    process = forms.ChoiceField(label="Process", required=False)
+    developer = forms.ModelChoiceField(
+        Developer.objects.none(), empty_label=None, label="Developer"
+    )
+    parts = DilutionField(required=False, help_text="Empty: used as mixed.")
+    seconds = DurationField(label="Time in it", most_s=7200, bare_unit="min", required=False)
+    by_eye = forms.BooleanField(label="It ended by eye, not by the clock", required=False)
+    temperature_c = NumberField(
+        label="Temperature", unit="°C", least=2, most=60, noun="The temperature", required=False
+    )
+    remarks = forms.CharField(label="Remarks", max_length=300, required=False)
+
+    def __init__(self, development, data):
+        run = development.run
+        names = ("developer", "parts", "by_eye", "temperature_c", "remarks")
+        start = {name: getattr(run, name) for name in names}
+        super().__init__(data, initial=start | {"seconds": development.seconds})
+        usable = Developer.objects.in_use() | Developer.objects.filter(pk=run.developer_id)
+        self.fields["developer"].queryset = usable
+        self.known = queries.all_processes()
+        choices = [(key, one.name) for key, one in self.known.items() if key != run.process_key]
+        self.fields["process"].choices = [("", run.process_name), *choices]
+
+    def clean_process(self):
+        return self.known.get(self.cleaned_data["process"])
 
 
 class RunNoteForm(forms.Form):

@@ -1,8 +1,9 @@
 """What a run begins with: as it was done last, as far as that is still there."""
 
 from chimney.darkroom import queries, wording
+from chimney.darkroom.catalogue.steps import WATER_STOP
 from chimney.darkroom.forms import ONE, TOGETHER
-from chimney.darkroom.models import Bath, Development, LightTest, Run
+from chimney.darkroom.models import Bath, Development, LightTest, Run, Vessel
 from chimney.kit.models import Developer
 from chimney.ledger.keys import row_key
 
@@ -55,61 +56,129 @@ def _doubts(form, waiting, ticked):
     return list(dict.fromkeys(found))
 
 
-def start_of(waiting, code, known, states, period=""):
-    """The intended developer of the first sheet, or of the one with that code, or of a period, with
-    all of its paper meant for the same, as it was used last; else what was used last.
+def start_of(waiting, code, known, states, period="", *, process=None):
+    """What a run begins with: the first sheet, or the one with that code, or of a period, all that
+    is like it, the process that a link names or that such paper is offered, and what it brings.
     """
     wanted = [s for s in waiting if s.person and s.person.period == period] if period else waiting
     wanted = [sheet for sheet in wanted if sheet.code == code] or wanted
     if not wanted:
-        return {"sheets": []} | _usual_developer(None)
+        return {"sheets": []}
     first = wanted[0]
     pair = first.paper, _meant(first)
     alike = [sheet for sheet in wanted if (sheet.paper, _meant(sheet)) == pair]
-    start = {"sheets": alike} | _usual_developer(pair[1])
-    meant = Developer.objects.filter(pk=start.get("developer")).first()
+    start = {"sheets": alike} | of_sheets(alike, known, states)
+    return start | (brought_by(known[process], alike, states) if process in known else {})
+
+
+def of_sheets(sheets, known, states):
+    """The process that the first of these sheets is offered, and what it brings."""
+    first = sheets[0]
+    meant = Developer.objects.filter(pk=_meant(first)).first()
     offered = queries.proposed(first.paper, known, meant, is_print=first.is_print)
     if not offered:
-        return start
+        return {}
     process = known[offered[0]]
-    start |= {"process": process.key, "order": TOGETHER if process.together else ONE}
-    return start | {"by_eye": process.by_eye} | _usual_room(process, states, start)
+    return {"process": process.key} | brought_by(process, sheets, states)
+
+
+def brought_by(process, sheets, states):
+    """What a process brings, field by field: its developer, dilution and time, whether it ends by
+    eye, vessel, lamp, baths and order. All of them are one choice; what nobody knows stays empty.
+    """
+    developer = _developer_of(process, sheets)
+    room = _usual_room(process, states, developer)
+    vessel = Vessel.objects.filter(pk=row_key(room.get("vessel"))).first()
+    brought = {"by_eye": process.by_eye, "developer": "", "parts": "", "seconds": ""}
+    brought |= _usual_dilution(process, developer) | room
+    brought["order"] = order_of(process, vessel, len(sheets))
+    return brought | {"made_for": made_for(process, sheets)}
+
+
+def made_for(process, sheets):
+    """What the proposals of a form were made for, as one word."""
+    papers = sorted({sheet.paper_id for sheet in sheets})
+    return f"{process.key if process else ''} {'-'.join(map(str, papers))}"
+
+
+def order_of(process, vessel, count):
+    """Whether so many sheets go through at once: where that is usual, and the vessel takes them."""
+    fits = vessel is None or vessel.holds >= count
+    shut = vessel is not None and vessel.kind in (Vessel.Kind.TANK, Vessel.Kind.DRUM)
+    return TOGETHER if (process.together or shut) and fits else ONE
 
 
 def _meant(sheet):
     return sheet.last_exposure.developer_id if sheet.last_exposure else None
 
 
-def _usual_developer(intended):
-    """The developer meant, else that used last, with its dilution and time."""
-    runs = Run.objects.filter(developer=intended) if intended else Run.objects.all()
-    last = runs.filter(developer__retired_at=None).first()
-    usable = Developer.objects.in_use()
-    first = last.developer if last else usable.filter(pk=intended).first() or usable.first()
-    if first is None:
+def _developer_of(process, sheets):
+    """The developer of a process: the one meant for these sheets if it is one for it, else the one
+    that such paper, then any, went into last in it, else the only one for it; None where nobody
+    knows.
+    """
+    usable = [one for one in Developer.objects.in_use() if process.develops_in(one.name)]
+    by_pk = {one.pk: one for one in usable}
+    meant = by_pk.get(_meant(sheets[0])) if sheets else None
+    runs = Run.objects.filter(process_key=process.key)
+    papers = {sheet.paper_id for sheet in sheets}
+    of_paper = runs.filter(developments__sheet__paper__in=papers)
+    used = (run.developer_id for some in (of_paper, runs) if (run := some.first()))
+    last = next((by_pk[pk] for pk in used if pk in by_pk), None)
+    return meant or last or (usable[0] if len(usable) == 1 else None)
+
+
+def _usual_dilution(process, developer):
+    """A developer as it was used last, in that process first."""
+    if developer is None:
         return {}
+    runs = Run.objects.filter(developer=developer)
+    last = runs.filter(process_key=process.key).first() or runs.first()
     logged = Development.objects.filter(run=last).first() if last else None
-    seconds = logged.seconds if logged and logged.seconds else first.usual_s
-    parts = last.parts if last else first.parts
-    return {"developer": first.pk, "parts": parts, "seconds": seconds}
+    seconds = logged.seconds if logged and logged.seconds else developer.usual_s
+    parts = last.parts if last else developer.parts
+    return {"developer": developer.pk, "parts": parts, "seconds": seconds}
 
 
-def _usual_room(process, states, start):
+def _usual_room(process, states, developer):
     """Vessel, lamp and baths as this process had them last, as far as they are still good."""
     last = Run.objects.filter(process_key=process.key, timed=True).prefetch_related("baths").first()
     fresh = {state.bath.pk: state.bath for state in states if not state.is_tired}
-    wanted = {step.purpose for step in process.steps}
+    # Plain water is no bath of anybody's.
+    wanted = {step.purpose for step in process.steps if step.name != WATER_STOP.name}
+    mine = {None, developer and developer.pk}
     baths = [fresh[bath.pk] for bath in last.baths.all() if bath.pk in fresh] if last else []
+    baths = [b for b in baths if b.developer_id in mine and b.purpose in wanted]
     poured = {bath.purpose for bath in baths}
     for bath in fresh.values():
-        if bath.purpose in wanted - poured and bath.developer_id in (None, start.get("developer")):
+        if bath.purpose in wanted - poured and bath.developer_id in mine:
             baths.append(bath)
             poured.add(bath.purpose)
-    baths = [b for b in baths if b.developer_id in (None, start.get("developer"))]
-    room = {"baths": [bath.pk for bath in baths]}
+    room = {"baths": [bath.pk for bath in baths], "vessel": "", "light": ""}
     parts = next((b.parts for b in baths if b.purpose == Bath.Purpose.DEVELOP), None)
     room |= {"parts": parts} if parts else {}
     return room | ({"vessel": last.vessel_id, "light": last.light_id} if last else {})
+
+
+def follow(typed, waiting, known, states):
+    """What a form that was typed in asks for now: other sheets or another process bring their own,
+    another vessel its order. typed: a QueryDict that says what its proposals were made for.
+    """
+    ticked = set(typed.getlist("sheets"))
+    sheets = [sheet for sheet in waiting if str(sheet.pk) in ticked]
+    process = known.get(typed.get("process"))
+    if not sheets:
+        return {}
+    was, _, papers = typed.get("made_for", "").partition(" ")
+    if process and process.key == was and not process.suits(sheets[0].paper):
+        # Other sheets want another process.
+        return of_sheets(sheets, known, states)
+    if process and made_for(process, sheets) != f"{was} {papers}":
+        return brought_by(process, sheets, states)
+    vessel = Vessel.objects.filter(pk=row_key(typed.get("vessel"))).first()
+    if process and vessel and vessel.holds < len(sheets):
+        return {"order": ONE}
+    return {}
 
 
 def safe_s(light, sheets):

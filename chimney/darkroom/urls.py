@@ -40,4 +40,5 @@ urlpatterns = [
     path("process/<slug:key>/sheet.pdf", procedure.sheet, name="process_sheet"),
     path("process/<slug:key>/clock/", procedure.clock, name="clock"),
     path("<row:pk>/take-back/", views.take_back, name="take_back"),
+    path("<row:pk>/correct/", views.correct, name="correct"),
 ]

@@ -2,8 +2,8 @@ from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
-from chimney.darkroom import craft, flows, page, queries
-from chimney.darkroom.forms import TOGETHER, RunForm
+from chimney.darkroom import flows, page, queries
+from chimney.darkroom.forms import TOGETHER, CorrectForm, RunForm
 from chimney.darkroom.models import Development
 from chimney.darkroom.running.page import Bench
 from chimney.kit.models import Paper
@@ -32,18 +32,40 @@ def _begin_form(request):
     waiting = list(logbook.waiting(Sheet.Stage.EXPOSED))
     known, states = queries.all_processes(), queries.baths(clock.now())
     wanted = request.GET.get("sheet"), known, states, request.GET.get("period", "")
-    start = page.start_of(waiting, *wanted) | adding.begun(request, SEVERAL)
-    form = RunForm(request.POST or None, initial=start, known=known, states=states)
-    return form, waiting, states
+    typed = request.POST if request.method == "POST" else request.GET
+    follows = page.follow(typed, waiting, known, states) if "made_for" in typed else {}
+    if request.method == "POST":
+        return _judged_form(typed, follows, known, states), waiting, states
+    start = page.start_of(waiting, *wanted, process=typed.get("process"))
+    start |= adding.begun(request, SEVERAL)
+    if "made_for" in typed:
+        # What is not ticked does not come along.
+        start |= {box: box in typed for box in ("by_eye", "longer")}
+        start |= {"baths": typed.getlist("baths")}
+    return RunForm(None, initial=start | follows, known=known, states=states), waiting, states
+
+
+def _judged_form(typed, follows, known, states):
+    """What was sent; where it is of another process than its proposals, those of its own stand in
+    it, to be looked at first.
+    """
+    data = typed.copy()
+    for name, value in follows.items():
+        if isinstance(value, list):
+            data.setlist(name, map(str, value))
+        elif value is False:
+            data.pop(name, None)
+        else:
+            data[name] = "" if value is None else RunForm.as_typed(name, value)
+    return RunForm(data, known=known, states=states, moved=bool(follows))
 
 
 def _begun(request, form):
     """The run begins; from here on every page is red."""
     cleaned, sheets = form.cleaned_data, list(form.cleaned_data["sheets"].order_by("pk"))
-    steps = craft.with_longer(cleaned["process"].steps, form.longest)
     kept = {name: cleaned[name] for name in ("vessel", "light", "by_eye", "parts")}
     kept |= {name: cleaned[name] for name in ("temperature_c", "remarks")}
-    kept |= {"safe_s": page.safe_s(cleaned["light"], sheets), "steps": steps}
+    kept |= {"safe_s": page.safe_s(cleaned["light"], sheets), "steps": form.steps}
     begun = flows.begin(
         sheets,
         cleaned["process"],
@@ -59,7 +81,8 @@ def _logged(request, cleaned):
     """What is over is written down."""
     sheets = list(cleaned["sheets"])
     kept = {name: cleaned[name] for name in ("parts", "seconds", "temperature_c", "remarks")}
-    flows.develop(sheets, cleaned["developer"], process=cleaned["process"], **kept)
+    kept |= {name: cleaned[name] for name in ("vessel", "light", "by_eye", "baths", "process")}
+    flows.develop(sheets, cleaned["developer"], **kept)
     logged = ", ".join(map(str, sheets))
     messages.success(request, f"{logged} logged. Fix, wash and dry, then read.")
     return redirect("darkroom:run")
@@ -75,6 +98,20 @@ def of_sheet(request, code):
     through = sheet.stage in (Sheet.Stage.DEVELOPED, Sheet.Stage.READ)
     context["can_print"] = through and sheet.paper.kind == Paper.Kind.NEGATIVE
     return fragments.answer(request, "darkroom/_of_sheet.html", context, f"{sheet} in the dark")
+
+
+def correct(request, pk):
+    """What was really done, where the log has it otherwise."""
+    known = Development.objects.select_related("sheet", "run__developer")
+    development = get_object_or_404(known.exclude(developed_at=None), pk=pk)
+    form = CorrectForm(development, request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        flows.correct(development, **form.cleaned_data)
+        messages.success(request, f"{development.sheet}: {development.run.developer} it is.")
+        return redirect("logbook:sheet", development.sheet.code)
+    others = development.run.developments.count() - 1
+    context = {"form": form, "sheet": development.sheet, "run": development.run, "others": others}
+    return render(request, "darkroom/correct.html", context, status=422 if form.errors else 200)
 
 
 @require_POST

@@ -40,6 +40,30 @@ def manner(step):
     return ", ".join(filter(None, (moved, drips, LIGHT[step.light], repeated)))
 
 
+# A bath that is changed so rarely is called by its number [s].
+LEAST_CALL_S = 600
+ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth")
+
+
+def ordinal(number):
+    """ "second" for 2; beyond ninth "12th"."""
+    return ORDINALS[number - 1] if number <= len(ORDINALS) else f"{number}th"
+
+
+def calls(step):
+    """What each stretch between two calls of a step is called: "first soak", "second soak"; nothing
+    where it is moved all the while.
+    """
+    if step.beat_s < LEAST_CALL_S:
+        return ()
+    return tuple(f"{ordinal(n + 1)} soak" for n in range(max(1, round(step.most_s / step.beat_s))))
+
+
+LID_ON = (
+    "In total darkness: emulsion inward, edges apart, lid on and tried. Then the light may come on."
+)
+
+
 def onward(steps, number):
     """What the button says that ends a step; None is waiting."""
     after = developing.first_wet(steps) if number is None else number + 1
@@ -80,9 +104,19 @@ def light(steps, lanes, codes, white_at):
         for lane in lanes
         if codes[lane.number] and not developing.is_light_safe(steps, lane)
     ]
+    shut = [lane for lane in lanes if lane.now and steps[lane.now.step].light == "closed"]
+    if not open_still and shut:
+        until = max((n for n, step in enumerate(steps) if step.light == "closed"), default=0)
+        return (
+            f"It is shut: room light is allowed round it. It stays shut through "
+            f"“{steps[until].name}”."
+        )
     if not open_still:
         return "White light is allowed, once everybody's paper is away."
     now = {steps[lane.now.step].light for lane in lanes if lane.now}
+    if any(lane.is_waiting and codes[lane.number] for lane in lanes):
+        # What waits lies in the light in which everything was made ready.
+        now.add(steps[0].light)
     word = "Total darkness" if "dark" in now else "Red light only"
     place = developing.white_from(steps)
     until = steps[place - 1].name if place else ""

@@ -6,13 +6,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from chimney.field.light.craft import LEAST_COLOUR_STOPS, NOBODY_KNOWS, colour_in
 from chimney.field.models import Shot
-from chimney.kit.catalogue.papers import BLUENESS
+from chimney.kit.catalogue.papers import FILTERS
 from chimney.lessons.queries import Proposal, choose
 from chimney.parts import readings
 from chimney.parts.scales import stops as say_stops
-from chimney.places import craft as places
-from pinhole import exposure, light, reciprocity
+from pinhole import exposure, reciprocity
 from pinhole.exposure import brackets
 
 
@@ -62,10 +62,12 @@ def specification(
     *,
     school="",
     filter_stops=None,
+    filter_sd_stops=0.0,
     compensation_stops=None,
     preflash_stops=None,
     colour=(0.0, 0.0),
     seen=("", False),
+    aperture=None,
 ):
     """The craft's Specification of a camera, a paper and the EI it is rated at; the paper's own
     school if none is named; seen: what the eye called the sky, and whether that is all there is.
@@ -79,13 +81,14 @@ def specification(
         named = proposal.school
     low_sun = abs(colour[0]) >= LEAST_COLOUR_STOPS
     return exposure.Specification(
-        f_number=camera.f_number,
+        f_number=camera.f_number_at(aperture),
         hole_sd_stops=camera.hole_sd_stops,
         ei=proposal.ei,
         ei_sd_stops=proposal.sd_stops,
         school=named,
         learned=proposal.learned_stops(camera, low_sun=low_sun, seen=seen),
         filter_stops=filter_stops or 0.0,
+        filter_sd_stops=filter_sd_stops,
         compensation_stops=compensation_stops or 0.0,
         preflash_stops=preflash_stops or 0.0,
         colour_stops=colour[0],
@@ -93,67 +96,44 @@ def specification(
     )
 
 
-@dataclass(frozen=True)
-class Lit:
-    """How a subject is lit: where its camera looks, None if the sun is behind the camera at first;
-    shade: whether it has no direct sun; stops_less: what cloud takes.
+def proposal_of(shot, ratings):
+    """The Proposal that a Shot is rated by; ratings: the lessons' Ratings."""
+    return choose(shot.ei_from, shot.ei, *ratings.offered(shot.paper, shot.developer_id))
+
+
+def specification_of(shot, ratings, lit=None):
+    """(Proposal, Specification) of a Shot; ratings: the lessons' Ratings; lit: how its scene is
+    lit, whose colour is left out where nobody knows.
     """
-
-    azimuth_deg: float | None = None
-    shade: bool = False
-    stops_less: float = 0.0
-
-
-# With the sun this low it is twilight, whose colour this does not know.
-LOWEST_COLOUR_DEG = 0.5
-# Less than this is not worth a tile.
-LEAST_COLOUR_STOPS = 1 / 6
-
-
-def colour_in(paper, altitude_deg, off_deg, lit):
-    """(stops, sd) that the colour of light with the sun so high and so far off the subject's face
-    asks of a paper.
-    """
-    weight = BLUENESS[paper.sees]
-    if not weight or altitude_deg <= LOWEST_COLOUR_DEG:
-        return 0.0, 0.0
-    stops, sd = light.blue_stops(altitude_deg, off_deg, stops_less=lit.stops_less, shade=lit.shade)
-    small = abs(weight * stops) < LEAST_COLOUR_STOPS
-    return (0.0, 0.0) if small else (weight * stops, weight * sd)
-
-
-def colour_at(paper, place, moment, lit):
-    """The same by where the sun stands over a place; nothing without one."""
-    if place is None or moment is None:
-        return 0.0, 0.0
-    azimuth, altitude = places.sun_at(place, moment)
-    off = 0.0 if lit.azimuth_deg is None else azimuth - (lit.azimuth_deg + 180)
-    return colour_in(paper, altitude, off, lit)
-
-
-def _colour_of(shot):
-    """What the light's colour asks of a Shot at its hour on its outing."""
-    if shot.outing is None or shot.reading.get("plain_light"):
-        return 0.0, 0.0
-    lit = Lit(shot.azimuth_deg, shot.shade, shot.outing.stops_less)
-    return colour_at(shot.paper, shot.outing.place, shot.starts_at, lit)
-
-
-def specification_of(shot, ratings):
-    """(Proposal, Specification) of a Shot; ratings: the lessons' Ratings."""
-    learned, box = ratings.offered(shot.paper, shot.developer_id)
-    proposal = choose(shot.ei_from, shot.ei, learned, box)
+    proposal = proposal_of(shot, ratings)
     return proposal, specification(
         shot.camera,
         shot.paper,
         proposal,
         school=shot.school,
-        filter_stops=shot.filter_stops,
-        compensation_stops=shot.compensation_stops,
+        filter_stops=_filter_stops(shot),
+        compensation_stops=shot.compensation_stops + (shot.reading.get("scene_stops") or 0.0),
         preflash_stops=shot.preflash_stops,
-        colour=_colour_of(shot),
+        filter_sd_stops=filter_sd(shot.reading.get("filter_name")),
+        colour=(0.0, 0.0)
+        if lit is None or shot.reading.get("plain_light")
+        else colour_in(shot.paper, lit),
         seen=_seen(shot.reading),
+        aperture=shot.aperture,
     )
+
+
+def _filter_stops(shot):
+    """What a Shot's filter takes: of one by name what it takes of its paper's light, whatever paper
+    it was first meant for.
+    """
+    takes = FILTERS.get(shot.reading.get("filter_name"), {}).get(shot.paper.sees)
+    return shot.filter_stops if takes is None else takes
+
+
+def filter_sd(name):
+    """How sure a filter's stops are: of one by name they are common practice [stops]."""
+    return exposure.FILTER_SD_STOPS if name else 0.0
 
 
 def _seen(reading):
@@ -166,9 +146,9 @@ def arrangement_of(shot):
     return Arrangement(shot.sheets, shot.bracket_stops, shot.bracket_by, shot.bands)
 
 
-def make_plan(cleaned, offered, colour=(0.0, 0.0)):
-    """The Plan of a cleaned PlanForm. offered: (learned or None, box) Proposals; colour: stops that
-    the colour of the light asks for, and how sure they are.
+def make_plan(cleaned, offered, lit=NOBODY_KNOWS):
+    """The Plan of a cleaned PlanForm. offered: (learned or None, box) Proposals; lit: how its scene
+    is lit.
 
     Raises ValueError where its sheets cannot be told apart.
     """
@@ -181,13 +161,16 @@ def make_plan(cleaned, offered, colour=(0.0, 0.0)):
         proposal,
         school=cleaned["school"],
         filter_stops=cleaned.get("filter_stops"),
+        filter_sd_stops=filter_sd(cleaned.get("filter_name")),
         compensation_stops=(cleaned.get("compensation_stops") or 0.0)
         + (scene.rate_stops if scene else 0.0),
         preflash_stops=cleaned.get("preflash_stops"),
-        colour=colour,
+        colour=(0.0, 0.0) if cleaned.get("plain_light") else colour_in(paper, lit),
         seen=_seen(cleaned),
+        aperture=cleaned.get("aperture"),
     )
-    calculation = exposure.calculate(readings.read(cleaned), asked)
+    reading = readings.read(cleaned, altitude_deg=lit.altitude_deg, off_deg=lit.off_deg)
+    calculation = exposure.calculate(reading, asked)
     felt = bool(cleaned["kind"] == "sky" and cleaned.get("felt_s"))
     if felt:
         # A feeling overrules the calculation, and is kept as what it is: stops given on purpose.
@@ -205,6 +188,12 @@ def _arrangement(cleaned):
         cleaned.get("bracket_by") or Shot.By.EFFECT,
     )
     return Arrangement(kind, cleaned.get("bracket_stops") or 1.0, by, cleaned.get("bands") or 5)
+
+
+def scene_stops(cleaned):
+    """What darkest and brightest of a cleaned PlanForm ask for against the middle [stops]."""
+    scene = _scene(cleaned, cleaned["paper"])
+    return scene.rate_stops if scene else 0.0
 
 
 def _scene(cleaned, paper):
@@ -292,8 +281,8 @@ def _told(calculation, variant):
     return brackets.bracket(calculation, [stops], on_clock=bool(variant.clock_stops))[0]
 
 
-def meter_setting(meter, camera, ei):
-    """(iso to set, factor) for a meter of the kit."""
+def meter_setting(meter, f_number, ei):
+    """(iso to set, factor) for a meter of the kit, before a camera of that f-number."""
     return exposure.meter_setting(
-        ei, camera.f_number, lowest_iso=meter.lowest_iso, last_f_number=meter.last_f_number
+        ei, f_number, lowest_iso=meter.lowest_iso, last_f_number=meter.last_f_number
     )

@@ -5,6 +5,7 @@ from chimney.kit.catalogue.papers import FILTERS
 from chimney.kit.models import Camera, Developer, Paper
 from chimney.logbook import queries
 from chimney.logbook.models import Exposure
+from chimney.parts import clock
 from chimney.parts.adding import AddableField
 from chimney.parts.fields import DurationField, NumberField, StopsField, WholeField
 from chimney.parts.readings import FIELDS_OF, ReadingForm
@@ -48,6 +49,9 @@ class PlanForm(ReadingForm):
     hold = forms.ChoiceField(label="Where it does not all fit, hold", choices=HOLDS, required=False)
     felt_s = DurationField(label="By feeling instead", least_s=0.5, required=False)
     azimuth_deg = BearingField(label="Camera looks", required=False)
+    aperture = forms.TypedChoiceField(
+        label="The lens is set to", coerce=float, empty_value=None, required=False
+    )
     ei_from = forms.ChoiceField(label="Rated by", choices=Exposure.EiFrom, widget=forms.RadioSelect)
     ei = NumberField(
         label="EI", least=0.05, most=3200, noun="The EI", prefixes=("ei",), required=False
@@ -88,6 +92,13 @@ class PlanForm(ReadingForm):
         self.fields["side"].choices = [(key, key) for key in self.sides]
         self.fields["side"].error_messages["invalid_choice"] = "That side is not in the bag."
         self.fields["ei_from"].widget.attrs["class"] = "choice"
+
+    def takes(self, camera):
+        """Ask for an aperture of that camera; what another one was set to is forgotten."""
+        stops = [f"{stop:g}" for stop in camera.stops] if camera else []
+        self.fields["aperture"].choices = [(stop, f"f/{stop}") for stop in stops]
+        if self.data.get("aperture") not in stops:
+            self.data = {**self.data, "aperture": stops[0] if stops else ""}
 
     def clean(self):
         cleaned = super().clean()
@@ -154,11 +165,21 @@ class OutingForm(forms.ModelForm):
         fields = ["name", "place", "day", "sky", "wind", "note"]
         labels = {"sky": "Sky expected", "wind": "Wind expected"}
 
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        if self.instance.pk:
+            # The sky of now, which may have changed since the morning.
+            self.initial["sky"] = self.instance.sky_at(clock.now()).name
+
     def clean_day(self):
         day = self.cleaned_data["day"]
         if not 1900 < day.year < 2100:
             raise forms.ValidationError("The sun is reckoned for the years 1901 to 2099.")
         return day
+
+
+class SkyForm(forms.Form):
+    sky = forms.ChoiceField(choices=[(sky.name, sky.words) for sky in light.SKIES])
 
 
 class ShotForm(forms.ModelForm):

@@ -1,8 +1,7 @@
 """A day out, the shots wanted on it, and what was made of each."""
 
-import math
-
 from django.db import models
+from django.utils.functional import cached_property
 
 from chimney.kit.models import Camera, Developer, Paper
 from chimney.ledger.models import Droppable
@@ -32,19 +31,33 @@ class Outing(Droppable):
     def __str__(self):
         return self.name
 
-    @property
-    def _sky(self):
-        return next(sky for sky in light.SKIES if sky.name == self.sky)
+    @cached_property
+    def sky_changes(self):
+        """Its SkyChanges, read once: a day is asked for its sky at every moment of its light."""
+        return list(self.skies.all())
 
-    @property
-    def stops_less(self):
-        """What its sky takes of the light on level ground."""
-        return self._sky.stops_less
+    def sky_at(self, moment):
+        """The light.Sky of a moment: the one seen last until then, else the one expected."""
+        seen = [change for change in self.sky_changes if change.at <= moment]
+        name = max(seen, key=lambda change: (change.at, change.pk)).sky if seen else self.sky
+        return SKIES[name]
 
-    @property
-    def light_sd_stops(self):
-        """How far the light on a subject may be from what such a sky is reckoned to give."""
-        return math.hypot(self._sky.sd_stops, light.SUBJECT_SD_STOPS)
+
+SKIES = {sky.name: sky for sky in light.SKIES}
+
+
+class SkyChange(models.Model):
+    """The sky of a day out as it was seen from a moment on, until it changed again."""
+
+    outing = models.ForeignKey(Outing, models.CASCADE, related_name="skies")
+    at = models.DateTimeField()
+    sky = models.CharField(max_length=10, choices=[(sky.name, sky.words) for sky in light.SKIES])
+
+    class Meta:
+        ordering = ["at", "pk"]
+
+    def __str__(self):
+        return f"{self.get_sky_display()} from {self.at:%H:%M}"
 
 
 class Shot(Droppable):
@@ -76,6 +89,8 @@ class Shot(Droppable):
     developer = models.ForeignKey(Developer, models.SET_NULL, null=True, blank=True)
     # Empty: the paper's own.
     school = models.CharField(max_length=10, choices=Paper.School, blank=True)
+    # Of a lens: what it is set to; empty: its widest.
+    aperture = models.FloatField(null=True, blank=True)
     ei_from = models.CharField(
         max_length=10, choices=Exposure.EiFrom, default=Exposure.EiFrom.LEARNED
     )

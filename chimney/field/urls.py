@@ -3,6 +3,7 @@ from django.urls import path
 from chimney.field.outing import views as outings
 from chimney.field.plan import views as plans
 from chimney.field.pocket import views as pockets
+from chimney.field.strip import views as strips
 from chimney.field.together import views as together
 
 app_name = "field"
@@ -16,6 +17,8 @@ urlpatterns = [
     path("outings/<row:pk>/drop/", outings.drop_outing, name="drop_outing"),
     path("outings/<row:pk>/undrop/", outings.undrop_outing, name="undrop_outing"),
     path("outings/<row:pk>/move/", outings.move, name="move"),
+    path("outings/<row:pk>/sky/", outings.change_sky, name="change_sky"),
+    path("outings/sky/<row:pk>/undo/", outings.undo_sky, name="undo_sky"),
     path("outings/<row:pk>/shot/", outings.shot, name="add_shot"),
     path("outings/<row:pk>/shot/<row:shot_pk>/", outings.shot, name="shot"),
     path("outings/<row:pk>/shot/<row:shot_pk>/drop/", outings.drop_shot, name="drop_shot"),
@@ -25,6 +28,7 @@ urlpatterns = [
     path("outings/<row:pk>/outing.ics", outings.ics, name="ics"),
     path("outings/<row:pk>/pocket.html", pockets.pocket_sheet, name="pocket"),
     path("outings/<row:pk>/pocket/", pockets.bring_back, name="pocket_back"),
+    path("strip/<row:pk>/", strips.strip, name="strip"),
     path("together/", together.together, name="together"),
     path("after/<row:pk>/", plans.after, name="after"),
     path("beside/<row:pk>/", plans.beside, name="beside"),

@@ -9,10 +9,17 @@ from pinhole import durations, exposure, shake, sun
 WINDS = {wind.code: wind for wind in shake.WINDS}
 SIDES = {
     "behind": "The sun is behind {shoulder}: good for paper.",
-    "side": "The sun comes from the {hand}: long shadows, sky paler on that side.",
+    "side": "The sun comes from the {hand}: {shadows}, sky paler on that side.",
     "against": "You look towards the sun: what stands before it comes out black, and the sky is "
     "lost.",
 }
+CLOUDED = {
+    "behind": "The sun stands behind {shoulder}, without shadows.",
+    "side": "The sun stands to the {hand}, without shadows.",
+    "against": "You look to where the sun stands, without shadows: the sky there is the brightest.",
+}
+# With the sun under this height shadows are longer than twice what throws them.
+LONG_SHADOWS_DEG = 25
 RISKS = (
     "",
     "The camera may shake: a weight on it, a bag against the wind.",
@@ -20,11 +27,15 @@ RISKS = (
 )
 
 
-def stance(place, moment, azimuth_deg, camera):
-    """One or two sentences on the sun against a camera that looks that way at that moment."""
-    return say_stance(
-        sun_stance(place, moment, azimuth_deg, camera), places.sun_at(place, moment)[1]
+def stance(place, moment, azimuth_deg, camera, *, shadows):
+    """One or two sentences on the sun against a camera that looks that way at that moment; shadows:
+    whether it throws any.
+    """
+    found, altitude = (
+        sun_stance(place, moment, azimuth_deg, camera),
+        places.sun_at(place, moment)[1],
     )
+    return say_stance(found, altitude, shadows=shadows)
 
 
 def sun_stance(place, moment, azimuth_deg, camera):
@@ -33,24 +44,28 @@ def sun_stance(place, moment, azimuth_deg, camera):
     return sun.stance(sun_azimuth, altitude, azimuth_deg, across)
 
 
-def say_stance(found, altitude_deg):
-    if altitude_deg < -0.8:
+def say_stance(found, altitude_deg, *, shadows):
+    if altitude_deg < sun.RISE_DEG:
         return "The sun is down."
     hand = "right" if found.off_deg > 0 else "left"
     shoulder = "you" if abs(found.off_deg) > 165 else f"your {hand} shoulder"
-    said = SIDES[found.side].format(shoulder=shoulder, hand=hand)
-    if found.in_field:
+    long = "long shadows" if altitude_deg < LONG_SHADOWS_DEG else "shadows to one side"
+    words = SIDES if shadows else CLOUDED
+    said = words[found.side].format(shoulder=shoulder, hand=hand, shadows=long)
+    if found.in_field and shadows:
         length = number(found.shadow_mm / 1000, 2)
         said += f" Your own shadow, {length} m long, falls into the picture: step aside or crouch."
     return said
 
 
-def risk(wind, seconds, *, hand=False):
-    """What may move in an exposure of that length: the camera and the subject, two things."""
+def risk(wind, seconds, *, hand=False, lens=False):
+    """What may move in an exposure of that length: the camera and the subject, two things; lens:
+    whether a shutter opens and no flap.
+    """
     shaking = shake.risk(WINDS[wind], seconds, hand=hand)
     # In still air only the flap shakes it, and against that a hand helps, not waiting.
     said = [RISKS[shaking.camera]] if shaking.camera and WINDS[wind].sways else []
-    if shaking.flap_share > 0.1 and not hand:
+    if shaking.flap_share > 0.1 and not hand and not lens:
         said.append(
             "So short, the flap itself shakes the camera: hold a hand before the hole while it "
             "goes up."

@@ -45,7 +45,8 @@ def navigation(request):
     """
     if not getattr(request, "let_in", False):
         return {"courses": None}
-    return {"courses": SimpleLazyObject(lambda: chimney(request.path))}
+    counted = getattr(request, "sheet_counts", None)
+    return {"courses": SimpleLazyObject(lambda: chimney(request.path, counted))}
 
 
 @dataclass(frozen=True)
@@ -59,8 +60,9 @@ class Chimney:
     home: bool
 
 
-def chimney(path):
-    sheets = queries.counts()
+def chimney(path, counted=None):
+    """The Chimney of a page; counted: the sheets by stage, where the page knows them."""
+    sheets = counted or queries.counts()
     return Chimney(
         _courses(path, _waiting(sheets)),
         sheets[Sheet.Stage.EXPOSING] > 0,

@@ -30,6 +30,7 @@ from chimney.parts import clock, darkroom_dress, glossary
 from chimney.parts.middleware import troubled
 from chimney.places import craft as places
 from chimney.places import queries as place_queries
+from chimney.results.inbox import queries as inbox
 from chimney.solar.cans import queries as cans
 
 SHOWN = 3
@@ -41,7 +42,8 @@ def hearth(request, begun=None):
     """
     now = clock.now()
     timers = [Timer.of(exposure, now) for exposure in queries.running()]
-    counts = queries.counts()
+    # The chimney beside the page counts the same.
+    counts = request.sheet_counts = queries.counts()
     wet = [Bench.of(run, now) for run in dark.going()]
     page = {
         "finding": wording.headline(len(timers), counts, _due(counts), _by_hand(wet)),
@@ -50,13 +52,13 @@ def hearth(request, begun=None):
         "wet": wet,
         "counts": {str(stage): count for stage, count in counts.items()},
     }
-    page |= _newcomer(begun) | _waiting() | _ahead(now)
+    page |= _newcomer(begun, counts) | _waiting() | _ahead(now)
     return render(request, "hearth/hearth.html", page, status=422 if begun else 200)
 
 
-def _newcomer(begun):
+def _newcomer(begun, counts):
     """What is asked of somebody who has no sheet yet."""
-    if Sheet.objects.exists():
+    if any(counts.values()) or Sheet.objects.exists():
         return {"first_step": None, "begin": None}
     owned = _owned()
     begin = None if owned["camera"] else (begun or BeginForm())
@@ -85,12 +87,19 @@ def _by_hand(wet):
 
 def _waiting():
     """What waits for a hand, and what was learned last."""
+    to_develop, to_read, pictures = queries.newest(
+        SHOWN,
+        {"stage": Sheet.Stage.EXPOSED},
+        {"stage": Sheet.Stage.DEVELOPED},
+        {"is_pictured": True},
+    )
     return {
-        "to_develop": queries.waiting(Sheet.Stage.EXPOSED)[:SHOWN],
-        "to_read": queries.waiting(Sheet.Stage.DEVELOPED)[:SHOWN],
+        "to_develop": to_develop,
+        "to_read": to_read,
         "kept": _kept()[:SHOWN],
         "lesson": lessons.last(),
-        "pictures": Sheet.objects.filter(is_pictured=True)[:SHOWN],
+        "overdue": inbox.overdue(),
+        "pictures": pictures,
     }
 
 

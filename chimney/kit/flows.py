@@ -4,6 +4,7 @@ import re
 
 from django.utils import timezone
 
+from chimney.kit import queries
 from chimney.kit.catalogue import papers
 from chimney.kit.models import Camera, Developer, Holder, Observation, Paper, Person
 from chimney.kit.queries import free_name
@@ -79,13 +80,19 @@ def merge(paper, into):
 
 
 @verb
-def take_starter_papers():
-    """The generic papers that are not on the shelf yet; returns how many were added."""
-    owned = {name.lower() for name in Paper.objects.values_list("name", flat=True)}
-    fresh = [row for row in papers.STARTER if row[0].lower() not in owned]
-    for row in fresh:
-        _starter_paper(row)
-    return len(fresh)
+def take_starter_papers(name=None):
+    """The generic papers that are not on the shelf yet, or the one of that name; returns those that
+    were added.
+    """
+    rows = [row for row in queries.starter_papers() if name in (None, row[0])]
+    return [_starter_paper(row) for row in rows]
+
+
+@verb
+def take_starter_developer(name):
+    """A generic developer that is not on the shelf yet; None where it is, or is none."""
+    known = {row["name"]: row for row in queries.starter_developers()}
+    return Developer.objects.create(**known[name]) if name in known else None
 
 
 STARTER_FIELDS = ("name", "kind", "base", "box_ei", "sees", "contrast", "school", "table", "note")

@@ -2,7 +2,8 @@
 
 import re
 
-from chimney.kit.models import Camera
+from chimney.kit.catalogue import papers
+from chimney.kit.models import Camera, Developer, Paper
 
 # What a list needs of a camera: how it is called, whose setting it is, how many sheets lie in it.
 NAMED_BY = {"id", "name", "body", "places", "size", "back", "retired_at"}
@@ -30,3 +31,15 @@ def free_name(model, name):
         count += 1
         name = f"{stem}{count}" if number else f"{stem.rstrip()} {count}"
     return name
+
+
+def starter_papers():
+    """Rows of the starting set that are not on the shelf."""
+    owned = {name.lower() for name in Paper.objects.values_list("name", flat=True)}
+    return [row for row in papers.STARTER if row[0].lower() not in owned]
+
+
+def starter_developers():
+    """Developers of the starting set that are not on the shelf, as their columns."""
+    owned = {name.lower() for name in Developer.objects.values_list("name", flat=True)}
+    return [row for row in papers.STARTER_DEVELOPERS if row["name"].lower() not in owned]

@@ -60,6 +60,8 @@ def shelf(request):
         for thing in kind.model.objects.exclude(retired_at=None)
         if not getattr(thing, "camera_id", None)
     ]
+    owned["starter_papers"] = [row[0] for row in queries.starter_papers()]
+    owned["starter_developers"] = [row["name"] for row in queries.starter_developers()]
     return render(request, "kit/shelf.html", owned | {"retired": retired})
 
 
@@ -204,10 +206,14 @@ def merge(request, pk):
 
 @require_POST
 def starter(request):
-    added = flows.take_starter_papers()
+    developer = flows.take_starter_developer(request.POST.get("developer"))
+    if developer or "developer" in request.POST:
+        messages.success(request, f"{developer or 'Nothing new'} is on the shelf.")
+        return redirect("kit:shelf")
+    added = flows.take_starter_papers(request.POST.get("paper"))
+    said = "1 paper is" if len(added) == 1 else f"{len(added)} papers are"
     messages.success(
-        request,
-        f"{added} papers are on the shelf. Their EIs only start: yours come from your sheets.",
+        request, f"{said} on the shelf. A starting EI only starts: yours comes from your sheets."
     )
     return redirect("kit:shelf")
 

@@ -41,14 +41,12 @@ class Once:
 
     def __call__(self, request):
         with once.asking(_identity(request)) as asked:
-            if (known := once.known(asked.key)) is not None:
+            if known := once.known(asked.key):
                 return _already(request, known)
             response = self.get_response(request)
             if asked.claimed and response.status_code == 302:
                 once.led_to(asked.key, response["Location"])
-            elif (
-                response.status_code in (409, 422) and (known := once.known(asked.key)) is not None
-            ):
+            elif response.status_code in (409, 422) and (known := once.known(asked.key)):
                 # Its twin was taken in while this one was looked at, and so it found the world
                 # changed.
                 return _already(request, known)
@@ -58,7 +56,7 @@ class Once:
 
     def process_exception(self, request, error):
         if isinstance(error, once.AlreadyDone):
-            return _already(request, error.led_to)
+            return _already(request, error.receipt)
         if isinstance(error, IntegrityError):
             error = AT_ONCE
         if not isinstance(error, Refused):
@@ -100,18 +98,32 @@ def _acknowledged(response):
     return JsonResponse({"done": True}) if response.status_code in (200, 204, 302) else response
 
 
-def _already(request, led_to):
+def _already(request, receipt):
     if is_tap(request):
         return JsonResponse({"done": True})
     if request.POST.get(TAP):
         # A page that is used without looking is not loaded anew under the hand; it asks how things
         # stand.
         return HttpResponse(status=204)
+    led_to = receipt.led_to or _came_from(request)
+    since, last = once.done_since(receipt)
+    if since and not request.FILES:
+        # From a page that is old by now: what was done after it may have taken it back.
+        page = {"receipt": receipt, "since": since, "last": last, "see": led_to}
+        page["fields"] = [
+            (name, value)
+            for name, values in request.POST.lists()
+            if name != TOKEN
+            for value in values
+        ]
+        return render(request, "parts/again.html", page, status=409)
     messages.info(request, AGAIN)
     if request.headers.get("HX-Request") == "true":
         return HttpResponse(status=204, headers={"HX-Refresh": "true"})
-    if not led_to:
-        came_from = request.headers.get("Referer", "")
-        here = url_has_allowed_host_and_scheme(came_from, allowed_hosts={request.get_host()})
-        led_to = came_from if here else "/"
     return redirect(led_to)
+
+
+def _came_from(request):
+    came_from = request.headers.get("Referer", "")
+    here = url_has_allowed_host_and_scheme(came_from, allowed_hosts={request.get_host()})
+    return came_from if here else "/"

@@ -29,11 +29,11 @@ class Asked:
 
 
 class AlreadyDone(Exception):  # noqa: N818 - it is an answer, not an error
-    """The same form was taken in before; led_to: where its answer led then, or nothing."""
+    """The same form was taken in before; receipt: what it left then."""
 
-    def __init__(self, led_to):
+    def __init__(self, receipt):
         super().__init__("That was done already.")
-        self.led_to = led_to
+        self.receipt = receipt
 
 
 @contextmanager
@@ -79,18 +79,21 @@ def setting(flow):
 def _claim(asked):
     known = Receipt.objects.filter(pk=asked.key).first()
     if known:
-        raise AlreadyDone(known.led_to)
+        raise AlreadyDone(known)
     Receipt.objects.create(key=asked.key, at=clock.now())
     Receipt.objects.filter(at__lt=clock.now() - KEPT).delete()
     asked.claimed = True
 
 
 def known(key):
-    """Where the answer to this very form led, "" if that is not known; None if it was never taken
-    in.
-    """
-    receipt = Receipt.objects.filter(pk=key).first() if key else None
-    return receipt and receipt.led_to
+    """The Receipt of this very form; None if it was never taken in."""
+    return Receipt.objects.filter(pk=key).first() if key else None
+
+
+def done_since(receipt):
+    """(how many other forms were taken in after it, the last of them or None)."""
+    later = Receipt.objects.filter(at__gt=receipt.at).exclude(pk=receipt.pk).order_by("at")
+    return later.count(), later.last()
 
 
 def led_to(key, address):

@@ -6,6 +6,7 @@ class LessonsConfig(AppConfig):
     name = "chimney.lessons"
 
     def ready(self):
+        from chimney.darkroom.signals import corrected
         from chimney.kit.models import Paper
         from chimney.lessons import flows
         from chimney.logbook.signals import slipped
@@ -19,5 +20,6 @@ class LessonsConfig(AppConfig):
             weak=False,
             dispatch_uid="learn",
         )
+        corrected.connect(flows.run_corrected, dispatch_uid="learn anew")
         trained.connect(flows.eye_trained, dispatch_uid="the eye")
         post_save.connect(flows.paper_saved, sender=Paper, dispatch_uid="starting EI")

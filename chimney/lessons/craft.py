@@ -28,7 +28,7 @@ def said(exposure, paper, stops_more):
     calculation, given_s = exposure.calculation, exposure.effective_s
     asked, reading = calculation.specification, calculation.reading
     stops = craft.stops_more_than_box(calculation, given_s, stops_more, paper.box_ei)
-    known = 2.0 ** sum(stops for _, stops, _ in asked.learned)
+    known = 2.0 ** (asked.trial_stops + sum(stops for _, stops, _ in asked.learned))
     school = calculation.school
     return {
         "log2_ei": math.log2(paper.box_ei) - stops,

@@ -38,6 +38,12 @@ def learn_from(sheet):
         relearn()
 
 
+def run_corrected(sender, run, **kwargs):
+    """Every sheet of a run that was corrected says what it says now."""
+    for development in run.developments.select_related("sheet__paper"):
+        learn_from(development.sheet)
+
+
 def _evidence(sheet):
     """The Evidence of a sheet, unsaved; None when it was never judged, developed or exposed."""
     verdict = Verdict.objects.filter(sheet=sheet).first()
@@ -74,8 +80,8 @@ def _reason_not(verdict, exposures):
         return f"{misleading[0]}: its density is not the exposure's"
     if len(exposures) > 1:
         return "exposed more than once"
-    if exposures[0].is_strip:
-        return "a test strip: each band had a time of its own"
+    if exposures[0].is_strip and verdict.band is None:
+        return "a test strip: say which of its bands is right"
     if exposures[0].calculation.reading.kind == "sky":
         return BY_EYE
     return ""

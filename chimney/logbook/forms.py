@@ -3,9 +3,13 @@ from django import forms
 from chimney.kit.models import Paper, Person
 from chimney.logbook import flows, queries
 from chimney.logbook.models import Exposure, Sheet
+from chimney.parts import clock, readings
 from chimney.parts.adding import AddableField
 from chimney.parts.readings import ReadingForm
 from chimney.parts.uploads import photo_of
+from chimney.places import craft as places_craft
+from chimney.places import queries as places
+from chimney.places import wording
 
 
 class LoadForm(forms.Form):
@@ -66,8 +70,19 @@ class LoadForm(forms.Form):
 class RereadForm(ReadingForm):
     """A second reading, beginning where the first left off."""
 
-    @classmethod
-    def start(cls, exposure):
+    def __init__(self, data, *, exposure):
+        super().__init__(data, initial=self.start(exposure))
+        place, now = exposure.place or places.home(), clock.now()
+        self.sun = places_craft.stands(place, now, exposure.azimuth_deg)
+        self.stands(*wording.sun_over(place, now))
+
+    @property
+    def reading(self):
+        """The Reading of a good form."""
+        return readings.read(self.cleaned_data, **self.sun)
+
+    @staticmethod
+    def start(exposure):
         reading = exposure.calculation.reading
         shared = {"kind": reading.kind, "ev_iso": 100.0, "sky": "sun", "height": "high"}
         if reading.kind != "seconds":

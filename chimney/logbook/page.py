@@ -5,7 +5,7 @@ import math
 from dataclasses import dataclass
 from datetime import timedelta
 
-from chimney.logbook import craft
+from chimney.logbook import craft, wording
 from chimney.logbook.models import Exposure
 from chimney.parts import calculation as tiles_of
 from chimney.parts import scales
@@ -150,6 +150,26 @@ class Timer:
                 else f"{light} {'more' if reread.stops > 0 else 'less'} light"
             )
             yield f"read again after {after}: {took}{_moved(reread.moved_s)}"
+
+    @property
+    def free_words(self):
+        """How long the hole was free, and what that was worth."""
+        return wording.free_for(self.open_s, self.exposure.worth_s)
+
+    @property
+    def at_camera(self):
+        """What is done at this camera, in its words."""
+        exposure = self.exposure
+        return wording.at_camera(exposure.goes_straight_in, is_lens=exposure.camera.is_lens)
+
+    @property
+    def order(self):
+        """[(step at the camera, its class)]: done, now, or still to come."""
+        steps = self.at_camera.steps
+        now = {"hand": 2, "closed": 4}.get(self.state, 3)
+        now = len(steps) if self.exposure.slide_back_at else now
+        classes = ["order-done"] * now + ["order-now"] + [""] * len(steps)
+        return list(zip(steps, classes, strict=False))
 
     @property
     def tiles(self):

@@ -2,6 +2,8 @@
 
 from collections import defaultdict
 from dataclasses import dataclass
+from functools import reduce
+from operator import or_
 
 from django.db.models import Count, Exists, OuterRef, Prefetch, Q
 
@@ -66,6 +68,20 @@ def _brief():
 
 def waiting(stage):
     return with_thread(Sheet.objects.filter(stage=stage))
+
+
+def newest(most, *belongs):
+    """[the newest sheets of a group, with all that a strip shows] for each group; belongs: what
+    fields of its sheets hold. All of them in one go.
+    """
+    rows = (Sheet.objects.filter(**group).values("pk")[:most] for group in belongs)
+    found = list(with_thread(Sheet.objects.filter(reduce(or_, (Q(pk__in=pks) for pks in rows)))))
+    return [
+        [one for one in found if all(getattr(one, name) == kept for name, kept in group.items())][
+            :most
+        ]
+        for group in belongs
+    ]
 
 
 def running():

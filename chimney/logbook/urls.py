@@ -8,6 +8,7 @@ urlpatterns = [
     path("expose/stock/", views.stock, name="stock"),
     path("expose/packet/", views.packet, name="packet"),
     path("expose/unload/<row:pk>/", views.unload, name="unload"),
+    path("expose/unload/<row:pk>/undo/", views.lay_in_again, name="lay_in_again"),
     path("expose/<row:pk>/", views.timer, name="timer"),
     re_path(
         r"^expose/(?P<pk>\d{1,18})/(?P<word>close|reopen|cover|uncover|slide-back|slide-out|unslip)/$",

@@ -21,7 +21,7 @@ from chimney.logbook.forms import (
 )
 from chimney.logbook.models import Exposure, Loading, Photo, Sheet
 from chimney.logbook.page import Timer
-from chimney.parts import adding, clock, fragments, readings
+from chimney.parts import adding, clock, fragments, undo
 from chimney.parts.taps import tapped_at
 
 # No class opens more cameras.
@@ -105,7 +105,15 @@ def unload(request, pk):
         if loading.sheet.stage == Sheet.Stage.BOXED
         else "in the packet to develop"
     )
-    messages.success(request, f"{loading.sheet} is {words}.")
+    undo.offer(request, f"{loading.sheet} is {words}.", "logbook:lay_in_again", loading.pk)
+    return redirect("logbook:bag")
+
+
+@require_POST
+def lay_in_again(request, pk):
+    loading = get_object_or_404(Loading.objects.select_related("sheet", "holder"), pk=pk)
+    corrections.lay_in_again(loading)
+    messages.success(request, f"{loading.sheet} lies in {loading.where} as before.")
     return redirect("logbook:bag")
 
 
@@ -155,10 +163,10 @@ def step(request, pk, word):
 def reread(request, pk):
     """A second reading while the hole is open."""
     exposure = _exposure(pk)
-    form = RereadForm(request.POST or None, initial=RereadForm.start(exposure))
+    form = RereadForm(request.POST or None, exposure=exposure)
     if request.method == "POST" and form.is_valid():
         with clock.at(tapped_at(request)):
-            while_open.reread(exposure, readings.read(form.cleaned_data))
+            while_open.reread(exposure, form.reading)
         return redirect("logbook:timer", pk)
     page = {"exposure": exposure, "form": form, "timer": Timer.of(exposure, clock.now())}
     return render(request, "logbook/reread.html", page, status=422 if form.errors else 200)

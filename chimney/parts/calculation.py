@@ -59,6 +59,7 @@ def tiles(calculation, links):
             for name in ("filter", "compensation")
             if calculation.factor(name).multiplier != 1
         ),
+        *_trial(calculation, links),
         *_preflash(calculation, links),
         _reciprocity(calculation, links),
     ]
@@ -155,6 +156,16 @@ def _scene(calculation, name, links):
     label = "filter" if name == "filter" else "held back" if amount < 0 else "generous"
     source = f"{scales.many_stops(amount)}, given on purpose."
     return Tile(name, label, f"× {scales.number(factor.multiplier)}", source, links.scene_url)
+
+
+def _trial(calculation, links):
+    """What this sheet of a bracket or strip is given on trial."""
+    stops = calculation.specification.trial_stops
+    if stops:
+        factor = calculation.factor("trial")
+        source = f"{scales.many_stops(stops)} against the plan, to be judged beside the others."
+        value = f"× {scales.number(factor.multiplier)}"
+        yield Tile("trial", "of the bracket", value, source, links.scene_url)
 
 
 def _preflash(calculation, links):

@@ -1,18 +1,23 @@
 """A calendar file (RFC 5545) from its events."""
 
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
+from hashlib import sha256
 
-from icalendar import Calendar, Event
+from django.conf import settings
+from icalendar import Alarm, Calendar, Event
 
 from chimney.parts import clock
 
+# On a whole day, in the morning of it; before a moment, in time to set up.
+IN_THE_MORNING, BEFORE = timedelta(hours=8), timedelta(minutes=-15)
 
-def event(uid, summary, begins, ends=None, **more):
-    """An event; begins and ends are moments, or begins a whole day. more: location, geo,
-    description.
+
+def event(uid, summary, begins, ends=None, *, alarms=(), **more):
+    """An event; begins and ends are moments, or begins a whole day; alarms: {how long after it
+    begins: words}, beside the one that every event has. more: location, geo, description.
     """
     entry = Event()
-    entry.add("uid", f"{uid}@chimney")
+    entry.add("uid", f"{uid}@{_house()}.chimney")
     entry.add("dtstamp", clock.now().astimezone(UTC))
     for name, when in (("dtstart", begins), ("dtend", ends)):
         if when is not None:
@@ -20,7 +25,23 @@ def event(uid, summary, begins, ends=None, **more):
     entry.add("summary", summary)
     for name, value in more.items():
         entry.add(name, value)
+    first = BEFORE if isinstance(begins, datetime) else IN_THE_MORNING
+    for after, words in ({first: summary} | dict(alarms)).items():
+        entry.add_component(_alarm(after, words))
     return entry
+
+
+def _house():
+    """What this installation is called in the world: its events are nobody else's."""
+    return sha256(f"calendar {settings.SECRET_KEY}".encode()).hexdigest()[:16]
+
+
+def _alarm(after, words):
+    alarm = Alarm()
+    alarm.add("action", "DISPLAY")
+    alarm.add("description", words)
+    alarm.add("trigger", after)
+    return alarm
 
 
 def _in_utc(when):

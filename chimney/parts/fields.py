@@ -79,6 +79,14 @@ class NumberField(TypedField):
         return f"{value:.10g}" if isinstance(value, float) else value
 
 
+class DilutionField(NumberField):
+    """How many parts of water there are to one of a concentrate."""
+
+    def __init__(self, **kwargs):
+        said = {"label": "Dilution 1 +", "noun": "The dilution", "prefixes": ("1+", "1 +")}
+        super().__init__(least=0.1, most=1000, **said, **kwargs)
+
+
 class WholeField(NumberField):
     """A whole number between two limits."""
 

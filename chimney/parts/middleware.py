@@ -41,7 +41,7 @@ def _is_loopback(asks):
 
 class NothingBegun:
     """Where the database is gone that held sheets before, no page opens, and so makes, an empty one
-    in its place.
+    in its place. Where not a byte is free the reserve is given up before one is needed.
     """
 
     def __init__(self, get_response):
@@ -50,6 +50,7 @@ class NothingBegun:
     def __call__(self, request):
         if not settings.TESTING and folder.is_emptied():
             return troubled(request, folder.EMPTIED)
+        folder.give_reserve()
         return self.get_response(request)
 
 

@@ -50,6 +50,30 @@ class ReadingForm(forms.Form):
         super().__init__(*args, **kwargs)
         self.fields["kind"].widget.attrs["class"] = "choice"
 
+    # Why light is not judged by eye, where it is not.
+    dark = ""
+
+    def stands(self, altitude_deg, dark):
+        """Ask only from where the sun shines, where its height is known by place and moment: not
+        None. dark: why light is not judged by eye then, or "".
+        """
+        if altitude_deg is None:
+            return
+        self.dark = dark
+        self.fields["height"].choices = STANDS
+        up = f"The sun, {max(0, altitude_deg):.0f}° up"
+        self.fields["height"].label = "The sun is down" if dark else up
+        asked = self.data.get("height")
+        if asked and asked in dict(HEIGHTS) and asked not in dict(STANDS):
+            self.data = self.data.copy()
+            self.data["height"] = STANDS[0][0]
+
+    def clean(self):
+        cleaned = super().clean()
+        if cleaned.get("kind") == "sky" and self.dark:
+            self.add_error("sky", self.dark)
+        return cleaned
+
     def full_clean(self):
         super().full_clean()
         chosen = self.cleaned_data.get("kind") if hasattr(self, "cleaned_data") else None
@@ -59,20 +83,39 @@ class ReadingForm(forms.Form):
                     self._errors.pop(name, None)
 
 
-def read(cleaned):
+# How the sun stands, where its height is known by place and moment.
+STANDS = (
+    ("high", "behind the camera"),
+    ("side", "from the side"),
+    ("shade", "shade, or the camera looks towards it"),
+)
+
+
+def _say_height(height, altitude_deg=None, off_deg=None):
+    """ "sun high", or as high as it stands."""
+    if altitude_deg is None or altitude_deg == height.altitude_deg or height.shade:
+        return height.words.partition(",")[0]
+    from_where = ", from the side" if height.name == "side" else ""
+    return f"sun {altitude_deg:.0f}° up{from_where}"
+
+
+def read(cleaned, **stands):
     """The Reading of a cleaned form, beside what the eye made of the same light where the form asks
     for that; of a darkest and a brightest value it is the mean in stops.
+
+    stands: altitude_deg and off_deg of the sun, where place and moment tell them.
     """
-    reading, seen = _metered(cleaned), cleaned.get("seen")
+    reading, seen = _metered(cleaned, stands), cleaned.get("seen")
     if not seen or reading.kind == "sky":
         return reading
-    return exposure.seen_as(reading, SKIES[seen], HEIGHTS.get(cleaned.get("seen_height")))
+    height = HEIGHTS.get(cleaned.get("seen_height"))
+    return exposure.seen_as(reading, SKIES[seen], height, **stands)
 
 
-def _metered(cleaned):
+def _metered(cleaned, stands):
     ends = [read_one(cleaned, cleaned[end]) for end in ("darkest", "brightest") if cleaned.get(end)]
     if len(ends) < 2:
-        return read_one(cleaned)
+        return read_one(cleaned, **stands)
     dark, bright = ends
     middle = (dark.seconds * bright.seconds) ** 0.5
     # A middle that was typed as well is not in it, and that is said.
@@ -81,8 +124,10 @@ def _metered(cleaned):
     return replace(dark, seconds=middle, said=f"{dark.said} and {bright.said}{aside}")
 
 
-def read_one(cleaned, value=None):
-    """The Reading of one value in the chosen form, the one typed if none is given."""
+def read_one(cleaned, value=None, **stands):
+    """The Reading of one value in the chosen form, the one typed if none is given; stands: as
+    read.
+    """
     kind = cleaned["kind"]
     if kind == "ev":
         ev = cleaned["ev"] if value is None else value
@@ -94,9 +139,8 @@ def read_one(cleaned, value=None):
         return exposure.read_lux(lux, f"{number(lux)} lux")
     if kind == "sky":
         sky, height = SKIES[cleaned["sky"]], HEIGHTS[cleaned["height"]]
-        return exposure.read_sky(
-            sky, height, f"{sky.words.partition(',')[0]}, {height.words.partition(',')[0]}"
-        )
+        said = f"{sky.words.partition(',')[0]}, {_say_height(height, **stands)}"
+        return exposure.read_sky(sky, height, said, **stands)
     seconds, meter_f, iso = (
         cleaned["seconds"] if value is None else value,
         cleaned["meter_f"],

@@ -89,6 +89,25 @@ def sun_day(place, day):
     )
 
 
+def stands(place, moment, camera_azimuth_deg=None):
+    """How the sun stands to a camera, by the names of the craft: altitude_deg, and off_deg where
+    somebody said which way it looks; nothing without a place.
+    """
+    if place is None:
+        return {}
+    azimuth, altitude = sun_at(place, moment)
+    looks = camera_azimuth_deg
+    off = {} if looks is None else {"off_deg": off_deg(azimuth, looks)}
+    return {"altitude_deg": altitude} | off
+
+
+def next_rise(place, moment):
+    """The next sunrise within two days, on the place's clock; None where there is none."""
+    first = moment.astimezone(place.tz).date()
+    rises = (sun_day(place, first + timedelta(days=n)).rise for n in range(3))
+    return next((rise for rise in rises if rise and rise > moment), None)
+
+
 def hours(place, day):
     """[(moment, azimuth, altitude)] at the full hours of a place's day, while the sun is up."""
     start, _ = bounds(place, day)
@@ -129,31 +148,39 @@ def sun_at(place, moment):
 @dataclass(frozen=True)
 class Daylight:
     """Light from a start on: seconds since then, where the sun stands; shape (n,) each; stops_less:
-    what cloud takes of it.
+    what cloud takes of it, one for all or shape (n,).
     """
 
     start: datetime
     times_s: np.ndarray
     altitude_deg: np.ndarray
     azimuth_deg: np.ndarray
-    stops_less: float
+    stops_less: float | np.ndarray
 
     def before(self, camera_azimuth_deg=None, *, shade=False):
-        """EV at ISO 100 on an upright subject before a camera that looks that way, shape (n,); with
-        the sun behind the camera all day if None.
+        """EV at ISO 100 on a scene before a camera that looks that way, shape (n,); with the sun
+        behind the camera all day if None.
         """
-        off = 0.0
-        if camera_azimuth_deg is not None:
-            # What stands before a camera faces it.
-            off = self.azimuth_deg - (camera_azimuth_deg + 180)
-        return light.subject_ev100(self.altitude_deg, off, stops_less=self.stops_less, shade=shade)
+        off = off_deg(self.azimuth_deg, camera_azimuth_deg)
+        return light.scene_ev100(self.altitude_deg, off, stops_less=self.stops_less, shade=shade)
 
 
-def daylight(place, start, end, stops_less=0.0):
-    """The Daylight from start to end under a sky with so many stops less than clear."""
+def off_deg(sun_azimuth_deg, camera_azimuth_deg):
+    """How far the sun is from behind a camera that looks that way, in degrees; 0 where nobody said
+    which way.
+    """
+    return 0.0 if camera_azimuth_deg is None else sun_azimuth_deg - (camera_azimuth_deg + 180)
+
+
+def daylight(place, start, end, stops_less=0.0, *, also=()):
+    """The Daylight from start to end under a sky with so many stops less than clear; also: moments
+    at which it is known besides.
+    """
     seconds = np.arange(
         0, (end.astimezone(UTC) - start.astimezone(UTC)).total_seconds() + 1, STEP_MIN * 60.0
     )
+    besides = [round((moment - start).total_seconds()) for moment in also]
+    seconds = np.union1d(seconds, [at for at in besides if 0 <= at <= seconds[-1]])
     times = as_utc64(start) + seconds.astype("timedelta64[s]")
     azimuth, altitude = sun.position(
         times, place.latitude_deg, place.longitude_deg, place.elevation_m

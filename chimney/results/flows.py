@@ -11,8 +11,10 @@ from chimney.results.signals import judged
 
 
 @verb
-def judge(sheet, *, stops_more, faults=(), remarks="", left_out=False):
-    """Give the verdict, or change the one given before."""
+def judge(sheet, *, stops_more, faults=(), remarks="", left_out=False, band=None):
+    """Give the verdict, or change the one given before; band: which place of a test strip was
+    right.
+    """
     sheet = current(sheet, Sheet.objects.select_related("paper"))
     if sheet.stage != Sheet.Stage.READ:
         if sheet.stage == Sheet.Stage.EXPOSED:
@@ -25,6 +27,7 @@ def judge(sheet, *, stops_more, faults=(), remarks="", left_out=False):
         "faults": list(faults),
         "remarks": remarks,
         "left_out": left_out,
+        "band": band,
     }
     verdict, _ = Verdict.objects.update_or_create(
         sheet=sheet, defaults={**columns, "judged_at": clock.now()}

@@ -100,6 +100,30 @@ class Scan(Toned):
         return ", ".join([*said, "cut"] if cut else said)
 
 
+class InboxFile(models.Model):
+    """A file of the inbox as it was when it was looked at last; sha256: of what was taken in, empty
+    for what is no scan; trouble: why it was not taken.
+    """
+
+    name = models.CharField(max_length=255, unique=True)
+    size_bytes = models.BigIntegerField()
+    changed_ns = models.BigIntegerField()
+    sha256 = models.CharField(max_length=64, blank=True)
+    trouble = models.CharField(max_length=300, blank=True)
+    seen_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-seen_at", "name"]
+
+    def __str__(self):
+        return self.name
+
+    @property
+    def mark(self):
+        """What changes when somebody writes to it."""
+        return self.size_bytes, self.changed_ns
+
+
 class Preview(models.Model):
     """A Scan made small: as it was scanned, and its positive at the size of a stamp; JPEG."""
 
@@ -143,6 +167,8 @@ class Verdict(models.Model):
     faults = models.JSONField(default=list, blank=True)
     remarks = models.CharField(max_length=300, blank=True)
     left_out = models.BooleanField(default=False)
+    # Of a test strip: which band was right, from 0, or halfway between two as 1.5.
+    band = models.FloatField(null=True, blank=True)
     judged_at = models.DateTimeField()
 
     class Meta:

@@ -70,7 +70,7 @@ def _pictured(sheet):
         return {}
     if scan.transmitted:
         return {"scan": scan}
-    measured = craft.densities(files.array_of(scan.preview.jpeg), scan.wedge)
+    measured = craft.measured(files.array_of(scan.preview.jpeg), scan.wedge)
     return {"scan": scan} | scans.says(measured, sheet)
 
 

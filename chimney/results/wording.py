@@ -2,6 +2,7 @@
 
 import math
 
+from chimney import folder
 from chimney.parts.scales import size_of_stops, tenths
 from pinhole import verdicts
 
@@ -13,6 +14,20 @@ WHY = {
     ("positive", "pale"): "the highlights are gone",
     ("positive", "dark"): "it came out dark",
 }
+
+
+def arrived(scan, *, new):
+    """What becomes of a scan that was sent."""
+    if not new:
+        return "it was here already, so nothing was kept twice"
+    return f"it waits for {scan.sheet}" if scan.sheet else "match it to its sheet"
+
+
+def cut_short(uploads, kept, error):
+    """What a folder that took no more let in, and what to do."""
+    trouble = folder.trouble(error)
+    why = f"{trouble.wrong} {trouble.todo}" if trouble else f"The folder says: {error}."
+    return f"{kept} of {len(uploads)} are kept, {uploads[kept].name} and what follows not. {why}"
 
 
 def sentence(medium, stops_more):

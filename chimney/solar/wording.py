@@ -96,21 +96,21 @@ def _hidden_noons(prediction):
     return int(((track.noon_altitude_deg > 0) & (track.noon_altitude_deg <= line)).sum())
 
 
-def advice_on(can, prediction):
+def advice_on(can, prediction, survey, noons_on_paper):
     """The Advice on a kept can: nothing is advised any more to one that hangs no longer, and a
-    guess on purpose is let.
+    guess on purpose is let. survey, noons_on_paper: over all the ways it stood.
     """
     if can.kind == can.Kind.GUESS:
         return on_purpose(prediction, str(can))
     if can.stage in ("planned", "out"):
         return advice(prediction, str(can))
-    survey = prediction.survey
     share = 0 if np.isnan(survey.share_on_paper) else round(100 * survey.share_on_paper)
+    stood = "found to stand" if can.was_measured or len(can.stands) > 1 else "planned to stand"
+    noons_said = "1 noon" if noons_on_paper == 1 else f"{noons_on_paper} noons"
     return Advice(
         f"What {can} will have drawn",
         f"{survey.days} days, the sun on the paper on {survey.days_on_paper} of them and for "
-        f"{share} % of its time; {int(prediction.trails.noon_on_paper.sum())} noons, as it was "
-        "planned to stand.",
+        f"{share} % of its time; {noons_said}, as it was {stood}.",
     )
 
 

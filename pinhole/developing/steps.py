@@ -4,7 +4,7 @@ A process is a tuple of Steps. Those before the first bath are done once for a w
 sheet goes through the others by itself.
 """
 
-from dataclasses import asdict, dataclass, fields
+from dataclasses import asdict, dataclass, fields, replace
 from math import isfinite
 
 # What a step is for. A "ready" step stands before the first bath and a "check" anywhere: both are
@@ -72,7 +72,7 @@ def checked_steps(steps):
 
     Raises ValueError where there is no step or no developer, where something is made ready after
     the first bath, where a step goes back further than its sheet came, and where white light comes
-    before a fixer or a second exposure.
+    before a fixer or a second exposure; a sheet may be taken out in it right before that exposure.
     """
     steps = tuple(steps)
     if not steps:
@@ -87,7 +87,9 @@ def checked_steps(steps):
             raise ValueError(f"{step.name} goes back further than its sheet came")
     safe = next((n for n, step in enumerate(steps) if step.purpose in ("fix", "light")), None)
     white = white_from(steps)
-    if white < len(steps) and (safe is None or white < safe):
+    taken_out = safe is not None and white == safe - 1 and steps[safe].purpose == "light"
+    taken_out = taken_out and steps[white].is_ticked
+    if white < len(steps) and (safe is None or white < safe) and not taken_out:
         raise ValueError(f"white light at {steps[white].name} would come before the fixer")
     return steps
 
@@ -100,6 +102,20 @@ def first_wet(steps):
 def white_from(steps):
     """The place of the first step in white light; the number of steps if there is none."""
     return next((n for n, step in enumerate(steps) if step.light == "white"), len(steps))
+
+
+def in_shut_vessel(steps, lid_on):
+    """The steps in a tank or a drum: dark until its lid is on, as the words lid_on say, and room
+    light round it after.
+
+    What lay open in red light lies in it; what was white stays white.
+    """
+    wet = first_wet(steps)
+    first = tuple(replace(step, light="dark") for step in steps[:wet])
+    first = first or (Step("Make ready", READY, light="dark"),)
+    last = replace(first[-1], remark=f"{first[-1].remark} {lid_on}".strip())
+    shut = (replace(s, light="closed") if s.light in ("red", "dark") else s for s in steps[wet:])
+    return (*first[:-1], last, *shut)
 
 
 def open_in_red(steps):

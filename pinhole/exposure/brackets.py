@@ -26,7 +26,7 @@ def _off(calculation, stop, *, on_clock):
     if stop == 0:
         return calculation
     more = effect_stops(calculation, calculation.exact_s * 2.0**stop) if on_clock else stop
-    return recalculate(calculation, stops=more)
+    return recalculate(calculation, trial_stops=more)
 
 
 @dataclass(frozen=True)

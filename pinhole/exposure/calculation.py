@@ -7,7 +7,7 @@ countable time
 import math
 from dataclasses import dataclass, replace
 
-from pinhole import durations, optics
+from pinhole import durations, light, optics
 from pinhole.exposure.readings import Reading
 from pinhole.lessons import CENTRAL_90
 from pinhole.ranges import checked
@@ -16,6 +16,10 @@ from pinhole.ranges import checked
 # stops.
 HOLE_SD_SHARE = 0.03
 EI_SD_STOPS = 1 / 2
+# A paper that nothing of one's own was exposed on: what the box says may be a stop off.
+UNTRIED_SD_STOPS = 1.0
+# A filter's factor is common practice: papers and light differ.
+FILTER_SD_STOPS = 0.4
 # Film is rated by its maker to a standard (ISO 6); what is left is one's own developing.
 FILM_EI_SD_STOPS = 1 / 6
 # Beyond half a stop either way a bracket is worth a sheet (common practice).
@@ -30,10 +34,12 @@ class Specification:
     school of reciprocity, and the scene's filter_stops and compensation_stops.
 
     hole_sd_stops: what the hole's measuring error makes of the time, 3 % of d by default;
-    ei_sd_stops: how sure the EI is; colour_stops, colour_sd_stops: how much more time the colour of
-    the light asks for with this paper than a meter says, and how sure that is; preflash_stops: how
-    far under the middle the sheet is flashed before, 0 for not at all; learned: ((name, stops more,
-    sd), ...) of what one's own sheets say of this camera or light, see pinhole.lessons.
+    ei_sd_stops, filter_sd_stops: how sure EI and filter are; colour_stops, colour_sd_stops: how
+    much more time the colour of the light asks for with this paper than a meter says, and how sure
+    that is; preflash_stops: how far under the middle the sheet is flashed before, 0 for not at all;
+    learned: ((name, stops more, sd), ...) of what one's own sheets say of this camera or light, see
+    pinhole.lessons; trial_stops: what this sheet of a bracket or strip is given more than the
+    scene asks for, to be judged by.
     """
 
     f_number: float
@@ -47,6 +53,44 @@ class Specification:
     colour_sd_stops: float = 0.0
     preflash_stops: float = 0.0
     learned: tuple = ()
+    filter_sd_stops: float = 0.0
+    trial_stops: float = 0.0
+
+    @property
+    def requests(self):
+        """((name, stops more, sd [stops]), ...): all that comes between the paper's EI and
+        reciprocity, in its order. Every reader takes it from here. Raises ValueError for what is no
+        number of stops.
+        """
+        colour = (self.colour_stops, self.colour_sd_stops)
+        flash = checked("preflash_stops", self.preflash_stops, least=0)
+        rows = (
+            *([("colour", *colour)] if self.colour_stops else []),
+            *self.learned,
+            ("filter", self.filter_stops, self.filter_sd_stops),
+            ("compensation", self.compensation_stops, 0.0),
+            *([("trial", self.trial_stops, 0.0)] if self.trial_stops else []),
+            *([("preflash", flash_left_stops(flash), 0.0)] if flash else []),
+        )
+        return tuple(
+            (name, float(checked(f"{name}_stops", stops)), float(sd)) for name, stops, sd in rows
+        )
+
+    @property
+    def more_stops(self):
+        """How many stops more than camera and EI it asks for before reciprocity."""
+        return math.fsum(stops for _, stops, _ in self.requests)
+
+    @property
+    def sd_stops(self):
+        """How sure the time before reciprocity is, the doubt of the reading left out [stops]."""
+        return math.hypot(self.hole_sd_stops, self.ei_sd_stops, *(sd for *_, sd in self.requests))
+
+    def metered_s(self, ev100):
+        """Seconds before reciprocity in light of ev100 [EV at ISO 100, any shape]. Raises
+        ValueError as light.metered_s.
+        """
+        return light.metered_s(ev100 - self.more_stops, self.f_number, self.ei)
 
 
 @dataclass(frozen=True)
@@ -130,8 +174,6 @@ def calculate(reading, specification):
 def _chain(reading, specification):
     """The Factors before reciprocity."""
     ei = checked("ei", specification.ei, above=0)
-    filter_stops = float(checked("filter_stops", specification.filter_stops))
-    compensation_stops = float(checked("compensation_stops", specification.compensation_stops))
     chain, seconds = [Factor("reading", 1.0, reading.seconds, reading.sd_stops)], reading.seconds
     for name, multiplier, sd_stops in (
         (
@@ -140,27 +182,11 @@ def _chain(reading, specification):
             specification.hole_sd_stops,
         ),
         ("paper", float(reading.iso / ei), specification.ei_sd_stops),
-        *_colour(specification),
-        *((name, 2.0 ** float(stops), sd) for name, stops, sd in specification.learned),
-        ("filter", 2.0**filter_stops, 0.0),
-        ("compensation", 2.0**compensation_stops, 0.0),
-        *_preflash(specification),
+        *((name, 2.0**stops, sd) for name, stops, sd in specification.requests),
     ):
         seconds = seconds * multiplier
         chain.append(Factor(name, multiplier, seconds, sd_stops))
     return chain
-
-
-def _colour(specification):
-    """The factor of the light's colour, where it asks for anything."""
-    stops = float(checked("colour_stops", specification.colour_stops))
-    return [("colour", 2.0**stops, specification.colour_sd_stops)] if stops else []
-
-
-def _preflash(specification):
-    """The factor of a flash before, which has given a part already."""
-    strength = float(checked("preflash_stops", specification.preflash_stops, least=0))
-    return [("preflash", 2.0 ** flash_left_stops(strength), 0.0)] if strength else []
 
 
 def flash_left_stops(preflash_stops):
@@ -188,15 +214,18 @@ def stops_between(seconds, against):
     return math.log2(seconds / against) if math.isfinite(seconds) else math.inf
 
 
-def recalculate(calculation, *, reading=None, stops=0.0, school=None):
-    """The same Calculation for another Reading, for so many stops more [stops], or by another
-    school.
+def recalculate(calculation, *, reading=None, stops=0.0, trial_stops=0.0, school=None):
+    """The same Calculation for another Reading, for so many stops more that the scene asks for or
+    that are tried [stops], or by another school.
 
     All that is not named stays, the doubts of hole and EI too.
     """
     asked = calculation.specification
     changed = replace(
-        asked, compensation_stops=asked.compensation_stops + stops, school=school or asked.school
+        asked,
+        compensation_stops=asked.compensation_stops + stops,
+        trial_stops=asked.trial_stops + trial_stops,
+        school=school or asked.school,
     )
     return calculate(reading or calculation.reading, changed)
 
@@ -227,7 +256,7 @@ def stops_more_than_box(calculation, seconds, verdict_stops, box_ei):
     calculation: the Calculation the sheet was exposed by; seconds: the time it really got [s, above
     0]; verdict_stops: how much more effect it should have got [stops]; box_ei [above 0]. Raises
     ValueError outside. Filter and compensation belong to the scene and not to the paper, so they
-    stand on both sides and cancel.
+    stand on both sides and cancel; what was tried in a bracket or strip does not.
     """
     asked_at_box = math.log2(
         float(checked("box_ei", box_ei, above=0)) / calculation.specification.ei
@@ -235,5 +264,6 @@ def stops_more_than_box(calculation, seconds, verdict_stops, box_ei):
     return (
         effect_stops(calculation, seconds)
         + asked_at_box
+        + calculation.specification.trial_stops
         + float(checked("verdict_stops", verdict_stops))
     )

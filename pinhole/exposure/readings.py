@@ -51,17 +51,20 @@ def read_lux(lux, said):
     return read_ev(light.ev100_from_lux(lux), 100, said, kind="lux")
 
 
-def read_sky(sky, height, said):
+def read_sky(sky, height, said, *, altitude_deg=None, off_deg=None):
     """A Reading from a light.Sky and a light.Height judged by eye, with the doubt that belongs to
-    them.
+    them; altitude_deg, off_deg: as light.by_eye.
     """
-    ev100, sd_stops = light.by_eye(sky, height)
+    ev100, sd_stops = light.by_eye(sky, height, altitude_deg=altitude_deg, off_deg=off_deg)
     return read_ev(ev100, 100, said, kind="sky", sd_stops=sd_stops)
 
 
-def seen_as(reading, sky, height=None):
+def seen_as(reading, sky, height=None, *, altitude_deg=None, off_deg=None):
     """A metered Reading beside what the eye makes of the same light: a light.Sky and, where that is
-    said, a light.Height, without which the eye names no amount.
+    said, a light.Height, without which the eye names no amount; altitude_deg, off_deg: as
+    light.by_eye.
     """
-    more = None if height is None else float(light.by_eye(sky, height)[0] - reading.ev100)
-    return replace(reading, seen=sky.name, eye_stops=more)
+    if height is None:
+        return replace(reading, seen=sky.name)
+    ev100, _ = light.by_eye(sky, height, altitude_deg=altitude_deg, off_deg=off_deg)
+    return replace(reading, seen=sky.name, eye_stops=float(ev100 - reading.ev100))

@@ -221,5 +221,5 @@ def _solved(rows, over, weights, priors):
 
 def _student(residuals, rows, spread, sd):
     """How much each sheet counts, 0 to about 1: by how far it lies off what is known of it."""
-    doubt = np.maximum(sd**2 - np.einsum("ij,jk,ik->i", rows, spread, rows), 0.25 * sd**2)
+    doubt = np.maximum(sd**2 - ((rows @ spread) * rows).sum(axis=1), 0.25 * sd**2)
     return np.minimum(1.0, (FREEDOM + 1) / (FREEDOM + residuals**2 / doubt))

@@ -33,7 +33,7 @@ def worth_trying(learned, candidates, plans, *, judgement_sd=0.5):
     names = {name: n for n, name in enumerate(_names([*candidates, *plans]))}
     spread = _spread(learned, names)
     wanted = np.array([_row(plan, names) for plan in plans])
-    before = np.einsum("ij,jk,ik->i", wanted, spread, wanted)
+    before = ((wanted @ spread) * wanted).sum(axis=1)
     found = []
     for candidate in candidates:
         row = _row(candidate, names)

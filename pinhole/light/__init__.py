@@ -9,11 +9,21 @@ from pinhole.light.levels import (
     lux_from_ev100,
     metered_s,
 )
-from pinhole.light.skies import HEIGHTS, SKIES, Height, Sky, by_eye
-from pinhole.light.subject import SUBJECT_SD_STOPS, subject_ev100
+from pinhole.light.skies import HEIGHTS, SHADOWS_STOPS, SKIES, Height, Sky, by_eye
+from pinhole.light.subject import (
+    NO_SHADOWS_STOPS,
+    SCENE_SD_STOPS,
+    SUBJECT_SD_STOPS,
+    cloud_stops,
+    scene_ev100,
+    subject_ev100,
+)
 
 __all__ = [
     "HEIGHTS",
+    "NO_SHADOWS_STOPS",
+    "SCENE_SD_STOPS",
+    "SHADOWS_STOPS",
     "SKIES",
     "SUBJECT_SD_STOPS",
     "Closing",
@@ -25,10 +35,12 @@ __all__ = [
     "clear_lux",
     "closing",
     "closing_time_s",
+    "cloud_stops",
     "course",
     "ev100_at_iso",
     "ev100_from_lux",
     "lux_from_ev100",
     "metered_s",
+    "scene_ev100",
     "subject_ev100",
 ]

@@ -1,10 +1,10 @@
-"""How much of the light on a subject a paper sees that is blind to more than blue, against what a
+"""How much of the light on a scene a paper sees that is blind to more than blue, against what a
 meter says.
 """
 
 import numpy as np
 
-from pinhole.light.subject import NO_SHADOWS_STOPS, shares
+from pinhole.light.subject import NO_SHADOWS_STOPS, scene_shares
 from pinhole.ranges import plain
 
 # Air takes more of the blue below 490 nm than of what the eye and a meter see at 555 nm: Rayleigh's
@@ -14,28 +14,32 @@ STOPS_AN_AIR_MASS = 0.25
 # A clear sky is so many stops bluer than a high sun (about 10 000 K; common practice), and loses so
 # much of it an air mass as the sun sinks.
 SKY_STOPS, SKY_STOPS_AN_AIR_MASS = 0.9, 0.13
-# Papers and meters are compared in such light: the sun 45 degrees high in the subject's face.
+# Papers and meters are compared in such light: the sun 45 degrees high behind the camera.
 USUAL_DEG = 45.0
 # How sure that is: of it, and besides it [stops]; haze and paper differ (common practice).
 SD_SHARE, SD_STOPS = 0.4, 0.15
 
 
-def blue_stops(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, shade=False):
+def blue_stops(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, stops_less_sd=0.0, shade=False):
     """(stops, sd): how many stops longer a paper that sees blue alone needs than a meter says, less
     than 0 where it needs less; and how sure that is.
 
-    Arguments and errors as subject_ev100, for an upright subject. A low sun has lost its blue, a
-    shadow under a clear sky has gained; a closed sky mixes both again. Source: scattering in air,
-    as stated above, on the shares of sun and sky of subject_ev100.
+    stops_less_sd [at least 0]: how sure the cloud is; all else and errors as scene_ev100. A low
+    sun has lost its blue, a shadow under a clear sky has gained; a closed sky mixes both again.
+    Source: scattering in air, as stated above, on the shares of sun and sky of scene_ev100.
     """
-    more = _blue(sun_altitude_deg, sun_off_deg, stops_less, shade) - _blue(
-        USUAL_DEG, 0.0, 0.0, False
+    less = np.asarray(stops_less, np.float64)
+    thinner, told, thicker = (
+        _blue(sun_altitude_deg, sun_off_deg, np.maximum(less + way * stops_less_sd, 0), shade)
+        for way in (-1, 0, 1)
     )
-    return plain(more), plain(np.hypot(SD_STOPS, SD_SHARE * more))
+    more = told - _blue(USUAL_DEG, 0.0, 0.0, False)
+    doubts = (SD_STOPS, SD_SHARE * more, (thicker - thinner) / 2)
+    return plain(more), plain(np.sqrt(sum(np.square(doubt) for doubt in doubts)))
 
 
 def _blue(altitude, off, stops_less, shade):
-    sun, sky, ground, air_mass = shares(altitude, off, stops_less=stops_less, shade=shade)
+    sun, sky, ground, air_mass = scene_shares(altitude, off, stops_less=stops_less, shade=shade)
     open_sky = np.clip(1 - np.asarray(stops_less) / NO_SHADOWS_STOPS, 0, 1)
     more_air = air_mass - 1
     blue = (

@@ -1,10 +1,10 @@
-"""The sky and the sun judged by eye, and the light that they throw on an upright subject."""
+"""The sky and the sun judged by eye, and the light that they throw on a scene."""
 
 from dataclasses import dataclass
 
 import numpy as np
 
-from pinhole.light.subject import subject_ev100
+from pinhole.light.subject import scene_ev100
 
 
 @dataclass(frozen=True)
@@ -20,14 +20,14 @@ class Sky:
 
     @property
     def ev100(self):
-        """Exposure value at ISO 100 on an upright subject with a high sun in its face."""
+        """Exposure value at ISO 100 on a scene with a high sun behind the camera."""
         return by_eye(self, HEIGHTS[0])[0]
 
 
 @dataclass(frozen=True)
 class Height:
-    """How the sun stands to the subject: its height and how far it is from the subject's face, as
-    subject_ev100 has them; sd_stops: how much such lights differ.
+    """How the sun stands to the scene: its height and how far it is from behind the camera, as
+    scene_ev100 has them; sd_stops: how much such lights differ.
     """
 
     name: str
@@ -48,21 +48,29 @@ SKIES = (
     Sky("grey", "grey cloud", 2.5, 0.7),
     Sky("heavy", "heavy cloud or rain", 5.0, 1.0),
 )
+# Cloud that takes more than this leaves no shadows that one sees: between haze and bright cloud
+# (common practice).
+SHADOWS_STOPS = 1.1
 HEIGHTS = (
     Height("high", "sun high", 45.0, 0.0, False, 0.2),
     Height("middle", "sun halfway up, or winter noon", 20.0, 0.0, False, 0.3),
     Height("low", "sun low, a hand above the horizon", 10.0, 0.0, False, 0.6),
-    Height("side", "sun from the side", 30.0, 70.0, False, 0.5),
+    Height("side", "sun from the side", 30.0, 90.0, False, 0.5),
     Height("shade", "subject in open shade, or against the sun", 40.0, 180.0, True, 0.7),
 )
 
 
-def by_eye(sky, height):
-    """(ev100, sd_stops) of the light on an upright subject, from a Sky and a Height judged by eye.
+def by_eye(sky, height, *, altitude_deg=None, off_deg=None):
+    """(ev100, sd_stops) of the light on a scene, from a Sky and a Height judged by eye.
 
-    Source: subject_ev100; which sky takes how much is common practice.
+    altitude_deg, off_deg: how the sun really stands, where place and moment tell it, instead of
+    what the Height takes it for. Raises ValueError outside.
+    Source: scene_ev100; which sky takes how much is common practice.
     """
-    ev100 = subject_ev100(
-        height.altitude_deg, height.off_deg, stops_less=sky.stops_less, shade=height.shade
+    ev100 = scene_ev100(
+        height.altitude_deg if altitude_deg is None else altitude_deg,
+        height.off_deg if off_deg is None else off_deg,
+        stops_less=sky.stops_less,
+        shade=height.shade,
     )
     return ev100, float(np.hypot(sky.sd_stops, height.sd_stops))

@@ -1,5 +1,5 @@
 r"""The light that falls on a subject by day: sun, sky and ground, on what stands upright or lies
-flat.
+flat; and the mean of it over the surfaces of a scene that a camera sees.
 
             sun
              \ direct       | upright: faces level, sees half the sky and half the ground
@@ -26,6 +26,16 @@ GROUND_SHARE = 0.2
 NO_SHADOWS_STOPS = 2.0
 # Below this the light of a clear sky is that of twilight.
 LOW_DEG = 15.0
+# Of the picture of a scene so much is ground; the rest stands upright, turned up to 90 degrees
+# either way, and looks the larger the more it faces the camera. Front to side is then about a stop,
+# front to back about two (common practice).
+GROUND_SEEN = 0.2
+TURNED_DEG = np.arange(-87.5, 90.0, 5.0)
+SEEN_SHARES = np.cos(np.radians(TURNED_DEG)) / np.cos(np.radians(TURNED_DEG)).sum()
+# Cloud that a reading may tell of, and how far the key of a scene may lie from the middle that it
+# is read for (common practice) [stops].
+CLOUDS_STOPS = np.arange(0.0, 9.01, 0.25)
+SCENE_SD_STOPS = 0.6
 # How far the light on a subject of a clear day may be from this, haze and ground being as they are
 # (about the spread of clear-sky models among themselves).
 SUBJECT_SD_STOPS = 0.3
@@ -48,13 +58,41 @@ def subject_ev100(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, upright=True
     )
 
 
-def shares(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, upright=True, shade=False):
-    """(sun, sky, ground, air mass): the share of each in the light on a subject, which add up to 1,
+def scene_ev100(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, shade=False):
+    """Exposure value at ISO 100 of the light on a scene in the open: the mean over the surfaces
+    that a camera sees.
+
+    sun_off_deg [any]: between the sun's azimuth and the direction from the scene to the camera, 0
+    with the sun behind the camera, 180 against it; all else, errors and source as subject_ev100.
+    Which surfaces a scene shows is common practice: GROUND_SEEN, TURNED_DEG, SEEN_SHARES.
+    """
+    return plain(
+        ev100_from_lux(sum(_scene_parts(sun_altitude_deg, sun_off_deg, stops_less, shade)))
+    )
+
+
+def cloud_stops(ev100, sun_altitude_deg, sun_off_deg, *, shade=False):
+    """(stops, sd): what cloud took of the light on level ground, as a reading of a scene tells
+    it; 0 where the reading is as bright as a clear sky or brighter.
+
+    ev100, sun_altitude_deg, sun_off_deg: scalars, as scene_ev100. Raises ValueError outside.
+    Source: scene_ev100, turned round; sd is SCENE_SD_STOPS, a scene's key being what it is.
+    """
+    clouded = scene_ev100(
+        float(sun_altitude_deg), float(sun_off_deg), stops_less=CLOUDS_STOPS, shade=shade
+    )
+    # Thin cloud brightens what is turned away from the sun: of two skies the clearer is meant.
+    falling = np.minimum.accumulate(clouded)
+    return float(np.interp(-float(checked("ev100", ev100)), -falling, CLOUDS_STOPS)), SCENE_SD_STOPS
+
+
+def scene_shares(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, shade=False):
+    """(sun, sky, ground, air mass): the share of each in the light on a scene, which add up to 1,
     and how much air the sun shines through.
 
-    Arguments, errors and source as subject_ev100.
+    Arguments, errors and source as scene_ev100.
     """
-    parts = _parts(sun_altitude_deg, sun_off_deg, stops_less, upright, shade)
+    parts = _scene_parts(sun_altitude_deg, sun_off_deg, stops_less, shade)
     whole = sum(parts)
     up = np.maximum(np.asarray(sun_altitude_deg, dtype=np.float64), 0)
     return *(part / whole for part in parts), _air_mass(up)
@@ -78,6 +116,23 @@ def _parts(sun_altitude_deg, sun_off_deg, stops_less, upright, shade):
     bright = around_sun * faces / np.maximum(sine, 0.01) + (1 - around_sun) * seen
     # What is turned away sees a sky that is brighter at its horizon: no less than an even one.
     return direct * faces, sky * np.maximum(bright, seen), level * GROUND_SHARE * (1 - seen)
+
+
+def _scene_parts(sun_altitude_deg, sun_off_deg, stops_less, shade):
+    """Lux of sun, sky and ground on a scene: of upright surfaces turned either way, and of flat
+    ground.
+    """
+    altitude, off, cloud = np.broadcast_arrays(
+        *(np.asarray(value, np.float64) for value in (sun_altitude_deg, sun_off_deg, stops_less))
+    )
+    upright = _parts(
+        altitude[..., None], off[..., None] + TURNED_DEG, cloud[..., None], True, shade
+    )
+    flat, shape = _parts(altitude, off, cloud, False, shade), (*altitude.shape, TURNED_DEG.size)
+    return [
+        (1 - GROUND_SEEN) * (np.broadcast_to(turned, shape) @ SEEN_SHARES) + GROUND_SEEN * level
+        for turned, level in zip(upright, flat, strict=True)
+    ]
 
 
 def _clear(altitude_deg, sine):

@@ -122,13 +122,25 @@ def _shining(seen, span):
         used &= (~np.isnan(near)).sum(axis=0) > BESIDE_DAYS // 2
         if not used.any():
             continue
-        low, high = np.nanpercentile(near[:, used], (DIM, BRIGHT), axis=0)
+        low, high = _percentiles(near[:, used], (DIM, BRIGHT))
         tells = high - low > LEAST_CONTRAST * span
         if tells.sum() < max(3, SEEN * used.sum()):
             continue
         share = (seen[day, used][tells] - low[tells]) / (high - low)[tells]
         shares[day] = float(np.clip(share, 0, 1).mean())
     return shares
+
+
+def _percentiles(values, percents):
+    """Those percentiles of what is known of each column, (len(percents), columns): sorted once,
+    nan last, and linear between neighbours.
+    """
+    ordered, last = np.sort(values, axis=0), (~np.isnan(values)).sum(axis=0) - 1
+    place = np.asarray(percents)[:, None] / 100 * last
+    below = np.floor(place).astype(int)
+    low = np.take_along_axis(ordered, below, axis=0)
+    high = np.take_along_axis(ordered, np.minimum(below + 1, last), axis=0)
+    return low + (place - below) * (high - low)
 
 
 def _spans(days, flags, loose):

@@ -33,14 +33,13 @@ class Best:
     share: float
 
 
-# Coarse to fine: steps of direction and lean in degrees, and how far around each of the best so
-# far to look.
-STEPS = ((15.0, 10.0, None), (4.0, 4.0, 12.0), (1.0, 1.0, 3.0))
-FOLLOWED = 6
+# Coarse to fine: steps of direction and lean in degrees, how far around each of the best so far to
+# look, around how many of them, and by how many moments of the sun.
+STEPS = ((15.0, 10.0, None, 1, 800), (4.0, 4.0, 12.0, 6, 1600), (1.0, 1.0, 3.0, 3, 4000))
 # Of two ways that show as much, the more upright and the nearer to the sun's middle is better:
 # shares per degree, together less than half a point.
 LEAN_COSTS, TURN_COSTS = 2e-5, 1e-5
-SAMPLES = 4000
+SAMPLES = STEPS[-1][-1]
 
 
 def best(
@@ -75,13 +74,13 @@ def best(
     noon = sun_track.noons_above if noons else None
     middle = float(np.degrees(np.arctan2(*sky[:2].mean(axis=1))) % 360)
 
-    def worth(azimuth, tilt):
-        """(what it is worth, azimuth, tilt) of pointing that way."""
+    def worth(azimuth, tilt, moments):
+        """(what it is worth, azimuth, tilt) of pointing that way, by some moments."""
         aim = Pointing(azimuth, tilt, roll_deg)
         if landscape and not horizon_on_paper(back, aim):
             return -1.0, azimuth % 360, tilt
         off = abs((azimuth - middle + 180) % 360 - 180)
-        share = float(back.place(aim, sky)[2].mean())
+        share = float(back.place(aim, sky[:, :moments])[2].mean())
         kept = float(back.place(aim, noon)[2].mean()) if noons and noon.size else 0.0
         return 10 * kept + share - LEAN_COSTS * abs(tilt) - TURN_COSTS * off, azimuth % 360, tilt
 
@@ -91,12 +90,13 @@ def best(
 
 
 def _searched(worth, middle, tilts):
-    """(azimuth, tilt) worth most, from coarse to fine around the FOLLOWED best."""
-    ranked = [worth(middle, 0.0)]
-    for turn, lean, reach in STEPS:
-        near = [None] if reach is None else ranked[:FOLLOWED]
+    """(azimuth, tilt) worth most, from coarse to fine around the best."""
+    ranked = [(0.0, middle % 360, 0.0)]
+    for turn, lean, reach, followed, moments in STEPS:
+        near = [None] if reach is None else ranked[:followed]
         ways = {way for at in near for way in _around(at, turn, lean, reach, tilts)}
-        ranked = sorted({*ranked[:FOLLOWED], *(worth(*way) for way in sorted(ways))}, reverse=True)
+        ways |= {at[1:] for at in ranked[:followed]}
+        ranked = sorted({worth(*way, moments) for way in sorted(ways)}, reverse=True)
     return ranked[0][1:]
 
 

@@ -222,6 +222,28 @@ def summed(drawn):
     )
 
 
+def summed_together(drawn):
+    """The Survey of Trails of one can that stood otherwise from time to time: a tuple of them, each
+    over days of its own, in their order.
+    """
+    parts = [summed(trails_of) for trails_of in drawn]
+    counted = sum(int(trails_of.counted.sum()) for trails_of in drawn)
+    landed = sum(int(trails_of.on_paper.sum()) for trails_of in drawn)
+    first = [part.first_on_paper for part in parts if part.first_on_paper]
+    last = [part.last_on_paper for part in parts if part.last_on_paper]
+    y = np.concatenate([trails_of.y_mm[trails_of.on_paper] for trails_of in drawn])
+    return Survey(
+        days=sum(part.days for part in parts),
+        days_on_paper=sum(part.days_on_paper for part in parts),
+        share_on_paper=landed / counted if counted else float("nan"),
+        first_on_paper=min(first, default=None),
+        last_on_paper=max(last, default=None),
+        days_noon_over_top=sum(part.days_noon_over_top for part in parts),
+        y_min_mm=float(y.min()) if y.size else float("nan"),
+        y_max_mm=float(y.max()) if y.size else float("nan"),
+    )
+
+
 def survey(
     latitude_deg,
     longitude_deg,

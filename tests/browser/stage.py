@@ -17,12 +17,17 @@ os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 TELL = (
     "addEventListener('securitypolicyviolation', e => console.error('policy: ' + "
     "e.violatedDirective + e.blockedURI));"
-    "addEventListener('click', () => { window.clickedAt = Date.now(); }, true)"
+    "addEventListener('click', () => { window.clickedAt = Date.now(); }, true);"
+    "window.stirredAt = 0;"
+    "for (const name of ['input', 'change', 'htmx:beforeRequest', 'htmx:afterSettle'])"
+    "  addEventListener(name, () => { window.stirredAt = performance.now(); }, true)"
 )
 # A slow machine is no defect: a wait ends as soon as what is waited for is there.
 PATIENCE_MS = 20_000
 expect.set_options(timeout=PATIENCE_MS)
 HANGS_S = 900
+# Longer than a form waits for a hand that rests.
+QUIET_MS = 400
 DESK, PHONE = {"width": 1280, "height": 800}, {"width": 360, "height": 740}
 
 
@@ -80,7 +85,32 @@ class Stage(StaticLiveServerTestCase):
     def wait_until_quiet(self, page):
         """The page and the parts that it fetches by itself are there."""
         page.wait_for_load_state()
-        expect(page.locator(".htmx-request")).to_have_count(0)
+        page.wait_for_function(
+            "() => !document.querySelector('.htmx-request')"
+            f" && performance.now() - window.stirredAt > {QUIET_MS}"
+        )
+
+    def press(self, page, key):
+        """A key on a page whose scripts are there: before that it is nobody's."""
+        page.wait_for_load_state()
+        page.keyboard.press(key)
+
+    @contextmanager
+    def dragged(self, page, grip, across, down, steps=6):
+        """Inside it the grip is held so many pixels from where it lay; after it, it is let go and
+        answered.
+        """
+        self.wait_until_quiet(page)
+        box = grip.bounding_box()
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        page.mouse.move(x, y)
+        page.mouse.down()
+        for step in range(1, steps + 1):
+            page.mouse.move(x + across * step / steps, y + down * step / steps)
+            page.wait_for_timeout(60)
+        yield
+        page.mouse.up()
+        self.wait_until_quiet(page)
 
     def assert_comes_to(self, page, wanted, told):
         """What the page shows at once the server has a moment later."""

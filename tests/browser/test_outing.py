@@ -46,19 +46,18 @@ SCHOOLS = (
 
 def some_event(chance, shot):
     """A running exposure of a shot, read again up to twice, covered up to twice; and a moment."""
-    step, kind = chance.randrange(len(shot["steps"])), chance.choice(["seconds", "ev"])
+    step, kind = chance.randrange(len(shot["steps"])), chance.choice(["s0", "ev"])
+    rows = shot["tables"][kind]
     near = [
-        n
-        for n, row in enumerate(shot[kind])
-        if row[2] and row[2][step] and 8 < row[2][step][0] < 400
+        n for n, row in enumerate(rows) if row[2] and row[2][step] and 8 < row[2][step][0] < 400
     ]
     first = chance.choice(near)
-    seconds = shot[kind][first][2][step][0]
+    seconds = rows[first][2][step][0]
     opened = 1_780_000_000_000
     edges = sorted(chance.sample(range(1, 900), 4))
     moments = [opened + int(1000 * seconds * edge / 1000) for edge in edges]
     covers = [moments[:2], moments[2:]][: chance.randrange(3)]
-    last = len(shot[kind]) - 1
+    last = len(rows) - 1
     again = [min(last, max(0, first + chance.randrange(-4, 5))) for _ in range(chance.randrange(3))]
     places = sorted(chance.sample(range(50, 900), len(again)))
     rereads = [
@@ -66,7 +65,7 @@ def some_event(chance, shot):
     ]
     event = {"shot": shot["pk"], "kind": kind, "index": first, "step": step, "opened": opened}
     now = opened + int(950 * seconds)
-    return event | {"covers": covers, "rereads": rereads, "rows": shot[kind]}, now
+    return event | {"covers": covers, "rereads": rereads, "rows": rows}, now
 
 
 def filled(event, now, school):
@@ -177,7 +176,7 @@ class DayOut(Stage):
         page.wait_for_timeout(1500)
         self.assertIsNone(Exposure.objects.get().given_s)
         page.context.set_offline(False)
-        expect(page.locator(".digits")).to_contain_text("open for", timeout=15_000)
+        expect(page.locator(".digits")).to_contain_text("free for", timeout=15_000)
         # The tap counted from when it was made, not from when it arrived.
         opening = Exposure.objects.get().openings.get()
         self.assertGreater(opening.opened_at.timestamp() + 30, opening.closed_at.timestamp())
@@ -249,7 +248,9 @@ class DayOut(Stage):
         phone.get_by_role("button", name="Cover for a moment").tap()
         phone.get_by_role("button", name="Uncover").tap()
         phone.get_by_role("button", name="Close the hole").tap()
-        phone.get_by_role("button", name="Slide in, turned?").tap()
+        phone.get_by_role("button", name="Slide in, turned").tap()
+        # The slide comes first after closing; then the card folds away.
+        phone.get_by_text("S-001: kiln").tap()
         phone.get_by_label("Note").fill("fog from the sea")
         phone.get_by_label("Note").blur()
         self.assertLessEqual(phone.evaluate("document.documentElement.scrollWidth"), 360)
@@ -344,7 +345,7 @@ class DayOut(Stage):
             expect(phone.locator(".digits")).to_have_text("+0:01")
             phone.get_by_role("button", name="Close the hole").click()
             # 81 s by the clock, a minute of them covered.
-            expect(phone.locator(".card.done").last).to_contain_text("open for 0:21")
+            expect(phone.locator(".card.done").last).to_contain_text("free for 0:21")
             back = json.loads(phone.locator("#text").input_value())
         (event,) = back["events"]
         self.assertEqual((event["value"], event["rereads"][0]["value"], event["step"]), (2, 4, 0))
@@ -387,11 +388,11 @@ class DayOut(Stage):
                 here.get_by_role("button", name="Open for").click()
                 running = phone.locator(".running")
                 phone.clock.run_for(1000 * (first_s - 1))
-                expect(running.locator(".pull")).to_contain_text("Pull 1 of 2 in 0:01")
+                expect(running.locator(".pull")).to_contain_text("Band 1 of 3 in 0:01")
                 phone.clock.run_for(2000)
-                expect(running.locator(".pull")).to_contain_text("Pull 2 of 2")
+                expect(running.locator(".pull")).to_contain_text("Band 2 of 3")
                 phone.clock.run_for(1000 * (last_s - first_s))
-                expect(running.locator(".pull")).to_contain_text("All pulled")
+                expect(running.locator(".pull")).to_contain_text("The last band")
                 phone.get_by_role("button", name="Close the hole").click()
             text = phone.locator("#text").input_value()
         with clock.at(datetime(2026, 6, 2, 12, tzinfo=UTC)):
@@ -422,7 +423,7 @@ class DayOut(Stage):
             self.assertEqual(page.locator(".order-now").inner_text()[:7], "at zero")
             page.context.set_offline(False)
             page.get_by_role("button", name="Close the hole").click()
-            expect(page.locator(".digits")).to_contain_text("open for")
+            expect(page.locator(".digits")).to_contain_text("free for")
         exposure = Exposure.objects.get()
         opening = exposure.openings.get()
         waited = (opening.closed_at - opening.opened_at).total_seconds() - exposure.given_s
@@ -446,13 +447,8 @@ class DayOut(Stage):
         with self.page() as page:
             page.goto(f"/plan/outings/{outing.pk}/")
             expect(page.locator(".slot")).to_contain_text("10:05 to")
-            box = page.locator(".handle").bounding_box()
-            x, y = box["x"] + 8, box["y"] + box["height"] / 2
-            page.mouse.move(x, y)
-            page.mouse.down()
-            page.mouse.move(x + 120, y, steps=10)
-            held = float(page.locator(".handle").get_attribute("data-x"))
-            page.mouse.up()
+            with self.dragged(page, page.locator(".handle"), 120, 0, steps=10):
+                held = float(page.locator(".handle").get_attribute("data-x"))
             # Where the drawing's own scale puts that place, and five minutes of setting up after
             # it.
             seen = outing_craft.light_of(outing)[1]

@@ -80,17 +80,9 @@ class Bringing(Stage):
         self.assertEqual(list(invariants.broken()), [])
 
     def pull(self, page, name, dx, dy):
-        """Drag a handle by so many pixels, in steps as a hand does, once nothing is on its way."""
-        self.wait_until_quiet(page)
-        box = page.locator(f"[data-handle={name}] .grip, [data-handle={name}] circle").first
-        box = box.bounding_box()
-        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-        page.mouse.move(x, y)
-        page.mouse.down()
-        for step in range(1, 6):
-            page.mouse.move(x + dx * step / 5, y + dy * step / 5)
-            page.wait_for_timeout(60)
-        page.mouse.up()
+        grip = page.locator(f"[data-handle={name}] .grip, [data-handle={name}] circle").first
+        with self.dragged(page, grip, dx, dy, steps=5):
+            pass
 
     def test_crop_lean_and_levels_are_dragged_and_kept_for_the_day(self):
         for name, seed in (("S-001.png", 5), ("S-002.png", 6)):

@@ -60,15 +60,9 @@ class Sun(Stage):
         page.get_by_label("To", exact=True).blur()
         expect(page.locator("h1")).to_contain_text("noons over the top")
         ring = page.get_by_role("button", name="The can's direction")
-        # The last answer brings its own handles.
-        page.wait_for_timeout(600)
-        box = ring.bounding_box()
-        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-        page.mouse.move(x, y)
-        page.mouse.down()
-        page.mouse.move(x + 3, y - 60, steps=8)
-        page.mouse.up()
-        # Both drawings, the fields and the verdict follow.
+        with self.dragged(page, ring, 3, -60, steps=8):
+            # Both drawings, the fields and the verdict follow.
+            expect(page.get_by_label("Leans back")).not_to_have_value("0")
         expect(page.get_by_label("Leans back")).not_to_have_value("0")
         expect(page.locator("h1")).to_contain_text("Can 3 will keep the whole climb of the sun")
         expect(page.locator("#sky")).to_have_attribute(

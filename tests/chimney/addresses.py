@@ -35,7 +35,12 @@ def every(pks=(1,)):
             :: max(1, Sheet.objects.count() // 6)
         ]
     )
-    known = WORDS | {"pk": list(pks), "shot_pk": list(pks), "code": codes or ["S-001"]}
+    known = WORDS | {
+        "pk": list(pks),
+        "shot_pk": list(pks),
+        "event_pk": list(pks),
+        "code": codes or ["S-001"],
+    }
     found = []
     for namespace, (_, resolver) in get_resolver().namespace_dict.items():
         for name, variants in resolver.reverse_dict.lists():

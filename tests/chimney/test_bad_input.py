@@ -2,13 +2,16 @@
 written, no 500.
 """
 
+import json
 from datetime import timedelta
 
-from chimney.field.models import Shot
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from chimney.field.models import Outing, Shot
 from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Paper
 from chimney.logbook import flows
 from chimney.logbook.models import Exposure, Sheet
-from chimney.parts import clock
+from chimney.parts import clock, plain_json
 from chimney.places.models import Place
 from chimney.results.models import Verdict
 from tests.chimney.kitchen import kit, opened, typed
@@ -255,8 +258,8 @@ class BadInput(TestCase):
 
     def test_room(self):
         page = self.client.get("/kit/room/?dioptres=1")
-        # 7 mm at 3.5 m is f/500; at EI 6 in EV 15 by hand 500^2 / 2^15 x 100 / 6 = 127 s.
-        for words in ("The picture is f/500", "4.04 m wide", "about 2 min", "sharp at 1 m, f/140"):
+        # 7 mm at 3.5 m is f/500; at EI 6 in EV 14.8 by hand 500^2 / 2^14.8 x 100 / 6 = 146 s.
+        for words in ("The picture is f/500", "4.04 m wide", "about 2:30", "sharp at 1 m, f/140"):
             self.assertContains(page, words)
         for field, bad, words in (
             ("hole_mm", "0", "between 0.5 and 100 mm"),
@@ -422,3 +425,31 @@ class BadInput(TestCase):
         self.assertEqual(self.client.get("/plan/places/1/?day=2011-12-30").status_code, 200)
         day = {"name": "gone", "place": 1, "day": "2011-12-30", "sky": "haze", "wind": "still"}
         self.assertContains(self.client.post("/plan/outings/new/", day, follow=True), "no shot yet")
+
+    def test_json_that_nobody_can_keep_or_compute_is_no_json_at_any_door(self):
+        place = Place.objects.create(name="Rauholm", latitude_deg=57.1, longitude_deg=19.6)
+        outing = Outing.objects.create(
+            name="out", place=place, day=clock.now().date(), made_at=clock.now()
+        )
+        for value in ("1e999", "-1e400", "NaN", "9" * 400, str(2**63), r'"\ud800"', "[" * 9000):
+            text = f'{{"format": {value}, "parts": {{"ei": {value}}}, "typed": {value}}}'
+            with self.subTest(value[:20]):
+                with self.assertRaises(ValueError):
+                    plain_json.loads(text)
+                hidden = {"shown": text, "rated": f'{{"{self.paper.pk}": [{value}]}}'}
+                page = self.client.get("/plan/", typed(self.camera, self.paper) | hidden)
+                self.assertEqual(page.status_code, 200)
+                for url, field in (
+                    ("/data/", "log"),
+                    ("/data/places/bring/", "places"),
+                    (f"/plan/outings/{outing.pk}/pocket/", "file"),
+                ):
+                    upload = SimpleUploadedFile("x.json", text.encode())
+                    answer = self.client.post(url, {field: upload}, follow=True)
+                    self.assertContains(answer, "JSON", status_code=answer.status_code)
+                    self.assertLess(answer.status_code, 500, url)
+        for fine in (
+            r'["\ud83d\ude00", -9223372036854775807, 1.5, null, true]',
+            b'{"a": "\xc3\xa5"}',
+        ):
+            self.assertEqual(plain_json.loads(fine), json.loads(fine))

@@ -5,10 +5,12 @@ import fcntl
 import os
 import re
 import shutil
+import socket
 import sqlite3
 import subprocess
 import sys
 import tempfile
+import time
 from contextlib import closing
 from datetime import UTC, datetime, timedelta
 from io import StringIO
@@ -16,13 +18,16 @@ from pathlib import Path
 from unittest import TestCase, mock
 
 from django.core.management import CommandError, call_command
-from django.db import connection
+from django.db import OperationalError, connection
 from django.test import TestCase as DatabaseTest
 
-from chimney import copies, folder
+from chimney import beside, copies, folder
 from chimney.logbook import flows as logbook
+from chimney.parts import clock
+from chimney.results.management.commands import scans as work
 from chimney.results.models import Scan
 from chimney.results.scans import files as scans
+from chimney.results.scans import flows
 from tests.chimney.kitchen import kit, opened
 
 ROOT = Path(__file__).resolve().parent.parent.parent
@@ -82,6 +87,29 @@ class Copies(TestCase):
         self.assertEqual(self.litter(), [])
         for path in (folder.DATABASE, copy / "secret", copy / "chimney.sqlite3"):
             self.assertEqual(path.stat().st_mode & 0o077, 0, path)
+
+    def test_the_newest_of_a_folder_is_gone_back_to_and_nothing_is_left_beside_a_copy(self):
+        self.write("PRAGMA journal_mode=WAL; INSERT INTO sheet VALUES ('S-001');")
+        copies.make(self.home / "disc", now=NOON - timedelta(days=1))
+        self.write("INSERT INTO sheet VALUES ('S-002');")
+        newest = copies.make(self.home / "disc", now=NOON)
+        self.write("INSERT INTO sheet VALUES ('S-003');")
+        copies.go_back(self.home / "disc")
+        self.assertEqual(self.sheets(), ["S-001", "S-002"])
+        beside = {path.name for path in newest.iterdir()}
+        self.assertEqual(beside, {"chimney.sqlite3", "secret"})
+
+    def test_a_log_of_writes_that_cannot_be_emptied_is_set_aside_with_its_database(self):
+        self.write("INSERT INTO sheet VALUES ('S-001');")
+        copy = copies.make(now=NOON)
+        log = folder.DATABASE.with_name("chimney.sqlite3-wal")
+        folder.DATABASE.write_bytes(b"torn")
+        log.write_bytes(b"the last work there is")
+        aside = copies.go_back(copy)
+        self.assertEqual(aside.read_bytes(), b"torn")
+        kept = aside.with_name(f"{aside.name}-wal")
+        self.assertEqual(kept.read_bytes(), b"the last work there is")
+        self.assertEqual((self.sheets(), log.exists()), (["S-001"], False))
 
     def test_what_is_no_copy_changes_nothing(self):
         self.write("INSERT INTO sheet VALUES ('S-001');")
@@ -200,6 +228,153 @@ class Doctor(DatabaseTest):
             told = self.said()
         self.assertIn("may not write", told)
         self.assertIn("1 to put right", told)
+
+
+class Starting(TestCase):
+    """Whatever stands in the way is told in a sentence before a byte is touched."""
+
+    def setUp(self):
+        self.home = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, self.home)
+        self.data = self.home / "data"
+
+    def told(self, command=("manage.py", "prepare"), **env):
+        before = sorted((p, p.stat().st_mtime_ns) for p in self.home.rglob("*"))
+        env = os.environ | {"CHIMNEY_DATA": str(self.data)} | env
+        done = subprocess.run(
+            [sys.executable, *command],
+            cwd=ROOT,
+            env=env,
+            capture_output=True,
+            text=True,
+            check=False,
+        )
+        self.assertNotIn("Traceback", done.stderr)
+        if done.returncode:
+            self.assertIn("Chimney does not start.", done.stderr)
+            after = sorted((p, p.stat().st_mtime_ns) for p in self.home.rglob("*"))
+            self.assertEqual(after, before)
+        return done.stderr
+
+    def test_what_is_set_wrongly(self):
+        served = ("-m", "gunicorn", "chimney.wsgi")
+        with closing(socket.create_server(("127.0.0.1", 0))) as taken:
+            port = taken.getsockname()[1]
+            for command, env, words in (
+                (served, {"CHIMNEY_BIND": f"127.0.0.1:{port}"}, f"make run PORT={port + 1}"),
+                (served, {"CHIMNEY_BIND": "everywhere"}, "write it like 127.0.0.1:8000"),
+                (served, {"CHIMNEY_WORKERS": "0"}, "a whole number from 1 to 64"),
+                (served, {"CHIMNEY_WORKERS": "many"}, "a whole number from 1 to 64"),
+                (("manage.py", "prepare"), {"CHIMNEY_ZONE": "Rauholm"}, "like Europe/Stockholm"),
+                (("manage.py", "prepare"), {"CHIMNEY_ZONE": "../x"}, "like Europe/Stockholm"),
+            ):
+                with self.subTest(env):
+                    self.assertIn(words, self.told(command, **env))
+
+    def test_what_lies_where_the_folder_should_be(self):
+        self.data.write_text("a letter")
+        self.assertIn("is a file: name a folder", self.told())
+        self.data.unlink()
+        self.data.mkdir()
+        with closing(sqlite3.connect(self.data / "chimney.sqlite3")) as other:
+            other.executescript("CREATE TABLE recipes (name); CREATE TABLE django_migrations (app)")
+        self.assertIn("is a database of another program", self.told())
+        (self.data / "chimney.sqlite3").unlink()
+        (self.data / "secret").write_bytes(b"\xff\xfe\xff")
+        self.assertIn("cannot be read. Give it back", self.told())
+        (self.data / "secret").unlink()
+        if os.geteuid() == 0:
+            os.chown(self.data, 1, 1)
+            self.assertIn("start Chimney as that user", self.told())
+            os.chown(self.data, 0, 0)
+        self.assertEqual(self.told(), "")
+        # Once it is ours it starts again.
+        self.assertEqual(self.told(), "")
+
+
+class Reserve(TestCase):
+    def test_room_is_kept_and_given_up_when_not_a_byte_is_free(self):
+        reserve = Path(tempfile.mkdtemp()) / "reserve"
+        self.addCleanup(shutil.rmtree, reserve.parent)
+        mine = mock.patch.object(folder, "RESERVE", reserve)
+        mine.start()
+        self.addCleanup(mine.stop)
+        for free, there in ((8e6, False), (1e12, True), (2e6, True), (0, False), (8e6, False)):
+            with self.subTest(free), mock.patch.object(folder, "_free_bytes", return_value=free):
+                folder.lay_reserve()
+                folder.give_reserve()
+                self.assertEqual(folder.RESERVE.exists(), there)
+                if there:
+                    self.assertEqual(folder.RESERVE.stat().st_blocks * 512, folder.RESERVE_BYTES)
+
+
+class Worker(DatabaseTest):
+    def setUp(self):
+        home = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, home)
+        mine = mock.patch.object(beside, "BEAT", home / "scans.beat")
+        mine.start()
+        self.addCleanup(mine.stop)
+
+    def test_a_worker_that_is_silent_is_told_and_a_scan_that_ends_it_is_let_be(self):
+        words = "Nobody has looked through scans for"
+        beside.beat()
+        self.assertNotContains(self.client.get("/read/scans/"), words)
+        late = time.time() - 2 * beside.LATE_S
+        os.utime(beside.BEAT, (late, late))
+        self.assertContains(self.client.get("/read/scans/"), f"{words} 10 min")
+        camera, paper, _, holder = kit()
+        opened(camera, paper, holder)
+        self.assertContains(self.client.get("/"), f"{words} 10 min")
+        # It died over the same scan again and again: the third goes on without it.
+        scan = Scan.objects.create(
+            name="a.png", sha256="0" * 64, suffix="png", size_bytes=1, came_at=clock.now()
+        )
+        for _ in range(work.MOST_DEATHS):
+            dies = mock.patch.object(flows, "look_through", side_effect=SystemExit)
+            with dies, self.assertRaises(SystemExit):
+                self.newly_started().work_off()
+        self.assertEqual(self.newly_started().work_off(), 1)
+        scan.refresh_from_db()
+        self.assertEqual((scan.state, scan.trouble), ("broken", work.DEADLY))
+
+    def newly_started(self):
+        worker = work.Command()
+        worker.fatal, worker.deaths = beside.left_behind()
+        return worker
+
+    def test_a_scan_over_which_the_server_was_stopped_is_no_deadly_one(self):
+        beside.beat("a large scan", 1)
+        self.assertEqual(beside.left_behind(), ("a large scan", 2))
+        ended, pipe = os.pipe()
+        os.close(pipe)
+        with (
+            open(ended) as closed,
+            mock.patch.object(beside.sys, "stdin", closed),
+            mock.patch.object(beside, "TASKS", {}),
+            mock.patch.object(beside.signal, "signal"),
+        ):
+            beside.keep_going()
+        self.assertEqual(beside.left_behind()[0], "")
+
+    def test_a_locked_database_or_a_full_disc_is_waited_for(self):
+        worker, rests, told = work.Command(stderr=StringIO()), [], []
+
+        def round_of(**_):
+            told.append(1)
+            if len(told) < 3:
+                raise (OperationalError("database is locked"), FULL)[len(told) - 1]
+            raise SystemExit
+
+        with (
+            mock.patch.object(beside, "alone", return_value=StringIO()),
+            mock.patch.object(beside, "rest", rests.append),
+            mock.patch.object(worker, "round", round_of),
+            mock.patch.object(work, "close_old_connections"),
+            self.assertRaises(SystemExit),
+        ):
+            worker.watch()
+        self.assertEqual(rests, [work.REST_AFTER_TROUBLE_S] * 2)
 
 
 class Restored(TestCase):

@@ -188,20 +188,27 @@ class Runs(Dark):
             self.tap(run, seconds, 0, moves)
         self.assertEqual(self.bench(run).card.again, "Peroxide bleach again")
         self.tap(run, 25, 0, 8, "again")
+        self.assertEqual(self.bench(run).card.head, "Peroxide bleach, second time")
         self.tap(run, 55, 0, 9)
         self.refused("not rinsed yet", logbook.load, self.paper, own, "A")
         bench = self.bench(run)
         bleached = [v.lasted_s(0) for v in bench.card.lane.visits if v.step == 7]
         self.assertEqual(bleached, [60, 55])
-        for moves in range(10, 15):
+        heads = []
+        for moves in range(10, 16):
+            heads.append(self.bench(run).card.head)
+            # Once the filler is in, nothing asks for darkness or a red lamp any more.
+            self.assertNotRegex(self.bench(run).light, "darkness|Red light")
             self.tap(run, 60, 0, moves)
+        out, light = heads.index("Sheet out of the camera"), heads.index("White light")
+        self.assertEqual(out + 1, light)
         self.assertEqual(self.bench(run).card.head, "Rinse the camera")
         self.refused("not rinsed yet", logbook.load, self.paper, own, "A")
-        self.tap(run, 60, 0, 15)
+        self.tap(run, 60, 0, 16)
         logbook.unload(logbook.load(self.paper, own, "A"))
-        flows.undo(run, 0, 16)
+        flows.undo(run, 0, 17)
         self.refused("not rinsed yet", logbook.load, self.paper, own, "A")
-        self.tap(run, 60, 0, 15)
+        self.tap(run, 60, 0, 16)
         self.assertEqual(Development.objects.get().seconds, 70)
 
     def test_a_developer_that_is_half_used_up_takes_longer_and_a_tired_one_says_so(self):
@@ -326,7 +333,11 @@ class Pages(Dark):
         self.developer.name = "coffee"
         self.developer.save()
         self.exposed(paper=positive)
+        # What nobody knows is not taken by alphabet: coffee is none for the process of positives.
         page = self.client.get("/develop/")
+        self.assertContains(page, "which one?")
+        self.assertIn('value="" selected', str(page.context["form"]["developer"]))
+        page = self.client.get("/develop/?process=coffee-fix")
         self.assertContains(page, "very dark, but that sheet also had a stop less light")
         self.assertContains(page, "one trial, doubtful")
         # Said as soon as the process is changed, before anything is begun.
@@ -395,13 +406,27 @@ class Pages(Dark):
         made = Print.objects.get()
         self.assertEqual(made.times_s, [4, 8, 16])
         self.assertEqual(Sheet.objects.get(pk=made.sheet_id).stage, "exposed")
+        # Nothing can be read on it before it is developed.
+        self.assertNotContains(self.client.get(url), "Right is")
+        self.post(f"/develop/print/strip/{made.pk}/", {"best": "1"}, 409)
+        self.assertContains(self.client.get(f"/sheets/{made.sheet}/"), "Printed under a lamp")
+        self.assertNotContains(self.client.get(f"/sheets/{made.sheet}/"), "Load it")
+        # The print waits, and is proposed its process.
+        self.assertContains(self.client.get("/develop/"), "contact print")
+        flows.develop([made.sheet], self.developer, parts=9, seconds=60)
         self.post(f"/develop/print/strip/{made.pk}/", {"best": "1"}, 302)
         self.assertEqual(Print.objects.get().best_s, 8)
         page = self.client.get(f"{url}?distance_mm=1000&lamp_mm=300")
         self.assertContains(page, "The lamp is broad")
         self.assertContains(self.client.get(url), 'value="8 s"')
-        # The print waits, is proposed its process, and is linked both ways.
-        self.assertContains(self.client.get("/develop/"), "contact print")
+        # The time follows the lamp, by hand: 8 x (800 / 500)^2 = 20.5 s; a time that was typed for
+        # that distance stays.
+        look = {"look": "1", "paper": self.paper.pk, "kind": "whole", "distance_mm": "800"}
+        look |= {"shown_mm": "500.0", "seconds": "8 s", "shown_seconds": "8 s"}
+        self.assertContains(self.client.get(url, look), 'value="20.5"')
+        self.assertContains(self.client.get(url, look | {"seconds": "9"}), 'value="9"')
+        self.assertContains(self.client.get(url, look | {"seconds": ""}), "For how long?")
+        # It is linked both ways.
         self.assertContains(self.client.get(f"/develop/of/{sheet}/"), str(made.sheet))
         self.assertContains(self.client.get(f"/develop/of/{made.sheet}/"), str(sheet))
         for bad, words in (
@@ -411,8 +436,10 @@ class Pages(Dark):
             ({"kind": "whole"}, "For how long"),
         ):
             self.assertContains(self.post(url, strip | bad, 422), words, status_code=422)
-        self.post(f"/develop/print/{made.pk}/take-back/", {}, 302)
-        self.assertEqual(Print.objects.count(), 0)
+        self.post(f"/develop/print/{made.pk}/take-back/", {}, 409)
+        self.post(url, strip, 302)
+        self.post(f"/develop/print/{Print.objects.first().pk}/take-back/", {}, 302)
+        self.assertEqual(Print.objects.count(), 1)
 
     def test_a_lamp_is_tested_with_a_coin_and_the_run_is_held_against_it(self):
         self.post("/develop/room/light/new/", {"name": "torch"}, 302)
@@ -456,7 +483,7 @@ class EveryProcess(Dark):
     def big_button(self, page):
         """The address of the button that the space key presses, and what stands on it."""
         found = re.search(
-            r'<form method="post" action="([^"]+/next/)"(?:(?!</form>).)*data-key=" "><span\s+'
+            r'<form method="post" action="([^"]+/next/)"(?:(?!</form>).)*data-key="d"><span\s+'
             r"data-words>([^<]*)<",
             page,
             re.DOTALL,
@@ -500,9 +527,17 @@ class EveryProcess(Dark):
         for process in BY_KEY.values():
             with self.subTest(process.key):
                 answer = self.client.get(f"/develop/process/{process.key}/sheet.pdf")
-                text = "".join(p.extract_text() for p in PdfReader(BytesIO(answer.content)).pages)
+                pages = PdfReader(BytesIO(answer.content)).pages
+                text = " ".join(" ".join(p.extract_text() for p in pages).split())
                 for number, step in enumerate(process.steps, 1):
-                    self.assertIn(f"{number}  {step.name}"[:24], text)
+                    light = wording.LIGHT[step.light]
+                    for told in (
+                        f"{number} {step.name}",
+                        step.remark,
+                        wording.caution(step),
+                        light,
+                    ):
+                        self.assertIn(" ".join(told.split()), text)
                 clock_page = self.client.get(f"/develop/process/{process.key}/clock/")
                 first = process.steps[developing.first_wet(process.steps)]
                 self.assertContains(clock_page, f'data-name="{first.name}"')

@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+import math
 import os
 import random
 import threading
@@ -12,10 +13,12 @@ from datetime import UTC, datetime, timedelta
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from io import StringIO
 from itertools import product
+from pathlib import Path
 from unittest import mock
 from urllib.parse import parse_qsl, urlencode
 
 from django.apps import apps
+from django.core.exceptions import ValidationError
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import CommandError, call_command
 from django.db import models
@@ -25,8 +28,9 @@ from jsonschema import Draft202012Validator
 
 from chimney.darkroom.catalogue.processes import BY_KEY
 from chimney.darkroom.models import Bath, OwnProcess, Run
+from chimney.exchange.management.commands import fields
 from chimney.exchange.models import Arrivals, Bringing, FeedToken, Installation
-from chimney.exchange.whole import catalogue, files, flows, queries
+from chimney.exchange.whole import catalogue, craft, files, flows, forms, queries, wording
 from chimney.field.models import Taken
 from chimney.field.plan import flows as shots
 from chimney.hearth import invariants
@@ -35,7 +39,8 @@ from chimney.lessons import flows as lessons
 from chimney.lessons.models import Finding, KeptSearch
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Exposure, Sheet
-from chimney.parts import clock
+from chimney.parts import clock, plain_json
+from chimney.parts.fields import NumberField
 from chimney.places.models import Place, View
 from chimney.results.models import Scan
 from chimney.results.scans import flows as scans
@@ -74,10 +79,13 @@ def emptied():
 # What a row of a kind must hold beside plain ones and zeros.
 HOLDS = {
     "darkroom.ownprocess": {"steps_data": developing.to_data(BY_KEY["rc-trays"].steps)},
-    "darkroom.print": {"times_s": [3.0]},
+    "darkroom.print": {"times_s": [3.0], "distance_mm": 300.0},
+    "darkroom.lanetap": {"word": "next"},
+    "results.tonesetting": {"high_percent": 99.5, "low_percent": 0.5},
     "results.scannedwedge": {"steps": [[10, 1.9], [200, 0.1]]},
     "logbook.cover": {"opening_id": 1, "uncovered_at": datetime(2026, 6, 2, tzinfo=UTC)},
     "field.taken": {"step": 7},
+    "field.skychange": {"sky": "grey"},
 }
 PLAIN = {models.FloatField: 1.0, models.IntegerField: 1, models.BooleanField: False}
 PLAIN |= {models.JSONField: [], models.BinaryField: b"\xff\xd8\xff jpeg", models.CharField: "own-1"}
@@ -135,6 +143,31 @@ class Whole(TestCase):
         self.assertEqual(here, set(catalogue.KINDS) | set(catalogue.LEFT_OUT))
         self.assertFalse(set(catalogue.KINDS) & set(catalogue.LEFT_OUT))
         Draft202012Validator.check_schema(catalogue.schema())
+
+    def test_every_field_of_a_log_is_told_as_it_is(self):
+        page = Path("docs/fields.md").read_text()
+        self.assertEqual(page, fields.told(), "write it anew: manage.py fields > docs/fields.md")
+        shapes = {(kind, name) for kind, name in wording.DATA}
+        data = {
+            (kind, field.name)
+            for kind in catalogue.KINDS
+            for field in catalogue.fields_of(kind)
+            if isinstance(field, models.JSONField)
+        }
+        self.assertEqual(shapes, data)
+        # What the page does not name is not there: from a log of a year, each name that it holds.
+        demo.a_year()
+        told = wording.CALCULATION[0]["properties"]
+        for exposure in Exposure.objects.all():
+            self.assertEqual(set(exposure.calculation_data), set(told))
+            for factor in exposure.calculation_data["factors"]:
+                self.assertEqual(set(factor), set(wording.FACTOR))
+        for run in Run.objects.all():
+            for step in run.steps_data["steps"]:
+                self.assertEqual(set(step), set(wording.STEP))
+        Draft202012Validator(catalogue.schema()).validate(
+            json.loads(json.dumps(queries.whole()[0]))
+        )
 
     def test_a_year_goes_out_and_comes_in_on_another_installation_and_out_again_the_same(self):
         demo.a_year()
@@ -293,7 +326,12 @@ class Whole(TestCase):
         # kind, field, what it is made, what is said.
         for kind, field, value, words in (
             ("kit.camera", "focal_mm", "long", "focal_mm is"),
-            ("kit.camera", "focal_mm", 0, "cannot be computed"),
+            ("kit.camera", "focal_mm", 0, "focal_mm is 0; it lies between 5 and 20000"),
+            ("kit.camera", "places", True, "places is"),
+            ("kit.holder", "name", "", "name is empty"),
+            ("logbook.sheet", "code", "a/b", "under which no sheet is found"),
+            ("logbook.sheet", "size", "a page", "A size is written like"),
+            ("logbook.opening", "opened_at", "2199-01-01T00:00:00+00:00", "still to come"),
             ("kit.camera", "back", "sphere", "which is no choice"),
             ("kit.camera", "name", "x" * 300, "longer than"),
             ("kit.camera", "id", "short", "has no id"),
@@ -315,6 +353,33 @@ class Whole(TestCase):
             log["rows"][kind] = [7]
             with self.subTest(kind):
                 self.refused(json.dumps(log).encode(), "has no id")
+
+    def test_a_log_takes_in_nothing_that_a_form_refuses(self):
+        demo.a_year()
+        log, uids = json.loads(json.dumps(queries.whole()[0])), queries.Uids()
+        here = {kind: uids.of_all(kind) for kind in catalogue.KINDS}
+        typed = ("-7", "-0.5", "0", "0.0004", "0.7", "19", "91", "400", "7000", "30000", "2e6")
+        asked = refused = 0
+        whole = models.IntegerField
+        for kind, typed_in in forms.TYPED_IN.items():
+            row = next(iter(log["rows"][kind]), None)
+            for name in row or ():
+                fields = [form.base_fields.get(name) for form in typed_in]
+                field = next((one for one in fields if isinstance(one, NumberField)), None)
+                for text in typed if field else ():
+                    try:
+                        field.clean(text)
+                        continue
+                    except ValidationError:
+                        refused += 1
+                    with self.subTest(f"{kind} {name} {text}"):
+                        of = catalogue.model_of(kind)._meta.get_field(name)
+                        value = math.floor(float(text)) if isinstance(of, whole) else float(text)
+                        with self.assertRaisesRegex(craft.WrongRowError, name):
+                            craft.row_of(kind, row | {name: value}, here)
+                    asked += 1
+        self.assertGreater(asked, 250)
+        self.assertEqual(asked, refused)
 
     def test_any_value_in_any_field_comes_in_and_can_be_used_or_is_refused_in_words(self):
         demo.a_year()
@@ -369,11 +434,38 @@ class Whole(TestCase):
         self.refused(json.dumps(log_of(package)).encode(), "is not in that ZIP")
         # No name in a log leads to a file of ours.
         log = log_of(package)
-        for sha256, suffix in (("../known", "json"), ("../secret", ""), ("0" * 64, "tif")):
+        for sha256, suffix in (("../known", "json"), ("../secret", "x"), ("0" * 64, "tif")):
             log["rows"]["results.scan"][0] |= {"sha256": sha256, "suffix": suffix}
             self.refused(json.dumps(log).encode(), "is not in that ZIP")
-        self.bring(package)
+        # A log that is refused after its original was laid down takes it away again.
+        log = log_of(package)
+        log["rows"]["results.verdict"] = [{"id": "f" * 32}]
+        broken = io.BytesIO()
+        with zipfile.ZipFile(io.BytesIO(package)) as whole, zipfile.ZipFile(broken, "w") as out:
+            for name in whole.namelist():
+                out.writestr(name, whole.read(name) if name != "log.json" else json.dumps(log))
+        self.refused(broken.getvalue(), "Row 1 of verdicts lacks")
+        self.assertFalse(original.exists())
+        done = self.bring(package)
         self.assertTrue(original.exists())
+        with self.captureOnCommitCallbacks(execute=True):
+            self.client.post(f"/data/brought/{done.pk}/take-out/")
+        self.assertFalse(Scan.objects.exists() or original.exists())
+
+    def test_a_zip_that_unpacks_to_a_thousand_times_its_size_is_not_unpacked(self):
+        endless = b'{"format": "chimney-log", "rows": [' + b"[]," * 10_000_000 + b"[]]}"
+        few = b'{"format": "chimney-log"}'
+        for name, text, way in (
+            ("deflated", endless, zipfile.ZIP_DEFLATED),
+            ("in a way that cannot be measured", few, zipfile.ZIP_BZIP2),
+        ):
+            packed = io.BytesIO()
+            with zipfile.ZipFile(packed, "w", way) as package:
+                package.writestr("log.json", text)
+            with self.subTest(name), mock.patch.object(plain_json, "loads") as held:
+                self.assertLess(len(packed.getvalue()), 100_000)
+                self.refused(packed.getvalue(), "nothing was unpacked")
+                held.assert_not_called()
 
     def test_a_damaged_zip_is_told_wherever_it_is_damaged(self):
         self.worked()
@@ -407,12 +499,17 @@ class Tables(TestCase):
         logbook.close_hole(exposure)
         for table in ("sheets", "exposures", "runs", "cans"):
             answer = self.client.get(f"/data/table/{table}.csv")
-            head, *rows = csv.reader(io.StringIO(answer.content.decode()))
+            # A mark, by which spreadsheets read letters right, and then the table.
+            self.assertEqual(answer.content[:3], b"\xef\xbb\xbf")
+            head, *rows = csv.reader(io.StringIO(answer.content.decode("utf-8-sig")))
             self.assertTrue(all(len(row) == len(head) for row in rows))
             self.assertEqual(len(rows), {"sheets": 1, "exposures": 1}.get(table, 0))
             if table == "exposures":
                 told = dict(zip(head, rows[0], strict=True))
                 self.assertEqual(told["subject"], "'" + Exposure.objects.get().subject)
+                self.assertEqual((told["school"], told["camera"]), ("none", camera.name))
+                opening = Exposure.objects.get().opening
+                self.assertEqual(told["opened_at"], f"{opening.opened_at:%Y-%m-%dT%H:%M:%S}+00:00")
                 self.assertAlmostEqual(float(told["f_number"]), camera.f_number)
         self.assertEqual(self.client.get("/data/table/other.csv").status_code, 404)
 
@@ -432,14 +529,21 @@ class Tables(TestCase):
         self.assertContains(bring(out), "1 place, view or can came in")
         self.assertEqual(Place.objects.get().longitude_deg, 19.6)
         feature = {"type": "Feature", "properties": {"name": "far"}, "geometry": None}
-        for geometry in (
-            None,
-            {"coordinates": [1]},
-            {"coordinates": ["a", 3]},
-            {"coordinates": [0, 99]},
+        ring = [[[0, 0], [0, 1], [1, 1], [0, 0]]]
+        for geometry, words in (
+            (None, "its shape is empty"),
+            ({"type": "Point", "coordinates": []}, "its shape is empty"),
+            ({"type": "Polygon", "coordinates": ring}, "drawn as a Polygon"),
+            ({"type": "LineString", "coordinates": ring[0]}, "drawn as a LineString"),
+            ({"type": ["Point"], "coordinates": [0, 1]}, "its shape is empty"),
+            ({"coordinates": [1]}, "in numbers"),
+            ({"coordinates": ["a", 3]}, "in numbers"),
+            ({"coordinates": [0, 99]}, "must be between"),
         ):
             text = json.dumps({"features": [feature | {"geometry": geometry}]}).encode()
-            self.assertContains(bring(text), "far: ")
+            said = bring(text)
+            self.assertContains(said, "far: ")
+            self.assertContains(said, words)
         for bad in (b"", b"{", b"[]", b'{"features": [3]}'):
             self.assertEqual(bring(bad).status_code, 422)
         self.assertEqual(Place.objects.count(), 1)
@@ -484,7 +588,8 @@ class Tables(TestCase):
                 text = json.dumps({"features": [told]}).encode()
                 with self.subTest(kind=kind, name=name, value=value):
                     page = bring(text)
-                    self.assertEqual(page.status_code, 200)
+                    # No end is no number in JSON, and then it is none.
+                    self.assertEqual(page.status_code, 422 if value == math.inf else 200)
                     came = (Solargraph.objects.count(), View.objects.count()) != count
                     self.assertEqual(came, "1 place, view or can came in" in page.content.decode())
                     self.assertEqual(self.client.get("/data/places.geojson").status_code, 200)
@@ -510,7 +615,15 @@ class Subscribed(TestCase):
         away = {"REMOTE_ADDR": "192.168.1.9", "HTTP_HOST": "192.168.1.2"}
         events = Calendar.from_ical(self.client.get(url, **away).content).walk("VEVENT")
         told = {str(event["uid"]).partition("-")[0] for event in events}
-        self.assertEqual(told, {"check", "home", "shot"})
+        self.assertLessEqual({"check", "home", "shot"}, told)
+        self.assertLessEqual(told, {"check", "home", "shot", "hang"})
+        self.assertTrue(all(event.walk("VALARM") for event in events))
+        # Another installation's can of the same number is another event.
+        with override_settings(SECRET_KEY="of somebody else"):
+            others = Calendar.from_ical(self.client.get("/expose/cans/cans.ics").content)
+        ours = Calendar.from_ical(self.client.get("/expose/cans/cans.ics").content)
+        theirs = {str(event["uid"]) for event in others.walk("VEVENT")}
+        self.assertFalse(theirs & {str(event["uid"]) for event in ours.walk("VEVENT")})
         self.assertEqual(len({str(event["uid"]) for event in events}), len(events))
         # It opens nothing else, and no other secret opens it.
         head = {"Authorization": f"Bearer {secret}"}

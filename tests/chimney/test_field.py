@@ -9,10 +9,11 @@ from datetime import UTC, date, datetime, timedelta
 import numpy as np
 from django.core.exceptions import ValidationError
 from django.core.management import CommandError, call_command
-from django.test import override_settings
+from django.test import RequestFactory, override_settings
 from icalendar import Calendar
 
 from chimney.darkroom import flows as darkroom
+from chimney.field.light.craft import lit_at
 from chimney.field.models import Outing, Pocketed, Shot
 from chimney.field.outing import figures
 from chimney.field.outing import flows as trips
@@ -31,7 +32,8 @@ from chimney.logbook import queries
 from chimney.logbook.flows import corrections, while_open
 from chimney.logbook.models import Exposure, Sheet
 from chimney.logbook.page import Timer
-from chimney.parts import clock
+from chimney.parts import clock, taps
+from chimney.parts.refusal import Refused
 from chimney.places import craft as places
 from chimney.places import files
 from chimney.places import flows as place_flows
@@ -122,7 +124,10 @@ class ChangingLight(TestCase):
         place = rauholm()
         done = planned(self.camera, self.paper, seconds=400.0).calculation
         dusk = datetime(2026, 6, 1, 17, 40, tzinfo=UTC)
-        found = coming.forecast(place, done, done.seconds, dusk)
+        # A reading so far under the clear sky of that moment tells of cloud.
+        lit = lit_at(place, dusk, ev100=done.reading.ev100)
+        self.assertGreater(lit.stops_less, 2)
+        found = coming.forecast(place, done, done.seconds, dusk, lit)
         # The sun sinks: the integral runs longer than the clock of a light that stands still, and
         # never past a day.
         self.assertGreater(found.prospect.closes_s, done.seconds * 1.1)
@@ -156,7 +161,7 @@ class ChangingLight(TestCase):
         self.assertGreater(len(exposure.forecast), 5)
         timer = Timer.of(queries.whole(Exposure.objects).get(), dusk)
         self.assertAlmostEqual(
-            timer.total_s, found.prospect.closes_s, delta=2e-3 * found.prospect.closes_s
+            timer.total_s, found.prospect.closes_s, delta=4e-3 * found.prospect.closes_s
         )
 
     def test_taps_of_a_device_without_network_count_from_when_they_were_made(self):
@@ -176,6 +181,45 @@ class ChangingLight(TestCase):
             self.assertEqual(
                 self.client.post(f"/expose/{exposure.pk}/close/", {"ago_ms": bad}).status_code, 409
             )
+
+    def test_a_device_whose_clock_is_put_right_moves_no_tap(self):
+        """Made at 0 s, tapped at 60 s, sent at 600 s, in every order of naps and set clocks."""
+        on_the_day = {"after_ms": 60_000, "ago_ms": 540_000}
+        on_the_page = {"after_life_ms": 60_000, "ago_life_ms": 540_000}
+        hour, true = 3_600_000, on_the_day | on_the_page
+        cases = (
+            ("well", {}, 60),
+            ("a page that is gone", {"ago_life_ms": None}, 60),
+            ("put forward after the tap", {"ago_ms": 540_000 + hour}, 60),
+            ("put forward before the tap", {"after_ms": 60_000 + hour}, 60),
+            ("put back after the tap", {"ago_ms": 0}, 60),
+            ("asleep before the tap", {"after_life_ms": 5_000}, 60),
+            ("asleep after the tap", {"ago_life_ms": 9_000}, 60),
+            ("forward, and the page gone", {"ago_ms": 540_000 + hour, "ago_life_ms": None}, 60),
+            ("asleep and put forward", {"after_life_ms": 9_000, "after_ms": hour}, 60),
+            ("nobody was right", {"after_life_ms": 5_000, "ago_ms": hour, "ago_life_ms": 0}, None),
+            (
+                "asleep, forward, and the page gone",
+                {"after_life_ms": 5_000, "ago_ms": 540_000 + hour, "ago_life_ms": None},
+                None,
+            ),
+            ("a day of another age", {"after_ms": 10**13, "ago_ms": 99_999_999_999_999}, 60),
+            ("nothing but another age", dict.fromkeys(true, 99_999_999_999_999), None),
+            ("no word of the form", dict.fromkeys(("after_ms", "after_life_ms")), 60),
+        )
+        for name, changed, wanted_s in cases:
+            with self.subTest(name):
+                told = {key: value for key, value in (true | changed).items() if value is not None}
+                with later(0):
+                    told["made_ms"] = round(clock.now().timestamp() * 1000)
+                request = RequestFactory().post("/", told)
+                with later(600):
+                    if wanted_s is None:
+                        self.assertRaises(Refused, taps.tapped_at, request)
+                        continue
+                    moment = taps.tapped_at(request)
+                with later(wanted_s):
+                    self.assertAlmostEqual((moment - clock.now()).total_seconds(), 0, delta=10)
 
     def test_reading_again_on_the_page(self):
         with later(0):
@@ -288,7 +332,7 @@ class Sheets(TestCase):
         )
         self.client.post("/plan/", data | {"side": f"{self.holder.pk}A", "open": ""})
         exposure = Exposure.objects.get()
-        self.assertContains(self.client.get(f"/plan/beside/{exposure.pk}/"), "Pull by pull")
+        self.assertContains(self.client.get(f"/plan/beside/{exposure.pk}/"), "Band by band")
         self.assertEqual([band["pull_s"] for band in exposure.taken.bands], [80, 110, 150])
         self.assertEqual(exposure.planned_s, 150)
         # Bands of different times teach no EI.
@@ -379,7 +423,7 @@ class AtTheBag(TestCase):
             self.plan(paper=paper.pk, for_paper=paper.pk, kind="seconds").plan.proposal.sd_stops
             for paper in (self.film, self.paper)
         ]
-        self.assertEqual(doubts, [1 / 6, 1 / 2])
+        self.assertEqual(doubts, [1 / 6, 1])
 
     def test_the_return_key_without_script_keeps_the_token_out_of_the_address(self):
         data = typed(self.camera, self.paper, work="", csrfmiddlewaretoken="secret")
@@ -490,9 +534,9 @@ class DayOut(TestCase):
         (slot,) = days.schedule(self.outing).slots
         low, high = slot.range_s
         # No correction for long times, so the range is 2 to the power of 1.645 sd either way: 3 %
-        # of the hole (0.087 stop), half a stop of the EI, the light's own spread, and what the
-        # blue of a November sun is unsure of.
-        least = 1.645 * math.hypot(0.0866, 0.5, self.outing.light_sd_stops)
+        # of the hole (0.087 stop), a stop of an untried paper, the spread of a hazy sky (half a
+        # stop) and of clear days (0.3), and what the blue of a November sun is unsure of.
+        least = 1.645 * math.hypot(0.0866, 1, 0.5, 0.3)
         for ratio in (slot.seconds[0] / low, high / slot.seconds[0]):
             self.assertGreaterEqual(math.log2(ratio), least - 0.001)
             self.assertLess(math.log2(ratio), least + 0.2)
@@ -604,10 +648,11 @@ class DayOut(TestCase):
             self.assertEqual((second.begins, f"{third.begins:%H:%M}"), (now, "13:30"))
             self.assertAlmostEqual(day.anchor.stops_more, -2, delta=0.02)
             ratio = second.seconds[0] / planned_s[loft]
-            self.assertTrue(3 < ratio < 6, ratio)
+            # Four times, less the low sun's colour that is not there behind such cloud.
+            self.assertTrue(2.3 < ratio < 6, ratio)
             self.assertGreater(second.latest, now)
             page = self.client.get(self.url)
-            self.assertContains(page, "stands on the reading of 10:40: 2 stops darker")
+            self.assertContains(page, "stands on the reading of 10:40, 2 stops darker")
             self.assertContains(page, "1 made, 2 shots to come")
             self.client.post(f"{self.url}shot/{kiln.pk}/again/")
             twin = days.schedule(self.outing).to_come[0]
@@ -832,9 +877,9 @@ class Pocket(TestCase):
         (shot,) = pocket.packed(self.outing)["shots"]
         for table, read in (
             ("ev", lambda n: exposure.read_ev(pocket.EVS[n], 100, "")),
-            ("seconds", lambda n: exposure.Reading("seconds", "", pocket.SECONDS[n], 128, 6)),
+            ("s0", lambda n: exposure.Reading("seconds", "", pocket.SECONDS[n], 128, 6)),
         ):
-            for n, (_, _, times) in enumerate(shot[table]):
+            for n, (_, _, times, _) in enumerate(shot["tables"][table]):
                 done = exposure.calculate(
                     read(n),
                     exposure.Specification(f_number=300, ei=6, school=self.paper.schools["none"]),

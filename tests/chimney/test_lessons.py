@@ -4,7 +4,7 @@ stays out.
 
 import math
 from copy import copy
-from datetime import timedelta
+from datetime import datetime, timedelta
 
 import numpy as np
 
@@ -200,6 +200,19 @@ class Lessons(TestCase):
         self.assertGreater(Evidence.objects.get().metered_s, 0)
         self.assertTrue(Finding.objects.filter(kind="camera").exists())
         self.assertEqual(queries.months()[0].sheets, 1)
+
+    def test_a_day_of_the_log_is_one_at_home_from_midnight_to_midnight(self):
+        sheet = self.judged(0.0)
+        # Two hours before the world's midnight it is midnight on the island in summer.
+        for cut, day in (("2026-06-20T21:59:59", 20), ("2026-06-20T22:00:00", 21)):
+            Sheet.objects.update(cut_at=datetime.fromisoformat(f"{cut}+00:00"))
+            for since in (20, 21, 22):
+                for until in (19, 20, 21):
+                    asked = {"since": f"2026-06-{since}", "until": f"2026-06-{until}"}
+                    found = self.client.get("/learn/search/", asked).context["page"]
+                    self.assertEqual(list(found), [sheet] * (since <= day <= until), (cut, asked))
+        ages = {"since": "0001-01-01", "until": "9999-12-31"}
+        self.assertContains(self.client.get("/learn/search/", ages), sheet.code)
 
     def test_the_log_is_asked_in_plain_fields_and_searches_are_kept(self):
         right, leaky = self.judged(0.0), self.judged(2.0, self.other, faults=["leak"])

@@ -5,9 +5,11 @@ field.
 import re
 from html import unescape
 
+from chimney.darkroom.models import Bath
 from tests.chimney.pages import TestCase
 
 URL = "/develop/mix/"
+BATH = ("name", "purpose", "developer", "parts", "volume_ml", "went_in", "makes")
 
 
 class Mixing(TestCase):
@@ -34,13 +36,19 @@ class Mixing(TestCase):
         self.assertContains(page, "never water into acid")
 
     def test_coffee_is_made_of_what_is_in_the_cupboard(self):
-        page = self.page(what="coffee", soda_g="18", total_ml="1000", tablet_mg="500")
+        mild = {"what": "coffee", "coffee": "mild", "total_ml": "1000"}
+        page = self.page(**mild, soda_g="18", tablet_mg="500")
         self.assertContains(page, "23 g of washing soda: stir until it is dissolved")
         self.assertContains(page, "40 tablets of vitamin C (20 g), ground")
         self.assertContains(page, "You have 18 g of washing soda: 783 ml, less than wanted")
-        self.assertContains(page, "0.71 moles of carbonate to one of acid: as recipes that work")
+        # By a balance of charge: too sour, and what is missing is said.
+        words = "0.71 moles of carbonate to one of acid: pH about 6.5 as mixed, 8.3 when its gas"
+        self.assertContains(page, words)
+        self.assertContains(page, "here hardly")
+        self.assertContains(page, "The other school, 54 g/l heated dry soda")
+        self.assertContains(page, "If nothing comes up in ten minutes")
         # The same alkali from dry powder: 23 g / 2.7.
-        dry = self.page(what="coffee", soda_form="anhydrous", total_ml="1000")
+        dry = self.page(**mild, soda_form="anhydrous")
         self.assertContains(dry, "8.52 g of washing soda")
         self.assertContains(dry, "0.71 moles")
         html = dry.content.decode()
@@ -49,6 +57,23 @@ class Mixing(TestCase):
             for name in ("of washing soda: stir", "of instant coffee", "of vitamin C")
         ]
         self.assertEqual(order, sorted(order))
+        # The default develops by its own pH: 54 g of dry soda are 146 g of crystals.
+        strong = self.page(what="coffee", total_ml="1000")
+        self.assertContains(strong, "146 g of washing soda")
+        self.assertContains(strong, "it does here")
+
+    def test_coffee_that_was_mixed_is_written_down_as_a_bath_of_its_developer(self):
+        page = self.page(what="coffee", total_ml="500")
+        start = re.search(r'href="(/develop/room/bath/new/\?[^"]+)"', page.content.decode())
+        form = self.client.get(unescape(start[1]))
+        self.assertContains(form, 'value="coffee developer"')
+        fields = {name: form.context["form"][name].value() for name in BATH}
+        self.client.post("/develop/room/bath/new/", {n: v or "" for n, v in fields.items()})
+        bath = Bath.objects.get()
+        self.assertEqual((bath.name, bath.developer.name), ("coffee developer",) * 2)
+        # The second one is of the same developer.
+        again = self.client.get(unescape(start[1])).context["form"]
+        self.assertEqual(again["developer"].value(), bath.developer_id)
 
     def test_one_powder_is_weighed_and_the_bath_is_written_down(self):
         # 300 g of salt a litre, 20 g of citric acid (common practice).

@@ -34,6 +34,7 @@ from chimney.solar.cans.wording import CHECKLIST
 from chimney.solar.models import Solargraph
 from tests.chimney.kitchen import kit, typed
 from tests.chimney.monkey import Page
+from tests.chimney.told import differences
 
 NOON = datetime(2026, 6, 1, 10, tzinfo=UTC)
 CAN = {"back": "can", "focal_mm": 66, "diameter_mm": 0.3, "size": "5x7 in", "cut_width_mm": 177.8}
@@ -98,8 +99,12 @@ class Thread(RuleBasedStateMachine):
         self.client.cookies.clear()
 
     def teardown(self):
-        transaction.set_rollback(True)
-        self.stack.close()
+        try:
+            told = differences(self.client)
+            assert not told, told
+        finally:
+            transaction.set_rollback(True)
+            self.stack.close()
 
     def get(self, url):
         answer = self.client.get(url)

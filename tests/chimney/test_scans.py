@@ -5,13 +5,16 @@ touched.
 import hashlib
 import shutil
 import struct
+import tempfile
 from datetime import UTC, datetime, timedelta
 from io import BytesIO, StringIO
+from pathlib import Path
 from unittest import mock
 from urllib.parse import urlencode
 from zlib import compress, crc32
 
 import numpy as np
+import pyvips as vips
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
 from PIL import Image
@@ -23,7 +26,7 @@ from chimney.parts import clock
 from chimney.places.models import Place
 from chimney.results.management.commands import scans
 from chimney.results.models import Scan, ToneSetting
-from chimney.results.scans import craft, files, flows
+from chimney.results.scans import craft, files, flows, page
 from pinhole import sheet as papers
 from tests.chimney.kitchen import kit, opened
 from tests.chimney.pages import TestCase
@@ -35,6 +38,15 @@ def saved(codes, kind="PNG", **more):
     out = BytesIO()
     Image.fromarray(codes).save(out, kind, **more)
     return out.getvalue()
+
+
+def first(codes):
+    """A TIFF of greys as TIFF 6.0 allows it: its directory, then one strip."""
+    (high, wide), tags = codes.shape, 9
+    told = {256: wide, 257: high, 258: 8, 259: 1, 262: 1, 273: 10 + 12 * tags + 4, 277: 1}
+    told |= {278: high, 279: codes.size}
+    entries = b"".join(struct.pack("<HHII", tag, 4, 1, value) for tag, value in told.items())
+    return b"II*\0" + struct.pack("<IH", 8, tags) + entries + b"\0" * 4 + codes.tobytes()
 
 
 class Scans(TestCase):
@@ -171,6 +183,43 @@ class Scans(TestCase):
         )
         self.assertContains(bad, "at least 5 %", status_code=422)
 
+    def test_a_large_preview_is_read_as_a_small_one_and_at_every_place(self):
+        exposure = self.sheet.last_exposure
+        for focal_mm in (30.0, 90.0, 250.0):
+            self.camera.focal_mm = focal_mm
+            exposure.camera = self.camera
+            less = craft.fall_off((1120, 1400), exposure)
+            high, wide = np.array([0, 77, 560, 1000, 1119]), np.array([0, 200, 700, 1250, 1399])
+            half_x, half_y = self.camera.geometry.half_mm
+            x = (2 * wide / 1399 - 1) * half_x * craft.INSIDE
+            y = (2 * high / 1119 - 1) * half_y * craft.INSIDE
+            exact = self.camera.geometry.fall_off_stops(x[None], y[:, None])
+            self.assertLess(np.abs(less[np.ix_(high, wide)] - exact).max(), 0.005, focal_mm)
+        for stops in (-2.0, 0.0, 1.5):
+            large = np.kron(self.codes(stops), np.ones((9, 9), np.uint8))
+            grain = np.random.default_rng(5).normal(0, 3, large.shape)
+            large = np.clip(large + grain, 0, 255).astype(np.uint8)
+            told = [
+                craft.read(measured, self.paper, craft.fall_off(measured.shape, exposure))
+                for measured in (craft.densities(large), craft.measured(large))
+            ]
+            whole, some = (one.judgement.stops_more for one in told)
+            self.assertAlmostEqual(whole, some, delta=0.02)
+
+    def test_a_picture_that_a_browser_has_is_not_sent_again_until_it_changes(self):
+        scan, _ = flows.bring("S-001.png", [saved(self.codes())])
+        flows.work_off()
+        urls = ("stamp.jpg", "positive.jpg", "positive.jpg?gamma=2", "negative.jpg", "rung-2.jpg")
+        urls = [f"/read/scans/{scan.pk}/{url}" for url in (*urls, "scale.jpg", "upright.jpg")]
+        for url in [*urls, "/read/S-001/stamp.jpg"]:
+            with self.subTest(url):
+                has = {"HTTP_IF_NONE_MATCH": self.client.get(url)["ETag"]}
+                again = self.client.get(url, **has)
+                self.assertEqual((again.status_code, again.content), (304, b""))
+                scan.refresh_from_db()
+                flows.tone(scan, vars(page.typed(scan, None)) | {"gamma": scan.gamma + 0.1})
+                self.assertEqual(self.client.get(url, **has).status_code, 200)
+
     def test_spots_are_measured_and_a_leak_is_pointed_at(self):
         scan, _ = flows.bring("S-001.png", [saved(self.codes(faults=["leak"]))])
         flows.work_off()
@@ -256,17 +305,55 @@ class Scans(TestCase):
             for path in files.inbox().iterdir():
                 path.unlink()
 
+    def test_half_a_scan_is_never_taken_and_makes_way_for_the_whole(self):
+        home = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, home)
+        for name in ("folder", "inbox"):
+            (home / name).mkdir()
+            mine = mock.patch.object(files, name, lambda name=name: home / name)
+            mine.start()
+            self.addCleanup(mine.stop)
+        picture = vips.Image.new_from_array(self.codes(-1))
+        lies, worker = files.inbox() / "S-001.tif", scans.Command(stderr=StringIO())
+        for options in ("", "[tile]", "[compression=lzw]", "[compression=jpeg,tile,pyramid]"):
+            whole = picture.write_to_buffer(f".tif{options}")
+            halves = [whole[: int(share * len(whole))] for share in np.linspace(0.01, 0.999, 25)]
+            # The directory first, as some scanners write it: only data is missing at the end.
+            halves.append(first(self.codes(-1))[:-1000])
+            for half in halves:
+                with self.subTest(options, bytes=len(half)):
+                    lies.write_bytes(half)
+                    self.assertEqual(worker.empty_inbox(patient=False), 0)
+                    self.assertEqual(list(files.folder().iterdir()), [])
+        self.assertContains(self.client.get("/read/scans/"), "ends too early")
+        self.assertFalse(Scan.objects.exists())
+        # Sent by hand, the half is told as broken and makes way for the whole of its name.
+        self.send(("S-001.tif", first(self.codes(-1))[:-1000]))
+        flows.work_off()
+        self.assertEqual(Scan.objects.get().state, "broken")
+        lies.write_bytes(first(self.codes(-1)))
+        with self.captureOnCommitCallbacks(execute=True):
+            self.assertEqual(worker.empty_inbox(patient=False), 1)
+        scan = Scan.objects.get()
+        self.assertEqual((scan.state, scan.sheet), ("ready", self.sheet))
+        self.assertEqual(
+            [path.name for path in files.folder().iterdir()], [files.path_of(scan).name]
+        )
+        self.assertNotContains(self.client.get("/read/scans/"), "ends too early")
+
     def test_five_thousand_files_in_the_folder_keep_no_scan_waiting_and_are_looked_at_once(self):
         files.inbox().mkdir(parents=True, exist_ok=True)
         self.addCleanup(shutil.rmtree, files.inbox())
         for number in range(5_000):
             (files.inbox() / f"{number:04d}.txt").write_bytes(b"%d" % number)
         (files.inbox() / "S-001.png").write_bytes(saved(self.codes()))
-        worker, seen = scans.Command(stderr=StringIO()), {}
-        self.assertEqual(worker.empty_inbox(seen, {}, patient=False), 1)
-        with mock.patch.object(scans.Command, "bring") as bring:
-            worker.empty_inbox(seen, {}, patient=False)
-        bring.assert_not_called()
+        worker = scans.Command(stderr=StringIO())
+        self.assertEqual(worker.empty_inbox(patient=False), 1)
+        # Another that was started later remembers it too.
+        for again in (worker, scans.Command(stderr=StringIO())):
+            with mock.patch.object(scans.Command, "take") as take:
+                again.empty_inbox(patient=False)
+            take.assert_not_called()
         self.assertEqual(len(list(files.inbox().iterdir())), 5_001)
         self.assertEqual(Scan.objects.get().sheet, self.sheet)
 
@@ -282,10 +369,10 @@ class Scans(TestCase):
             if len(written) > 1:
                 raise OSError(28, "No space left on device")
 
-        self.client.raise_request_exception = False
         with mock.patch("os.fsync", side_effect=full):
-            answer = self.client.post("/read/scans/", {"scans": uploads})
-        self.assertContains(answer, "is full", status_code=503)
+            answer = self.client.post("/read/scans/", {"scans": uploads}, follow=True)
+        self.assertContains(answer, "1 of 2 are kept, b.png and what follows not.")
+        self.assertContains(answer, "is full")
         self.assertEqual([scan.name for scan in Scan.objects.all()], ["a.png"])
         self.assertEqual(list(files.folder().glob("begun-*")), [])
         page = self.send(("a.png", first), ("b.png", second))

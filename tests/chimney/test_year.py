@@ -130,16 +130,17 @@ class Year(TestCase):
             for found in Finding.objects.all()
             if found.is_clear
         }
-        tent = dark.queries.all_processes()["positive-drawers"].name
+        tent = dark.queries.all_processes()["rc-drawers"].name
         truth = {
             ("exponent", "grade-2 RC"): demo.LONGER["grade-2 RC"],
             ("camera", "Wedge"): demo.SLOW["Wedge"],
             ("light", "low sun"): demo.LOW_SUN,
-            ("process", tent): demo.PROCESS["positive-drawers"],
-            ("eye", "sun"): demo.EYE,
-            ("eye", "bright"): demo.EYE,
+            ("process", tent): demo.PROCESS["rc-drawers"],
         }
+        # Which words of the eye are clear is chance, but not which way they lean.
+        truth |= {name: demo.EYE for name in clear if name[0] == "eye"}
         self.assertEqual(set(clear), set(truth))
+        self.assertGreaterEqual(sum(name[0] == "eye" for name in clear), 2)
         for name, mean in clear.items():
             self.assertGreater(mean * truth[name], 0, name)
         with transaction.atomic():

@@ -2,12 +2,13 @@
 what must hold for any of them.
 """
 
-from unittest import TestCase
+from unittest import TestCase, mock
 
 import numpy as np
 from hypothesis import given
 from hypothesis import strategies as some
 from molmass import Formula
+from pHcalc import Acid, Inert, System
 
 from pinhole import chemistry
 from pinhole.chemistry import Powder
@@ -53,7 +54,38 @@ class Chemistry(TestCase):
         ratio = chemistry.carbonate_to_acid(23, "decahydrate", 20)
         by_hand = (23 / Formula("Na2CO3(H2O)10").mass) / (20 / Formula("C6H8O6").mass)
         self.assertAlmostEqual(ratio, by_hand, places=4)
-        self.assertTrue(chemistry.LEAST_RATIO < ratio < chemistry.MOST_RATIO)
+
+    def test_how_alkaline_a_bath_is_by_the_balance_of_a_chemistry_package(self):
+        """Closed: pHcalc's balance of charge with the same acids. By hand, 23 g/l crystals to 20
+        g/l acid: 0.0472 mol of bicarbonate to 0.0332 of gas, 6.35 + log(0.0472 / 0.0332) = 6.5;
+        without the gas bicarbonate beside ascorbate, under its own 8.34; 54 g/l dry soda to 16 g/l:
+        over 10.
+        """
+        for carbonate, acid in ((0.0804, 0.1136), (0.509, 0.0908), (0.3, 0.1), (0.05, 0), (0, 0.1)):
+            known = [
+                Acid(pKa=list(pk), charge=0, conc=amount)
+                for pk, amount in (((6.35, 10.33), carbonate), ((4.17, 11.57), acid))
+                if amount
+            ]
+            balance = System(*known, Inert(charge=1, conc=2 * carbonate + 1e-12))
+            with mock.patch.object(np, "cumproduct", np.cumprod, create=True):
+                balance.pHsolve(guess_est=True)
+            with self.subTest(carbonate=carbonate, acid=acid):
+                self.assertAlmostEqual(chemistry.ph(carbonate, acid), balance.pH, delta=0.02)
+        self.assertAlmostEqual(chemistry.ph(0.0804, 0.1136), 6.5, delta=0.02)
+        self.assertAlmostEqual(chemistry.ph(0.0804, 0.1136, open_to_air=True), 8.31, delta=0.02)
+        self.assertGreater(chemistry.ph(0.509, 0.0908, open_to_air=True), 10)
+        # Bicarbonate alone lies midway between carbonic acid's two constants.
+        self.assertAlmostEqual(chemistry.ph(0, 0, bicarbonate_mol_l=0.1), 8.34, delta=0.02)
+        self.assertEqual(chemistry.ph([0.1, 0.2], 0.05).shape, (2,))
+        self.assertTrue(np.isnan(chemistry.ph(np.nan, 0.1)))
+        with self.assertRaisesRegex(ValueError, "ascorbic_mol_l must be at least 0"):
+            chemistry.ph(0.1, -1)
+        # More soda is never sourer, and what is said to be needed is.
+        rising = chemistry.ph(np.linspace(0, 1, 200), 0.1, open_to_air=True)
+        self.assertTrue((np.diff(rising) >= -1e-9).all())
+        needed = chemistry.soda_for_ph(0.1136, 9.5)
+        self.assertAlmostEqual(chemistry.ph(needed, 0.1136, open_to_air=True), 9.5, delta=0.01)
 
     def test_what_covers_a_sheet(self):
         self.assertEqual(chemistry.tray_ml(200, 250, 10), 500)

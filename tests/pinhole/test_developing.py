@@ -60,7 +60,10 @@ class Steps(TestCase):
                 self.assertEqual(total, known.get(process.key, total))
                 self.assertEqual(developing.total_s(process.steps), step_s(process.steps))
                 # White light comes after a fixer or a second exposure, and film sees no red.
-                before = process.steps[: developing.white_from(process.steps)]
+                # Right before that a sheet may be taken out of its camera.
+                white = developing.white_from(process.steps)
+                white += white < len(process.steps) and process.steps[white].is_ticked
+                before = process.steps[:white]
                 allowed = {step.purpose for step in before} | {
                     process.steps[len(before)].purpose if len(before) < len(process.steps) else ""
                 }

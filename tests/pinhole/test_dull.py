@@ -7,7 +7,7 @@ import numpy as np
 
 from pinhole import solargraph, sun
 from pinhole.projection import CanBack, FlatBack, Pointing
-from pinhole.solargraph import dull_days
+from pinhole.solargraph import dull, dull_days
 from tests.pinhole.test_sun_against_astropy import astropy_position
 
 PX_PER_MM = 4.0
@@ -130,3 +130,10 @@ class DullDays(TestCase):
         for wrong in (np.zeros((4, 4)), np.full((20, 20), np.nan), np.zeros(20)):
             with self.assertRaises(ValueError):
                 read(can, clear, wrong)
+
+    def test_percentiles_are_those_of_numpy(self):
+        drawn = np.random.default_rng(5)
+        values = drawn.random((41, 300))
+        values[drawn.random(values.shape) < 0.4] = np.nan
+        wanted = np.nanpercentile(values, (dull.DIM, dull.BRIGHT), axis=0)
+        np.testing.assert_allclose(dull._percentiles(values, (dull.DIM, dull.BRIGHT)), wanted)

@@ -139,8 +139,8 @@ class PublishedExamples(TestCase):
             "by eye, sun",
             time_s(exposure.read_sky(light.SKIES[0], light.HEIGHTS[0], ""), 250, 6),
             30,
-            0.1,
-            "30 s in full sun, on a card for EI 6 (common practice)",
+            2 ** (1 / 3) - 1,
+            "30 s in full sun, on a card for EI 6 (common practice), a third of a stop",
         ),
         ("EV at ISO 25", light.ev100_at_iso(13, 25), 15, 1e-12, "ANSI PH2.5: EV = Bv + Sv"),
         (
@@ -273,9 +273,16 @@ class Durations(TestCase):
         "1:2:3:4",
         "s",
     )
-    # Steps of 1 s to 30 s, 5 s to 2 min, 15 s to 20 min, minutes beyond.
+    # Third stops below 4 s, 1 s to 30 s, 5 s to 2 min, 15 s to 20 min, minutes beyond.
     COUNTED = (
-        (0.2, 1),
+        (0.02, 2 ** (-17 / 3)),
+        (0.2, 0.2),
+        (0.63, 0.6),
+        (1.4, 1.3),
+        (2.2, 2),
+        (3.3, 3.2),
+        (3.9, 4),
+        (4.4, 4),
         (10.99, 11),
         (29.6, 30),
         (31.8, 30),

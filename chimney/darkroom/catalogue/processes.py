@@ -24,6 +24,8 @@ from chimney.darkroom.catalogue.steps import (
 )
 from pinhole.developing import Step
 
+SOUPS = ("coffee", "film")
+
 
 @dataclass(frozen=True)
 class Process:
@@ -41,11 +43,23 @@ class Process:
     together: bool = False
     by_eye: bool = False
     why: str = ""
+    # A word in the name of the developers that it is for; the kitchen's own are for no other.
+    soup: str = ""
+
+    def develops_in(self, name):
+        """Whether a developer of that name is one for it."""
+        name = name.lower()
+        return self.soup in name if self.soup else not any(word in name for word in SOUPS)
 
     def suits(self, paper):
         """Whether it is meant for such paper."""
         return paper.kind in self.kinds and (not self.bases or paper.base in self.bases)
 
+
+DRAWERS = (
+    "Three drawers or boxes over a drip tray, lids on; struts keep the fabric off wet paper. "
+    "Screen face down and outside, sound on."
+)
 
 ALL = (
     Process(
@@ -123,7 +137,7 @@ ALL = (
     Process(
         "positive-drawers",
         "direct positive in drawers or a tent",
-        ("positive", "negative"),
+        ("positive",),
         (),
         ("drawers", "tray"),
         trays(
@@ -133,10 +147,24 @@ ALL = (
             SOAKS,
             FIBRE_DRY,
             FLATTEN,
-            first=ready(
-                "Three drawers or boxes over a drip tray, lids on; struts keep the fabric off wet "
-                "paper. Screen face down and outside, sound on."
-            ),
+            first=ready(DRAWERS),
+        ),
+        why="No dark room wanted: a changing tent and three vessels with lids.",
+    ),
+    Process(
+        "rc-drawers",
+        "RC negative in drawers or a tent",
+        ("negative",),
+        ("rc",),
+        ("drawers", "tray"),
+        trays(
+            developer(60, 90, light="dark", remark="By the clock alone: nothing is seen."),
+            inside(STOP, "dark"),
+            inside(FIX, "dark"),
+            FIX_ON,
+            RC_WASH,
+            RC_DRY,
+            first=ready(DRAWERS),
         ),
         why="No dark room wanted: a changing tent and three vessels with lids.",
     ),
@@ -158,6 +186,7 @@ ALL = (
         ),
         by_eye=True,
         why="From the kitchen shelf; slower and softer than a bought developer.",
+        soup="coffee",
     ),
     Process(
         "coffee-salt",
@@ -184,6 +213,7 @@ ALL = (
         ),
         by_eye=True,
         why="No fixer at all: scan it soon.",
+        soup="coffee",
     ),
     Process(
         "reversal-tank",
@@ -243,6 +273,7 @@ ALL = (
         ),
         together=True,
         why="Total darkness until the lid is on, then room light.",
+        soup="film",
     ),
     Process(
         "contact-print",

@@ -41,12 +41,13 @@ FIBRE_DRY = Step(
     "Dry", "dry", DAY, DAY, light="white", remark="Face up on a clean screen or towel."
 )
 FLATTEN = Step("Flatten in a book", "dry", DAY, 3 * DAY, light="white", remark="Bone dry first.")
+# The slide keeps the sheet dark until the filler is on, and the camera after.
 CAMERA = (
-    Step("Slide shut", "ready", light="dark", remark="Feel that it sits to its end."),
-    Step("Pinhole plate off", "ready", light="dark", caution=cautions.BLADE),
-    Step("Filler on", "ready", light="dark", remark="Light-trapped, and held to the body."),
+    Step("Slide shut", "ready", light="closed", remark="Feel that it sits to its end."),
+    Step("Pinhole plate off", "ready", light="closed", caution=cautions.BLADE),
+    Step("Filler on", "ready", light="closed", remark="Light-trapped, and held to the body."),
     Step(
-        "Slide open", "ready", light="dark", remark="The sheet lies free; nothing opens any more."
+        "Slide open", "ready", light="closed", remark="The sheet lies free; nothing opens any more."
     ),
 )
 RINSE_CAMERA = Step(
@@ -69,6 +70,12 @@ def reversal(first, light, vessel):
             Step("Rinse", "rinse", 30, 60, 10, light=light),
             *_bleaching(light),
             Step("Rinse well", "rinse", 60, 120, 15, light=light),
+            Step(
+                f"Sheet out of the {vessel}",
+                "check",
+                light="white",
+                remark="By its edges; what was dark is bleached, so light does no harm now.",
+            ),
             Step(
                 "White light", "light", 60, 60, light="white", remark="Both sides, a bright lamp."
             ),

@@ -8,7 +8,7 @@ from pinhole.chemistry import Powder
 @dataclass(frozen=True)
 class Recipe:
     """name; powders per litre in the order in which they are dissolved; shop: what each is called
-    there, and where; rest_s: how long it stands before use; remark.
+    there, and where; rest_s: how long it stands before use; remark; sure: how sure it is.
     """
 
     name: str
@@ -16,21 +16,41 @@ class Recipe:
     shop: dict
     rest_s: float
     remark: str
+    sure: str = ""
 
 
 SODA, COFFEE, ACID = "washing soda", "instant coffee", "vitamin C"
-COFFEE_DEVELOPER = Recipe(
+SHOP = {
+    SODA: "washing soda from the laundry shelf: look whether it is crystals or powder",
+    COFFEE: "the cheapest instant coffee, not decaffeinated",
+    ACID: "vitamin C as powder or tablets without anything else in them, from the chemist's",
+}
+COFFEE_REMARK = (
+    "It stains with time, and is uneven on plain skies. With direct positive paper there was one "
+    "trial, very dark, but that sheet had a stop less light than the paper wants as well: doubtful."
+)
+# Two schools that differ in their soda by a factor of six. The strong one is the default, because
+# by its own pH it develops.
+STRONG_COFFEE = Recipe(
+    "coffee developer",
+    (Powder(SODA, 54, "anhydrous"), Powder(COFFEE, 40), Powder(ACID, 16)),
+    SHOP,
+    300.0,
+    f"5 to 10 min in it, by eye. {COFFEE_REMARK}",
+    "as others report it, and by its pH it develops",
+)
+MILD_COFFEE = Recipe(
     "coffee developer",
     (Powder(SODA, 23, "decahydrate"), Powder(COFFEE, 30), Powder(ACID, 20)),
-    {
-        SODA: "washing soda from the laundry shelf: look whether it is crystals or powder",
-        COFFEE: "the cheapest instant coffee, not decaffeinated",
-        ACID: "vitamin C as powder or tablets without anything else in them, from the chemist's",
-    },
+    SHOP,
     300.0,
-    "About 5 min in it, by eye; it stains with time, and is uneven on plain skies. With direct "
-    "positive paper there was one trial, very dark, but that sheet had a stop less light than the "
-    "paper wants as well: doubtful.",
+    f"About 5 min in it, by eye, as it is told. {COFFEE_REMARK}",
+    "as some practise it; by its pH it hardly can, unless the soda had lost its water",
+)
+COFFEES = {"strong": STRONG_COFFEE, "mild": MILD_COFFEE}
+COFFEE_CHOICES = (
+    ("strong", "54 g/l heated dry soda, 16 g/l vitamin C"),
+    ("mild", "23 g/l soda crystals, 20 g/l vitamin C"),
 )
 # Powders that are weighed a litre at a time, by the name of the choice.
 CITRIC_ACID = Recipe(

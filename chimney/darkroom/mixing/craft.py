@@ -5,7 +5,14 @@ takes from the cupboard.
 from dataclasses import dataclass
 from math import ceil
 
-from chimney.darkroom.mixing.catalogue import ACID, COFFEE, COFFEE_DEVELOPER, SIMPLE, SODA
+from chimney.darkroom.mixing.catalogue import (
+    ACID,
+    COFFEE,
+    COFFEE_CHOICES,
+    COFFEES,
+    SIMPLE,
+    SODA,
+)
 from chimney.parts.scales import number
 from pinhole import chemistry, durations
 
@@ -59,10 +66,19 @@ def mix(cleaned):
 PURPOSE = {"coffee": "develop", "citric": "clear", "salt": "fix", "parts": "develop"}
 
 
+NAMES = {"coffee": "coffee developer", "citric": "citric acid", "salt": "strong salt"}
+
+
 def as_bath(cleaned, made):
-    """What is written down of such a Mix, as the fields of a bath are called."""
+    """What is written down of such a Mix, as the fields of a bath are called; makes: the developer
+    that it is, by its name.
+    """
     bath = {"volume_ml": f"{made.total_ml:g}", "went_in": made.headline}
     bath["purpose"] = PURPOSE.get(cleaned["what"], "fix")
+    if cleaned["what"] in NAMES:
+        bath["name"] = NAMES[cleaned["what"]]
+    if cleaned["what"] == "coffee":
+        bath["makes"] = NAMES["coffee"]
     return bath | ({"parts": f"{cleaned['parts']:g}"} if cleaned["parts"] else {})
 
 
@@ -82,7 +98,8 @@ def _percent(cleaned, total):
 
 
 def _coffee(cleaned, total):
-    soda, *others = COFFEE_DEVELOPER.powders
+    recipe = COFFEES[cleaned["coffee"]]
+    soda, *others = recipe.powders
     per_l = chemistry.soda_mass_g(soda.grams_per_l, soda.form, cleaned["soda_form"])
     powders = (chemistry.Powder(SODA, per_l, cleaned["soda_form"]), *others)
     grams = chemistry.weighed_g(powders, total)
@@ -91,13 +108,14 @@ def _coffee(cleaned, total):
         f"{_weighed(powder.name, mass, cleaned)}: stir until it is dissolved."
         for powder, mass in zip(powders, grams, strict=True)
     ]
-    rest = durations.say(COFFEE_DEVELOPER.rest_s)
+    rest = durations.say(recipe.rest_s)
     steps.append(f"Water up to {_ml(total)}; let it rest {rest}, until the foam is gone.")
     shopping = [
-        f"{number(mass, 2)} g: {COFFEE_DEVELOPER.shop[powder.name]}"
+        f"{number(mass, 2)} g: {recipe.shop[powder.name]}"
         for powder, mass in zip(powders, grams, strict=True)
     ]
-    notes = [*_cupboard(powders, cleaned, total), _alkali(powders, grams), COFFEE_DEVELOPER.remark]
+    notes = [*_cupboard(powders, cleaned, total), _alkali(powders), *_other(cleaned["coffee"])]
+    notes += [recipe.remark, NOTHING_COMES]
     return f"Coffee developer, {_ml(total)}", steps, notes, shopping
 
 
@@ -134,18 +152,42 @@ def _cupboard(powders, cleaned, total):
     return [f"{words}, less than wanted." if made_ml < total else f"{words}, enough."]
 
 
-def _alkali(powders, grams):
-    """Moles of carbonate to one of acid, and what that means."""
-    mass = dict(zip((powder.name for powder in powders), grams, strict=True))
-    ratio = chemistry.carbonate_to_acid(mass[SODA], powders[0].form, mass[ACID])
-    means = (
-        "too sour to develop"
-        if ratio < chemistry.LEAST_RATIO
-        else "strong, and stains"
-        if ratio > chemistry.MOST_RATIO
-        else "as recipes that work have it"
+NOTHING_COMES = (
+    "If nothing comes up in ten minutes: look whether the soda is what you took it for, try a drop "
+    "on litmus paper, and stir in more soda, a spoon at a time, while the sheet waits in water."
+)
+
+
+def _alkali(powders):
+    """How alkaline it is when it is mixed and when its gas is gone, and what that means."""
+    per_l = {powder.name: powder.grams_per_l for powder in powders}
+    soda_g = chemistry.soda_mass_g(per_l[SODA], powders[0].form, "anhydrous")
+    carbonate = soda_g / chemistry.SODA_G_PER_MOL["anhydrous"]
+    acid = per_l[ACID] / chemistry.ACID_G_PER_MOL
+    ratio = chemistry.carbonate_to_acid(per_l[SODA], powders[0].form, per_l[ACID])
+    mixed = chemistry.ph(carbonate, acid)
+    at_rest = chemistry.ph(carbonate, acid, open_to_air=True)
+    needs = chemistry.DEVELOPS_FROM_PH
+    said = (
+        f"{number(ratio, 2)} moles of carbonate to one of acid: pH about {mixed:.1f} as mixed, "
+        f"{at_rest:.1f} when its gas is gone. Vitamin C develops from about {needs:g} on"
     )
-    return f"{number(ratio, 2)} moles of carbonate to one of acid: {means}."
+    if at_rest >= needs - 0.1:
+        return f"{said}: it does here."
+    more = chemistry.soda_for_ph(acid, needs) - carbonate
+    grams = more * chemistry.SODA_G_PER_MOL[powders[0].form]
+    return f"{said}: here hardly. {number(grams, 2)} g more of that soda a litre bring it there."
+
+
+def _other(chosen):
+    """How sure each school of coffee is, the chosen one first."""
+    first = f"This recipe: {COFFEES[chosen].sure}."
+    others = [
+        f"The other school, {words}: {COFFEES[name].sure}."
+        for name, words in COFFEE_CHOICES
+        if name != chosen
+    ]
+    return [first, *others]
 
 
 def _ml(volume):

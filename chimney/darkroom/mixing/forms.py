@@ -2,8 +2,8 @@
 
 from django import forms
 
-from chimney.darkroom.mixing.catalogue import FORMS
-from chimney.parts.fields import NumberField, SizeField, WholeField, leave_out
+from chimney.darkroom.mixing.catalogue import COFFEE_CHOICES, FORMS
+from chimney.parts.fields import DilutionField, NumberField, SizeField, WholeField, leave_out
 from chimney.parts.scales import number
 from pinhole import chemistry
 from pinhole.solargraph import can
@@ -24,13 +24,12 @@ WHAT = (
 
 class MixForm(forms.Form):
     what = forms.ChoiceField(label="What is mixed", choices=WHAT)
-    parts = NumberField(
-        label="Dilution 1 +", least=0.1, most=1000, noun="The dilution", prefixes=("1+", "1 +")
-    )
+    parts = DilutionField()
     stock_percent = NumberField(
         label="The stock has", unit="%", least=0.01, most=100, noun="The stock"
     )
     wanted_percent = NumberField(label="wanted", unit="%", least=0.001, most=100, noun="The bath")
+    coffee = forms.ChoiceField(label="By which recipe", choices=COFFEE_CHOICES)
     soda_form = forms.ChoiceField(label="Your washing soda is", choices=FORMS)
     soda_g = NumberField(
         label="In the cupboard: soda",
@@ -87,13 +86,19 @@ class MixForm(forms.Form):
     )
 
     START = {"what": "parts", "parts": "10", "stock_percent": "30", "wanted_percent": "3"}
-    START |= {"soda_form": "decahydrate", "vessel": "tray", "sheet": "4x5 in", "sheets": "1"}
+    START |= {
+        "coffee": "strong",
+        "soda_form": "decahydrate",
+        "vessel": "tray",
+        "sheet": "4x5 in",
+        "sheets": "1",
+    }
     START |= {"tank_mm": "85"}
     # Which fields what is chosen asks for; the others are neither shown nor judged.
     OF_WHAT = {
         "parts": ("parts",),
         "percent": ("stock_percent", "wanted_percent"),
-        "coffee": ("soda_form", "soda_g", "coffee_g", "acid_g", "tablet_mg"),
+        "coffee": ("coffee", "soda_form", "soda_g", "coffee_g", "acid_g", "tablet_mg"),
         "citric": (),
         "salt": (),
     }

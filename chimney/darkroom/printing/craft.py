@@ -38,6 +38,43 @@ def at_s(strip, distance_mm):
     return contact.time_at_s(seconds, strip.distance_mm, distance_mm, strip.lamp_mm)
 
 
+# Times that follow the distance of the lamp.
+FOLLOW = ("seconds", "first_s")
+
+
+def followed(typed):
+    """What was typed, with each time that was left as it stood moved to the distance that was
+    typed: shown_mm is the one that the times stood for, shown_seconds and shown_first_s how they
+    stood.
+    """
+    shown_mm, distance_mm = (_read(typed.get(name)) for name in ("shown_mm", "distance_mm"))
+    lamp_mm = _read(typed.get("lamp_mm")) or 0.0
+    if not (shown_mm and distance_mm) or shown_mm == distance_mm:
+        return typed
+    moved = {}
+    for name in FOLLOW:
+        seconds = _read_s(typed.get(name))
+        if seconds and typed[name] == typed.get(f"shown_{name}"):
+            moved[name] = f"{contact.time_at_s(seconds, shown_mm, distance_mm, lamp_mm):.3g}"
+    return typed | moved
+
+
+def _read(text):
+    """A number above 0, None for anything else."""
+    try:
+        value = float((text or "").replace(",", "."))
+    except ValueError:
+        return None
+    return value if 0 < value < 1e6 else None
+
+
+def _read_s(text):
+    try:
+        return durations.parse_s(text or "")
+    except ValueError:
+        return None
+
+
 def steps(times_s):
     """The clock of an exposure: from one covering of a band to the next."""
     if len(times_s) == 1:

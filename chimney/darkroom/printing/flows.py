@@ -25,10 +25,22 @@ def expose(negative, paper, times_s, **lamp):
     )
 
 
+def can_be_read(printed):
+    """Whether a print is a strip that is dry."""
+    return printed.is_strip and printed.sheet.stage in (Sheet.Stage.DEVELOPED, Sheet.Stage.READ)
+
+
 @verb
 def read_strip(printed, best_s):
     """Which time was right; None takes that back."""
-    printed = current(printed)
+    printed = current(printed, Print.objects.select_related("sheet", "negative"))
+    if best_s is not None and not can_be_read(printed):
+        raise Refused(
+            f"{printed.sheet} is not developed: there is nothing to read on it yet.",
+            "To its print",
+            "darkroom:print",
+            printed.negative.code,
+        )
     printed.best_s = best_s
     printed.save(update_fields=["best_s"])
 

@@ -41,6 +41,14 @@ class PrintForm(forms.Form):
     OF_KIND = {WHOLE: ("seconds",), STRIP: ("first_s", "step_stops", "bands")}
 
     @property
+    def shown(self):
+        """[(name, value)] of what the times on the page stand for, so that they follow the lamp."""
+        names = ("seconds", "first_s")
+        return [("shown_mm", self["distance_mm"].value())] + [
+            (f"shown_{name}", self.fields[name].prepare_value(self[name].value())) for name in names
+        ]
+
+    @property
     def rows(self):
         """[(field, its classes)]: what is asked for what is chosen."""
         of = {
@@ -53,8 +61,9 @@ class PrintForm(forms.Form):
         cleaned["lamp_mm"] = cleaned.get("lamp_mm") or 0.0
         if cleaned.get("kind") == STRIP:
             self._check_strip(cleaned)
-        elif not cleaned.get("seconds") and "seconds" not in self.errors:
+        elif cleaned.get("seconds") is None and "seconds" not in self.errors:
             self.add_error("seconds", "For how long? A test strip tells.")
+        cleaned["kind"] = cleaned.get("kind") or WHOLE
         return cleaned
 
     def _check_strip(self, cleaned):

@@ -21,11 +21,14 @@ def print_of(request, code):
         kind = negative.paper.get_kind_display()
         raise Refused(f"{negative} is {kind}, no paper negative.", "See it", "logbook:sheet", code)
     prints = list(negative.prints.select_related("sheet__paper"))
-    form = PrintForm(request.POST or None, initial=_start(negative, prints) | request.GET.dict())
+    start = _start(negative, prints) | request.GET.dict()
+    looked = start | craft.followed(request.GET.dict()) if "look" in request.GET else None
+    form = PrintForm(request.POST or looked, initial=start)
     if request.method == "POST" and form.is_valid():
         return _exposed(request, negative, form.cleaned_data)
     page = {"negative": negative, "form": form, "prints": _told(prints)} | _reckoned(form, negative)
-    return render(request, "darkroom/print.html", page, status=422 if form.errors else 200)
+    wrong = request.method == "POST" and form.errors
+    return render(request, "darkroom/print.html", page, status=422 if wrong else 200)
 
 
 def _exposed(request, negative, cleaned):
@@ -49,8 +52,10 @@ def _start(negative, prints):
 
 
 def _told(prints):
-    """[(Print, the form that reads it if it is a strip)]."""
-    return [(one, BestForm(craft.choices(one)) if one.is_strip else None) for one in prints]
+    """[(Print, the form that reads it if it is a strip that is dry)]."""
+    return [
+        (one, BestForm(craft.choices(one)) if flows.can_be_read(one) else None) for one in prints
+    ]
 
 
 def _reckoned(form, negative):
@@ -74,7 +79,7 @@ def _as_typed(form):
 
 @require_POST
 def read_strip(request, pk):
-    strip = get_object_or_404(Print.objects.select_related("negative"), pk=pk)
+    strip = get_object_or_404(Print.objects.select_related("negative", "sheet"), pk=pk)
     form = BestForm(craft.choices(strip), request.POST)
     best_s = craft.best_s(strip, form.cleaned_data["best"]) if form.is_valid() else None
     flows.read_strip(strip, best_s)

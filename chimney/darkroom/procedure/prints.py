@@ -30,7 +30,8 @@ def _page(process, rows):
 
 
 def _row(step, number, y, first):
-    told, fit = f"{number + 1}  {step.name}   {wording.times(step)}", first - 4
+    times = ", ".join(filter(None, (wording.times(step), wording.LIGHT[step.light])))
+    told, fit = f"{number + 1}  {step.name}   {times}", first - 4
     shapes = [
         svg.line(0.0, y - 4.5, WIDTH, y - 4.5, "fine"),
         svg.text(0.0, y, told, "bold", fit=fit),

@@ -1,15 +1,24 @@
 """Baths mixed, topped up and thrown away; what a test of a lamp told."""
 
 from chimney.darkroom.models import Bath, TopUp
+from chimney.kit import flows as kit
+from chimney.kit.models import Developer
 from chimney.ledger.once import current, verb
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
 from pinhole import chemistry
 
+# A developer of one's own is tried for so long at first (common practice) [s].
+USUAL_S = 300.0
+
 
 @verb
-def mix(bath):
-    """Write a bath down; it is as old as now, unless it was there before."""
+def mix(bath, *, makes=""):
+    """Write a bath down; it is as old as now, unless it was there before. makes: the name of the
+    developer that it is, where the kit has none of that name yet.
+    """
+    if bath.purpose == Bath.Purpose.DEVELOP and bath.developer is None and makes:
+        bath.developer = kit.keep(Developer(name=makes, usual_s=USUAL_S))
     if bath.mixed_at is None:
         bath.mixed_at = clock.now()
     bath.save()

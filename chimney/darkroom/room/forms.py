@@ -7,7 +7,7 @@ from chimney.darkroom.room import catalogue
 from chimney.kit.forms.things import ThingForm
 from chimney.kit.models import Developer, Paper
 from chimney.parts import clock
-from chimney.parts.fields import NumberField, SizeField, WholeField
+from chimney.parts.fields import DilutionField, NumberField, SizeField, WholeField
 from pinhole import durations
 
 KIND = Vessel.Kind
@@ -76,15 +76,7 @@ class BathForm(forms.ModelForm):
         label="Which developer",
         empty_label="it is no developer",
     )
-    parts = NumberField(
-        label="Dilution 1 +",
-        least=0.1,
-        most=1000,
-        noun="The dilution",
-        required=False,
-        prefixes=("1+", "1 +"),
-        help_text="Left empty: as mixed.",
-    )
+    parts = DilutionField(required=False, help_text="Left empty: as mixed.")
     volume_ml = NumberField(label="Volume", unit="ml", least=1, most=1e5, noun="The volume")
     capacity_m2 = NumberField(
         label="Room for",
@@ -111,15 +103,25 @@ class BathForm(forms.ModelForm):
         fields += ["capacity_m2", "lasts_days"]
         labels = {"purpose": "It is", "went_in": "What went in"}
 
+    # A developer that was mixed and has no name in the kit yet: it is made with the bath.
+    makes = forms.CharField(max_length=60, required=False, widget=forms.HiddenInput)
+
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)
-        self.fields["developer"].queryset = Developer.objects.in_use()
+        usable = Developer.objects.in_use()
+        self.fields["developer"].queryset = usable
+        made = self.data.get("makes") or self.initial.get("makes")
+        if made:
+            like_it = usable.filter(name__iexact=made).first() or _called_like(usable, made)
+            self.initial.setdefault("developer", like_it and like_it.pk)
+            self.fields["developer"].empty_label = f"{made}, which is new in the kit"
 
     def clean(self):
         cleaned = super().clean()
         purpose, volume = cleaned.get("purpose"), cleaned.get("volume_ml")
         develops = purpose == Bath.Purpose.DEVELOP
-        if develops and not cleaned.get("developer") and "developer" not in self.errors:
+        nameless = not (cleaned.get("developer") or cleaned.get("makes"))
+        if develops and nameless and "developer" not in self.errors:
             self.add_error("developer", "Which developer is it?")
         if not develops:
             cleaned["developer"] = None
@@ -128,6 +130,12 @@ class BathForm(forms.ModelForm):
         if cleaned.get("capacity_m2") is None and volume:
             cleaned["capacity_m2"] = catalogue.M2_PER_L.get(purpose, 1.0) * volume / 1000
         return cleaned
+
+
+def _called_like(developers, name):
+    """The one developer whose name begins like that one: coffee is coffee developer."""
+    first = name.split()[0]
+    return developers.filter(name__istartswith=first).first()
 
 
 class TopUpForm(forms.Form):

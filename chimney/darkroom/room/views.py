@@ -62,7 +62,9 @@ def _admit(request, kind, thing):
 def _keep(form):
     try:
         made = form.save(commit=False)
-        return flows.mix(made) if isinstance(made, Bath) else kit.keep(made)
+        if isinstance(made, Bath):
+            return flows.mix(made, makes=form.cleaned_data["makes"])
+        return kit.keep(made)
     except ValidationError as error:
         form.add_error("name", error.messages[0])
         return None

@@ -1,6 +1,6 @@
 """A run that is going, as its page shows it: computed from its log alone."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from django.utils.functional import cached_property
 
@@ -8,6 +8,16 @@ from chimney.darkroom import craft, wording
 from chimney.darkroom.models import Run
 from chimney.logbook.page import clock_words
 from pinhole import developing, durations
+
+HOUR_S = 3600
+
+
+def lane_digits(seconds):
+    """ "1:12", and of what takes hours "26 h 03"."""
+    if seconds < HOUR_S:
+        return clock_words(seconds, up=False)
+    hours, rest = divmod(int(seconds), HOUR_S)
+    return f"{hours} h {rest // 60:02d}"
 
 
 @dataclass(frozen=True)
@@ -26,6 +36,8 @@ class LaneCard:
     may_go: bool
     open_s: float
     safe_s: float | None
+    # Of the sheets that go in before it, where it waits.
+    before: str = ""
 
     @property
     def number(self):
@@ -47,7 +59,28 @@ class LaneCard:
 
     @property
     def digits(self):
-        return clock_words(self.elapsed_s, up=False) if self.step else ""
+        return lane_digits(self.elapsed_s) if self.step else ""
+
+    @property
+    def is_long(self):
+        """Whether its clock tells hours by now."""
+        return self.elapsed_s >= HOUR_S
+
+    @property
+    def calls(self):
+        """What each stretch between two calls is called, for the script to go on with."""
+        return "|".join(wording.calls(self.step)) if self.step else ""
+
+    @property
+    def beat_s(self):
+        return self.step.beat_s if self.step else None
+
+    @property
+    def call(self):
+        """Which soak it is now."""
+        known = wording.calls(self.step) if self.step else ()
+        place = int(self.elapsed_s // self.step.beat_s) if known else 0
+        return known[min(place, len(known) - 1)] if known else ""
 
     @property
     def most_s(self):
@@ -75,8 +108,10 @@ class LaneCard:
         if self.lane.is_over:
             return "through"
         if self.step is None:
-            return "goes in now" if self.may_go else "waits face down, covered"
-        return self.step.name
+            out = f" until {self.before} is out of the first bath" if self.before else ""
+            return "goes in now" if self.may_go else f"waits face down, covered,{out}"
+        times = sum(visit.step == self.lane.now.step for visit in self.lane.visits)
+        return f"{self.step.name}, {wording.ordinal(times)} time" if times > 1 else self.step.name
 
     @property
     def onward(self):
@@ -85,7 +120,7 @@ class LaneCard:
     @property
     def key(self):
         """The key that ends its step, where its turn has come."""
-        return " " if self.is_turn else ""
+        return "d" if self.is_turn else ""
 
     @property
     def again(self):
@@ -149,6 +184,10 @@ class Bench:
         used = [lane for lane in lanes if sheets[lane.number] or lane.number == 0]
         turn = developing.turn(run.steps, used, now_s) if used else None
         cards = tuple(cls._card(run, used, lane, sheets, now_s, turn) for lane in used)
+        cards = tuple(
+            replace(card, before=before.codes if before else "")
+            for before, card in zip((None, *cards), cards, strict=False)
+        )
         codes = {number: ", ".join(map(str, group)) for number, group in sheets.items()}
         light = wording.light(run.steps, lanes, codes, run.white_at)
         return cls(run, cards, turn, light, now)

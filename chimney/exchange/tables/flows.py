@@ -1,6 +1,5 @@
 """Places, views and cans brought in from a map."""
 
-import json
 import math
 
 from django import forms
@@ -8,6 +7,7 @@ from django import forms
 from chimney.exchange.tables.forms import can_form
 from chimney.kit.models import Camera
 from chimney.ledger.once import verb
+from chimney.parts import plain_json
 from chimney.places import flows as places
 from chimney.places.forms import PlaceForm, ViewForm
 from chimney.places.models import Place, View
@@ -48,6 +48,8 @@ def _bring(kind, point, told):
 
 
 def _place(point, told):
+    if wrong := _no_point(point):
+        return wrong
     typed = _as_typed(point, told)
     if _is_here(typed):
         return ""
@@ -94,8 +96,8 @@ def _can(place, point, told):
 
 def _features(text):
     try:
-        found = json.loads(text)
-    except (ValueError, RecursionError) as error:
+        found = plain_json.loads(text)
+    except ValueError as error:
         raise forms.ValidationError("That is no GeoJSON: it is cut short, or no JSON.") from error
     rows = found.get("features") if isinstance(found, dict) else None
     if not isinstance(rows, list) or not all(isinstance(row, dict) for row in rows):
@@ -129,6 +131,18 @@ def _number(told, name):
 
 def _named(model, told, name):
     return model.objects.filter(name__iexact=_text(told, name, 60)).first()
+
+
+def _no_point(shape):
+    """Why a shape is no place, in words; empty where it is a point."""
+    kind = shape.get("type", "Point") if isinstance(shape, dict) else None
+    if not isinstance(kind, str) or shape.get("coordinates", []) == []:
+        return "It lies nowhere on the map: its shape is empty."
+    if kind != "Point":
+        return f"It is drawn as a {kind[:20]}, and a place here is a point: mark its middle."
+    if _spot(shape) is None:
+        return "Its point has no longitude and latitude in numbers."
+    return ""
 
 
 def _spot(point):

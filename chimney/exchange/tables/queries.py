@@ -2,13 +2,38 @@
 
 from datetime import UTC, datetime
 
+from django.db.models import OuterRef, Subquery
+
 from chimney.darkroom.models import Development
 from chimney.exchange.tables.catalogue import TABLES
-from chimney.logbook.models import Exposure, Sheet
+from chimney.logbook.models import Exposure, Opening, Sheet
 from chimney.places.models import Place, View
 from chimney.solar.models import Solargraph
 
 MODELS = {"sheets": Sheet, "exposures": Exposure, "runs": Development, "cans": Solargraph}
+
+
+def _newest(rows, at):
+    """What the newest of the rows that belong to one holds there."""
+    return Subquery(rows.order_by("-pk").values(at)[:1])
+
+
+_exposures = Exposure.objects.filter(sheet=OuterRef("pk"))
+_developments = Development.objects.filter(sheet=OuterRef("pk"))
+_openings = Opening.objects.filter(exposure=OuterRef("pk"))
+# What stands in a table and hangs on other rows.
+BESIDE = {
+    "sheets": {
+        "camera": _newest(_exposures, "camera__name"),
+        "subject": _newest(_exposures, "subject"),
+        "place": _newest(_exposures, "place__name"),
+        "developer": _newest(_developments, "run__developer__name"),
+    },
+    "exposures": {
+        "opened": Subquery(_openings.order_by("pk").values("opened_at")[:1]),
+        "closed": _newest(_openings, "closed_at"),
+    },
+}
 # A cell that begins so is a formula to a spreadsheet (common practice).
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
@@ -17,7 +42,8 @@ def rows(name):
     """The headings of a table and then its rows, oldest first, as text."""
     table = next(one for one in TABLES if one.name == name)
     yield [heading for heading, _ in table.columns]
-    found = MODELS[name].objects.order_by("pk").values_list(*(at for _, at in table.columns))
+    found = MODELS[name].objects.annotate(**BESIDE.get(name, {})).order_by("pk")
+    found = found.values_list(*(at for _, at in table.columns))
     for row in found.iterator(chunk_size=1000):
         yield [cell(value) for value in row]
 
@@ -28,6 +54,8 @@ def cell(value):
         return ""
     if isinstance(value, datetime):
         return value.astimezone(UTC).isoformat(timespec="seconds")
+    if isinstance(value, list):
+        value = "; ".join(map(str, value))
     if isinstance(value, str) and value.startswith(FORMULA):
         return f"'{value}"
     return str(value)

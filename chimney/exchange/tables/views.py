@@ -18,7 +18,9 @@ def table(request, name):
     """A table of the log as CSV (RFC 4180)."""
     if name not in queries.MODELS:
         raise Http404("There is no such table.")
-    out = io.StringIO()
+    # A mark by which spreadsheets know how letters are written.
+    out = io.StringIO("\ufeff")
+    out.seek(0, io.SEEK_END)
     csv.writer(out).writerows(queries.rows(name))
     answer = HttpResponse(out.getvalue(), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="chimney-{name}.csv"'

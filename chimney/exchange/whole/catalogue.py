@@ -1,10 +1,14 @@
 """The format of a whole log: which kinds of rows travel, with which fields, and its JSON Schema."""
 
+import inspect
+import re
 from functools import cache
 from urllib.parse import parse_qsl, urlencode
 
 from django.apps import apps
 from django.db import models
+
+from chimney.exchange.whole import forms, wording
 
 FORMAT, VERSION = "chimney-log", 1
 # In the order in which they can be put in: what is pointed to goes first.
@@ -44,6 +48,7 @@ KINDS = (
     "lessons.evidence",
     "lessons.keptsearch",
     "field.outing",
+    "field.skychange",
     "field.shot",
     "field.taken",
     "field.pocketed",
@@ -73,6 +78,7 @@ CALLED = {
     "lessons.evidence": "sheets that teach",
     "lessons.keptsearch": "kept searches",
     "field.outing": "days out",
+    "field.skychange": "changes of the sky",
     "field.taken": "exposures of shots",
     "field.pocketed": "events from pocket sheets",
     "solar.event": "visits to cans",
@@ -85,6 +91,7 @@ LEFT_OUT = {
     "lessons.finding": "learned anew from the sheets; how it was answered travels",
     "lessons.wholelog": "learned anew from the sheets",
     "results.preview": "made anew from the scan",
+    "results.inboxfile": "what lies in the folder of this installation",
     "solar.longskyline": "what a link leads to on this installation",
     "ledger.receipt": "which forms this installation answered",
     "ledger.device": "who was let in here",
@@ -100,6 +107,7 @@ MADE_ANEW = {
     # Points into this database; without it a shot that is taken back stays as it was taken.
     "field.taken": ("shot_before",),
 }
+FIELD = re.compile(r"(\w+) = models\.")
 # What a field of the database is in JSON.
 TYPES = (
     (models.BooleanField, "boolean"),
@@ -197,20 +205,62 @@ def _row(kind):
 
 def _property(field):
     """What a field may hold, as JSON Schema."""
+    kind = kind_of(field.model)
+    if (kind, field.name) in wording.DATA:
+        shape, words = wording.DATA[kind, field.name]
+        return shape | {"description": words}
     if field.many_to_many:
-        return {"type": "array", "items": {"type": "string"}, "description": "ids of rows"}
-    told = {"type": _type(field)}
-    if field.null and told["type"]:
+        words = f"ids of rows of {kind_of(field.related_model)}"
+        return {"type": "array", "items": {"type": "string"}, "description": words}
+    told = {"type": _type(field)} | _limits(kind, field)
+    if field.null:
         told["type"] = [told["type"], "null"]
+    words = _description(field)
+    return told | ({"description": words} if words else {})
+
+
+def _limits(kind, field):
+    """The bounds of a field as its form has them, and the words that it may hold."""
+    if field.flatchoices:
+        known = [value for value, _ in field.flatchoices]
+        known += [""] if field.blank and "" not in known else []
+        return {"enum": [*known, None] if field.null else known}
+    if field.is_relation or isinstance(field, models.BooleanField | models.BinaryField):
+        return {}
+    if isinstance(field, models.DateField):
+        return {"format": "date-time" if isinstance(field, models.DateTimeField) else "date"}
+    if isinstance(field, models.IntegerField | models.FloatField):
+        least, most = forms.bounds_of(kind, field.name)
+        return {"minimum": least, "maximum": most}
+    return {"maxLength": field.max_length} if field.max_length else {}
+
+
+def _description(field):
+    """Unit or kind of what a field holds, and what stands about it where it is made."""
+    said = ""
     if field.is_relation:
-        told["description"] = f"id of a row of {kind_of(field.related_model)}"
+        said = f"id of a row of {kind_of(field.related_model)}"
     elif isinstance(field, models.BinaryField):
-        told["description"] = "where the picture lies in the ZIP"
-    elif isinstance(field, models.DateTimeField):
-        told["format"] = "date-time"
-    if isinstance(field, models.JSONField):
-        return {"description": "as data; see docs/formats.md"}
-    return told
+        said = "where the picture lies in the ZIP"
+    elif isinstance(field, models.IntegerField | models.FloatField):
+        said = wording.UNITS.get(field.name.rpartition("_")[2], "")
+    return ". ".join(filter(None, (said, _remarks(field.model).get(field.name))))
+
+
+@cache
+def _remarks(model):
+    """{field: the remark over it in the source}."""
+    found, remark = {}, []
+    for family in reversed(model.__mro__):
+        source = inspect.getsource(family) if family.__module__.startswith("chimney.") else ""
+        for line in map(str.strip, source.splitlines()):
+            if line.startswith("#"):
+                remark.append(line.lstrip("# "))
+                continue
+            if remark and (name := FIELD.match(line)):
+                found[name[1]] = " ".join(remark)
+            remark = []
+    return found
 
 
 def _type(field):

@@ -4,22 +4,25 @@ and what the craft must be able to compute, computed.
 
 import math
 from copy import copy
-from datetime import UTC, date, datetime
+from datetime import UTC, date, datetime, timedelta
 from functools import cache
 
 from django.db import models
 
+from chimney.exchange.whole import forms
 from chimney.exchange.whole.catalogue import asked, fields_of, model_of
 from chimney.kit.forms.cameras import CameraForm
 from chimney.kit.forms.things import PaperForm
+from chimney.parts import clock
 from chimney.places.forms import PlaceForm
 from chimney.results.catalogue.faults import BY_CODE
+from pinhole.solargraph import skyline
 
-MOST, MOST_INTEGER = 1e9, 2**31 - 1
+MOST, MOST_INTEGER = 1e9, 2**63 - 1
 YEARS = range(1900, 2201)
-# The unit in a field's name says what it may be.
-LIMITS = {"latitude_deg": 90, "longitude_deg": 180, "elevation_m": 9000}
-LIMITS_BY_UNIT = {"deg": 720, "mm": 1e5, "stops": 60, "c": 200, "percent": 100, "ml": 1e6}
+# Clocks of two machines may differ by so much; nothing has happened later than now.
+ANOTHER_CLOCK = timedelta(days=2)
+TO_COME = {("field.shot", "starts_at")}
 # What each kind must be able to say of itself.
 COMPUTED = {
     "kit.camera": lambda row: (_would_be_typed(CameraForm, row), row.geometry, row.hole_sd_stops),
@@ -71,7 +74,7 @@ def _would_be_typed(form, row):
     # A name may be taken, which is looked after elsewhere, and so are rows that it points to.
     wrong = [name for name in errors if name not in ("name", "body", "loads_directly")]
     if wrong:
-        raise ValueError(f"{wrong[0]}: {errors[wrong[0]][0]}")
+        raise ValueError(f"{wrong[0]} was refused: {errors[wrong[0]][0]}")
 
 
 def _listed(field, value):
@@ -108,9 +111,8 @@ def _value(field, value):
         read = reader(value)
     except (TypeError, ValueError, OverflowError):
         raise WrongRowError(f"{field.name} is {str(value)[:40]!r}") from None
-    if isinstance(read, float) and abs(read) > _most(field.name):
-        raise WrongRowError(f"{field.name} is {read:g}")
-    if choices and read not in choices and read != "":
+    _refuse_beyond(field, read)
+    if choices and read not in choices and (read or not field.blank):
         raise WrongRowError(f"{field.name} is {str(read)[:40]!r}, which is no choice")
     if longest and len(read) > longest:
         raise WrongRowError(f"{field.name} is longer than {longest}")
@@ -124,10 +126,21 @@ def _bounds(field):
     return reader, frozenset(dict(field.flatchoices)), field.max_length
 
 
-@cache
-def _most(name):
-    """How far from nothing a number of that name may be."""
-    return LIMITS.get(name) or LIMITS_BY_UNIT.get(name.rpartition("_")[2], MOST)
+def _refuse_beyond(field, read):
+    """Raise WrongRowError for what the form of its kind would not take in."""
+    kind, name = field.model._meta.label_lower, field.name
+    if isinstance(read, datetime):
+        if (kind, name) not in TO_COME and read > clock.now() + ANOTHER_CLOCK:
+            raise WrongRowError(f"{name} is {read:%d %B %Y}, which is still to come")
+    elif isinstance(read, int | float) and not isinstance(read, bool):
+        least, most = forms.bounds_of(kind, name)
+        if not least <= read <= most:
+            raise WrongRowError(f"{name} is {read:g}; it lies between {least:g} and {most:g}")
+    elif isinstance(read, str):
+        try:
+            forms.check_words(kind, field, read)
+        except ValueError as error:
+            raise WrongRowError(f"{name} {error}") from error
 
 
 def _data(field, value):
@@ -162,16 +175,27 @@ def _is_plain(value):
     )
 
 
+def _is_skyline(value):
+    """Directions and heights that a field of them would take in."""
+    if not POINTS(value):
+        return False
+    try:
+        skyline.read_csv([list(map(str, pair)) for pair in value], header=False)
+    except ValueError:
+        return False
+    return True
+
+
 POINTS, NUMBERS, WORDS = _is_list(_is_pair), _is_list(_is_number), _is_list(_is_word)
 SHAPES = {
     ("kit.paper", "table"): POINTS,
     ("logbook.exposure", "forecast"): POINTS,
     ("field.taken", "bands"): _is_list(_is_plain),
     ("field.shot", "reading"): _is_plain,
-    ("places.place", "horizon"): POINTS,
-    ("places.place", "leaf"): POINTS,
-    ("solar.solargraph", "horizon"): POINTS,
-    ("solar.solargraph", "leaf"): POINTS,
+    ("places.place", "horizon"): _is_skyline,
+    ("places.place", "leaf"): _is_skyline,
+    ("solar.solargraph", "horizon"): _is_skyline,
+    ("solar.solargraph", "leaf"): _is_skyline,
     ("solar.record", "rows"): _is_list(WORDS),
     ("results.verdict", "faults"): _is_list(lambda code: _is_word(code) and code in BY_CODE),
     ("results.scannedwedge", "steps"): POINTS,

@@ -9,18 +9,24 @@ import os
 import re
 import zipfile
 import zlib
-from contextlib import closing
+from contextlib import closing, suppress
 from tempfile import TemporaryFile
 
 from django import forms
 from django.conf import settings
 
 from chimney.exchange.whole.catalogue import FORMAT, KINDS, VERSION, model_of
+from chimney.parts import plain_json
 from chimney.results.models import Scan
 from chimney.results.scans import files as scans
 
-LOG, MOST_LOG_BYTES, MOST_ROWS = "log.json", 600_000_000, 400_000
+LOG, MOST_LOG_BYTES, MOST_ROWS = "log.json", 250_000_000, 400_000
 MOST_PICTURE_BYTES = 8_000_000
+# As large as a scan that is taken in may be: 300 megapixels of three colours in 16 bits.
+MOST_ORIGINAL_BYTES = 2_000_000_000
+# A log packs to a tenth; what unpacks to many times that was made to fill a disc.
+MOST_TIMES, NEVER_TOO_MUCH_BYTES = 60, 20_000_000
+WAYS = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)
 # What a ZIP raises that is damaged, locked, or packed in a way that is not known.
 BROKEN = (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, OSError, ValueError)
 BROKEN += (zlib.error, lzma.LZMAError)
@@ -93,6 +99,18 @@ def forget(stored_as):
     (folder() / stored_as).unlink(missing_ok=True)
 
 
+def originals(pks):
+    """Where the originals of those scans lie; no two scans have one."""
+    return [scans.path_of(scan) for scan in Scan.objects.filter(pk__in=pks)]
+
+
+def remove(paths):
+    """Files whose rows are gone; one that cannot be removed stays, and a doctor finds it."""
+    for path in paths:
+        with suppress(OSError):
+            path.unlink()
+
+
 class Package:
     """What was handed over: a ZIP, or the JSON of one alone. Raises forms.ValidationError for
     anything else.
@@ -100,10 +118,25 @@ class Package:
 
     def __init__(self, stored_as):
         self.path = folder() / stored_as
+        # Originals that were laid into the folder out of it.
+        self.laid = []
         try:
             self.zip = zipfile.ZipFile(self.path) if zipfile.is_zipfile(self.path) else None
         except BROKEN as error:
             raise _damaged() from error
+        if self.zip:
+            self._measure()
+
+    def _measure(self):
+        """Raise ValidationError where it would unpack to more than a log does. What each part says
+        of its size is all that is ever read of it.
+        """
+        parts = self.zip.infolist()
+        unpacked = sum(part.file_size for part in parts)
+        too_much = max(NEVER_TOO_MUCH_BYTES, MOST_TIMES * self.path.stat().st_size)
+        if unpacked > too_much or any(part.compress_type not in WAYS for part in parts):
+            self.zip.close()
+            raise forms.ValidationError("That ZIP is packed as no log is: nothing was unpacked.")
 
     def __enter__(self):
         return self
@@ -147,7 +180,10 @@ class Package:
             return False
         if (scans.folder() / name).exists():
             return True
-        if self.zip is None or f"scans/{name}" not in self.zip.namelist():
+        try:
+            if not self.zip or self.zip.getinfo(f"scans/{name}").file_size > MOST_ORIGINAL_BYTES:
+                return False
+        except KeyError:
             return False
         try:
             with closing(self.zip.open(f"scans/{name}")) as original:
@@ -157,6 +193,7 @@ class Package:
             raise
         except BROKEN:
             return False
+        self.laid.append(scans.path_of(stored))
         return (stored.sha256, stored.suffix) == (sha256, suffix)
 
 
@@ -166,13 +203,9 @@ def _damaged():
 
 def _parsed(text):
     try:
-        return json.loads(text, parse_constant=_no_number)
-    except (ValueError, RecursionError) as error:
+        return plain_json.loads(text)
+    except ValueError as error:
         raise forms.ValidationError("That is no log: it is cut short, or no JSON.") from error
-
-
-def _no_number(word):
-    raise ValueError(f"{word} is no number in JSON")
 
 
 def _checked(log):

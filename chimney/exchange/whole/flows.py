@@ -10,6 +10,7 @@ from chimney.exchange import signals
 from chimney.exchange.models import Arrivals, Bringing
 from chimney.exchange.whole import craft, files, queries
 from chimney.exchange.whole.catalogue import KINDS, fields_of, kind_of, model_of, words_of
+from chimney.exchange.whole.forms import ANSWERED_EI, ANSWERED_MEAN
 from chimney.ledger.once import current, verb
 from chimney.lessons import flows as lessons
 from chimney.lessons.models import Finding, Lesson
@@ -77,28 +78,39 @@ def _compared(rows):
         yield [words_of(kind), new, same, other]
 
 
-@verb
 def bring(bringing):
-    """All rows of a log that are not here yet; what is here stays as it is. All or none."""
+    """All rows of a log that are not here yet, with their originals; what is here stays as it is.
+    All or none.
+    """
+    try:
+        with files.Package(bringing.stored_as) as package:
+            try:
+                return _bring(bringing, package)
+            except BaseException:
+                files.remove(package.laid)
+                raise
+    except (forms.ValidationError, OSError) as error:
+        words = error.messages[0] if isinstance(error, forms.ValidationError) else str(error)
+        raise _refused(words) from error
+
+
+@verb
+def _bring(bringing, package):
     bringing = current(bringing)
     if bringing.state != Bringing.State.LOOKED:
         raise _refused("That was brought in already.")
     before = contradictions()
     try:
-        with files.Package(bringing.stored_as) as package:
-            log = package.log()
-            work = _Bringing(bringing, package)
-            for kind in KINDS:
-                work.put_in(kind, log["rows"][kind])
-    except (forms.ValidationError, OSError) as error:
-        words = error.messages[0] if isinstance(error, forms.ValidationError) else str(error)
-        raise _refused(words) from error
+        log = package.log()
+        work = _Bringing(bringing, package)
+        for kind in KINDS:
+            work.put_in(kind, log["rows"][kind])
+        lessons.relearn()
+        _answer(log["answers"], work.resolved)
     except IntegrityError as error:
         raise _refused(
             "That log contradicts itself, or what is here: nothing of it was brought in."
         ) from error
-    lessons.relearn()
-    _answer(log["answers"], work.resolved)
     bringing.state, bringing.done_at = Bringing.State.DONE, clock.now()
     bringing.renamed = work.renamed[:MOST_NAMED]
     bringing.save()
@@ -199,6 +211,19 @@ class _Bringing:
                 getattr(row, name).set(pks)
 
 
+def _answered(told):
+    """What an answer says, as a number that was learned; None where it is none. Raises
+    ValidationError where it can be no such number.
+    """
+    mean = told.get("answered")
+    if mean is None:
+        return None
+    least, most = ANSWERED_EI if told.get("what") == "ei" else ANSWERED_MEAN
+    if isinstance(mean, bool) or not isinstance(mean, int | float) or not least <= mean <= most:
+        raise forms.ValidationError(f"An answer to what was learned is {str(mean)[:20]}.")
+    return float(mean)
+
+
 def _answer(answers, resolved):
     """Lessons that were answered elsewhere and not here."""
     here = {
@@ -209,8 +234,7 @@ def _answer(answers, resolved):
     for told in answers:
         if not isinstance(told, dict) or told.get("standing") not in queries.ANSWERED:
             continue
-        of, mean = told.get("of"), told.get("answered")
-        mean = mean if isinstance(mean, float) else None
+        of, mean = told.get("of"), _answered(told)
         of = of if isinstance(of, list) and all(isinstance(o, str | None) for o in of) else [None]
         if told.get("what") == "ei" and len(of) == 2:
             rows = Lesson.objects.filter(paper=here.get(of[0]), developer=here.get(of[1]))
@@ -225,13 +249,16 @@ def _answer(answers, resolved):
 
 @verb
 def take_out(bringing):
-    """Everything that came with it, as long as nothing that was made since hangs on it."""
+    """Everything that came with it, originals of scans too, as long as nothing that was made since
+    hangs on it.
+    """
     bringing = current(bringing)
     if bringing.state != Bringing.State.DONE:
         raise _refused("That is not in any more.")
     came = {one.kind: set(one.by_pk) for one in bringing.arrivals.all()}
     for kind in KINDS:
         _refuse_if_used(kind, came)
+    originals = files.originals(came.get("results.scan", ()))
     for kind in reversed(KINDS):
         pks = sorted(came.get(kind, ()))
         for start in range(0, len(pks), BATCH):
@@ -240,6 +267,7 @@ def take_out(bringing):
     bringing.state = Bringing.State.UNDONE
     bringing.save(update_fields=["state"])
     lessons.relearn()
+    transaction.on_commit(lambda: files.remove(originals))
     return bringing
 
 

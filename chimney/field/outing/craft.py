@@ -9,11 +9,12 @@ from math import hypot, isfinite
 import numpy as np
 
 from chimney.field.craft import arrangement_of, specification_of, variants
+from chimney.field.light.craft import NOBODY_KNOWS, lit_of_shot
 from chimney.field.models import Shot
 from chimney.logbook.page import Timer
 from chimney.parts import clock
 from chimney.places import craft as places
-from pinhole import exposure, outing
+from pinhole import exposure, light, outing
 from pinhole.lessons import CENTRAL_90
 from pinhole.light import dusk
 
@@ -27,30 +28,39 @@ LEAST_S = 0.01
 
 @dataclass(frozen=True)
 class Happened:
-    """One exposure made of a shot: when its hole was opened and closed; running: closed not yet,
-    and expected to be then.
+    """One exposure made of a shot: when its hole was opened and closed, and how long it was free;
+    running: closed not yet, and expected to be then.
     """
 
     shot: Shot
     opened: datetime
     closed: datetime
+    free_s: float
     running: bool
 
 
 @dataclass(frozen=True)
 class Anchor:
-    """The last reading of a day: when it was made, and how many stops brighter it found the light
-    than the day's sky would have it.
+    """The last reading of a day: when it was made and under which light.Sky, and how many stops
+    brighter it found the light than that sky would have it.
     """
 
     at: datetime
+    sky: object
     stops_more: float
 
 
 def light_of(found):
-    """(SunDay, Daylight) of an Outing: the stretch of light that its day is drawn on."""
+    """(SunDay, Daylight) of an Outing: the stretch of light that its day is drawn on, each moment
+    under the sky that was seen or is expected then.
+    """
     sun_day = places.sun_day(found.place, found.day)
-    return sun_day, places.daylight(found.place, *_stretch(sun_day), found.stops_less)
+    changes = [change.at.replace(microsecond=0) for change in found.sky_changes]
+    known = [moment for at in changes for moment in (at - timedelta(seconds=1), at)]
+    daylight = places.daylight(found.place, *_stretch(sun_day), also=known)
+    moments = [daylight.start + timedelta(seconds=float(s) + 0.999) for s in daylight.times_s]
+    less = np.array([found.sky_at(moment).stops_less for moment in moments])
+    return sun_day, replace(daylight, stops_less=less)
 
 
 def _stretch(sun_day):
@@ -96,14 +106,18 @@ def happened(shots, daylight):
 def _happened(shot, exposure):
     opening = exposure.opening
     if opening.closed_at:
-        return Happened(shot, opening.opened_at, opening.closed_at, False)
-    planned = opening.opened_at + timedelta(seconds=exposure.planned_s)
-    due = Timer.of(exposure, clock.now()).closes_at or planned
-    return Happened(shot, opening.opened_at, max(due, clock.now()), True)
+        free_s = opening.open_s(opening.closed_at)
+        return Happened(shot, opening.opened_at, opening.closed_at, free_s, False)
+    timer, now = Timer.of(exposure, clock.now()), clock.now()
+    due = timer.closes_at or opening.opened_at + timedelta(seconds=exposure.planned_s)
+    free_s = max(timer.open_s, timer.total_s or exposure.planned_s)
+    return Happened(shot, opening.opened_at, max(due, now), free_s, True)
 
 
-def anchor(shots, daylight):
-    """The Anchor of the last reading made on that day, None without one."""
+def anchor(found, shots, daylight):
+    """The Anchor of the last reading made on that day, None without one: held against the sky that
+    it was made under, not against one that came after.
+    """
     read = [
         (moment, ev100, shot)
         for shot in shots
@@ -115,9 +129,12 @@ def anchor(shots, daylight):
     if not of_day:
         return None
     moment, ev100, shot = max(of_day, key=lambda row: row[0])
-    seconds = (moment - daylight.start).total_seconds()
-    expected = np.interp(seconds, daylight.times_s, _before(shot, daylight))
-    return Anchor(moment, float(ev100 - expected))
+    sky = found.sky_at(moment)
+    lit = lit_of_shot(shot, sky=sky, moment=moment)
+    expected = light.scene_ev100(
+        lit.altitude_deg, lit.off_deg, stops_less=sky.stops_less, shade=lit.shade
+    )
+    return Anchor(moment, sky, float(ev100 - expected))
 
 
 def _readings(exposure):
@@ -134,10 +151,10 @@ def _before(shot, daylight):
     return daylight.before(shot.azimuth_deg, shade=shot.shade)
 
 
-def wanted(group, daylight, ratings, anchored):
+def wanted(group, daylight, ratings, anchored, found):
     """The craft's ShotWanted of what is still to do of a group of shots; None where all is done."""
     main = group[0]
-    lanes = [tuple(_sheets(shot, daylight, ratings, anchored)) for shot in group]
+    lanes = [tuple(_sheets(shot, daylight, ratings, anchored, found)) for shot in group]
     if len({shot.camera.body_pk for shot in group}) < len(group):
         # One camera cannot stand beside itself: its sheets go one after the other.
         lanes = [tuple(sheet for lane in lanes for sheet in lane)]
@@ -146,15 +163,38 @@ def wanted(group, daylight, ratings, anchored):
     return outing.ShotWanted(begins, main.set_up_s, lanes) if lanes else None
 
 
-def range_s(shot, seconds, ratings, found, anchored):
-    """(least, most) seconds in 90 % of cases of a shot's sheet that was reckoned to take so long:
-    hole, EI and colour, and how far the light of the day may be from what it was taken for.
+def lit(shot, daylight, anchored, found):
+    """The Lit of a Shot at its hour: under the sky of that hour, or as the reading that the day
+    stands on has it.
     """
-    _, asked = specification_of(shot, ratings)
-    light_sd = found.light_sd_stops
-    if anchored:
-        light_sd = hypot(exposure.METER_SD_STOPS, STILL_UNSURE * light_sd)
-    sd = hypot(asked.hole_sd_stops, asked.ei_sd_stops, asked.colour_sd_stops, light_sd)
+    at = shot.starts_at
+    if at is None:
+        return NOBODY_KNOWS
+    sky = found.sky_at(at)
+    if anchored is None:
+        return lit_of_shot(shot, sky=sky)
+    seconds = (at - daylight.start).total_seconds()
+    ev100 = float(np.interp(seconds, daylight.times_s, _before(shot, daylight)))
+    return lit_of_shot(shot, ev100=ev100 + anchored.stops_more)
+
+
+def light_sd_stops(sky, anchored):
+    """How far the light of a moment under a light.Sky may be from what it is reckoned as [stops].
+    A reading made under another sky is carried over, with the doubt of both.
+    """
+    expected = hypot(sky.sd_stops, light.SUBJECT_SD_STOPS)
+    if anchored is None:
+        return expected
+    if anchored.sky != sky:
+        return hypot(exposure.METER_SD_STOPS, anchored.sky.sd_stops, sky.sd_stops)
+    return hypot(exposure.METER_SD_STOPS, STILL_UNSURE * expected)
+
+
+def range_s(shot, seconds, sd_stops, asked):
+    """(least, most) seconds in 90 % of cases of a shot's sheet that was reckoned to take so long:
+    all doubts of its Specification, and how far the light may be from what it was taken for.
+    """
+    sd = hypot(asked.sd_stops, sd_stops)
     metered_s = asked.school.metered_s(max(seconds, LEAST_S))
     return tuple(
         asked.school.adjusted_s(metered_s * 2.0 ** (way * CENTRAL_90 * sd)) for way in (-1, 1)
@@ -166,16 +206,16 @@ def to_do(shot):
     return [] if shot.done else sorted(set(range(shot.wanted)) - shot.steps_made)
 
 
-def _sheets(shot, daylight, ratings, anchored):
+def _sheets(shot, daylight, ratings, anchored, found):
     """The craft's SheetsWanted still to do of a shot, in the order in which they are exposed."""
-    _, asked = specification_of(shot, ratings)
+    _, asked = specification_of(shot, ratings, lit(shot, daylight, anchored, found))
     ev100 = _before(shot, daylight) + (anchored.stops_more if anchored else 0.0)
     of_shot = variants(arrangement_of(shot), asked.school, shot.paper)
     for step in to_do(shot):
         variant = of_shot[min(step, len(of_shot) - 1)]
-        more = asked.compensation_stops + variant.stops
+        more = asked.trial_stops + variant.stops
         yield outing.SheetWanted(
-            replace(asked, school=variant.school or asked.school, compensation_stops=more),
+            replace(asked, school=variant.school or asked.school, trial_stops=more),
             ev100,
             variant.clock_stops,
         )

@@ -5,7 +5,6 @@ import numpy as np
 from chimney.parts import svg
 from chimney.parts.axes import Axis
 from chimney.parts.scales import number
-from pinhole import durations
 
 WIDTH, HEIGHT = 1000.0, 214.0
 LEFT, RIGHT, TOP, BASE = 14.0, 14.0, 26.0, 178.0
@@ -86,6 +85,8 @@ def _block(day, slot, row):
     css = "shot-wrong" if slot.wrong else "shot-done" if slot.made else "shot"
     yield svg.rect(begins, y + BLOCK - 8, max(1.0, opens - begins), 8.0, "set-up")
     yield svg.rect(opens, y, max(3.0, ends - opens), BLOCK, css)
+    if slot.is_dark:
+        return
     yield svg.text(ends + 5, y + 14, f"{slot.shot.subject[:24]}", "label shot-label")
     yield svg.text(ends + 5, y + 30, f"{slot.opens:%H:%M}, {slot.lengths}", "label")
 
@@ -105,7 +106,7 @@ def grips(day):
         begins, _, ends = _ends(day, slot)
         y = BASE - BLOCK - (row % 3) * (BLOCK + 4)
         width = max(26.0, ends - begins)
-        words = f"{slot.shot}, opens {slot.opens:%H:%M}, {durations.say(max(slot.seconds))}"
+        words = f"{slot.shot}, opens {slot.opens:%H:%M}, {slot.lengths}"
         yield svg.Handle(
             str(slot.shot.pk),
             begins,

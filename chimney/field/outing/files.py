@@ -14,12 +14,14 @@ def events_of(day):
 
 
 def _event(place, slot):
-    told = (str(slot.shot.paper), slot.sun, slot.risk, slot.wrong)
+    hours = f"Open at {slot.opens:%H:%M}, close at {slot.ends:%H:%M} ({place.zone})."
+    told = (hours, str(slot.shot.paper), slot.sun, slot.risk, slot.wrong)
     return calendars.event(
         f"shot-{slot.shot.pk}",
         f"{slot.shot}: {slot.shot.camera}, {slot.lengths}",
         slot.begins,
         slot.ends,
+        alarms={slot.opens - slot.begins: f"Open the hole: {slot.shot}"},
         location=f"{place} ({place.words})",
         geo=(place.latitude_deg, place.longitude_deg),
         description="\n".join(filter(None, told)),

@@ -2,7 +2,7 @@
 
 from datetime import datetime, timedelta
 
-from chimney.field.models import Outing, Shot
+from chimney.field.models import Outing, Shot, SkyChange, Taken
 from chimney.kit.models import Camera, Paper
 from chimney.ledger.once import current, setting, verb
 from chimney.logbook.models import Exposure
@@ -38,11 +38,36 @@ def usual_shot(found, day):
 
 @verb
 def keep_outing(form):
-    """Keep the day of a cleaned OutingForm."""
-    if form.instance.pk:
-        current(form.instance)
-    form.instance.made_at = form.instance.made_at or clock.now()
-    return form.save()
+    """Keep the day of a cleaned OutingForm. Once the light was read on it, another sky is one that
+    changed: what was read before keeps its own.
+    """
+    day_out, sky = form.instance, form.cleaned_data["sky"]
+    day_out.made_at = day_out.made_at or clock.now()
+    if day_out.pk is None:
+        return form.save()
+    before = current(day_out)
+    now_sky = before.sky_at(clock.now()).name
+    was_read = before.skies.exists() or Taken.objects.filter(shot__outing=before).exists()
+    day_out.sky = before.sky if was_read or sky == now_sky else sky
+    day_out = form.save()
+    if was_read and sky != now_sky:
+        SkyChange.objects.create(outing=day_out, at=clock.now(), sky=sky)
+    return day_out
+
+
+@verb
+def change_sky(day_out, sky):
+    """The SkyChange to a sky from now on, by its name; None where it is that sky already."""
+    day_out = current(day_out)
+    if day_out.sky_at(clock.now()).name == sky:
+        return None
+    return SkyChange.objects.create(outing=day_out, at=clock.now(), sky=sky)
+
+
+@verb
+def undo_change_of_sky(change):
+    """The sky is what it was before."""
+    SkyChange.objects.filter(pk=change.pk).delete()
 
 
 @verb
@@ -117,6 +142,7 @@ AGAIN += (
     "filter_stops",
     "compensation_stops",
     "preflash_stops",
+    "aperture",
     "hand_s",
     "reckon",
 )

@@ -6,15 +6,20 @@ from datetime import datetime, timedelta
 from math import isfinite, isinf
 
 from chimney.field import wording
+from chimney.field.craft import specification_of
 from chimney.field.models import Outing, Shot
 from chimney.field.outing import craft
+from chimney.field.outing import wording as day_wording
 from chimney.field.outing.queries import shots_of
 from chimney.lessons import queries as lessons
 from chimney.logbook import queries
 from chimney.parts import clock
 from chimney.parts.scales import size_of_stops
 from chimney.places import craft as places
-from pinhole import durations
+from pinhole import durations, light
+
+# No length is told shorter [s].
+LEAST_S = 0.01
 
 
 @dataclass(frozen=True)
@@ -39,19 +44,27 @@ class ScheduledShot:
     range_s: tuple = ()
 
     @property
+    def is_dark(self):
+        """Whether no light is left when it would be opened."""
+        return not self.made and max(self.seconds) <= LEAST_S
+
+    @property
     def range_words(self):
         """From where to where the first sheet's time may come out, in 90 % of cases."""
-        if not self.range_s or not isfinite(self.range_s[1]):
+        if not self.range_s or not isfinite(self.range_s[1]) or self.is_dark:
             return ""
-        low, high = (durations.say(durations.countable_s(max(1.0, s))) for s in self.range_s)
+        low, high = (durations.say(durations.countable_s(max(LEAST_S, s))) for s in self.range_s)
         which = "the first " if len(self.seconds) > 1 else ""
         return f"{which}{low} to {high}" if low != high else ""
 
     @property
     def lengths(self):
         """How long each sheet takes, in words."""
+        if self.is_dark:
+            return "no light left"
         return ", ".join(
-            durations.say(durations.countable_s(max(1.0, seconds))) for seconds in self.seconds
+            durations.say(s if self.made else durations.countable_s(max(LEAST_S, s)))
+            for s in self.seconds
         )
 
 
@@ -91,19 +104,19 @@ class ScheduledDay:
 
     @property
     def light_words(self):
-        """What the lengths of the shots to come stand on, and how far they may be off."""
-        sky = self.outing.get_sky_display()
-        if self.anchor is None:
-            spread = size_of_stops(round(2 * self.outing.light_sd_stops) / 2)
-            return (
-                f"The light is that on an upright subject under {sky}, with the sun behind the "
-                f"camera where no direction is typed. Such light differs by {spread} either way: "
-                "meter before you open."
-            )
-        at, more = places.local(self.anchor.at, self.outing.place), self.anchor.stops_more
-        found = "as expected" if abs(more) < 1 / 6 else f"{size_of_stops(abs(more))} "
-        found += "" if abs(more) < 1 / 6 else "brighter" if more > 0 else "darker"
-        return f"The light to come stands on the reading of {at:%H:%M}: {found} for {sky}."
+        return day_wording.light(self.sky, self.anchor, self.outing.place)
+
+    @property
+    def sky(self):
+        """The light.Sky of now on the day itself, else the one that it begins with."""
+        return self.outing.sky_at(self.now or self.daylight.start)
+
+    @property
+    def skies(self):
+        """[(name, words, whether it is the one of now)] to say that the sky has changed; none on
+        another day.
+        """
+        return [(sky.name, sky.words, sky == self.sky) for sky in light.SKIES if self.now]
 
     @property
     def finding(self):
@@ -132,7 +145,7 @@ def schedule(found, lit=None, moved=None):
     shots = _shots(found, moved)
     times = _Times(found, daylight)
     made = craft.happened(shots, daylight)
-    anchored = craft.anchor(shots, daylight)
+    anchored = craft.anchor(found, shots, daylight)
     slots = [*_made(made, times), *_to_come(shots, times, made, anchored)]
     slots.sort(key=lambda slot: (slot.begins, slot.shot.pk))
     here = {slot.shot.pk for slot in slots}
@@ -177,6 +190,9 @@ class _Times:
     def local(self, moment):
         return places.local(moment, self.outing.place)
 
+    def sky_at(self, seconds):
+        return self.outing.sky_at(self.at(seconds))
+
     def free_s(self, made):
         """From when on something can begin: not in the past, and not while a hole is open."""
         if self.now is None:
@@ -195,7 +211,7 @@ def _made(made, times):
             begins=opens,
             opens=opens,
             ends=times.local(max(one.closed for one in of_shot)),
-            seconds=tuple((one.closed - one.opened).total_seconds() for one in of_shot),
+            seconds=tuple(one.free_s for one in of_shot),
             made=True,
             running=any(one.running for one in of_shot),
         )
@@ -205,7 +221,7 @@ def _to_come(shots, times, made, anchored):
     """A ScheduledShot for what is still to do of each shot, from now on."""
     ratings = lessons.ratings()
     wanted = [
-        (group, craft.wanted(group, times.daylight, ratings, anchored))
+        (group, craft.wanted(group, times.daylight, ratings, anchored, times.outing))
         for group in craft.side_by_side(shots)
     ]
     wanted = [(group, want) for group, want in wanted if want]
@@ -215,18 +231,20 @@ def _to_come(shots, times, made, anchored):
         shared = [placement.sheets[0]] * len(left)
         lanes = placement.sheets if len(placement.sheets) == len(left) else shared
         for shot, lane in zip(left, lanes, strict=True):
-            first_s = lane[0][1] - lane[0][0]
-            ends = craft.range_s(shot, first_s, ratings, times.outing, anchored)
-            yield _slot(shot, placement, lane, times, ends)
+            lit = craft.lit(shot, times.daylight, anchored, times.outing)
+            _, asked = specification_of(shot, ratings, lit)
+            light_sd = craft.light_sd_stops(times.sky_at(lane[0][0]), anchored)
+            ends = craft.range_s(shot, lane[0][1] - lane[0][0], light_sd, asked)
+            yield _slot(shot, placement, lane, times, ends, lit)
 
 
-def _slot(shot, placement, lane, times, range_s):
+def _slot(shot, placement, lane, times, range_s, lit):
     opens, ends = times.at(lane[0][0]), times.at(lane[-1][1])
     seconds = tuple(closes - opened for opened, closes, _ in lane)
     place, sun = times.outing.place, ""
     if shot.azimuth_deg is not None:
         stance = wording.sun_stance(place, opens, shot.azimuth_deg, shot.camera)
-        sun = wording.say_stance(stance, places.sun_at(place, opens)[1])
+        sun = wording.say_stance(stance, places.sun_at(place, opens)[1], shadows=lit.has_shadows)
     wrong = _wrong(max(short for *_, short in lane), opens, times.dark)
     latest_s = placement.latest_s
     return ScheduledShot(
@@ -240,7 +258,9 @@ def _slot(shot, placement, lane, times, range_s):
         waits_s=0.0 if times.over else 60.0 * round(placement.waits_s / 60),
         latest=times.at(latest_s) if isfinite(latest_s) and latest_s > 0 else None,
         sun=sun,
-        risk=wording.risk(times.outing.wind, max(1.0, *seconds)),
+        risk=wording.risk(times.outing.wind, max(1.0, *seconds), lens=shot.camera.is_lens)
+        if max(seconds) > LEAST_S
+        else "",
         wrong="it was not made" if times.over else wrong,
         range_s=range_s,
     )

@@ -6,11 +6,11 @@ from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
-from chimney.field.forms import OutingForm, PocketForm, ShotForm
-from chimney.field.models import Outing, Shot
+from chimney.field.forms import OutingForm, PocketForm, ShotForm, SkyForm
+from chimney.field.models import Outing, Shot, SkyChange
+from chimney.field.notebook.craft import CARD_EVS, notebook_shots
 from chimney.field.outing import craft, figures, files, flows, wording
 from chimney.field.outing.page import schedule
-from chimney.field.pocket.craft import CARD_EVS, card_rows
 from chimney.ledger.keys import row_key
 from chimney.parts import adding, downloads, drag, svg, undo
 from chimney.parts.refusal import Refused
@@ -123,6 +123,25 @@ def _hour(shot, found):
 
 
 @require_POST
+def change_sky(request, pk):
+    """The sky has changed: what was read before keeps its own."""
+    form = SkyForm(request.POST)
+    change = form.is_valid() and flows.change_sky(_outing(pk), form.cleaned_data["sky"])
+    if change:
+        words = f"{change.get_sky_display()} from now on. Read the light again."
+        undo.offer(request, words[0].upper() + words[1:], "field:undo_sky", change.pk)
+    return redirect("field:outing", pk)
+
+
+@require_POST
+def undo_sky(request, pk):
+    change = get_object_or_404(SkyChange, pk=pk)
+    flows.undo_change_of_sky(change)
+    messages.success(request, "The sky is what it was before.")
+    return redirect("field:outing", change.outing_id)
+
+
+@require_POST
 def drop_shot(request, pk, shot_pk):
     shot = get_object_or_404(Shot, pk=shot_pk, outing=pk)
     flows.drop(shot)
@@ -182,7 +201,7 @@ def notebook(request, pk):
     page = {
         "outing": day_out,
         "day": schedule(day_out),
-        "rows": card_rows(day_out),
+        "noted": notebook_shots(day_out),
         "evs": CARD_EVS,
     }
     return render(request, "field/notebook.html", page)

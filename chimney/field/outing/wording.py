@@ -1,12 +1,14 @@
-"""What goes into the bag for a day: from its shots, its holders and its weather. Common
-practice.
+"""What a day's lengths stand on, and what goes into the bag for it: from its shots, its holders and
+its weather. Common practice.
 """
 
 from collections import Counter
 
+from chimney.field.outing import craft
 from chimney.kit.models import Meter
 from chimney.logbook import queries
-from chimney.parts.scales import number
+from chimney.parts.scales import number, size_of_stops
+from chimney.places import craft as places
 
 ALWAYS = (
     "tripod, or a bag of beans for the ground",
@@ -45,7 +47,7 @@ def packing_list(day):
         f"{meter}, down to ISO {number(meter.lowest_iso)}" for meter in Meter.objects.in_use()
     ]
     cold = day.daylight.altitude_deg.max() < 15
-    weather = [*WEATHER.get(day.outing.sky, ()), *WEATHER.get(day.outing.wind, ())]
+    weather = [*WEATHER.get(day.sky.name, ()), *WEATHER.get(day.outing.wind, ())]
     weather += ["gloves that can turn a flap: the sun stays low"] if cold else []
     phrases = [
         (
@@ -59,3 +61,24 @@ def packing_list(day):
         ("For this weather", weather),
     ]
     return [(heading, lines) for heading, lines in phrases if lines]
+
+
+def light(sky, anchor, place):
+    """What the lengths of the shots to come stand on, and how far they may be off."""
+    if anchor is None:
+        spread = size_of_stops(round(2 * craft.light_sd_stops(sky, None)) / 2)
+        return (
+            f"The light is that on a scene under {sky.words}, with the sun behind the camera where "
+            f"no direction is typed. Such light differs by {spread} either way: meter before you "
+            "open."
+        )
+    at, more = places.local(anchor.at, place), anchor.stops_more
+    found = "as expected" if abs(more) < 1 / 6 else f"{size_of_stops(abs(more))} "
+    found += "" if abs(more) < 1 / 6 else "brighter" if more > 0 else "darker"
+    read = f"the reading of {at:%H:%M}, {found} for {anchor.sky.words}"
+    if anchor.sky == sky:
+        return f"The light to come stands on {read}."
+    return (
+        f"The light to come stands on {read}, carried over to {sky.words}. That is a guess: meter "
+        "again before you open."
+    )

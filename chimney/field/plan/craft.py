@@ -1,12 +1,12 @@
 """The light to come over an exposure, as the craft reckons it on."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import timedelta
-from math import isfinite
+from math import isfinite, log2
 
 import numpy as np
 
-from chimney.field.craft import Lit, colour_at, colour_in
+from chimney.field.light.craft import Lit, lit_at
 from chimney.parts import readings
 from chimney.places import craft as places
 from pinhole import durations, exposure
@@ -18,6 +18,51 @@ from pinhole.light import dusk
 REACH, POINTS, BACK = 3.0, 24, timedelta(hours=12)
 # Shorter exposures than this end before the light has moved.
 LEAST_FORECAST_S = 60.0
+
+
+# The fields of a plan that may move each part of its time.
+READING = {"kind", "seconds", "meter_f", "meter_iso", "ev", "ev_iso", "lux", "sky", "height"}
+OWNERS = {
+    "reading": READING | {"seen", "seen_height", "darkest", "brightest", "azimuth_deg"},
+    "camera": {"camera", "aperture"},
+    "ei": {"ei", "ei_from"},
+    "colour": {"plain_light", "azimuth_deg"},
+    "filter": {"filter_name", "filter_stops"},
+    "compensation": {"compensation_stops", "darkest", "brightest", "hold", "felt_s"},
+    "preflash": {"preflash_stops"},
+    "school": {"school"},
+}
+MOVERS = sorted({"paper", "developer"}.union(*OWNERS.values()))
+# A move of less than this is not worth a word.
+LEAST_MOVE_STOPS = 1 / 3
+
+
+def parts_of(calculation):
+    """{part: log2 of what it makes of the time} of a Calculation, as plain data."""
+    asked = calculation.specification
+    parts = {
+        "reading": -calculation.reading.ev100,
+        "camera": 2 * log2(asked.f_number),
+        "ei": -log2(asked.ei),
+        "school": log2(calculation.exact_s / calculation.metered_s),
+    }
+    return parts | {name: stops for name, stops, _ in asked.requests}
+
+
+def moved_beside(before, calculation, changed):
+    """[(part, stops)] by which a time moved through anything but the fields just changed.
+
+    before: parts_of what was shown then; changed: the names of the fields. What long times ask for
+    follows the rest of the time.
+    """
+    now = parts_of(calculation)
+    moves = []
+    for part in sorted(before.keys() | now.keys()):
+        stops = now.get(part, 0.0) - before.get(part, 0.0)
+        is_its_own = not changed.isdisjoint(OWNERS.get(part, {"camera", "paper"}))
+        if part != "school" and not is_its_own and abs(stops) >= LEAST_MOVE_STOPS:
+            moves.append((part, stops))
+    return moves
 
 
 @dataclass(frozen=True)
@@ -53,33 +98,30 @@ def azimuth_of(cleaned, shot):
     return shot.azimuth_deg if typed is None and shot else typed
 
 
-def lit_of(cleaned, shot):
-    """The Lit of a cleaned PlanForm and of its Shot, if there is one; what the eye saw goes before
-    what the outing expected, and a sky that nobody named is clear.
+def lit_of(cleaned, shot, place, moment):
+    """The Lit of a cleaned PlanForm and of its Shot, if there is one: by the sky that the eye
+    named, else by the reading. A reading outvotes what was expected of the day.
     """
     by_eye = cleaned["kind"] == "sky"
-    expected = shot.outing.stops_less if shot and shot.outing else 0.0
-    return Lit(
-        azimuth_of(cleaned, shot),
-        bool(shot and shot.shade) or (by_eye and readings.HEIGHTS[cleaned["height"]].shade),
-        readings.SKIES[cleaned["sky"]].stops_less if by_eye else expected,
+    named = cleaned["sky"] if by_eye else cleaned.get("seen")
+    height = readings.HEIGHTS[cleaned["height"]] if by_eye else None
+    lit = lit_at(
+        place,
+        moment,
+        looks_deg=azimuth_of(cleaned, shot),
+        shade=bool(shot and shot.shade) or bool(height and height.shade),
+        sky=readings.SKIES.get(named),
+        ev100=None if by_eye else readings.read(cleaned).ev100,
     )
-
-
-def colour_of(cleaned, lit, place, moment):
-    """(stops, sd) that the colour of the light asks of the paper of a cleaned PlanForm; nothing
-    where it was left out, or neither the eye nor the place says how the sun stands.
-    """
-    if cleaned.get("plain_light"):
-        return 0.0, 0.0
-    if cleaned["kind"] == "sky":
-        seen = readings.HEIGHTS[cleaned["height"]]
-        return colour_in(cleaned["paper"], seen.altitude_deg, seen.off_deg, lit)
-    return colour_at(cleaned["paper"], place, moment, lit)
+    if not height:
+        return lit
+    if lit.altitude_deg is None:
+        lit = replace(lit, altitude_deg=height.altitude_deg)
+    return replace(lit, off_deg=height.off_deg) if lit.looks_deg is None else lit
 
 
 def forecast(place, calculation, seconds, start, lit=None):
-    """The Forecast of an exposure opened at start, on a subject lit that way, by the sun: the
+    """The Forecast of an exposure opened at start, on a scene lit that way, by the sun: the
     reading is taken as true at that moment.
 
     None without a place, for a short one, and where it is dark already: that reading is of a lamp,
@@ -94,9 +136,12 @@ def forecast(place, calculation, seconds, start, lit=None):
     dark_s = dusk.dark_from_s(times[ahead], daylight.altitude_deg[ahead])
     if np.isnan(dark_s):
         return None
-    # Where nobody said which way the camera looks, the sun is behind it at first and goes on.
+    # Where nobody said which way the camera looks, the sun stands to it as the eye has it, else
+    # behind it, at first and goes on.
     looks = (
-        float(daylight.azimuth_deg[ahead][0]) + 180 if lit.azimuth_deg is None else lit.azimuth_deg
+        float(daylight.azimuth_deg[ahead][0]) + 180 - lit.off_deg
+        if lit.looks_deg is None
+        else lit.looks_deg
     )
     ev100 = daylight.before(looks, shade=lit.shade)
     metered = calculation.metered_s * 2.0 ** (ev100[ahead][0] - ev100)

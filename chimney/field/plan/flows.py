@@ -1,5 +1,6 @@
 """From a plan to an open hole, and plans kept for later."""
 
+from chimney.field.craft import scene_stops
 from chimney.field.models import Shot, Taken
 from chimney.field.plan.craft import azimuth_of, forecast, lit_of
 from chimney.ledger.once import current, verb
@@ -14,7 +15,7 @@ from chimney.parts.refusal import Refused
 KEPT = ("school", "ei_from", "hand_s", "reckon", "note", "sheets", "bracket_stops", "bands")
 KEPT += ("azimuth_deg", "camera", "paper")
 EMPTIED = {"developer": None, "ei": None, "filter_stops": 0.0, "compensation_stops": 0.0}
-EMPTIED |= {"preflash_stops": 0.0}
+EMPTIED |= {"preflash_stops": 0.0, "aperture": None}
 EMPTIED |= {"bracket_by": Shot.By.EFFECT, "subject": ""}
 READING = ("kind", *(name for names in FIELDS_OF.values() for name in names))
 READING += ("darkest", "brightest", "hold", "felt_s", "filter_name", "plain_light")
@@ -65,7 +66,7 @@ def _light_to_come(cleaned, sheet, place, shot):
     """The forecast kept with an exposure, where one is wanted and moves its end."""
     if not cleaned.get("reckon") or sheet.bands:
         return {}
-    lit = lit_of(cleaned, shot)
+    lit = lit_of(cleaned, shot, place, clock.now())
     coming = forecast(place, sheet.calculation, sheet.seconds, clock.now(), lit)
     return (
         {"forecast": coming.points, "dark_at": coming.dark_at} if coming and coming.matters else {}
@@ -187,6 +188,9 @@ def _specify(shot, cleaned, typed):
         setattr(shot, name, cleaned.get(name) or empty)
     shot.subject = shot.subject or f"{shot.camera} on {shot.paper}"
     shot.reading = {name: typed[name] for name in READING if typed.get(name)}
+    if held := scene_stops(cleaned):
+        # What its scene asks for is its own, for whoever reads its times without its meter.
+        shot.reading["scene_stops"] = held
     shot.save()
     return shot
 

@@ -2,6 +2,7 @@
 it.
 """
 
+import json
 from dataclasses import dataclass, field
 from datetime import timedelta
 from functools import cached_property
@@ -9,17 +10,19 @@ from urllib.parse import urlencode
 
 from chimney.field import craft, wording
 from chimney.field.forms import PlanForm
+from chimney.field.light.craft import NOBODY_KNOWS, Lit
 from chimney.field.plan import craft as coming
 from chimney.field.plan import flows, queries
 from chimney.field.plan.wording import PlanSentences
 from chimney.kit import figures
-from chimney.kit.models import Camera, Developer, Meter, Paper
+from chimney.kit.models import Camera, Meter, Paper
 from chimney.lessons import queries as lessons
 from chimney.logbook.queries import sides as all_sides
-from chimney.parts import clock
+from chimney.parts import clock, plain_json
 from chimney.parts.readings import FIELDS_OF
 from chimney.places import craft as places
 from chimney.places import queries as place_queries
+from chimney.places import wording as place_wording
 from pinhole import durations, exposure
 
 # Fields that are swapped with the answer, and radios, which cannot be typed wrong.
@@ -35,9 +38,9 @@ INSIDE = {
     "bracket_stops",
     "bracket_by",
 }
-INSIDE |= {"bands", "hand_s", "reckon", "made", "plain_light"}
+INSIDE |= {"aperture", "bands", "hand_s", "reckon", "made", "plain_light"}
 MOST_METERS = 3
-NAMES = [*PlanForm.base_fields, "for_paper"]
+NAMES = [*PlanForm.base_fields, "for_paper", "rated"]
 # Boxes that a browser leaves out when they are not ticked, so their absence says something.
 BOXES = ("reckon", "plain_light")
 
@@ -58,6 +61,11 @@ class PlanPage(PlanSentences):
     shot: object = None
     refused: object = None
     place: object = None
+    # When its hole is opened: now, or at the hour of a day to come.
+    moment: object = None
+    lit: Lit = NOBODY_KNOWS
+    # What its time moved by beside the field that was just changed: [(part, stops)].
+    moved: list = field(default_factory=list)
     forecast: object = None
 
     @property
@@ -91,14 +99,14 @@ class PlanPage(PlanSentences):
     @property
     def closes_at(self):
         """When it closes on the place's clock, the forecast reckoned with."""
-        return self._local(clock.now() + timedelta(seconds=self.seconds))
+        return self._local(self.moment + timedelta(seconds=self.seconds))
 
     @property
     def without(self):
         """When it would close if the light stood still, where that is another minute and another
         sentence.
         """
-        ends = self._local(clock.now() + timedelta(seconds=self.sheet.seconds))
+        ends = self._local(self.moment + timedelta(seconds=self.sheet.seconds))
         return ends if f"{ends:%H:%M}" != f"{self.closes_at:%H:%M}" else None
 
     @property
@@ -107,28 +115,38 @@ class PlanPage(PlanSentences):
         today, or None.
         """
         at = self.forecast and self.forecast.latest_at
-        return (self._local(at), at < clock.now()) if at else None
+        return (self._local(at), at < self.moment) if at else None
 
     def _local(self, moment):
         return places.local(moment, self.place)
 
     @property
     def stance(self):
-        """How the sun stands to the camera right now, in words; nothing without a place and a
-        direction.
+        """How the sun stands to the camera when it is opened, in words; nothing without a place and
+        a direction.
         """
-        azimuth = self.form.cleaned_data.get("azimuth_deg") if self.plan else None
-        return (
-            wording.stance(self.place, clock.now(), azimuth, self.camera)
-            if self.place and azimuth is not None
-            else ""
-        )
+        looks = self.lit.looks_deg if self.plan else None
+        if not self.place or looks is None:
+            return ""
+        shadows = self.lit.has_shadows
+        return wording.stance(self.place, self.moment, looks, self.camera, shadows=shadows)
 
     @property
     def risk(self):
         """What may move during the exposure, in a wind of an outing or none."""
         wind = self.shot.outing.wind if self.shot and self.shot.outing else "still"
-        return wording.risk(wind, self.seconds, hand=bool(self.form.cleaned_data["hand_s"]))
+        hand = bool(self.form.cleaned_data["hand_s"])
+        return wording.risk(wind, self.seconds, hand=hand, lens=self.camera.is_lens)
+
+    @property
+    def shown(self):
+        """What makes up the time that is shown and what was typed for it, for the next answer to
+        tell what moved.
+        """
+        if not self.plan:
+            return ""
+        typed = {name: str(self.typed.get(name) or "") for name in coming.MOVERS}
+        return json.dumps({"parts": coming.parts_of(self.plan.calculation), "typed": typed})
 
     @property
     def outside(self):
@@ -148,9 +166,18 @@ class PlanPage(PlanSentences):
         """
         ei = self.plan.proposal.ei if self.plan else (self.offered[0] or self.offered[1]).ei
         return [
-            (meter, *craft.meter_setting(meter, self.camera, ei))
+            (meter, *craft.meter_setting(meter, self.f_number, ei))
             for meter in Meter.objects.in_use()[:MOST_METERS]
         ]
+
+    @property
+    def f_number(self):
+        """Of its camera, at the aperture that stands."""
+        return self.camera.f_number_at(self.form.cleaned_data.get("aperture"))
+
+    @property
+    def has_apertures(self):
+        return bool(self.camera) and len(self.camera.stops) > 1
 
     @property
     def arrangement_fields(self):
@@ -180,40 +207,70 @@ def read(params, *, shot=None, judging=False):
     paper = queries.paper(typed, sides)
     typed |= {"camera": camera and str(camera.pk), "paper": paper and str(paper.pk)}
     if paper and str(typed.get("for_paper", "")) != str(paper.pk):
-        developer = (
-            lessons.usual_developer_id(paper)
-            or Developer.objects.in_use().values_list("pk", flat=True).first()
-        )
-        typed |= {
-            "for_paper": str(paper.pk),
-            "school": paper.school,
-            "developer": str(developer or ""),
-        }
+        rating = queries.rating_of(paper, typed)
+        if shot and "for_paper" not in typed and paper.pk == shot.paper_id:
+            # What its paper usually goes through, but rated as the shot says.
+            rating |= {name: typed[name] for name in ("ei_from", "ei")}
+        if "for_paper" not in params:
+            # A link says what it wants.
+            rating |= {name: params[name] for name in queries.RATED if name in params}
+        typed |= rating
     fitting = [side for side in sides if camera and queries.fits(side, camera)]
     if not judging:
         typed["side"] = queries.side(typed.get("side"), fitting, paper)
+    place, moment = _place(shot), clock.now() if judging else _moment(shot)
     form = PlanForm({name: value or "" for name, value in typed.items()}, sides=sides)
+    form.takes(camera)
+    form.stands(*place_wording.sun_over(place, moment))
     valid = form.is_valid()
     if not judging:
         form.forgive_empty()
-    page = PlanPage(typed, form, camera, paper, fitting=fitting, shot=shot, place=_place(shot))
+    page = PlanPage(typed, form, camera, paper, fitting=fitting, shot=shot, place=place)
+    page.moment = moment
     if camera and paper:
         page.offered = lessons.offered(paper, form.cleaned_data.get("developer"))
     if valid:
         _work_out(page)
+        _tell_what_moved(page, params)
     return page
+
+
+def _tell_what_moved(page, params):
+    """Say on the page by what its time moved beside the fields that were just changed."""
+    try:
+        shown = plain_json.loads(params.get("shown") or "{}")
+        before = {str(part): float(stops) for part, stops in shown["parts"].items()}
+        changed = {
+            name for name in coming.MOVERS if str(shown["typed"][name]) != params.get(name, "")
+        }
+    except (ValueError, TypeError, AttributeError, KeyError):
+        return
+    if page.plan and changed:
+        page.moved = coming.moved_beside(before, page.plan.calculation, changed)
 
 
 def _place(shot):
     return shot.outing.place if shot and shot.outing else place_queries.home()
 
 
+def _moment(shot):
+    """Now, or the hour of a shot on a day to come."""
+    now = clock.now()
+    if (
+        shot
+        and shot.outing
+        and shot.starts_at
+        and shot.outing.day > places.today(shot.outing.place)
+    ):
+        return shot.starts_at
+    return now
+
+
 def _work_out(page):
     cleaned = page.form.cleaned_data
-    lit = coming.lit_of(cleaned, page.shot)
-    colour = coming.colour_of(cleaned, lit, page.place, clock.now())
+    page.lit = coming.lit_of(cleaned, page.shot, page.place, page.moment)
     try:
-        plan = craft.make_plan(cleaned, page.offered, colour)
+        plan = craft.make_plan(cleaned, page.offered, page.lit)
     except ValueError as error:
         page.form.add_error("bracket_stops", f"Not like this: {error}.")
         return
@@ -235,6 +292,5 @@ def _work_out(page):
 def _forecast(page):
     if page.sheet.bands or not page.typed.get("reckon"):
         return None
-    lit = coming.lit_of(page.form.cleaned_data, page.shot)
     sheet = page.sheet
-    return coming.forecast(page.place, sheet.calculation, sheet.seconds, clock.now(), lit)
+    return coming.forecast(page.place, sheet.calculation, sheet.seconds, page.moment, page.lit)

@@ -5,6 +5,7 @@ from textwrap import wrap
 from django.utils import timezone
 
 from chimney.field.craft import specification
+from chimney.field.light.craft import Lit, colour_in
 from chimney.field.wording import say_counted
 from chimney.parts import calculation as parts
 from chimney.parts import clock, svg
@@ -66,7 +67,7 @@ def _row(row, width):
     if row % 2 == 0:
         yield svg.rect(1.0, y, width - 2, ROW_H, "shade")
     yield svg.text(4.0, y + 6.8, words)
-    yield svg.text(NAME_W - 4, y + 6.8, f"EV {round(2 * _light(*seen)[0]) / 2:g}", "small", "end")
+    yield svg.text(NAME_W - 4, y + 6.8, f"EV {_light(*seen):.1f}", "small", "end")
 
 
 def _column(camera, paper, proposal, x):
@@ -78,12 +79,12 @@ def _column(camera, paper, proposal, x):
     yield svg.text(x, 38.0, parts.school_words(paper.schools[paper.school]), "small")
     for row, (_, *seen) in enumerate(ROWS):
         y = TOP + ROW_H * row + 6.8
-        yield svg.text(x, y, _time(camera, paper, proposal, _light(*seen)[0]), "bold")
+        yield svg.text(x, y, _time(camera, paper, proposal, *seen), "bold")
 
 
 def _light(sky, height):
-    """(EV at ISO 100, sd in stops) of a light by its names."""
-    return light.by_eye(SKIES[sky], HEIGHTS[height])
+    """EV at ISO 100 of a light by its names."""
+    return light.by_eye(SKIES[sky], HEIGHTS[height])[0]
 
 
 def _foot(camera):
@@ -94,9 +95,10 @@ def _foot(camera):
     yield svg.text(4.0, y + 5, how, "small")
 
 
-def _time(camera, paper, proposal, ev):
-    """The countable time, or a word where it is beyond counting."""
-    calculation = exposure.calculate(
-        exposure.read_ev(ev, 100, ""), specification(camera, paper, proposal)
-    )
+def _time(camera, paper, proposal, sky, height):
+    """The countable time, as a plan by eye has it, or a word where it is beyond counting."""
+    stands = HEIGHTS[height]
+    lit = Lit(stands.altitude_deg, stands.off_deg, stands.shade, SKIES[sky].stops_less)
+    asked = specification(camera, paper, proposal, colour=colour_in(paper, lit), seen=(sky, True))
+    calculation = exposure.calculate(exposure.read_sky(SKIES[sky], stands, ""), asked)
     return "too short" if calculation.exact_s < LEAST_S else say_counted(calculation.exact_s)

@@ -2,13 +2,17 @@
 made with.
 """
 
+import json
+
 from django.db.models import Q
 
 from chimney.field.models import Shot
-from chimney.kit.models import Camera, Paper
+from chimney.kit.models import Camera, Developer, Paper
 from chimney.kit.queries import but_its_measures
 from chimney.ledger.keys import row_key
+from chimney.lessons import queries as lessons
 from chimney.logbook.models import Exposure, Opening, Reread
+from chimney.parts import plain_json
 from chimney.parts.scales import number, typed_stops
 from pinhole import optics
 
@@ -37,6 +41,7 @@ FIRST = {
     "hold": "middle",
     "felt_s": "",
     "azimuth_deg": "",
+    "aperture": "",
     "sheets": "single",
     "bracket_stops": "1",
     "bracket_by": "effect",
@@ -69,6 +74,64 @@ def last_reading():
     return offers
 
 
+# Whose rating is remembered while a form goes from paper to paper.
+RATED = ("ei_from", "ei", "school", "developer")
+
+
+def rating_of(paper, typed):
+    """How a paper that was just chosen is rated, field by field: as it was in this form before,
+    else as it was when it was last exposed in the developer it goes into; and what every paper of
+    this form was rated at.
+    """
+    rated = _rated(typed.get("rated"))
+    left = str(typed.get("for_paper") or "")
+    if left:
+        rated[left] = [str(typed.get(name) or "") for name in RATED]
+    known = rated.get(str(paper.pk))
+    if known and len(known) == len(RATED):
+        rating = dict(zip(RATED, known, strict=True))
+    else:
+        rating = _rated_last(paper)
+    return rating | {"for_paper": str(paper.pk), "rated": json.dumps(rated) if rated else ""}
+
+
+def _rated(text):
+    """{paper's pk: its fields of RATED} of this form; nothing for what is no such thing."""
+    try:
+        rated = plain_json.loads(text or "{}")
+    except ValueError:
+        return {}
+    good = isinstance(rated, dict) and all(
+        isinstance(row, list) and all(isinstance(word, str) and len(word) <= 40 for word in row)
+        for row in rated.values()
+    )
+    return rated if good and len(rated) <= MOST_RATED else {}
+
+
+# Nobody goes through more papers in one form.
+MOST_RATED = 60
+
+
+def _rated_last(paper):
+    """An EI belongs to a paper in a developer: the one typed when it was last exposed so."""
+    developer = lessons.usual_developer_id(paper) or _only_developer()
+    made = Exposure.objects.filter(sheet__paper=paper, developer=developer)
+    last = made.order_by("-pk").first()
+    was_typed = last and last.ei_from == Exposure.EiFrom.TYPED
+    return {
+        "developer": str(developer or ""),
+        "school": paper.school,
+        "ei_from": "typed" if was_typed else "learned",
+        "ei": number(last.calculation.specification.ei) if was_typed else "",
+    }
+
+
+def _only_developer():
+    """The one developer there is; of several none is taken for granted."""
+    known = list(Developer.objects.in_use().values_list("pk", flat=True)[:2])
+    return known[0] if len(known) == 1 else None
+
+
 def of_shot(shot):
     """The form of a kept plan or of a shot of an outing, field by field as a person would type
     it.
@@ -76,7 +139,7 @@ def of_shot(shot):
     if shot is None:
         return {}
     numbers = {"bands": shot.bands, "hand_s": shot.hand_s}
-    numbers |= {"azimuth_deg": shot.azimuth_deg, "ei": shot.ei}
+    numbers |= {"azimuth_deg": shot.azimuth_deg, "ei": shot.ei, "aperture": shot.aperture}
     typed = {name: "" if value is None else f"{value:.6g}" for name, value in numbers.items()}
     typed |= {
         "bracket_stops": typed_stops(shot.bracket_stops).removeprefix("+"),
@@ -92,6 +155,8 @@ def of_shot(shot):
     known |= {"sheets": shot.sheets, "bracket_by": shot.bracket_by, "ei_from": shot.ei_from}
     known |= {"reckon": "on" if shot.reckon else ""}
     known |= {"preflash_stops": f"{shot.preflash_stops:g}" if shot.preflash_stops else ""}
+    if shot.outing and shot.starts_at:
+        known["sky"] = shot.outing.sky_at(shot.starts_at).name
     # A school or a developer belongs to a paper; without one of its own the shot takes what its
     # paper usually has.
     if shot.school:

@@ -8,6 +8,7 @@ from chimney.field.models import Outing, Shot, Taken
 from chimney.field.outing import flows as outings
 from chimney.field.plan import flows, prints, queries
 from chimney.field.plan import page as pages
+from chimney.field.strip import craft as strips
 from chimney.kit.models import Camera, Paper
 from chimney.lessons import queries as lessons
 from chimney.logbook.models import Sheet
@@ -117,6 +118,7 @@ def beside(request, pk):
     """
     taken = Taken.objects.select_related("shot__outing", "exposure").filter(exposure=pk).first()
     page = {"taken": taken, "next": queries.next_of(taken.shot) if taken else []}
+    page["rows"] = strips.rows(strips.bands_made(taken)) if taken and taken.bands else []
     return fragments.answer(request, "field/_beside.html", page, "What belongs to it")
 
 
@@ -138,4 +140,5 @@ def of_sheet(request, code):
     taken = taken.filter(exposure__sheet=sheet).first()
     others = queries.others_beside(taken.shot, sheet) if taken else []
     page = {"taken": taken, "others": others}
+    page["rows"] = strips.rows(strips.bands_made(taken)) if taken and taken.bands else []
     return fragments.answer(request, "field/_of_sheet.html", page, f"With {sheet}")

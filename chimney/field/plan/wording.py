@@ -5,6 +5,7 @@ from math import isinf
 from django.urls import reverse
 
 from chimney.logbook.models import Exposure
+from chimney.logbook.wording import at_camera
 from chimney.parts import calculation as parts
 from chimney.parts.scales import many_stops, number, size_of_stops, stops
 from chimney.parts.templatetags.said import there
@@ -21,6 +22,14 @@ ADVICE = {
 }
 # A shadow so far under the middle shows what a pre-flash does.
 DEEP_STOPS = 4
+PARTS = {
+    "reading": "the light is judged otherwise",
+    "camera": "the camera is another",
+    "colour": "the colour of the light asks for another time",
+    "filter": "the filter takes another part of this paper's light",
+    "compensation": "more or less is given on purpose",
+    "preflash": "the pre-flash is another",
+}
 NOT_TODAY = "Not even all the light of this day fills it."
 
 
@@ -35,7 +44,7 @@ class PlanSentences:
             return ""
         strength = self.sheet.calculation.specification.preflash_stops
         lift = size_of_stops(round(4 * exposure.lift_stops(strength, DEEP_STOPS)) / 4)
-        said = durations.say(durations.countable_s(max(1.0, flash_s)))
+        said = durations.say(durations.countable_s(flash_s))
         return (
             f"Pre-flash first, the same sheet in the same camera: an evenly lit white card close "
             f"before the hole, {said} if the card reads as above, else 1/{2**strength:g} of its "
@@ -51,14 +60,14 @@ class PlanSentences:
         if self.short:
             return f"{self.camera} is not full before dark"
         if self.plan:
-            pulling = ", pulling the slide" if self.sheet.bands else ""
+            pulling = ", pushing the slide in band by band" if self.sheet.bands else ""
             return f"Open {self.camera} for {durations.say(self.seconds)}{pulling}"
         return str(self.shot) if self.shot else "What is the light?"
 
     @property
     def made_with(self):
         """Camera, paper and side, as far as they are known."""
-        camera = self.camera and f"{self.camera}, f/{number(self.camera.f_number)}"
+        camera = self.camera and f"{self.camera}, f/{number(self.f_number)}"
         known = (camera, self.paper, self.side and self.side.words)
         return "; ".join(str(word) for word in known if word)
 
@@ -71,6 +80,20 @@ class PlanSentences:
         return "Leave the colour of the light out" if says else ""
 
     @property
+    def moved_words(self):
+        """By what the time moved beside the field that was just changed, nothing where it did
+        not.
+        """
+        said = [f"{self._part(part)}, {many_stops(moved)}" for part, moved in self.moved]
+        return f"Something else moved the time too: {'; '.join(said)}." if said else ""
+
+    def _part(self, part):
+        asked = self.plan.calculation.specification
+        if part == "ei":
+            return f"the paper is rated EI {number(asked.ei)} now"
+        return PARTS.get(part, "what your sheets say of it is another")
+
+    @property
     def bracket_words(self):
         return "worth a sheet" if self.sheet.calculation.bracket else "not worth a sheet"
 
@@ -78,12 +101,18 @@ class PlanSentences:
     def too_short(self):
         """That nobody counts it, where nobody does."""
         exact_s = self.sheet.calculation.exact_s
-        if exact_s >= 1:
+        if exact_s >= 1 or self.camera.is_lens:
             return ""
         return (
             f"{durations.say(exact_s)} is shorter than a hand can count: a smaller hole, a filter "
             "or a slower paper."
         )
+
+    @property
+    def before_words(self):
+        """What must be done at this camera before the hole opens."""
+        straight_in = bool(self.side and self.side.holder.camera_id)
+        return at_camera(straight_in, is_lens=self.camera.is_lens).before
 
     @property
     def open_words(self):
@@ -142,9 +171,15 @@ class PlanSentences:
 
     @property
     def strip_words(self):
-        """(when the slide is pulled, what the bands get) of a test strip."""
-        pulls = ", ".join(durations.say(band.pull_s) for band in self.sheet.bands)
-        return pulls, ", ".join(stops(band.corrected_stops) for band in self.sheet.bands)
+        """(when the slide goes in over the next band, when the hole is shut, what the bands get)
+        of a test strip.
+        """
+        *moves, end = (durations.say(band.pull_s) for band in self.sheet.bands)
+        return (
+            ", ".join(moves),
+            end,
+            ", ".join(stops(band.corrected_stops) for band in self.sheet.bands),
+        )
 
     @property
     def sheets(self):

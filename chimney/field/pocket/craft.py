@@ -3,31 +3,40 @@ the craft.
 """
 
 import json
-from dataclasses import astuple, replace
+from dataclasses import astuple, dataclass, replace
+from datetime import datetime
 
 import numpy as np
 from django.core import signing
 
-from chimney.field.craft import Arrangement, arrangement_of, planned_sheets, specification_of
+from chimney.field.craft import (
+    Arrangement,
+    arrangement_of,
+    meter_setting,
+    planned_sheets,
+    proposal_of,
+    specification_of,
+)
+from chimney.field.light.craft import as_read, colour_in, lit_at, lit_of_shot
 from chimney.field.models import Shot
 from chimney.field.outing.queries import shots_of
-from chimney.field.wording import say_counted
+from chimney.field.plan.queries import last_reading
+from chimney.field.pocket.catalogue import EVS, SECONDS, said
 from chimney.kit.models import Meter
 from chimney.lessons import queries as lessons
 from chimney.logbook import queries
+from chimney.logbook.wording import OWN_BACK, SLIDE
+from chimney.parts import calculation as parts
 from chimney.parts.scales import number
-from pinhole import durations, exposure, optics
+from pinhole import exposure, optics
 from pinhole.exposure import changing
 from pinhole.reciprocity import from_data
 
 SALT = "pocket"
 # 2: tables of planned times, curves of what changing light gives, and which sheet of its shot an
-# exposure is.
-VERSION = 2
-# Third stops, as meters show them: EV from deep dusk to snow in the sun, and seconds at a meter's
-# last f-number.
-EVS = [n / 3 for n in range(-12, 52)]
-SECONDS = [2 ** (n / 3) for n in range(-18, 40)]
+# exposure is. 3: a table for each setting of a meter, and what the sun does to each reading.
+VERSION = 3
+MOST_SETTINGS = 4
 # A curve's points lie so many stops apart and reach so far beyond the table's ends.
 CURVE_STOPS, BEYOND_STOPS = 1 / 32, 6
 
@@ -37,13 +46,13 @@ def packed(found):
     shots = [shot for shot in shots_of(found) if not shot.done]
     ratings = lessons.ratings()
     asked = {shot.pk: (*specification_of(shot, ratings), arrangement_of(shot)) for shot in shots}
-    last_f, iso = _meter()
-    tables = [_shot(shot, *asked[shot.pk], last_f, iso) for shot in shots]
+    kinds = _kinds(shots, asked)
+    tables = [_shot(shot, *asked[shot.pk], kinds, ratings) for shot in shots]
     sides = [side for side in queries.sides() if side.state == "loaded"]
     return {
         "chimney": "pocket",
         "version": VERSION,
-        "token": signing.dumps(_sealed(found, asked), salt=SALT, compress=True),
+        "token": signing.dumps(_sealed(found, shots, asked, ratings), salt=SALT, compress=True),
         "name": str(found),
         "place": str(found.place),
         "day": found.day.isoformat(),
@@ -60,53 +69,143 @@ def packed(found):
             }
             for side in sides
         ],
+        "kinds": [
+            {"key": kind.key, "words": kind.words, "f": kind.f_number, "iso": kind.iso}
+            for kind in kinds
+        ],
         "ev_of": EVS,
         "seconds_of": SECONDS,
-        "meter": {"f": number(last_f), "iso": number(iso)},
+        "before": {"slide": SLIDE.before, "back": OWN_BACK.before},
     }
 
 
-def _meter():
-    meter = Meter.objects.in_use().first()
-    return (meter.last_f_number, meter.lowest_iso) if meter else (optics.METER_F_NUMBER, 6.0)
+@dataclass(frozen=True)
+class MeterSetting:
+    """What a meter is set to, and its table's key: "ev", or seconds at f_number and iso."""
+
+    key: str
+    words: str
+    f_number: float = optics.METER_F_NUMBER
+    iso: float = 100.0
+
+    @property
+    def readings(self):
+        """[(how it is shown, Reading)]"""
+        if self.key == "ev":
+            return [(f"EV {number(ev, 3)}", exposure.read_ev(ev, 100, "")) for ev in EVS]
+        return [
+            (said(s), exposure.Reading("seconds", "", s, self.f_number, self.iso)) for s in SECONDS
+        ]
 
 
-def _sealed(found, asked):
+def _kinds(shots, asked):
+    """The MeterSettings one may read the light at: what was used last, what each meter of the kit
+    is set to for these shots, and EV.
+    """
+    used = [(float(f), float(iso)) for f, iso in filter(None, [_last_used()])]
+    for meter in Meter.objects.in_use():
+        used += [
+            (
+                meter.last_f_number,
+                meter_setting(meter, asked[shot.pk][1].f_number, asked[shot.pk][0].ei)[0],
+            )
+            for shot in shots
+        ]
+    used = list(dict.fromkeys(used or [(optics.METER_F_NUMBER, 6.0)]))[:MOST_SETTINGS]
+    at = [
+        MeterSetting(f"s{n}", f"seconds at f/{number(f)}, ISO {number(iso)}", f, iso)
+        for n, (f, iso) in enumerate(used)
+    ]
+    return [*at, MeterSetting("ev", "EV at ISO 100")]
+
+
+def _last_used():
+    typed = last_reading()
+    return (typed["meter_f"], typed["meter_iso"]) if "meter_f" in typed else None
+
+
+def _sealed(found, shots, asked, ratings):
     """What the sheet was made by, so that what comes home is kept with the numbers that it was
     timed by.
     """
     shots = {
-        pk: [proposal.ei_from, exposure.specification_to_data(specification), astuple(arrangement)]
-        for pk, (proposal, specification, arrangement) in asked.items()
+        shot.pk: [
+            proposal.ei_from,
+            exposure.specification_to_data(specification),
+            astuple(arrangement),
+            _light(shot, ratings),
+        ]
+        for shot in shots
+        for proposal, specification, arrangement in [asked[shot.pk]]
     }
     return {"outing": found.pk, "made": found.made_at.isoformat(), "shots": shots}
 
 
-def unsealed(token, shot):
-    """(where its EI was from, Specification, Arrangement) that the sheet was made by; None for one
-    of version 1.
+def _light(shot, ratings):
+    """What a reading of a shot is held against to tell how much of its light is the sun's: when it
+    is planned, how it looks, and what its own sheets say of a low sun.
     """
+    proposal = proposal_of(shot, ratings)
+    return {
+        "at": shot.starts_at and shot.starts_at.isoformat(),
+        "looks": shot.azimuth_deg,
+        "shade": shot.shade,
+        "plain": bool(shot.reading.get("plain_light")),
+        "low": proposal.learned_stops(shot.camera, low_sun=True),
+    }
+
+
+@dataclass(frozen=True)
+class MadeBy:
+    """What a pocket sheet was made by: where its EI was from, its Specification without the light's
+    colour, its Arrangement, and what its readings are held against, as _light gives it.
+    """
+
+    ei_from: str
+    asked: exposure.Specification
+    arrangement: Arrangement
+    light: dict
+
+    def specification(self, shot, reading):
+        """The Specification that a Reading was timed by."""
+        if self.light.get("plain", True) or not self.light["at"] or shot.outing is None:
+            return self.asked
+        lit = lit_at(
+            shot.outing.place,
+            datetime.fromisoformat(self.light["at"]),
+            looks_deg=self.light["looks"],
+            shade=self.light["shade"],
+            ev100=reading.ev100,
+        )
+        stops, sd = colour_in(shot.paper, lit)
+        low = tuple(map(tuple, self.light["low"])) if stops else self.asked.learned
+        return replace(self.asked, colour_stops=stops, colour_sd_stops=sd, learned=low)
+
+
+def unsealed(token, shot):
+    """The MadeBy of a shot; None for a sheet of version 1."""
     kept = token.get("shots", {}).get(str(shot.pk))
     if kept is None:
         return None
-    ei_from, specification, arrangement = kept
+    ei_from, specification, arrangement, *held = kept
     try:
-        return ei_from, exposure.specification_from_data(specification), Arrangement(*arrangement)
+        asked = exposure.specification_from_data(specification)
+        return MadeBy(ei_from, asked, Arrangement(*arrangement), held[0] if held else {})
     except (KeyError, TypeError):
         # Packed by a version that kept other numbers: what was exposed counts all the same.
         return None
 
 
-def _shot(shot, proposal, specification, arrangement, last_f, iso):
-    readings = {
-        "ev": [(f"EV {number(ev, 3)}", exposure.read_ev(ev, 100, "")) for ev in EVS],
-        "seconds": [(said(s), exposure.Reading("seconds", "", s, last_f, iso)) for s in SECONDS],
-    }
+def _shot(shot, proposal, specification, arrangement, kinds, ratings):
+    lit = lit_of_shot(shot)
     tables = {
-        kind: [_row(words, reading, shot, specification, arrangement) for words, reading in rows]
-        for kind, rows in readings.items()
+        kind.key: [
+            _row(words, reading, shot, lit, arrangement, ratings)
+            for words, reading in kind.readings
+        ]
+        for kind in kinds
     }
-    middle = exposure.calculate(readings["ev"][-1][1], specification)
+    middle = exposure.calculate(kinds[-1].readings[-1][1], specification)
     steps = _steps(middle, shot, arrangement)
     return {
         "pk": shot.pk,
@@ -122,7 +221,7 @@ def _shot(shot, proposal, specification, arrangement, last_f, iso):
         "strip": shot.sheets == Shot.Sheets.STRIP,
         "steps": [sheet.words for sheet in steps],
         "schools": [_key(sheet.calculation.school) for sheet in steps],
-        **tables,
+        "tables": tables,
     }
 
 
@@ -130,21 +229,30 @@ def _steps(middle, shot, arrangement):
     """The PlannedSheets in any light, for their words and schools."""
     single = replace(arrangement, kind=Shot.Sheets.SINGLE)
     strip = arrangement.kind == Shot.Sheets.STRIP
-    return _sheets(middle, shot, single if strip else arrangement)
+    return sheets_of(middle, shot, single if strip else arrangement)
 
 
-def _row(words, reading, shot, specification, arrangement):
+def _row(words, reading, shot, lit, arrangement, ratings):
     """[the reading in words, log2 of its metered seconds, [per sheet: seconds to give, exact ones,
-    stops of effect, pulls of a test strip]]
+    stops of effect, pulls of a test strip], each factor in words]
     """
+    _, specification = specification_of(shot, ratings, as_read(lit, reading.ev100))
     calculation = exposure.calculate(reading, specification)
     times = []
     if calculation.exact_s <= exposure.LONGEST_S:
-        times = [_time(sheet, calculation) for sheet in _sheets(calculation, shot, arrangement)]
-    return [words, round(float(np.log2(calculation.metered_s)), 6), times]
+        times = [_time(sheet, calculation) for sheet in sheets_of(calculation, shot, arrangement)]
+    metered = round(float(np.log2(calculation.metered_s)), 6)
+    return [words, metered, times, factors_words(calculation)]
 
 
-def _sheets(calculation, shot, arrangement):
+def factors_words(calculation):
+    """Each factor of a Calculation after its reading, as the plan's tiles say them."""
+    links = parts.Links(camera_words="this camera", reading_url="", scene_url="", colour_url="")
+    tiles = parts.tiles(calculation, links)[1:]
+    return ", ".join(f"{tile.label} {tile.value}" for tile in tiles)
+
+
+def sheets_of(calculation, shot, arrangement):
     """The PlannedSheets; none where the bands of a strip would be closer than a hand can pull."""
     try:
         return planned_sheets(calculation, shot.paper, shot.camera.geometry, arrangement)
@@ -158,16 +266,10 @@ def _time(sheet, calculation):
     """
     exact_s = sheet.calculation.exact_s
     effect = float(np.log2(sheet.calculation.metered_s / calculation.metered_s))
-    return (
-        [
-            sheet.seconds,
-            round(exact_s, 4),
-            round(effect, 6),
-            [round(band.pull_s, 2) for band in sheet.bands],
-        ]
-        if exact_s <= exposure.LONGEST_S
-        else None
-    )
+    if exact_s > exposure.LONGEST_S:
+        return None
+    pulls = [round(band.pull_s, 2) for band in sheet.bands]
+    return [sheet.seconds, round(exact_s, 4), round(effect, 6), pulls]
 
 
 def _key(school):
@@ -177,7 +279,7 @@ def _key(school):
 
 def _curves(tables):
     """{the key of a school: its curve}, over all that the tables may be read at."""
-    logs = [row[1] for shot in tables for kind in ("ev", "seconds") for row in shot[kind]]
+    logs = [row[1] for shot in tables for rows in shot["tables"].values() for row in rows]
     keys = {key for shot in tables for key in shot["schools"]}
     return {key: _curve(from_data(json.loads(key)), min(logs), max(logs)) for key in sorted(keys)}
 
@@ -194,25 +296,3 @@ def _curve(school, least, most):
         "asks": [round(float(value), 5) for value in asks],
         "gives": [float(f"{value:.7g}") for value in gives],
     }
-
-
-def said(seconds):
-    return f"1/{round(1 / seconds)} s" if seconds < 0.3 else durations.say(seconds)
-
-
-CARD_EVS = tuple(range(15, 7, -1))
-
-
-def card_rows(found):
-    """For the printed page: [(shot, EI, [time at EV 15, 14, ... 8])]."""
-    ratings = lessons.ratings()
-    rows = []
-    for shot in shots_of(found):
-        if not shot.done:
-            proposal, asked = specification_of(shot, ratings)
-            readings = [exposure.read_ev(ev, 100, "") for ev in CARD_EVS]
-            times = [
-                say_counted(exposure.calculate(reading, asked).exact_s) for reading in readings
-            ]
-            rows.append((shot, proposal.ei, times))
-    return rows

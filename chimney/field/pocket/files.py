@@ -1,6 +1,5 @@
 """What a pocket sheet gives back, looked at before it is taken in, and taken in once."""
 
-import json
 import uuid
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
@@ -10,9 +9,10 @@ from django.core import signing
 from chimney.field.models import Pocketed, Shot
 from chimney.field.outing.queries import shots_of
 from chimney.field.pocket import craft
+from chimney.field.pocket.catalogue import said
 from chimney.logbook import queries
 from chimney.logbook.models import Sheet
-from chimney.parts import clock
+from chimney.parts import clock, plain_json
 from chimney.parts.scales import number
 from pinhole import exposure
 
@@ -43,7 +43,7 @@ class PocketEvent:
     reading: exposure.Reading
     stops: float
     step: int | None
-    made_by: tuple | None
+    made_by: craft.MadeBy | None
     rereads: tuple
     opened_at: datetime
     closed_at: datetime
@@ -55,6 +55,8 @@ class PocketEvent:
     added_subject: str
     refusal: str
     known: bool
+    # Whether the sheet was exposed here too, which may be a second exposure of it.
+    may_be_double: bool = False
 
     @property
     def seconds(self):
@@ -72,8 +74,8 @@ def unpack(found, text):
     not this outing's.
     """
     try:
-        back = json.loads(text)
-    except (ValueError, RecursionError) as error:
+        back = plain_json.loads(text)
+    except ValueError as error:
         raise NotOursError(
             "That is no pocket sheet's file: it is not JSON. Give it back from the sheet once more."
         ) from error
@@ -120,6 +122,7 @@ def _event(number_of, one, token, shots, sides, known):
         turned=bool(one.get("turned")),
         slide_in=bool(one.get("slip")),
         refusal=_in_the_way(shot, side, code, **told),
+        may_be_double=_may_be_double(shot, side, code, **told),
         known=told["id"] in known,
         made_by=craft.unsealed(token, shot) if shot else None,
         **told,
@@ -160,20 +163,36 @@ def _step(step):
 
 def _in_the_way(shot, side, code, *, opened_at, closed_at, covers, rereads, **told):
     """Why an exposure cannot be written down, or nothing."""
-    edges = [opened_at, *(moment for pair in covers for moment in pair), closed_at]
     if shot is None:
         return "its shot is no longer on this outing"
     if side is None:
         return "its side is not in the bag"
-    if edges != sorted(edges) or any(not opened_at <= at <= closed_at for at, _ in rereads):
-        return "its moments are out of order: the phone's clock jumped"
-    if closed_at > clock.now() + AHEAD:
-        return "it lies in the future: the phone's clock is wrong"
+    if wrong := _clock_in_the_way(opened_at, closed_at, covers, rereads):
+        return wrong
     if side.loading is None or side.loading.sheet.code != code:
         return f"{side.words} does not hold {code} any more"
     if side.loading.sheet.stage != Sheet.Stage.LOADED:
         return f"{side.loading.sheet} is {side.loading.sheet.get_stage_display()} already"
     return ""
+
+
+def _clock_in_the_way(opened_at, closed_at, covers, rereads, **told):
+    """What is wrong with its moments, or nothing."""
+    edges = [opened_at, *(moment for pair in covers for moment in pair), closed_at]
+    if edges != sorted(edges) or any(not opened_at <= at <= closed_at for at, _ in rereads):
+        return "its moments are out of order: the phone's clock jumped"
+    if closed_at > clock.now() + AHEAD:
+        return "it lies in the future: the phone's clock is wrong"
+    return ""
+
+
+def _may_be_double(shot, side, code, **told):
+    """Whether all that is in the way is that its sheet was exposed already."""
+    lies = side and side.loading
+    if not (shot and lies and lies.sheet.code == code):
+        return False
+    is_exposed = lies.sheet.stage == Sheet.Stage.EXPOSED
+    return is_exposed and not _clock_in_the_way(**told)
 
 
 def _moment(milliseconds):
@@ -194,7 +213,7 @@ def _reading(one):
         raise ValueError("its reading is out of range")
     return exposure.Reading(
         "seconds",
-        f"{craft.said(value)} at f/{number(f_number)}, ISO {number(iso)}",
+        f"{said(value)} at f/{number(f_number)}, ISO {number(iso)}",
         value,
         f_number,
         iso,

@@ -6,6 +6,7 @@ from chimney.field.craft import arrangement_of, planned_sheets, specification_of
 from chimney.field.models import Pocketed, Shot
 from chimney.field.outing import flows as outings
 from chimney.field.plan import flows as plans
+from chimney.field.pocket import craft
 from chimney.ledger.once import current, verb
 from chimney.lessons import queries as lessons
 from chimney.logbook import flows as logbook
@@ -15,17 +16,19 @@ from chimney.parts.refusal import Refused
 from pinhole import exposure
 
 
-def take_in(found, coming):
+def take_in(found, coming, both=()):
     """Write down what came back, each at its own moments; what is known or in the way is left. Says
-    what was done.
+    what was done. both: the events of which somebody says that they are on a sheet that was exposed
+    before, too.
 
     Each in a transaction of its own, so that a long file keeps no other device from writing.
     """
     taken, noted = 0, 0
     for event in coming:
-        if event.ok:
+        doubled = event.may_be_double and event.id in both and not event.known
+        if event.ok or doubled:
             with suppress(Refused):
-                taken += _take_one(event)
+                taken += _take_one(event, again=doubled)
         elif event.known:
             noted += _note_again(event)
     left = len(coming) - taken
@@ -49,27 +52,28 @@ def _note_again(event):
 
 
 @verb
-def _take_one(event):
+def _take_one(event, *, again):
     """Whether it was written down now, and not before."""
     if Pocketed.objects.filter(event=event.id).exists():
         return False
-    Pocketed.objects.create(event=event.id, exposure=_expose(event), came_at=clock.now())
+    Pocketed.objects.create(event=event.id, exposure=_expose(event, again), came_at=clock.now())
     return True
 
 
-def _expose(event):
+def _expose(event, again):
     known = ("camera", "paper", "developer", "outing__place")
     shots = Shot.objects.select_related(*known).prefetch_related("taken__exposure")
     shot = _added(current(event.shot, shots), event)
-    ei_from, specification, arrangement = event.made_by or _made_by(shot)
-    calculation = exposure.calculate(event.reading, specification)
-    sheets = planned_sheets(calculation, shot.paper, shot.camera.geometry, arrangement)
+    made_by = event.made_by or _made_by(shot)
+    asked = made_by.specification(shot, event.reading)
+    calculation = exposure.calculate(event.reading, asked)
+    sheets = planned_sheets(calculation, shot.paper, shot.camera.geometry, made_by.arrangement)
     number = min(_number(shot, event) if event.step is None else event.step, len(sheets) - 1)
     sheet = sheets[number]
     more = {
         "subject": shot.subject,
         "note": event.note,
-        "ei_from": ei_from,
+        "ei_from": made_by.ei_from,
         "developer": shot.developer,
         "place": shot.outing and shot.outing.place,
         "azimuth_deg": shot.azimuth_deg,
@@ -81,6 +85,7 @@ def _expose(event):
             sheet.calculation,
             planned_s=sheet.seconds,
             is_strip=bool(sheet.bands),
+            again=again,
             **more,
         )
     while_open.cover_then(opened, event.covers)
@@ -114,7 +119,7 @@ def _added(shot, event):
 def _made_by(shot):
     """What a sheet that does not say would be made by today."""
     proposal, specification = specification_of(shot, lessons.ratings())
-    return proposal.ei_from, specification, arrangement_of(shot)
+    return craft.MadeBy(proposal.ei_from, specification, arrangement_of(shot), {})
 
 
 def _number(shot, event):

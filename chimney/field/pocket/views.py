@@ -31,19 +31,24 @@ def pocket_sheet(request, pk):
     return downloads.named(answer, f"pocket-{day_out.day}.html")
 
 
+def _unpacked(day_out, form):
+    """The PocketEvents of a good form; None where the file is not ours, which is said beside it."""
+    try:
+        return files.unpack(day_out, form.cleaned_data["text"])
+    except files.NotOursError as error:
+        form.add_error("file", str(error))
+        return None
+
+
 def bring_back(request, pk):
     """What a pocket sheet gave back: shown first, taken in when it is said."""
     day_out = _outing(pk)
     form = PocketForm(request.POST or None, request.FILES or None)
     page = {"outing": day_out, "form": form}
-    if request.method == "POST" and form.is_valid():
-        try:
-            coming = files.unpack(day_out, form.cleaned_data["text"])
-        except files.NotOursError as error:
-            form.add_error("file", str(error))
-        else:
-            if "take" in request.POST:
-                messages.success(request, flows.take_in(day_out, coming))
-                return redirect("field:outing", pk)
-            page |= {"coming": coming, "text": form.cleaned_data["text"]}
+    coming = _unpacked(day_out, form) if request.method == "POST" and form.is_valid() else None
+    if coming is not None and "take" in request.POST:
+        messages.success(request, flows.take_in(day_out, coming, request.POST.getlist("both")))
+        return redirect("field:outing", pk)
+    if coming is not None:
+        page |= {"coming": coming, "text": form.cleaned_data["text"]}
     return render(request, "field/pocket_back.html", page, status=422 if form.errors else 200)

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from chimney.field import craft
 from chimney.field.craft import Plan
-from chimney.field.plan.craft import colour_of, lit_of
+from chimney.field.plan.craft import lit_of
 from chimney.lessons import queries as lessons
 from chimney.parts import clock
 from chimney.places import queries as places
@@ -42,13 +42,13 @@ class CameraPlan:
 def plans(reading, sides):
     """The CameraPlans of sides under one reading: each paper by its own EI and its own school."""
     ratings, place = lessons.ratings(), places.home()
-    return [CameraPlan(side, _plan(reading, side, ratings, place)) for side in sides]
+    lit = lit_of(reading, None, place, clock.now())
+    return [CameraPlan(side, _plan(reading, side, ratings, lit)) for side in sides]
 
 
-def _plan(reading, side, ratings, place):
+def _plan(reading, side, ratings, lit):
     paper = side.loading.sheet.paper
     offered = ratings.offered(paper)
     given = reading | {"camera": side.holder.camera, "paper": paper, "school": paper.school}
     given |= {"ei_from": "learned" if offered[0] else "box"}
-    colour = colour_of(given, lit_of(given, None), place, clock.now())
-    return craft.make_plan(given, offered, colour)
+    return craft.make_plan(given, offered, lit)

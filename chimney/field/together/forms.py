@@ -3,7 +3,10 @@
 from django import forms
 
 from chimney.field.together import queries
+from chimney.parts import clock
 from chimney.parts.readings import ReadingForm
+from chimney.places import queries as places
+from chimney.places import wording
 
 
 class TogetherForm(ReadingForm):
@@ -24,6 +27,7 @@ class TogetherForm(ReadingForm):
         super().__init__(*args, **kwargs)
         self.loaded = {side.key: side for side in queries.loaded()}
         self.fields["sides"].choices = [(key, key) for key in self.loaded]
+        self.stands(*wording.sun_over(places.home(), clock.now()))
 
     @property
     def reading(self):

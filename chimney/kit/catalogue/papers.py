@@ -44,6 +44,11 @@ FILTERS = {
 }
 # What most papers are developed in first.
 FIRST_DEVELOPER = {"name": "paper developer", "parts": 9.0, "usual_s": 90.0}
+STARTER_DEVELOPERS = (
+    FIRST_DEVELOPER,
+    {"name": "coffee developer", "parts": None, "usual_s": 420.0},
+    {"name": "film developer", "parts": 25.0, "usual_s": 480.0},
+)
 FILM_TABLE = ((1, 2), (4, 20), (20, 180))
 # name, kind, base, starting EI, what it sees, contrast, school, table, note. Starting values, all
 # editable.

@@ -1,6 +1,7 @@
 """A camera whose measures make one: what contradicts itself is told beside its field."""
 
 import math
+import re
 
 from django import forms
 
@@ -43,16 +44,32 @@ class CameraForm(CameraMeasures):
         cleaned = super().clean()
         if cleaned.get("back") == Camera.Shape.LENS:
             self._check_lens(cleaned)
-        elif cleaned.get("diameter_mm") is None and "diameter_mm" not in self.errors:
+            return self._clean_rest(cleaned)
+        cleaned["apertures"] = ""
+        if cleaned.get("diameter_mm") is None and "diameter_mm" not in self.errors:
             self.add_error(
                 "diameter_mm", forms.ValidationError("This field is required.", code="required")
             )
+        return self._clean_rest(cleaned)
+
+    def _clean_rest(self, cleaned):
         self._check_hole(
             cleaned.get("focal_mm"), cleaned.get("diameter_mm"), cleaned.get("diameter_sd_mm")
         )
         if cleaned.get("size") and not {"cut", "visible"} & set(self.errors):
             self._check_sizes(cleaned)
         return cleaned
+
+    def clean_apertures(self):
+        """The numbers of a lens in their order, each once."""
+        words = re.split(r"[\s,;]+", self.cleaned_data["apertures"].lower().replace("f/", " "))
+        try:
+            stops = sorted({float(word) for word in words if word})
+        except ValueError as error:
+            raise forms.ValidationError("Write the numbers alone, like 5.6 8 11.") from error
+        if not all(0.7 <= stop <= 256 for stop in stops) or len(stops) > 12:
+            raise forms.ValidationError("At most 12 apertures, between f/0.7 and f/256.")
+        return " ".join(f"{stop:g}" for stop in stops)
 
     def _check_lens(self, cleaned):
         """A lens is known by its marks; what stands for its hole follows from them."""
@@ -68,6 +85,12 @@ class CameraForm(CameraMeasures):
             )
         if focal and marked:
             cleaned["diameter_mm"] = focal / marked
+        stops = [float(word) for word in (cleaned.get("apertures") or "").split()]
+        if marked and stops and min(stops) < 0.97 * marked:
+            self.add_error("apertures", f"It is marked f/{marked:g}: no aperture is wider.")
+        if marked and stops and marked not in stops:
+            stops = sorted({*stops, marked})
+            cleaned["apertures"] = " ".join(f"{stop:g}" for stop in stops)
 
     def _check_hole(self, focal_mm, diameter_mm, sd_mm):
         if not focal_mm or not diameter_mm or self.cleaned_data.get("back") == Camera.Shape.LENS:

@@ -17,6 +17,7 @@ BACKS_OF = {
     "opening_mm": HOLES,
     "opening_depth_mm": HOLES,
     "marked_f_number": (Camera.Shape.LENS,),
+    "apertures": (Camera.Shape.LENS,),
     "extension_mm": (Camera.Shape.LENS,),
     "height_mm": (Camera.Shape.CAN,),
     "offset_mm": (Camera.Shape.CAN,),
@@ -55,6 +56,12 @@ class CameraMeasures(ThingForm):
         noun="The f-number",
         prefixes=("f/", "f"),
         required=False,
+    )
+    apertures = forms.CharField(
+        label="It can be set to f/",
+        max_length=80,
+        required=False,
+        help_text="As they are marked: 5.6 8 11 16. Left empty: its widest alone.",
     )
     extension_mm = NumberField(
         label="Lens to paper",
@@ -159,13 +166,22 @@ class CameraMeasures(ThingForm):
         model = Camera
         widgets = {"body": forms.HiddenInput}
         fields = ["name", "body", "back", "focal_mm", "diameter_mm", "marked_f_number"]
-        fields += ["extension_mm", "places", "diameter_sd_mm", "size", "height_mm", "offset_mm"]
+        fields += [
+            "apertures",
+            "extension_mm",
+            "places",
+            "diameter_sd_mm",
+            "size",
+            "height_mm",
+            "offset_mm",
+        ]
         fields += ["wall_mm", "opening_mm", "opening_depth_mm", "measured_on", "body_mm", "note"]
 
     @property
     def asked(self):
         """[(field, its classes)] of what a camera is at least."""
         names = ("name", "back", "focal_mm", "height_mm", "diameter_mm", "marked_f_number")
+        names += ("apertures",)
         return [self._shown(name) for name in (*names, "size", "loads_directly")]
 
     @property

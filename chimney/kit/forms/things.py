@@ -6,7 +6,14 @@ from django.utils import timezone
 from chimney.kit.catalogue import papers
 from chimney.kit.models import Box, Developer, Holder, Meter, Observation, Paper, Person
 from chimney.parts import clock, sizes
-from chimney.parts.fields import DurationField, NominalField, NumberField, TypedField, WholeField
+from chimney.parts.fields import (
+    DilutionField,
+    DurationField,
+    NominalField,
+    NumberField,
+    TypedField,
+    WholeField,
+)
 from pinhole import durations, reciprocity
 
 
@@ -152,15 +159,7 @@ class PaperForm(ThingForm):
 
 
 class DeveloperForm(ThingForm):
-    parts = NumberField(
-        label="Dilution 1 +",
-        least=0.1,
-        most=1000,
-        noun="The dilution",
-        required=False,
-        prefixes=("1+", "1 +"),
-        help_text="Parts of water. Left empty: used as mixed.",
-    )
+    parts = DilutionField(required=False, help_text="Parts of water. Left empty: used as mixed.")
     usual_s = DurationField(label="Usual time", bare_unit="min")
 
     class Meta:

@@ -29,6 +29,8 @@ class Camera(Thing):
 
     body = models.ForeignKey("self", models.CASCADE, null=True, blank=True, related_name="settings")
     marked_f_number = models.FloatField(null=True, blank=True)
+    # What a lens can be set to, as it is marked: "5.6 8 11"; empty: its widest alone.
+    apertures = models.CharField(max_length=80, blank=True)
     extension_mm = models.FloatField(null=True, blank=True)
     places = models.PositiveSmallIntegerField(default=1)
     back = models.CharField(max_length=10, choices=Shape, default=Shape.FLAT)
@@ -83,9 +85,23 @@ class Camera(Thing):
 
     @property
     def f_number(self):
+        return self.f_number_at(None)
+
+    def f_number_at(self, aperture):
+        """Its f-number; of a lens at one of its apertures, at its widest if None, with its
+        bellows.
+        """
         if self.is_lens:
-            return optics.bellows_f_number(self.marked_f_number, self.focal_mm, self.depth_mm)
+            marked = aperture or self.marked_f_number
+            return optics.bellows_f_number(marked, self.focal_mm, self.depth_mm)
         return optics.f_number(self.focal_mm, self.diameter_mm)
+
+    @property
+    def stops(self):
+        """The apertures of a lens as numbers, the widest first; none of a hole."""
+        if not self.is_lens:
+            return ()
+        return tuple(float(word) for word in self.apertures.split()) or (self.marked_f_number,)
 
     @property
     def meter_factor(self):

@@ -1,8 +1,10 @@
 """The whole log asked in plain fields, and the sheets most like a plan."""
 
 import math
+from datetime import date, datetime, time, timedelta
 
 from django.db.models import Max, Min, Prefetch, Q
+from django.utils import timezone
 
 from chimney.lessons.craft import CLOUD, LOW_SUN
 from chimney.lessons.models import Evidence
@@ -10,6 +12,8 @@ from chimney.lessons.queries import timed
 from chimney.logbook.models import Exposure, Sheet
 from chimney.logbook.queries import found_by, with_thread
 
+# No sheet was cut outside of these, and every clock knows them.
+OLDEST, NEWEST = date(1900, 1, 1), date(9998, 1, 1)
 # Of so many of the newest sheets the nearest are found.
 MOST_LOOKED_AT = 2000
 # How many earlier sheets a plan is shown.
@@ -55,9 +59,6 @@ FIELDS = {
     "camera": "exposures__camera",
     "developer": "development__run__developer",
     "process": "evidence__process",
-    # What was never exposed is as old as its cutting.
-    "since": "cut_at__date__gte",
-    "until": "cut_at__date__lte",
 }
 
 
@@ -81,10 +82,25 @@ def such(asked):
         wanted.append({"verdict__faults__icontains": f'"{asked["fault"]}"'})
     for lookup in filter(None, wanted):
         rows = _narrowed(rows, Q(**lookup))
+    rows = rows.filter(_cut_within(asked.get("since"), asked.get("until")))
     if asked.get("place"):
         here = Q(exposures__place=asked["place"])
         rows = _narrowed(rows, here | Q(solargraph__place=asked["place"]))
     return rows
+
+
+def _cut_within(since, until):
+    """From the beginning of a day at home to the end of another, as moments that an index knows.
+    What was never exposed is as old as its cutting.
+    """
+    begins = Q(cut_at__gte=_midnight(since)) if since else Q()
+    return begins & (
+        Q(cut_at__lt=_midnight(min(until, NEWEST) + timedelta(days=1))) if until else Q()
+    )
+
+
+def _midnight(day):
+    return timezone.make_aware(datetime.combine(min(max(day, OLDEST), NEWEST), time()))
 
 
 def _narrowed(rows, asked):

@@ -214,6 +214,27 @@ def lay_back(sheet, moment):
 
 
 @verb
+def lay_in_again(loading):
+    """It was not taken out after all: it lies in its side as before."""
+    loading = current(loading, Loading.objects.select_related("sheet", "holder"))
+    sheet = loading.sheet
+    see = f"See {sheet}", "logbook:sheet", sheet.code
+    stays = (Stage.BOXED, Stage.EXPOSED, Stage.SPOILED)
+    if loading.unloaded_at is None:
+        raise Refused(f"{sheet} lies in {loading.where} already.", "See the bag", "logbook:bag")
+    if sheet.stage not in stays or sheet.loadings.filter(unloaded_at=None).exists():
+        raise Refused(f"{sheet} went on since: it is {sheet.get_stage_display()}.", *see)
+    if sheet.loadings.order_by("-pk").first() != loading:
+        raise Refused(f"{sheet} lay elsewhere since.", *see)
+    if not lay_back(sheet, loading.unloaded_at):
+        raise Refused(
+            f"Another sheet lies in {loading.where} by now.", "See the bag", "logbook:bag"
+        )
+    if sheet.stage == Stage.BOXED:
+        move(sheet, Stage.LOADED)
+
+
+@verb
 def restore(sheet):
     """It was not spoiled or lost after all: back to what it was, and into its side if that is
     free.

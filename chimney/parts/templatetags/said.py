@@ -4,7 +4,7 @@ from django import template
 from django.utils import timezone
 from django.utils.html import format_html
 
-from chimney.parts import clock, scales, sizes, undo
+from chimney.parts import bundles, clock, scales, sizes, undo
 from pinhole import durations
 
 register = template.Library()
@@ -23,6 +23,15 @@ def live(target, delay_ms=300, also="change"):
         also,
         target,
     )
+
+
+register.simple_tag(bundles.icon, name="icon")
+
+
+@register.simple_tag
+def made_ms():
+    """This moment of the server's clock, for a form whose tap may be sent much later."""
+    return round(clock.now().timestamp() * 1000)
 
 
 @register.filter
@@ -64,6 +73,18 @@ def moment(when):
         f"{local:%a} {local.day} "
         f"{local:%b}{'' if local.year == today.year else f' {local.year}'} {local:%H:%M}"
     )
+
+
+@register.filter
+def at_place(when, place):
+    """The same on a place's own clock, with its zone where that is not home's."""
+    if when is None:
+        return ""
+    local, now = when.astimezone(place.tz), clock.now().astimezone(place.tz)
+    day = _day_of(local, now.date()) or "today "
+    home = timezone.get_current_timezone()
+    zone = "" if local.utcoffset() == when.astimezone(home).utcoffset() else f" ({place.zone})"
+    return f"{day}{local:%H:%M}{zone}"
 
 
 @register.filter

@@ -66,7 +66,7 @@ def _exposed(sheet, exposure):
     facts |= {"subject": exposure.title, "camera": str(exposure.camera)}
     facts |= {"reading": exposure.calculation.reading.said, "EI": number(specification.ei)}
     if exposure.given_s:
-        facts["open for"] = durations.say(exposure.given_s)
+        facts["free for"] = durations.say(exposure.given_s)
     if specification.preflash_stops is not None:
         facts["pre-flash"] = scales.stops(specification.preflash_stops)
     return facts | ({"note": exposure.note} if exposure.note else {})

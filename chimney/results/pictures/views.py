@@ -2,14 +2,42 @@
 densities on one scale, and the whole positive as a file.
 """
 
+import hashlib
+
 from django.http import FileResponse, Http404, HttpResponse
 from django.shortcuts import get_object_or_404
+from django.views.decorators.http import etag
 
 from chimney.logbook.models import Sheet
 from chimney.parts.refusal import Refused
 from chimney.results.models import Scan
 from chimney.results.scans import craft, files, page
 from chimney.results.scans.forms import ExportForm, ToneForm
+
+# Raised where the same scan comes out otherwise than before.
+EDITION = 1
+
+
+def _mark(request, pk, **_):
+    """What a browser tells a picture by that it has already: the scan as it is kept, by what it is
+    read, and what is asked of it.
+    """
+    kept = Scan.objects.select_related("sheet__paper", "wedge").filter(pk=pk).first()
+    if kept is None:
+        return None
+    rows = [kept, kept.wedge, kept.sheet, kept.sheet and kept.sheet.paper]
+    told = [[of.value_from_object(row) for of in row._meta.concrete_fields] for row in rows if row]
+    said = f"{EDITION} {request.get_full_path()} {told}"
+    return f'"{hashlib.sha256(said.encode()).hexdigest()[:32]}"'
+
+
+def _mark_of_sheet(request, code):
+    newest = Scan.objects.filter(sheet__code=code, state="ready").values_list("pk", flat=True)
+    return _mark(request, newest.first())
+
+
+# Asked for each time, and sent only where it has changed.
+seen_again = etag(_mark)
 
 
 def _scan(pk):
@@ -28,15 +56,18 @@ def _preview(kept):
     return preview
 
 
+@seen_again
 def stamp(request, pk):
     """Its positive at the size of a stamp, as it was made when its tones were."""
     return _jpeg(bytes(_preview(_scan(pk)).thumb))
 
 
+@seen_again
 def negative(request, pk):
     return _jpeg(bytes(_preview(_scan(pk)).jpeg))
 
 
+@seen_again
 def positive(request, pk):
     """The positive of the preview, as it is kept or as it is being typed; whole: nothing cut
     off.
@@ -51,6 +82,7 @@ def positive(request, pk):
     return _jpeg(files.jpeg(craft.tones(typed, array).positive(array)))
 
 
+@seen_again
 def upright(request, pk):
     """The whole positive, on which a place on the paper is found."""
     kept = _scan(pk)
@@ -58,6 +90,7 @@ def upright(request, pk):
     return _jpeg(files.jpeg(page.whole(kept)))
 
 
+@seen_again
 def rung(request, pk, number):
     """A rung of the ladder: the picture with more or less light."""
     kept = _scan(pk)
@@ -70,6 +103,7 @@ def rung(request, pk, number):
     return _jpeg(files.jpeg(craft.tones(page.typed(kept, None), array).positive(looks)))
 
 
+@seen_again
 def one_scale(request, pk):
     """Its densities as greys, the same for every sheet, upright and the right way round."""
     kept = _scan(pk)
@@ -95,6 +129,7 @@ def export(request, pk, kind):
     return FileResponse(made, as_attachment=True, filename=name, content_type=types[kind])
 
 
+@etag(_mark_of_sheet)
 def thumb(request, code):
     """The newest picture of a sheet, as small as a stamp."""
     sheet = get_object_or_404(Sheet, code=code)

@@ -15,6 +15,11 @@ SCALES = {"rc": (0.06, 1.95), "fibre": (0.08, 1.75), "film": (0.1, 2.4)}
 DENSEST = 2.2
 # So far out is a place still on the paper.
 INSIDE = 0.999
+# About so many pixels along its longer side are read of a preview.
+READ_PX = 700
+# The light of a camera falls off so smoothly that it is reckoned for so many places, and between
+# them drawn straight.
+PLACES = 65
 RUNGS = (-3.0, -2.0, -1.0, -0.5, 0.0, 0.5, 1.0, 2.0, 3.0)
 
 
@@ -113,7 +118,16 @@ def densities(array, wedge=None):
     """The densities of a preview, by a ScannedWedge if there is one, else by the standard transfer
     function.
     """
-    return craft.densities_of(greys_of(array), wedge=wedge and wedge_of(wedge.steps))
+    table = craft.densities_of(np.arange(256), wedge=wedge and wedge_of(wedge.steps))
+    return table[greys_of(array).astype(np.uint8)]
+
+
+def measured(array, wedge=None):
+    """The densities by which a preview is read: every so manieth pixel of a large one, which has
+    the same tones in the same places.
+    """
+    step = max(1, round(max(array.shape[:2]) / READ_PX))
+    return densities(array[::step, ::step], wedge)
 
 
 def level_densities(measured, settings):
@@ -140,10 +154,20 @@ def fall_off(shape, exposure):
     half_x, half_y = camera.geometry.half_mm
     lies = (high > wide) == (half_y > half_x)
     across, down = (half_x, half_y) if lies else (half_y, half_x)
-    y = np.linspace(-down, down, high)[:, None] * INSIDE
-    x = np.linspace(-across, across, wide)[None] * INSIDE
+    y = np.linspace(-down, down, min(high, PLACES))[:, None] * INSIDE
+    x = np.linspace(-across, across, min(wide, PLACES))[None] * INSIDE
     less = camera.geometry.fall_off_stops(*((x, y) if lies else (y, x)))
-    return less if np.isfinite(less).all() else None
+    return _between(high, len(y)) @ less @ _between(wide, x.size).T if _is_known(less) else None
+
+
+def _is_known(less):
+    return bool(np.isfinite(less).all())
+
+
+def _between(count, nodes):
+    """Weights, shape (count, nodes), that draw straight between nodes."""
+    at = np.linspace(0, nodes - 1, count)[:, None]
+    return np.clip(1 - np.abs(at - np.arange(nodes)), 0, 1)
 
 
 def corners_of(measured, paper, less):

@@ -1,7 +1,6 @@
-"""Originals in the folder, and the library that reads them. It is loaded in the process that uses
-it and never before a fork.
-"""
+"""Originals in the folder: stored, looked through, and made into whole positives."""
 
+import errno
 import hashlib
 import os
 from dataclasses import dataclass
@@ -11,16 +10,26 @@ import numpy as np
 from django.conf import settings
 from PIL import Image
 
+from chimney import folder as of_house
+from chimney.parts import pictures, tiff
+
 MEGA = 1_000_000
-MOST_MEGAPIXELS = 300
-PREVIEW_PX, THUMB_PX = 1400, 240
+MOST_MEGAPIXELS, IN_MEMORY_MEGAPIXELS = 300, 60
+PREVIEW_PX, THUMB_PX, SQUARE_PX = 1400, 240, 512
 # What the first bytes of each kind are.
 KINDS = ((b"\xff\xd8\xff", "jpg"), (b"\x89PNG\r\n\x1a\n", "png"), (b"II*\0", "tif"))
 KINDS += ((b"MM\0*", "tif"),)
 
 
+BROKEN = "It is broken or ends too early: scan or save it again."
+
+
 class UnreadableError(ValueError):
     """No scan; the message says why and what to do."""
+
+
+class NoPictureError(UnreadableError):
+    """It is something else altogether."""
 
 
 def folder():
@@ -34,6 +43,7 @@ def inbox():
 
 
 def path_of(scan):
+    """Where the original of a Scan, or of what was Stored, lies."""
     return folder() / f"{scan.sha256}.{scan.suffix}"
 
 
@@ -51,6 +61,8 @@ def store(chunks):
 
     Raises UnreadableError for what is neither TIFF, PNG nor JPEG, OSError where the disc says no.
     """
+    if of_house.is_full():
+        raise OSError(errno.ENOSPC, os.strerror(errno.ENOSPC))
     folder().mkdir(mode=0o700, parents=True, exist_ok=True)
     begun = folder() / f"begun-{os.getpid()}-{os.urandom(4).hex()}"
     digest, size, suffix = hashlib.sha256(), 0, None
@@ -71,22 +83,23 @@ def store(chunks):
     return Stored(digest.hexdigest(), size, suffix)
 
 
+def digest_of(path):
+    """The checksum of a file, under which its original lies. Raises OSError."""
+    with path.open("rb") as file:
+        return hashlib.file_digest(file, "sha256").hexdigest()
+
+
+def put_away(stored):
+    """An original that nobody wrote down is taken off the disc again."""
+    path_of(stored).unlink(missing_ok=True)
+
+
 def _suffix_of(head):
     """By the first bytes of a file. Raises UnreadableError, before any more of it is taken in."""
     for mark, kind in KINDS:
         if head.startswith(mark):
             return kind
-    raise UnreadableError("It is neither TIFF, PNG nor JPEG: save it as one of these.")
-
-
-def _vips():
-    os.environ.setdefault("VIPS_MAX_COORD", "100000")
-    # More threads are no quicker here, and pages want the other processors.
-    os.environ.setdefault("VIPS_CONCURRENCY", "1")
-    import pyvips
-
-    pyvips.block_untrusted_set(True)
-    return pyvips
+    raise NoPictureError("It is neither TIFF, PNG nor JPEG: save it as one of these.")
 
 
 @dataclass(frozen=True)
@@ -101,7 +114,9 @@ class LookedThrough:
 
 def look_through(path):
     """The LookedThrough of an original. Raises UnreadableError in words."""
-    vips = _vips()
+    vips = pictures.load()
+    if path.suffix == ".tif" and not tiff.is_whole(path):
+        raise UnreadableError(BROKEN)
     try:
         whole = vips.Image.new_from_file(str(path), access="sequential", fail_on="truncated")
         _refuse_size(whole)
@@ -109,7 +124,7 @@ def look_through(path):
         size = whole.width, whole.height
         return LookedThrough(*size, bits, _array(_small(whole, str(path))))
     except vips.Error as error:
-        raise UnreadableError("It is broken or ends too early: scan or save it again.") from error
+        raise UnreadableError(BROKEN) from error
 
 
 def _small(whole, path):
@@ -120,43 +135,13 @@ def _small(whole, path):
     if whole.get("vips-loader").startswith("jpeg"):
         # It can be decoded smaller.
         fewer = max(n for n in (1, 2, 4, 8) if n <= times)
-        whole = _vips().Image.new_from_file(
+        whole = pictures.load().Image.new_from_file(
             path, access="sequential", fail_on="truncated", shrink=fewer
         )
         times = max(1, max(whole.width, whole.height) // PREVIEW_PX)
     small = (whole.shrink(times, times) if times > 1 else whole).copy_memory()
-    small = _standard(small.autorot())
+    small = pictures.standard(small.autorot())
     return small.thumbnail_image(PREVIEW_PX, height=PREVIEW_PX, size="down")
-
-
-def _standard(image):
-    """The image in the standard's colours or greys, if it says that it has others; a profile that
-    cannot be read is none.
-    """
-    vips = _vips()
-    if not image.get_typeof("icc-profile-data"):
-        return image
-    depth = 16 if image.format in ("ushort", "short") else 8
-    try:
-        _like(image).icc_transform("srgb", embedded=True, depth=depth).write_to_memory()
-    except vips.Error:
-        return image
-    made = image.icc_transform("srgb", embedded=True, depth=depth)
-    if image.bands < 3:
-        made = made.colourspace("grey16" if depth == 16 else "b-w")
-    made = made.copy()
-    made.remove("icc-profile-data")
-    return made
-
-
-def _like(image):
-    """One pixel of the same kind and profile, to try what a whole image is too long for."""
-    vips = _vips()
-    tiny = vips.Image.black(1, 1, bands=image.bands).cast(image.format)
-    tiny = tiny.copy(interpretation=image.interpretation)
-    data = image.get("icc-profile-data")
-    tiny.set_type(vips.GValue.blob_type, "icc-profile-data", data)
-    return tiny
 
 
 def _refuse_size(image):
@@ -174,8 +159,8 @@ def _array(image):
     if image.hasalpha():
         image = image.flatten(background=255)
     image = image.colourspace("srgb" if image.bands >= 3 else "b-w").cast("uchar")
-    array = np.frombuffer(image.write_to_memory(), np.uint8)
-    array = array.reshape(image.height, image.width, image.bands)
+    size = image.height, image.width, image.bands
+    array = np.frombuffer(image.write_to_memory(), np.uint8).reshape(size)
     return array[..., 0] if image.bands < 3 else array[..., :3]
 
 
@@ -193,8 +178,7 @@ def array_of(kept):
 
 def small(array, side=THUMB_PX):
     """The same, at most so many pixels long."""
-    picture = Image.fromarray(np.ascontiguousarray(array))
-    picture.thumbnail((side, side))
+    (picture := Image.fromarray(np.ascontiguousarray(array))).thumbnail((side, side))
     return np.asarray(picture)
 
 
@@ -203,12 +187,13 @@ def export(path, kind, steps, told=None):
     by the craft.Tones it is handed; told: {Exif field: words}, which go into a JPEG or PNG. Raises
     UnreadableError.
     """
-    vips = _vips()
+    vips = pictures.load()
     made = folder() / f"begun-{os.getpid()}-{os.urandom(4).hex()}.{kind}"
+    laid = made.with_suffix(".laid")
     try:
         image = vips.Image.new_from_file(str(path), access="sequential", fail_on="truncated")
         _refuse_size(image)
-        image = _toned(_deep(_standard(image.autorot())), steps)
+        image = _toned(_deep(pictures.standard(image.autorot())), steps, laid)
         if kind != "tif":
             plain = "srgb" if image.bands >= 3 else "b-w"
             image = (image / 257).cast("uchar").copy(interpretation=plain)
@@ -220,6 +205,7 @@ def export(path, kind, steps, told=None):
     finally:
         # An open file goes on without its name.
         made.unlink(missing_ok=True)
+        laid.unlink(missing_ok=True)
 
 
 def _deep(image):
@@ -232,9 +218,8 @@ def _deep(image):
 def _with_exif(vips, image, told):
     """The image with what the exposure really was, and nothing that the scanner said of itself."""
     image = image.copy()
-    for name in image.get_fields():
-        if name.startswith("exif-"):
-            image.remove(name)
+    for name in filter(lambda name: name.startswith("exif-"), image.get_fields()):
+        image.remove(name)
     for name, words in told.items():
         image.set_type(vips.GValue.gstr_type, name, words)
     return image
@@ -248,20 +233,19 @@ def turned(array, degrees):
     if not degrees:
         return array
     picture = Image.fromarray(np.ascontiguousarray(array))
-    grey = 128 if array.ndim == 2 else (128,) * 3
+    grey = (128,) * (1 if array.ndim == 2 else 3)
     return np.asarray(picture.rotate(-degrees, Image.Resampling.BICUBIC, fillcolor=grey))
 
 
-def _toned(image, steps):
+def _toned(image, steps, laid):
     """Levels and curve as a table, then mirrored, turned, straightened and cut."""
-    vips = _vips()
-    bands = [
-        vips.Image.new_from_array([steps.table(16, n).tolist()]).cast("ushort")
-        for n in range(image.bands)
-    ]
+    vips = pictures.load()
+    codes = [steps.table(16, n).tolist() for n in range(image.bands)]
+    bands = [vips.Image.new_from_array([row]).cast("ushort") for row in codes]
     table = bands[0].bandjoin(bands[1:]) if len(bands) > 1 else bands[0]
     made = image.maplut(table).copy(interpretation=image.interpretation)
-    made = made.copy_memory() if steps.quarters or steps.straighten_deg else made
+    if steps.quarters or steps.straighten_deg:
+        made = _at_any_place(made, laid)
     made = made.fliphor() if steps.mirrored else made
     turn = {1: "rot90", 2: "rot180", 3: "rot270"}.get(steps.quarters)
     made = getattr(made, turn)() if turn else made
@@ -271,9 +255,18 @@ def _toned(image, steps):
     return made.crop(left, top, right - left, bottom - top)
 
 
+def _at_any_place(image, laid):
+    """The same, to be read in any order: a large one in squares from the disc, which has more
+    room.
+    """
+    if image.width * image.height < IN_MEMORY_MEGAPIXELS * MEGA:
+        return image.copy_memory()
+    image.tiffsave(str(laid), tile=True, tile_width=SQUARE_PX, tile_height=SQUARE_PX)
+    return pictures.load().Image.new_from_file(str(laid))
+
+
 def _straight(image, degrees):
     wide, high = image.width, image.height
-    grey = [32896.0] * image.bands
-    larger = image.rotate(degrees, background=grey).cast("ushort")
+    larger = image.rotate(degrees, background=[32896.0] * image.bands).cast("ushort")
     larger = larger.copy(interpretation=image.interpretation)
     return larger.crop((larger.width - wide) // 2, (larger.height - high) // 2, wide, high)

@@ -1,6 +1,9 @@
 """Scans brought in, looked through, matched to their sheets, and how their positives are made."""
 
 import re
+from functools import partial
+
+from django.db import transaction
 
 from chimney.ledger.once import current, setting, verb
 from chimney.logbook.flows import corrections
@@ -19,12 +22,12 @@ def bring(name, chunks):
 
     Raises files.UnreadableError, OSError.
     """
-    stored = files.store(chunks)
-    return _written_down(name, stored)
+    return write_down(name, files.store(chunks))
 
 
 @verb
-def _written_down(name, stored):
+def write_down(name, stored):
+    """(Scan, whether it is new) of an original that lies in the folder."""
     known = Scan.objects.filter(sha256=stored.sha256).first()
     if known:
         return known, False
@@ -91,23 +94,27 @@ def match_all(pairs):
 
 
 def look_through(scan):
-    """Make its preview, or say why there is none; the original stays as it is."""
+    """Make its preview, or say why there is none; the original stays as it is. Raises OSError where
+    it is the disc that is not well: it waits on.
+    """
     try:
         seen = files.look_through(files.path_of(scan))
     except files.UnreadableError as error:
-        return _not_read(scan, str(error))
-    except OSError as error:
-        return _not_read(scan, f"The folder says: {error.strerror or error}.")
-    return _seen(scan, seen)
+        return not_read(scan, str(error))
+    except FileNotFoundError:
+        return not_read(scan, "Its original is gone from the folder.")
+    return keep_seen(scan, seen)
 
 
 @setting
-def _not_read(scan, words):
+def not_read(scan, words):
+    """It cannot be read, and why."""
     Scan.objects.filter(pk=scan.pk).update(state=Scan.State.BROKEN, trouble=words[:300])
 
 
 @setting
-def _seen(scan, seen):
+def keep_seen(scan, seen):
+    """It was looked through; a half that came before under its name makes way."""
     scan = current(scan, Scan.objects.select_related("sheet__paper"))
     scan.width, scan.height, scan.bits = seen.width, seen.height, seen.bits
     scan.state, scan.trouble = Scan.State.READY, ""
@@ -117,6 +124,10 @@ def _seen(scan, seen):
     _make_thumb(scan)
     if scan.sheet:
         corrections.picture(scan.sheet, there=True)
+    halves = Scan.objects.filter(name=scan.name, state=Scan.State.BROKEN).exclude(pk=scan.pk)
+    for half in halves:
+        transaction.on_commit(partial(files.path_of(half).unlink, missing_ok=True))
+        half.delete()
 
 
 def _make_thumb(scan):
@@ -129,12 +140,17 @@ def _make_thumb(scan):
     preview.save(update_fields=["thumb"])
 
 
+def waiting(most):
+    """The Scans that wait to be looked through, oldest first."""
+    return Scan.objects.filter(state=Scan.State.WAITING).order_by("came_at", "pk")[:most]
+
+
 def work_off(most=1000):
     """Look through what waits, oldest first; how many those were."""
-    waiting = Scan.objects.filter(state=Scan.State.WAITING).order_by("came_at", "pk")[:most]
-    for scan in waiting:
+    found = waiting(most)
+    for scan in found:
         look_through(scan)
-    return len(waiting)
+    return len(found)
 
 
 @verb

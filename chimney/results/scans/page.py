@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import dataclass
+from functools import cached_property
 from types import SimpleNamespace
 from urllib.parse import urlencode
 
@@ -36,7 +37,7 @@ class Working:
     live: bool = False
     changed: tuple = ()
 
-    @property
+    @cached_property
     def positive(self):
         """The whole positive, what is cut off in shade."""
         typed = {name: getattr(self.settings, name) for name in flows.TONES}
@@ -51,7 +52,7 @@ class Working:
         found = figures.grips(self.positive, self.settings)
         return svg.handles(self.positive, "tones", found, live=self.live, of="-crop")
 
-    @property
+    @cached_property
     def histogram(self):
         """Densities, with what becomes black and white."""
         return figures.histogram(self.measured, self.settings)
@@ -73,7 +74,7 @@ def working(scan, params=None):
     if getattr(scan, "preview", None) is None:
         return None
     array = files.array_of(scan.preview.jpeg)
-    measured = craft.densities(array, scan.wedge)
+    measured = craft.measured(array, scan.wedge)
     form = ToneForm(initial=_kept(scan)) if params is None else ToneForm(params)
     settings = typed(scan, form)
     turned = settings.quarters % 2

@@ -9,6 +9,8 @@ from django_htmx.http import HttpResponseClientRedirect
 
 from chimney.logbook.models import Sheet
 from chimney.parts import clicks, scales
+from chimney.results import wording
+from chimney.results.inbox import queries as inbox
 from chimney.results.models import Scan, ToneSetting
 from chimney.results.scans import figures, files, flows, page
 from chimney.results.scans.forms import (
@@ -38,6 +40,7 @@ def _table(request, more, status=200):
     """The light table: more overrides its forms."""
     rows = Scan.objects.select_related("sheet")
     context = {"form": UploadForm(), "group": GroupForm(), "inbox": files.inbox()}
+    context |= {"overdue": inbox.overdue(), "not_taken": inbox.not_taken()}
     context["waiting"] = rows.filter(state=Scan.State.WAITING).count()
     context["broken"] = rows.filter(state=Scan.State.BROKEN)[:SHOWN]
     ready = rows.filter(state=Scan.State.READY)
@@ -79,15 +82,16 @@ def group(request):
 
 
 def _brought(request, uploads):
-    for upload in uploads:
+    for number, upload in enumerate(uploads):
         try:
             scan, fresh = flows.bring(upload.name, upload.chunks())
         except files.UnreadableError as error:
             messages.error(request, f"{upload.name}: {error}")
-            continue
-        told = f"it waits for {scan.sheet}" if scan.sheet else "match it to its sheet"
-        words = told if fresh else "it was here already, so nothing was kept twice"
-        messages.success(request, f"{upload.name}: {words}.")
+        except OSError as error:
+            messages.error(request, wording.cut_short(uploads, number, error))
+            break
+        else:
+            messages.success(request, f"{upload.name}: {wording.arrived(scan, new=fresh)}.")
     # A script that sends the files takes the whole new page, with what is said on it.
     there = reverse("results:scans")
     return HttpResponseClientRedirect(there) if request.htmx else redirect(there)

@@ -5,6 +5,7 @@ from math import atan2, degrees, hypot
 
 from chimney.places import craft as places
 from chimney.solar.craft import declination_deg, predict
+from pinhole import solargraph
 
 
 def predictions_of(can):
@@ -19,9 +20,20 @@ def predictions_of(can):
     ]
 
 
+def whole_survey(predictions):
+    """The Survey of a can over all its stands."""
+    return solargraph.summed_together(tuple(one.trails for one in predictions))
+
+
+def noons_of(predictions):
+    """How many noons lie on the paper over all stands of a can."""
+    return sum(int(one.trails.noon_on_paper.sum()) for one in predictions)
+
+
 def measured_stand(can, compass_deg=None, sun_ahead=None, day=None):
     """Which way a can was found to face: by a compass along its axis, or by the clock time when
-    the sun stood straight before it; None where neither was read.
+    the sun stood straight before it on that day, today if none is given; None where neither was
+    read.
     """
     day = day or can.today
     if compass_deg is not None:

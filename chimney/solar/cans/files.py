@@ -8,9 +8,17 @@ from chimney.parts import calendars
 MOST_CHECKS = 400
 
 
-def calendar_of(cans):
-    """The file's bytes."""
-    return calendars.book("solargraphs", [event for can in cans for event in events_of(can)])
+def calendar_of(out, planned):
+    """The file's bytes: of cans that are out, and of planned ones."""
+    events = [event for can in out for event in events_of(can)]
+    return calendars.book("solargraphs", events + [e for can in planned for e in planned_of(can)])
+
+
+def planned_of(can):
+    """The whole days on which a can that is only planned is hung and comes home."""
+    if can.last_day >= can.today:
+        yield _event(can, f"hang-{can.pk}", f"Hang {can} and open it", can.first_day)
+        yield _home(can)
 
 
 def events_of(can):
@@ -22,7 +30,11 @@ def events_of(can):
             break
         if day >= can.today:
             yield _event(can, f"check-{can.pk}-{number}", f"Look after {can}", day)
-    yield _event(can, f"home-{can.pk}", f"Bring {can} home: shut the hole first", can.last_day)
+    yield _home(can)
+
+
+def _home(can):
+    return _event(can, f"home-{can.pk}", f"Bring {can} home: shut the hole first", can.last_day)
 
 
 def _event(can, uid, summary, day):

@@ -125,6 +125,8 @@ def note_event(can, kind, words="", at=None, *, stands=(None, None)):
     """
     can = now(can)
     at = min(at or clock.now(), clock.now())
+    if can.opened_at:
+        at = max(at, can.opened_at)
     azimuth, tilt = stands
     event = Event.objects.create(
         solargraph=can, kind=kind, words=words, at=at, azimuth_deg=azimuth, tilt_deg=tilt
@@ -142,6 +144,27 @@ def note_event(can, kind, words="", at=None, *, stands=(None, None)):
 
 
 @verb
+def unnote_event(can, event):
+    """What was written down did not happen; a can that was missing by it hangs again, one that was
+    found by it is missing again.
+    """
+    can = now(can)
+    event = can.events.filter(pk=event.pk).first()
+    if event is None:
+        return
+    moves = (Event.Kind.MISSING, Event.Kind.FOUND)
+    later = can.events.filter(kind__in=moves, pk__gt=event.pk).exists()
+    if event.kind in moves and later:
+        words = f"{can} was looked for again since: take that back first."
+        raise Refused(words, f"See {can}", "solar:one", can.pk)
+    event.delete()
+    if event.kind == Event.Kind.MISSING and can.stage == Sheet.Stage.LOST:
+        logbook.move(can.sheet, Sheet.Stage.OUT)
+    elif event.kind == Event.Kind.FOUND and can.stage == Sheet.Stage.OUT:
+        logbook.move(can.sheet, Sheet.Stage.LOST)
+
+
+@verb
 def set_spot(can, latitude_deg, longitude_deg):
     """Where it is, set by hand."""
     can = now(can)
@@ -150,13 +173,27 @@ def set_spot(can, latitude_deg, longitude_deg):
 
 
 @verb
-def close(can):
-    """The hole is shut, before anything is moved; from here on it is home."""
+def close(can, at=None):
+    """The hole is shut, before anything is moved, now or at an earlier moment; from here on it is
+    home.
+    """
     can = now(can)
     _need(can, Sheet.Stage.OUT, "is not out")
-    can.closed_at = max(clock.now(), can.opened_at or clock.now())
+    at = min(at or clock.now(), clock.now())
+    can.closed_at = max(at, can.opened_at or at)
     can.save(update_fields=["closed_at"])
     logbook.move(can.sheet, Sheet.Stage.HOME)
+
+
+@verb
+def close_then(can, at):
+    """It was shut at that moment, and not when that was written down."""
+    can = now(can)
+    if can.closed_at is None:
+        raise Refused(f"{can} is not shut.", f"See {can}", "solar:one", can.pk)
+    at = min(at or can.closed_at, clock.now())
+    can.closed_at = max(at, can.opened_at or at)
+    can.save(update_fields=["closed_at"])
 
 
 @verb

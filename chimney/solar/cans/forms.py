@@ -7,10 +7,56 @@ from django.utils import timezone
 
 from chimney.parts import clock
 from chimney.parts.fields import NumberField
+from chimney.parts.templatetags.said import at_place
 from chimney.parts.uploads import photo_of
 from chimney.places.forms import BearingField
 from chimney.solar.forms import DayField
 from chimney.solar.models import Event, Look, Solargraph
+
+FUTURE = "That lies in the future."
+
+
+def _on_its_clock(typed, place):
+    """A moment that was typed, as the place's clock shows it; not from the future."""
+    if typed is None:
+        return None
+    moment = timezone.localtime(typed).replace(tzinfo=place.tz)
+    if moment > clock.now():
+        raise forms.ValidationError(FUTURE)
+    return moment
+
+
+def _not_before_it_hung(moment, can):
+    if moment and can.opened_at and moment < can.opened_at:
+        since = at_place(can.opened_at, can.place)
+        raise forms.ValidationError(f"It hangs since {since}: that was before.")
+
+
+class ShutForm(forms.Form):
+    """When the hole was shut; just now where no field for it was sent."""
+
+    shut = forms.DateTimeField(
+        label="Shut at",
+        error_messages={"required": "Say when it was shut."},
+        widget=forms.DateTimeInput(attrs={"type": "datetime-local"}, format="%Y-%m-%dT%H:%M"),
+        help_text="On the place's own clock.",
+    )
+
+    def __init__(self, *args, can, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.can = can
+        self.fields["shut"].required = "shut" in self.data
+        if can.closed_at:
+            there = can.closed_at.astimezone(can.place.tz)
+            self.initial["shut"] = there.replace(tzinfo=None)
+
+    def clean_shut(self):
+        moment = _on_its_clock(self.cleaned_data["shut"], self.can.place)
+        known = self.can.closed_at
+        if moment and known and moment == known.replace(second=0, microsecond=0):
+            return known
+        _not_before_it_hung(moment, self.can)
+        return moment
 
 
 class PutOutForm(forms.ModelForm):
@@ -88,14 +134,7 @@ class PutOutForm(forms.ModelForm):
         self.fields["ticked"].choices = checklist
 
     def clean_opened(self):
-        """The moment as the place's clock shows it; not from the future."""
-        opened = self.cleaned_data["opened"]
-        if opened is None:
-            return None
-        opened = timezone.localtime(opened).replace(tzinfo=self.instance.place.tz)
-        if opened > clock.now():
-            raise forms.ValidationError("That lies in the future.")
-        return opened
+        return _on_its_clock(self.cleaned_data["opened"], self.instance.place)
 
     def clean_photo_file(self):
         """The photo made small, into the can that is kept."""
@@ -137,6 +176,10 @@ class EventForm(forms.ModelForm):
 
     field_order = ["kind", "day", "azimuth_deg", "tilt_deg", "words"]
 
+    def __init__(self, *args, can, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.can = can
+
     def clean(self):
         """How it stands is part of being turned, and of nothing else."""
         cleaned = super().clean()
@@ -148,11 +191,15 @@ class EventForm(forms.ModelForm):
         day = self.cleaned_data["day"]
         if day and not 1950 <= day.year <= 2099:
             raise forms.ValidationError("The year lies between 1950 and 2099.")
+        if day and day > self.can.today:
+            raise forms.ValidationError(FUTURE)
+        if day and self.can.opened_at and day < self.can.days_of[0]:
+            _not_before_it_hung(self.moment(self.can.place, day), self.can)
         return day
 
-    def moment(self, place):
+    def moment(self, place, day=None):
         """Noon of the day typed, on the clock of the place; None where none was."""
-        day = self.cleaned_data["day"]
+        day = day or self.cleaned_data["day"]
         return day and datetime.combine(day, time(12), place.tz)
 
 

@@ -17,6 +17,11 @@ def out():
     return cans().filter(sheet__stage=Sheet.Stage.OUT).prefetch_related("events")
 
 
+def planned():
+    """Those that were kept in the planner and are not out yet."""
+    return cans().filter(sheet=None, opened_at=None)
+
+
 def due():
     """How many of those in the sun should be home by now, each by the date of its own place."""
     days = (

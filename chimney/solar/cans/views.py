@@ -10,9 +10,10 @@ from django.views.decorators.http import require_POST
 from chimney.logbook.models import Sheet
 from chimney.parts import downloads, drag, fragments, pdf, svg, undo
 from chimney.parts.refusal import Refused
+from chimney.parts.templatetags.said import at_place
 from chimney.solar import figures, wording
 from chimney.solar.cans import craft, files, flows, prints, queries
-from chimney.solar.cans.forms import EventForm, LookForm, PutOutForm
+from chimney.solar.cans.forms import EventForm, LookForm, PutOutForm, ShutForm
 from chimney.solar.cans.wording import CHECKLIST, HOMECOMING, LATENT, SCHOOLS
 from chimney.solar.models import Solargraph
 from chimney.solar.planner import flows as plans
@@ -92,13 +93,12 @@ def can(request, pk):
 
 
 def _page(request, found, *, status=200, **forms):
-    page = {
-        "can": found,
-        "has_photo": Solargraph.objects.filter(pk=found.pk).exclude(photo=None).exists(),
-    }
+    page = {"can": found}
+    page["has_photo"] = Solargraph.objects.filter(pk=found.pk).exclude(photo=None).exists()
     page |= {
         "put_out_form": PutOutForm(instance=found, checklist=CHECKLIST),
-        "event_form": EventForm(),
+        "event_form": EventForm(can=found),
+        "shut_form": ShutForm(can=found),
     }
     page |= {"look_form": LookForm(), "scan_form": LookForm(initial=_scan(found))} | forms
     page |= {"schools": SCHOOLS, "homecoming": HOMECOMING, "latent": LATENT}
@@ -110,14 +110,16 @@ def _drawn(found):
     be dropped.
     """
     try:
-        first, *later = craft.predictions_of(found)
+        first, *later = every = craft.predictions_of(found)
+        whole = craft.whole_survey(every)
         # What hangs is advised by how it hangs now.
         stands = later[-1] if later and found.stage == OUT else first
         return {
             "prediction": first,
-            "advice": wording.advice_on(found, stands),
-            "paper": figures.paper(first, "positive", later),
+            "advice": wording.advice_on(found, stands, whole, craft.noons_of(every)),
+            "paper": figures.paper(first, "positive", later, whole),
             "later": later,
+            "whole": whole if later else None,
         }
     except ValueError as error:
         return {"undrawn": str(error)}
@@ -129,6 +131,12 @@ def _scan(found):
     return {"minutes": f"{minutes:.1f}".removesuffix(".0"), "lux": "20"}
 
 
+def _stood(can, cleaned):
+    """(azimuth, lean) of a can as they were measured on the day on which it was opened."""
+    opened, axis = cleaned["opened"], (cleaned["compass_deg"], cleaned["sun_ahead"])
+    return craft.measured_stand(can, *axis, opened and opened.date()), cleaned["plumb_deg"]
+
+
 @require_POST
 def put_out(request, pk):
     can = _can(pk)
@@ -137,18 +145,31 @@ def put_out(request, pk):
         return _page(request, _can(pk), put_out_form=form, status=422)
     try:
         cleaned, typed = form.cleaned_data, form.save(commit=False)
-        faces = craft.measured_stand(typed, cleaned["compass_deg"], cleaned["sun_ahead"])
-        flows.put_out(typed, cleaned["opened"], stood=(faces, cleaned["plumb_deg"]))
+        flows.put_out(typed, cleaned["opened"], stood=_stood(typed, cleaned))
     except Refused as refused:
         return _page(request, _can(pk), put_out_form=form, refused=refused, status=409)
-    opened = can.opened_at.astimezone(can.place.tz)
-    messages.success(request, f"{can} is out since {opened:%H:%M}: {can.sheet}.")
+    since = at_place(can.opened_at, can.place)
+    messages.success(request, f"{can} is out since {since}: {can.sheet}.")
+    return redirect("solar:one", pk)
+
+
+@require_POST
+def close(request, pk):
+    """The hole is shut, just now or at a moment that is typed; or that moment corrected."""
+    can = _can(pk)
+    form = ShutForm(request.POST, can=can)
+    if not form.is_valid():
+        return _page(request, can, shut_form=form, status=422)
+    shut = form.cleaned_data["shut"]
+    if can.stage == Sheet.Stage.HOME:
+        flows.close_then(can, shut)
+    else:
+        flows.close(can, shut)
     return redirect("solar:one", pk)
 
 
 STEPS = {
     "undo": flows.not_out_after_all,
-    "close": flows.close,
     "reopen": flows.reopen,
     "fix": flows.fix,
     "unfix": flows.unfix,
@@ -165,13 +186,23 @@ def step(request, pk, word):
 
 @require_POST
 def event(request, pk):
-    can, form = _can(pk), EventForm(request.POST)
+    can = _can(pk)
+    form = EventForm(request.POST, can=can)
     if not form.is_valid():
         return _page(request, can, event_form=form, status=422)
     cleaned = form.cleaned_data
     stands = cleaned["azimuth_deg"], cleaned["tilt_deg"]
     at = form.moment(can.place)
     flows.note_event(can, cleaned["kind"], cleaned["words"], at, stands=stands)
+    return redirect("solar:one", pk)
+
+
+@require_POST
+def unnote_event(request, pk, event_pk):
+    """What was written down of a can did not happen."""
+    can = _can(pk)
+    flows.unnote_event(can, get_object_or_404(can.events, pk=event_pk))
+    messages.success(request, "It is taken back.")
     return redirect("solar:one", pk)
 
 
@@ -212,7 +243,7 @@ def label(request, pk):
 
 def ics(request):
     """Checks and retrievals of every can that is out."""
-    book = files.calendar_of(queries.out())
+    book = files.calendar_of(queries.out(), queries.planned())
     return downloads.calendar(book, "cans.ics")
 
 

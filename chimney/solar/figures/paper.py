@@ -7,13 +7,13 @@ from chimney.solar.figures.sky import TRAIL_STEP_MIN, shown_days, to_its_ends
 from pinhole.projection import directions
 
 
-def paper(prediction, view, later=()):
+def paper(prediction, view, later=(), whole=None):
     """A Drawing of the paper in mm with its trails: as a finished positive, or as the negative lies
     in the camera.
 
     The positive stands upright and is turned right way round: a sun to the photographer's right
     lies at the right. later: Predictions of the same sheet since the can was turned, whose trails
-    lie over the first.
+    lie over the first; whole: the Survey of all of them, its own if None.
     """
     half_across, half_high = prediction.back.half_mm
     scale = min(460.0 / (2 * half_across), 300.0 / (2 * half_high))
@@ -37,10 +37,8 @@ def paper(prediction, view, later=()):
         if view == "positive"
         else "negative as it lies in the camera, seen from the hole"
     )
-    words = (
-        f"{across}; {how}; the sun on it on {prediction.survey.days_on_paper} of "
-        f"{prediction.survey.days} days"
-    )
+    summed = whole or prediction.survey
+    words = f"{across}; {how}; the sun on it on {summed.days_on_paper} of {summed.days} days"
     return svg.Drawing(
         "What lands on the paper",
         words,

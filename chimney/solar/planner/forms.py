@@ -2,6 +2,8 @@
 of the planner.
 """
 
+from collections import Counter
+
 from django import forms
 
 from chimney.kit.models import Camera
@@ -27,7 +29,16 @@ def read(text, cleaned):
             points.append(_row(line, cameras, cleaned))
         except forms.ValidationError as error:
             return [], f"“{line[:40]}”: {' '.join(error.messages)}"
-    return points, ""
+    return ([], twice) if (twice := _twice(points)) else (points, "")
+
+
+def _twice(points):
+    """What is wrong where one box is to hang in two places at once, or nothing."""
+    boxes = Counter(camera.body_pk for camera, *_ in points)
+    for camera, *_ in points:
+        if boxes[camera.body_pk] > 1:
+            return f"{camera} stands there twice: it can hang in one place only."
+    return ""
 
 
 def _row(line, cameras, cleaned):

@@ -44,6 +44,7 @@ class PlannerPage:
     prediction: craft.Prediction | None = None
     live: bool = False
     dragged: bool = False
+    moving: bool = False
     other_place: bool = False
 
     def address(self, **more):
@@ -67,7 +68,7 @@ class PlannerPage:
 
     @cached_property
     def facts(self):
-        return facts_of(self.prediction)
+        return facts_of(self.prediction, moving=self.moving)
 
     @cached_property
     def sky(self):
@@ -202,6 +203,7 @@ def _drag(page):
     step.
     """
     cleaned, found = page.form.cleaned_data, drag.read(page.typed.get("dragged"))
+    page.moving = drag.is_moving(page.typed.get("dragged"))
     page.typed["dragged"] = ""
     if not found:
         return

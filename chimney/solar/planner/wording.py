@@ -8,9 +8,10 @@ from chimney.solar.wording import say_day
 from pinhole import sun
 
 
-def facts(prediction):
-    """[(term, words)] behind the sentence."""
-    return [*_facts_of_days(prediction.survey), *_facts_of_lines(prediction), _darkens(prediction)]
+def facts(prediction, *, moving=False):
+    """[(term, words)] behind the sentence; while it moves, without what takes longest."""
+    told = [*_facts_of_days(prediction.survey), *_facts_of_lines(prediction)]
+    return [*told, ("darkens", "as soon as it rests") if moving else _darkens(prediction)]
 
 
 def _facts_of_days(survey):

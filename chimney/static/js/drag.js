@@ -79,12 +79,16 @@
     sent = new FormData(event.target);
     field.value = "";
   });
+  // Held by a hand, or moved by a key whose word waits behind the answer that comes now.
+  const holds = (drawing) =>
+    held || document.getElementById(drawing.dataset.form)?.elements.dragged.value;
   // What comes back takes neither a held handle out of the hand nor what was typed since it was asked for.
   document.addEventListener("htmx:oobBeforeSwap", (event) => {
     const { target } = event.detail;
     const typed =
       sent && target.name && sent.has(target.name) && target.value !== sent.get(target.name);
-    if ((held && target.hasAttribute("data-handles")) || typed) event.detail.shouldSwap = false;
+    if ((holds(target) && target.hasAttribute("data-handles")) || typed)
+      event.detail.shouldSwap = false;
   });
 
   const STEPS = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
@@ -106,8 +110,12 @@
   document.addEventListener("htmx:beforeSwap", () => {
     last = document.activeElement?.dataset?.handle;
   });
-  document.addEventListener("htmx:afterSettle", () => {
-    if (last && document.activeElement === document.body)
-      document.querySelector(`[data-handle="${CSS.escape(last)}"]`)?.focus({ preventScroll: true });
-  });
+  // At once: a key that comes before the page has settled is for that handle as well.
+  for (const happened of ["htmx:oobAfterSwap", "htmx:afterSettle"])
+    document.addEventListener(happened, () => {
+      if (last && document.activeElement === document.body)
+        document
+          .querySelector(`[data-handle="${CSS.escape(last)}"]`)
+          ?.focus({ preventScroll: true });
+    });
 })();

@@ -5,10 +5,10 @@
   const busy = (e) =>
     e.target.closest?.("input, select, textarea, button, summary, [contenteditable]");
 
-  // Space is hit without looking: it opens and closes only what stands on the screen.
-  const seen = (one, key) => {
+  // What opens, closes or ends a step is pressed by its letter only while that stands on the screen.
+  const seen = (one) => {
     const { top, bottom } = one.getBoundingClientRect();
-    return key !== " " || (bottom > 0 && top < window.innerHeight);
+    return !one.matches(".act-big") || (bottom > 0 && top < window.innerHeight);
   };
   document.addEventListener("keydown", (event) => {
     if (off() || event.ctrlKey || event.metaKey || event.altKey || event.repeat || busy(event))
@@ -25,12 +25,19 @@
       }
     }
     const wanted = [...document.querySelectorAll("[data-key]")].find(
-      (one) => one.dataset.key === event.key && !one.disabled && seen(one, event.key),
+      (one) => one.dataset.key === event.key && !one.disabled && seen(one),
     );
     if (wanted) {
       event.preventDefault();
       wanted.click();
     }
+  });
+
+  // Where the first button of a form does nothing, the return key in a field for a date or an hour
+  // does nothing either: browsers pass over that button there.
+  document.addEventListener("keydown", (event) => {
+    if (event.key !== "Enter" || !event.target.matches?.("input")) return;
+    if (event.target.form?.querySelector("button, [type=submit]")?.disabled) event.preventDefault();
   });
 
   // What was refused is seen, and stands ready to be put right.

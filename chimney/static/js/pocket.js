@@ -56,7 +56,8 @@ const fits = (side, shot) =>
   (side.body === null || side.body === shot.body);
 const exposed = () => [...kept.events, ...kept.running].filter((e) => !e.slip);
 const used = () => new Set(exposed().map((e) => e.side));
-const row = (shot, kind, index) => shot[kind][index];
+const row = (shot, kind, index) => shot.tables[kind][index];
+const kindOf = (key) => pack.kinds.find((kind) => kind.key === key);
 // What a reading asks of a sheet of a shot: [seconds to give, exact ones, stops of effect, pulls of a strip], or
 // nothing beyond a day, or where a strip's bands would be too close to be pulled.
 const asked = (shot, kind, index, step) => row(shot, kind, index)[2][step] ?? null;
@@ -133,15 +134,12 @@ const readingFields = (shot, d, id) => {
       },
     },
     ...options(
-      [
-        ["seconds", `seconds at f/${pack.meter.f}, ISO ${pack.meter.iso}`],
-        ["ev", "EV at ISO 100"],
-      ],
+      pack.kinds.map((one) => [one.key, one.words]),
       d.kind,
     ),
   );
-  d.kind = d.kind || "seconds";
-  const list = shot[d.kind].map((r, i) => [i, r[0]]);
+  d.kind = d.kind || pack.kinds[0].key;
+  const list = shot.tables[d.kind].map((r, i) => [i, r[0]]);
   // Nothing was metered yet: a reading that nobody made is none.
   if (d.index === undefined) list.unshift(["", "choose"]);
   const value = el(
@@ -234,8 +232,10 @@ const shotCard = (shot) => {
     return card;
   }
   const words = shot.steps[step] ? ` (${shot.steps[step]})` : "";
+  const straightIn = sideOf(side.value).body !== null;
   card.append(
-    el("div", { className: "pair" }),
+    el("p", { className: "aside", textContent: `Times: ${row(shot, d.kind, d.index)[3]}.` }),
+    el("p", { className: "before", textContent: pack.before[straightIn ? "back" : "slide"] }),
     el("button", {
       className: "act",
       textContent: `Open for ${clock(time)}${words}`,
@@ -262,6 +262,15 @@ const shotCard = (shot) => {
   );
   return card;
 };
+
+// A shot of which nothing is left to do, folded away.
+const madeCard = (shot) =>
+  el(
+    "details",
+    { className: "card done" },
+    el("summary", { textContent: `${shot.subject}: made` }),
+    shotCard(shot),
+  );
 
 // Another shot like one of the day, wanted on the spot.
 const addCard = () => {
@@ -407,8 +416,10 @@ const doneCard = (e) => {
       keep();
     },
   });
+  const inSlide = sideOf(e.side)?.body === null;
   const turned = el("button", {
-    textContent: e.turned ? "Slide is in, turned" : "Slide in, turned?",
+    className: e.turned ? "" : "act",
+    textContent: e.turned ? "Slide is in, turned" : "Slide in, turned",
     onclick: () => {
       e.turned = !e.turned;
       keep();
@@ -434,16 +445,18 @@ const doneCard = (e) => {
       draw();
     },
   });
+  // The slide comes first after closing; then the card folds away.
+  const next = inSlide && !e.turned && !e.slip;
   return el(
-    "section",
+    next ? "section" : "details",
     { className: "card done" },
-    el("h2", { textContent: `${e.code}: ${shot ? shot.subject : ""}` }),
+    el(next ? "h2" : "summary", { textContent: `${e.code}: ${shot ? shot.subject : ""}` }),
     el("p", {
       className: "aside",
-      textContent: `${e.slip ? "the slide was never pulled: nothing is on it; " : ""}open for ${clock(freeFor(e, e.closed))} on ${sideOf(e.side)?.words ?? ""}`,
+      textContent: `${e.slip ? "the slide was never pulled: nothing is on it; " : ""}free for ${clock(freeFor(e, e.closed))} on ${sideOf(e.side)?.words ?? ""}`,
     }),
-    turned,
-    el("div", { className: "pair" }, reopen, slip),
+    ...(inSlide ? [turned] : []),
+    el("div", { className: "pair" }, reopen, ...(inSlide ? [slip] : [])),
     el("label", { htmlFor: note.id, textContent: "Note" }),
     note,
   );
@@ -455,25 +468,20 @@ const back = () =>
     version: pack.version,
     token: pack.token,
     events: kept.events.map((e) => {
-      const shownAt = (kind, index) => pack[`${kind}_of`][index];
-      const rereads = e.rereads.map(([at, kind, index]) => ({
-        at,
-        kind,
-        value: shownAt(kind, index),
-        meter_f: Number(pack.meter.f),
-        meter_iso: Number(pack.meter.iso),
-      }));
+      const shown = (key, index) => {
+        const kind = key === "ev" ? "ev" : "seconds";
+        const value = pack[`${kind}_of`][index];
+        return { kind, value, meter_f: kindOf(key).f, meter_iso: kindOf(key).iso };
+      };
+      const rereads = e.rereads.map(([at, key, index]) => ({ at, ...shown(key, index) }));
       return {
         id: e.id,
         shot: shotOf(e.shot)?.like ?? e.shot,
         ...(typeof e.shot === "string" && { added: e.shot, subject: shotOf(e.shot)?.subject }),
         side: e.side,
         code: e.code,
-        kind: e.kind,
-        value: shownAt(e.kind, e.index),
+        ...shown(e.kind, e.index),
         rereads,
-        meter_f: Number(pack.meter.f),
-        meter_iso: Number(pack.meter.iso),
         step: e.step,
         opened: e.opened,
         closed: e.closed,
@@ -498,11 +506,18 @@ document.getElementById("save").onclick = () => {
 const draw = () => {
   const sheet = document.getElementById("sheet"),
     focus = document.activeElement?.id;
+  // A side whose slide is still out goes before everything but what is open.
+  const inHand = (e) => sideOf(e.side)?.body === null && !e.turned && !e.slip;
+  const made = (shot) => exposed().filter((e) => e.shot === shot.pk).length >= shot.steps.length;
   sheet.replaceChildren(
     ...kept.running.map(runCard),
-    ...shots().map(shotCard),
+    ...kept.events.filter(inHand).map(doneCard),
+    ...shots()
+      .filter((shot) => !made(shot))
+      .map(shotCard),
     ...(pack.shots.length ? [addCard()] : []),
-    ...kept.events.map(doneCard),
+    ...shots().filter(made).map(madeCard),
+    ...kept.events.filter((e) => !inHand(e)).map(doneCard),
   );
   if (focus) document.getElementById(focus)?.focus();
   tick();
@@ -528,8 +543,8 @@ const sayPull = (e, share, left) => {
   const pull = nextPull(e, share);
   const waits = pull && (left * (pull[2] - share)) / (1 - share);
   face.textContent = pull
-    ? `Pull ${pull[0]} of ${pull[1] - 1} in ${clock(waits + 0.999)}: cover the hole, move the slide, uncover.`
-    : "All pulled: close at zero.";
+    ? `Band ${pull[0]} of ${pull[1]} in ${clock(waits + 0.999)}: cover the hole, push the slide in over it, uncover.`
+    : "The last band: close at zero.";
   const now = pull?.[0] ?? 0;
   if (e.pull !== undefined && now !== e.pull) {
     beep();

@@ -8,7 +8,7 @@
   const digits = (seconds) => {
     const whole = Math.floor(Math.max(0, seconds));
     const [h, m, s] = [Math.floor(whole / 3600), Math.floor(whole / 60) % 60, whole % 60];
-    return h ? `${h}:${two(m)}:${two(s)}` : `${m}:${two(s)}`;
+    return h ? `${h} h ${two(m)}` : `${m}:${two(s)}`;
   };
 
   const bench = () => document.querySelector("[data-run]");
@@ -90,11 +90,19 @@
   const show = (now, list) => {
     const { lane, step } = now;
     put(lane.querySelector("[data-clock]"), step ? digits(now.elapsed) : "");
+    lane.classList.toggle("lane-long", now.elapsed >= 3600);
     const most = step ? step.most + now.more : 0;
     lane
       .querySelector("[data-bar]")
       .setAttribute("width", most ? Math.min(1000, (1000 * now.elapsed) / most) : 0);
+    const call = lane.querySelector("[data-call]");
+    if (call.dataset.calls && !now.tapped) {
+      const names = call.dataset.calls.split("|");
+      const place = Math.floor(now.elapsed / Number(call.dataset.beat));
+      put(call, names[Math.min(place, names.length - 1)]);
+    }
     if (!now.tapped) return;
+    put(call, "");
     put(lane.querySelector("[data-head-words]"), now.over ? "through" : (step?.name ?? "waits"));
     put(lane.querySelector("[data-times]"), step?.times ?? "");
     put(lane.querySelector("[data-remark]"), step?.remark ?? "");
@@ -147,7 +155,7 @@
       lane.classList.toggle("lane-now", here);
       const button = lane.querySelector(".act-big");
       if (!button) continue;
-      if (here) button.dataset.key = " ";
+      if (here) button.dataset.key = "d";
       else delete button.dataset.key;
     }
     list.forEach((step, n) => {

@@ -28,6 +28,12 @@ window.chimneyTaps = (() => {
     return Math.max(0, from.page === to.page ? Math.max(day, to.life - from.life) : day) / 1000;
   };
   const elapsed = (from, to = moment()) => between(from, to);
+  // When the server made the form that is tapped, on its clock and on both of ours.
+  let born = null;
+  const bear = () => {
+    const made = document.getElementById("timer")?.dataset.made;
+    if (made && made !== born?.made) born = { made, ...moment() };
+  };
 
   // What the server has said nothing of on this page yet: also a tap that it took in, until the page shows it.
   const waiting = (exposure) =>
@@ -81,11 +87,19 @@ window.chimneyTaps = (() => {
     return answer.ok ? (await answer.json()).token : "";
   };
   const send = (tap, csrf) => {
-    const body = new URLSearchParams({
-      csrfmiddlewaretoken: csrf,
-      tap: tap.id,
-      ago_ms: String(Math.round(elapsed(tap) * 1000)),
-    });
+    // On both clocks, how long ago and how long after the form was made: the server finds out which is right.
+    const now = moment();
+    const told = { ago_ms: now.day - tap.day };
+    if (tap.page === LIFE) told.ago_life_ms = now.life - tap.life;
+    if (tap.born)
+      Object.assign(told, {
+        made_ms: Number(tap.born.made),
+        after_ms: tap.day - tap.born.day,
+        after_life_ms: tap.life - tap.born.life,
+      });
+    const body = new URLSearchParams({ csrfmiddlewaretoken: csrf, tap: tap.id });
+    for (const [name, span] of Object.entries(told))
+      body.set(name, String(Math.max(0, Math.round(span))));
     return ask(tap.url, {
       method: "POST",
       body,
@@ -128,6 +142,7 @@ window.chimneyTaps = (() => {
     askedAt.set(event.detail.xhr, performance.now());
   });
   document.addEventListener("htmx:afterSwap", (event) => {
+    bear();
     const { xhr, target } = event.detail;
     if (target?.id !== "timer") return;
     shown.add(xhr);
@@ -209,6 +224,7 @@ window.chimneyTaps = (() => {
     const timer = document.getElementById("timer");
     const tap = {
       ...moment(),
+      born,
       id: identity(),
       url: form.action,
       word: form.dataset.tap,
@@ -252,6 +268,7 @@ window.chimneyTaps = (() => {
   setInterval(settle, 3000);
   addEventListener("online", settle);
   addEventListener("DOMContentLoaded", () => {
+    bear();
     forget();
     lateAll();
     say();

@@ -115,7 +115,8 @@
     open: { main: ["close", "Close the hole"], second: ["cover", "Cover for a moment"] },
     covered: { main: ["close", "Close the hole"], second: ["uncover", "Uncover"] },
     closed: {
-      main: ["slide-back", "Slide is in, turned"],
+      // What one does after shutting is told by the camera.
+      main: ["slide-back", ""],
       second: ["reopen", "Not closed after all: undo"],
     },
   };
@@ -127,9 +128,10 @@
       const form = forms[n];
       if (!form) return;
       const [word, words] = WORDS[state][place];
+      const said = words || timer.dataset.shutWords;
       form.action = form.action.replace(/[a-z-]+\/$/, `${word}/`);
       form.dataset.tap = word;
-      form.querySelector("button").firstChild.textContent = `${words} `;
+      form.querySelector("button").firstChild.textContent = `${said} `;
     });
   };
 
@@ -157,7 +159,9 @@
     const words =
       next < 0
         ? "Every band has its time."
-        : `Slide over band ${next + 1} of ${pulls.length} in ${digits(left)}`;
+        : next === pulls.length - 1
+          ? `The last band: shut the hole in ${digits(left)}`
+          : `Push the slide in over band ${next + 1} of ${pulls.length} in ${digits(left)}`;
     if (line.textContent !== words) line.textContent = words;
     if (next < 0 || standing || !counts[now.state]) return;
     const mark = `${next} ${Math.ceil(left)}`;

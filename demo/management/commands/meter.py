@@ -54,7 +54,7 @@ def shown_ev(stops_less):
     place, now = home(), np.datetime64(clock.now().replace(tzinfo=None), "s")
     at = (place.latitude_deg, place.longitude_deg) if place else (57.1, 19.6)
     altitude = float(sun.position(now, *at)[1])
-    ev = float(light.subject_ev100(altitude, 0.0, stops_less=stops_less))
+    ev = float(light.scene_ev100(altitude, 0.0, stops_less=stops_less))
     ev = ev if math.isfinite(ev) else DARKEST_EV
     return min(BRIGHTEST_EV, max(DARKEST_EV, round(ev * 3) / 3))
 

@@ -1,4 +1,3 @@
-import hashlib
 import platform
 import shutil
 import sqlite3
@@ -12,6 +11,7 @@ from django.db.migrations.executor import MigrationExecutor
 
 from chimney import copies, folder
 from chimney.hearth import invariants
+from chimney.results.inbox import queries as inbox
 from chimney.results.models import Scan
 from chimney.results.scans import files as scans
 
@@ -27,7 +27,7 @@ class Command(BaseCommand):
     def handle(self, **options):
         wrong = 0
         for number, check in enumerate(
-            (folder_is_well, database, upgrades, stages, originals, strays, disc, copied)
+            (folder_is_well, database, upgrades, stages, originals, strays, disc, copied, worker)
         ):
             try:
                 found = list(check())
@@ -85,7 +85,7 @@ def originals():
         path = scans.path_of(scan)
         if not path.exists():
             yield f"The original of {scan.name} is gone: copy {path.name} back from a copy's scans."
-        elif _digest(path) != scan.sha256:
+        elif scans.digest_of(path) != scan.sha256:
             yield f"The original of {scan.name} is not what it was: take it from a copy's scans."
 
 
@@ -99,16 +99,18 @@ def strays():
             yield f"{path} belongs to no scan: bring it in on the page of scans, or put it away."
 
 
-def _digest(path):
-    with path.open("rb") as file:
-        return hashlib.file_digest(file, "sha256").hexdigest()
-
-
 def disc():
     """there is room on the disc"""
     free = shutil.disk_usage(folder.DATA).free
     if free < LITTLE_BYTES:
         yield f"Only {free // 1_000_000} MB are free on the disc of {folder.DATA}: make room."
+
+
+def worker():
+    """whoever looks through scans is at work while Chimney runs"""
+    words = copies.is_running() and inbox.overdue()
+    if words:
+        yield words
 
 
 def copied():

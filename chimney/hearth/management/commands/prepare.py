@@ -40,6 +40,7 @@ class Command(BaseCommand):
         with connection.cursor() as cursor:
             cursor.execute("PRAGMA journal_mode=WAL")
         folder.make()
+        folder.lay_reserve()
         if not folder.remember(Sheet.objects.count()):
             self.say(folder.EMPTIED)
 

@@ -1,0 +1,16 @@
+"""What a strip says becomes the verdict of its sheet."""
+
+from chimney.field.models import Taken
+from chimney.field.strip import craft
+from chimney.ledger.once import current, verb
+from chimney.results import flows as results
+
+
+@verb
+def read_strip(taken, place):
+    """The Verdict that a place on a strip is right."""
+    taken = current(taken, Taken.objects.select_related("exposure__sheet__paper"))
+    bands = craft.bands_made(taken)
+    place = min(max(place, 0.0), len(bands) - 1.0)
+    more = craft.stops_more(taken, bands, place)
+    return results.judge(taken.exposure.sheet, stops_more=more, band=place)

@@ -1,0 +1,46 @@
+"""JSON from outside, of which every value can be computed with, kept and shown again."""
+
+import json
+import math
+import re
+
+# The widest whole number that a database keeps.
+MOST = 2**63 - 1
+# Half of a character of two, which no text in UTF-8 may hold, as JSON can spell it.
+HALF = re.compile(r"\\u[dD][89a-fA-F]")
+
+
+def loads(text):
+    """What JSON says. Raises ValueError for what is none, is nested too deeply, or holds numbers
+    without end, whole numbers beyond a database's, or halves of characters.
+    """
+    if isinstance(text, bytes | bytearray):
+        text = text.decode(json.detect_encoding(text))
+    try:
+        found = json.loads(
+            text, parse_constant=_no_number, parse_float=_finite, parse_int=_countable
+        )
+    except RecursionError as error:
+        raise ValueError("nested too deeply") from error
+    if HALF.search(text):
+        # As UTF-8 it cannot be written. Raises UnicodeEncodeError, which is a ValueError.
+        json.dumps(found, ensure_ascii=False).encode()
+    return found
+
+
+def _no_number(word):
+    raise ValueError(f"{word} is no number in JSON")
+
+
+def _finite(word):
+    number = float(word)
+    if not math.isfinite(number):
+        _no_number(word)
+    return number
+
+
+def _countable(word):
+    number = int(word)
+    if abs(number) > MOST:
+        _no_number(f"{word[:20]}...")
+    return number

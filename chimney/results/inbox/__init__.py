@@ -1,0 +1,1 @@
+"""What the scanner's own program saves into the inbox."""

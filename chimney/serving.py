@@ -1,0 +1,69 @@
+"""The worker processes of the server: nobody holds a connection who says nothing, and nobody holds
+all of them. No Django here.
+"""
+
+import gc
+from collections import Counter
+
+import gevent
+from gunicorn.workers.ggevent import GeventWorker
+
+# A browser opens six, a household a few dozens; more at once from one address are closed.
+MOST_OF_ONE_ADDRESS = 100
+# What is sent with a request has so long to come, and as much longer as a slow line needs. That is
+# longer than any answer may take, so that none is cut off that was only long to reckon.
+BODY_S, SLOW_BYTES_PER_S = 150.0, 10_000
+# Where more connections than a browser's are open here, each is for one answer: who asks next may
+# be answered by a process that is free, and nobody stands before those who only come.
+FEW = 6
+# Behind those who wait, and behind those who only knock: the loop looks at the door when it rests.
+PAUSE_S = 0.001
+# The generations of objects that an answer makes.
+YOUNG = 1
+
+
+class Worker(GeventWorker):
+    """Serves one answer at a time, and waits for many."""
+
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.held = Counter()
+
+    def handle(self, listener, client, addr):
+        """Answer what comes over a connection; how long it may be silent is said by keepalive."""
+        address = addr[0] if addr else ""
+        if self.held[address] >= MOST_OF_ONE_ADDRESS:
+            client.close()
+            return
+        self.held[address] += 1
+        try:
+            super().handle(listener, client, addr)
+        finally:
+            self.held[address] -= 1
+            if not self.held[address]:
+                del self.held[address]
+
+    def handle_request(self, listener_name, req, sock, addr):
+        """Answer one request, if all of it comes in time."""
+        if sum(self.held.values()) > FEW:
+            req.headers.insert(0, ("CONNECTION", "close"))
+        length = _length(req)
+        limit_s = BODY_S + length / SLOW_BYTES_PER_S if length else None
+        with gevent.Timeout(limit_s):
+            super().handle_request(listener_name, req, sock, addr)
+        # A template and what it showed keep each other alive, arrays of a year too.
+        gc.collect(YOUNG)
+        # Whoever asks again at once does so behind those who wait.
+        gevent.sleep(PAUSE_S)
+
+    def handle_error(self, req, client, addr, exc):
+        """Whoever was too slow is left without a word."""
+        if not isinstance(exc, gevent.Timeout):
+            super().handle_error(req, client, addr, exc)
+
+
+def _length(req):
+    """How many bytes a request says that it brings; one that does not say is taken for a few."""
+    said = dict(req.headers)
+    text = said.get("CONTENT-LENGTH", "1" if "TRANSFER-ENCODING" in said else "")
+    return int(text) if text.isascii() and text.isdecimal() else 0

@@ -1,0 +1,79 @@
+"""The return key in every text field of every main view: no sheet, hole, can or bath moves."""
+
+import re
+
+from chimney.darkroom.models import Bath, Development, LaneTap, Run
+from chimney.logbook.models import Loading, Opening, Sheet
+from chimney.results.models import Verdict
+from chimney.solar.models import Solargraph
+from tests.browser.stage import DESK
+from tests.browser.test_views import Shown
+
+FIELDS = (
+    "main form input:not([type=hidden], [type=checkbox], [type=radio], [type=file], [type=range])"
+    ":not([type=color]):not([disabled])"
+)
+# What the log knows of where things are and what was done with them.
+LOG = (
+    (Sheet, ("pk", "stage")),
+    (Loading, ("pk", "unloaded_at")),
+    (Opening, ("pk", "closed_at")),
+    (Run, ("pk", "white_at")),
+    (LaneTap, ("pk",)),
+    (Development, ("pk", "developed_at")),
+    (Verdict, ("pk", "stops_more")),
+    (Bath, ("pk", "thrown_at")),
+    (Solargraph, ("pk", "opened_at", "closed_at")),
+)
+# Parts of a page that are shut are opened first: nobody types into what is not seen. What a form
+# would send is told, not sent.
+HOLD = r"""() => {
+  document.querySelectorAll('main details').forEach((e) => { e.open = true; });
+  window.sent = null;
+  addEventListener('submit', (event) => {
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    const { target: form, submitter } = event;
+    const method = submitter?.getAttribute('formmethod') ?? form.method;
+    const action = form.getAttribute('action') || location.pathname;
+    window.sent = [method, action, (submitter?.textContent ?? '').trim()].join(' ');
+  }, true);
+}"""
+
+
+def the_log():
+    return [sorted(map(str, model.objects.values_list(*names))) for model, names in LOG]
+
+
+class ReturnKey(Shown):
+    def test_it_moves_nothing_in_any_field(self):
+        pressed, tried = 0, set()
+        with self.page(DESK, expected_status=[400, 404, 409, 422]) as page:
+            for address in self.each(page):
+                page.evaluate(HOLD)
+                would_send = {}
+                for n, field in enumerate(page.locator(FIELDS).all()):
+                    if field.is_visible():
+                        page.evaluate("window.sent = null")
+                        field.press("Enter")
+                        pressed += 1
+                        if sent := page.evaluate("window.sent"):
+                            would_send.setdefault(re.sub(r"\d+", "N", sent), n)
+                for what, n in would_send.items():
+                    if what.startswith("post") and what not in tried:
+                        tried.add(what)
+                        self.press_for_good(page, address, n, what)
+        self.assertGreater(pressed, 200)
+        self.assertGreater(len(tried), 20)
+
+    def press_for_good(self, page, address, n, what):
+        page.goto(address)
+        self.wait_until_quiet(page)
+        page.evaluate(
+            "document.querySelectorAll('main details').forEach((e) => { e.open = true; })"
+        )
+        before = the_log()
+        page.locator(FIELDS).nth(n).press("Enter")
+        page.wait_for_load_state("networkidle")
+        with self.subTest(address, what=what):
+            self.assertEqual(the_log(), before)
