@@ -18,6 +18,7 @@ TELL = (
     "addEventListener('securitypolicyviolation', e => console.error('policy: ' + "
     "e.violatedDirective + e.blockedURI));"
     "addEventListener('click', () => { window.clickedAt = Date.now(); }, true);"
+    "addEventListener('pointermove', e => { window.pointer = [e.clientX, e.clientY]; }, true);"
     "window.stirredAt = 0;"
     "for (const name of ['input', 'change', 'htmx:beforeRequest', 'htmx:afterSettle'])"
     "  addEventListener(name, () => { window.stirredAt = performance.now(); }, true)"

@@ -20,6 +20,13 @@ SLOW_ANSWERS = """() => {
   XMLHttpRequest.prototype.send = function (body) { setTimeout(() => send.call(this, body), 300); };
 }"""
 
+# The drawing's width in its own units and on the screen; where the pointer is, a hair aside.
+SIZES = """() => {
+  const sky = document.getElementById('sky').closest('svg') || document.querySelector('#sky svg');
+  return [sky.viewBox.baseVal.width, sky.getBoundingClientRect().width];
+}"""
+LAST_PLACE = "() => [window.pointer[0] + 1, window.pointer[1]]"
+
 
 @override_settings(FROZEN_NOW="2026-11-24T11:00:00+00:00")
 class Sun(Stage):
@@ -52,6 +59,18 @@ class Sun(Stage):
             page.mouse.up()
             self.wait_until_quiet(page)
         self.assertGreater(len(drawn), 3)
+
+    def test_a_dragged_dot_goes_as_far_as_the_hand_though_the_page_jumps(self):
+        with self.page() as page:
+            page.goto("/plan/sun/")
+            ring = page.get_by_role("button", name="The can's direction")
+            self.wait_until_quiet(page)
+            before, (wide, across) = float(ring.get_attribute("data-y")), page.evaluate(SIZES)
+            with self.dragged(page, ring, 0, -60):
+                page.evaluate("document.querySelector('main').style.marginTop = '40px'")
+                page.mouse.move(*page.evaluate(LAST_PLACE))
+                risen = before - float(ring.get_attribute("data-y"))
+        self.assertAlmostEqual(risen, 60 * wide / across, delta=1)
 
     def plan(self, page):
         page.goto("/plan/sun/")

@@ -17,10 +17,12 @@
     field.value = `${handle.dataset.handle} ${handle.dataset.x} ${handle.dataset.y}${event === "dragged" ? " moving" : ""}`;
     field.dispatchEvent(new Event(event, { bubbles: true }));
   };
-  const here = (handle, event) => {
-    const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(
-      handle.ownerSVGElement.getScreenCTM().inverse(),
-    );
+  // Where the page lay when the hand took hold: an answer above the drawing may push it up or down, and the hand
+  // does not go with it.
+  const ground = (handle) =>
+    handle.ownerSVGElement.getScreenCTM().inverse().translate(-scrollX, -scrollY);
+  const here = (from, event) => {
+    const point = new DOMPoint(event.pageX, event.pageY).matrixTransform(from);
     return [point.x, point.y];
   };
 
@@ -31,9 +33,11 @@
   document.addEventListener("pointerdown", (event) => {
     const handle = event.target.closest?.("[data-handle]");
     if (!handle || event.button) return;
-    const [x, y] = here(handle, event);
+    const from = ground(handle);
+    const [x, y] = here(from, event);
     held = {
       handle,
+      from,
       dx: Number(handle.dataset.x) - x,
       dy: Number(handle.dataset.y) - y,
       moved: false,
@@ -44,7 +48,7 @@
   });
   document.addEventListener("pointermove", (event) => {
     if (!held) return;
-    const [x, y] = here(held.handle, event);
+    const [x, y] = here(held.from, event);
     place(held.handle, x + held.dx, y + held.dy);
     held.moved = true;
     // Not htmx's throttle, which would swallow the last word of the drag as well.
