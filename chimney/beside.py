@@ -16,12 +16,12 @@ from dataclasses import dataclass
 from chimney import folder
 
 # What may be set to "0", and the command that is run otherwise.
-TASKS = {"CHIMNEY_SCANS": "scans", "CHIMNEY_DAILY": "backup"}
+TASKS = {"CHIMNEY_WORK": "work", "CHIMNEY_DAILY": "backup"}
 LOOK_S, STEADY_S, LONGEST_WAIT_S, GRACE_S = 1.0, 60.0, 60.0, 10.0
 # Longer than the longest scan takes; after that nobody is at work.
 LATE_S = 300.0
 # Written over in place, so that a full disc takes it too.
-BEAT, BEAT_BYTES = folder.DATA / "scans.beat", 512
+BEAT, BEAT_BYTES = folder.DATA / "work.beat", 512
 
 
 def start():
@@ -139,6 +139,12 @@ def left_behind():
         return str(said["busy"]), int(said["deaths"]) + 1
     except (OSError, ValueError, KeyError, TypeError):
         return "", 0
+
+
+def is_alive():
+    """Whether what is left to the worker will be done."""
+    silent = silent_s()
+    return silent is not None and silent < LATE_S
 
 
 def silent_s():

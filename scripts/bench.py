@@ -14,6 +14,8 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
+from scripts.many import fill  # noqa: E402 - found only now
+
 ROUNDS = 60
 MANY = 10_000
 # Pages that show or count all sheets.
@@ -88,7 +90,7 @@ def _pages(client, sheets):
     ]
     rows += [(f"{what} with {sheets} sheets", address, {}) for what, address in VIEWS.items()]
     times = _time(client, rows)
-    _many(sheets)
+    fill(MANY)
     rows = [rows[0], (f"one sum with {MANY} sheets", "/plan/?seconds=4&kind=seconds", live)]
     rows += [(f"{what} with {MANY} sheets", address, {}) for what, address in VIEWS.items()]
     times |= {name: ms for name, ms in _time(client, rows).items() if name not in times}
@@ -112,7 +114,9 @@ call_command("migrate", verbosity=0)
 start = time.perf_counter()
 with open(sys.argv[2], "rb") as log:
     stored = files.store(SimpleUploadedFile("log.zip", log.read()))
-flows.bring(flows.look(stored, "log.zip"))
+bringing = flows.hand_over(stored, "log.zip")
+flows.work(bringing, lambda: None)
+flows.work(flows.want(bringing), lambda: None)
 took = time.perf_counter() - start
 start = time.perf_counter()
 files.packed(*queries.whole()).close()
@@ -395,55 +399,6 @@ def _copied(pyvips, whole, plain):
 def _exported(files, craft, whole):
     tones = craft.Tones(True, (10.0,), (245.0,), 1.2, True, 0)
     files.export(whole, "tif", tones).close()
-
-
-def _many(sheets):
-    """Copies of the read sheets with all that hangs on them, until there are MANY."""
-    from chimney.darkroom.models import Development
-    from chimney.lessons.models import Evidence
-    from chimney.logbook.models import Exposure, Opening, Sheet
-    from chimney.results.models import Verdict
-
-    read = list(Sheet.objects.filter(stage="read").prefetch_related("exposures__openings"))
-    parts = {Development: "development", Verdict: "verdict", Evidence: "evidence"}
-    kept = {
-        sheet.pk: {model: getattr(sheet, name, None) for model, name in parts.items()}
-        for sheet in read
-    }
-    made = [
-        (read[n % len(read)], _sheet_like(read[n % len(read)], n)) for n in range(MANY - sheets)
-    ]
-    Sheet.objects.bulk_create([sheet for _, sheet in made], batch_size=2000)
-    exposures, openings, hung = [], [], {model: [] for model in parts}
-    for like, sheet in made:
-        was = like.exposures.all()[0]
-        exposures.append(_copy(was, sheet=sheet, loading=None))
-        openings.append(_copy(was.openings.all()[0], exposure=exposures[-1]))
-        for model, one in kept[like.pk].items():
-            if one:
-                hung[model].append(_copy(one, sheet=sheet))
-    Exposure.objects.bulk_create(exposures, batch_size=2000)
-    Opening.objects.bulk_create(openings, batch_size=2000)
-    for model, rows in hung.items():
-        model.objects.bulk_create(rows, batch_size=2000)
-
-
-def _sheet_like(like, number):
-    from django.utils import timezone
-
-    paper, now = {"paper": like.paper, "size": like.size}, timezone.now()
-    return type(like)(code=f"B-{number}", stage="read", cut_at=now, **paper)
-
-
-def _copy(row, **changed):
-    fields = {
-        field.attname: getattr(row, field.attname)
-        for field in row._meta.concrete_fields
-        if not field.primary_key
-    }
-    for name in changed:
-        fields.pop(f"{name}_id", None)
-    return type(row)(**fields, **changed)
 
 
 if __name__ == "__main__":

@@ -86,7 +86,7 @@ def main():
         home = f"http://127.0.0.1:{free.getsockname()[1]}"
         free.close()
         env = os.environ | {"CHIMNEY_DATA": place, "CHIMNEY_BIND": home[7:], "CHIMNEY_DEBUG": "1"}
-        env |= {"DJANGO_SETTINGS_MODULE": "chimney.settings", "CHIMNEY_SCANS": "0"}
+        env |= {"DJANGO_SETTINGS_MODULE": "chimney.settings", "CHIMNEY_WORK": "0"}
         env |= {"CHIMNEY_DAILY": "0"}
         subprocess.run([sys.executable, "manage.py", "prepare"], cwd=ROOT, env=env, check=True)
         told = subprocess.run(

@@ -21,12 +21,20 @@ class Installation(models.Model):
 
 
 class Bringing(models.Model):
-    """A log that was handed over: looked through, brought in, and perhaps taken out again."""
+    """A log that was handed over: looked through, brought in, and perhaps taken out again; each of
+    it beside the server.
+    """
 
     class State(models.TextChoices):
+        HANDED = "handed", "being looked through"
+        REFUSED = "refused", "not taken in"
         LOOKED = "looked", "looked through, not brought in"
+        COMING = "coming", "coming in"
         DONE = "done", "brought in"
+        LEAVING = "leaving", "being taken out"
         UNDONE = "undone", "taken out again"
+
+    UNDER_WAY = (State.HANDED, State.COMING, State.LEAVING)
 
     name = models.CharField(max_length=120)
     stored_as = models.CharField(max_length=80)
@@ -34,6 +42,12 @@ class Bringing(models.Model):
     # [kind, new, same, other than here] of each, and what was renamed.
     counts = models.JSONField(default=list)
     renamed = models.JSONField(default=list)
+    # Why it was refused, or stopped; how far it has come, in rows, of how many.
+    trouble = models.CharField(max_length=400, blank=True)
+    done_rows = models.PositiveIntegerField(default=0)
+    of_rows = models.PositiveIntegerField(default=0)
+    # Where it goes on after it was interrupted: {kind: pk of the last row that is there}.
+    reached = models.JSONField(default=dict)
     looked_at = models.DateTimeField()
     done_at = models.DateTimeField(null=True)
 
@@ -42,6 +56,15 @@ class Bringing(models.Model):
 
     def __str__(self):
         return self.name
+
+    @property
+    def is_under_way(self):
+        return self.state in self.UNDER_WAY
+
+    @property
+    def percent(self):
+        """How far it has come; None before anybody knows."""
+        return round(100 * self.done_rows / self.of_rows) if self.of_rows else None
 
     @property
     def new(self):

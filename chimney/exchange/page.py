@@ -1,8 +1,9 @@
 """The state of the page of one's own data."""
 
+from django.http import HttpResponse
 from django.shortcuts import render
 
-from chimney import copies
+from chimney import beside, copies
 from chimney.exchange.feed import queries as feed
 from chimney.exchange.feed.forms import TokenForm
 from chimney.exchange.models import Bringing, FeedToken
@@ -23,5 +24,17 @@ def data(request, form, *, status=200, fresh=None, token_form=None, map_form=Non
     return render(request, "exchange/data.html", shown, status=status)
 
 
+NOBODY = (
+    "Nothing is at work beside the server, so it waits: start Chimney by make run, or let "
+    "manage.py work do it once."
+)
+
+
 def brought(request, bringing):
-    return render(request, "exchange/brought.html", {"bringing": bringing})
+    """The whole page; to one that waits how far it has come, and itself anew when that is done."""
+    shown = {"bringing": bringing, "nobody": "" if beside.is_alive() else NOBODY}
+    if not request.htmx:
+        return render(request, "exchange/brought.html", shown)
+    if bringing.is_under_way:
+        return render(request, "exchange/_under_way.html", shown)
+    return HttpResponse(headers={"HX-Refresh": "true"})

@@ -16,6 +16,7 @@ from chimney.parts.refusal import Refused
 
 KEPT = timedelta(days=60)
 _asked = ContextVar("what is asked for", default=None)
+_put_off = ContextVar("what follows when it is written down", default=None)
 
 
 @dataclass
@@ -57,7 +58,7 @@ def verb(flow):
         asked = _asked.get()
         claims = asked is not None and not asked.claimed
         try:
-            with transaction.atomic():
+            with _stroke():
                 if claims:
                     _claim(asked)
                 return flow(*args, **kwargs)
@@ -73,7 +74,37 @@ def setting(flow):
     """A verb that puts something where it is told, so that doing it twice is doing it once: it
     leaves no receipt, and what goes there, elsewhere and back again is moved three times.
     """
-    return transaction.atomic(flow)
+
+    @wraps(flow)
+    def in_one_transaction(*args, **kwargs):
+        with _stroke():
+            return flow(*args, **kwargs)
+
+    return in_one_transaction
+
+
+@contextmanager
+def _stroke():
+    """One transaction; what was put off in it is done when the outermost has been written down."""
+    outermost = _put_off.get() is None
+    token = _put_off.set({} if outermost else _put_off.get())
+    try:
+        with transaction.atomic():
+            yield
+        acts = _put_off.get() if outermost else ()
+    finally:
+        _put_off.reset(token)
+    for act in acts:
+        act()
+
+
+def afterwards(act):
+    """Do it once, outside of the write lock, when all that is being written is written down."""
+    put_off = _put_off.get()
+    if put_off is None:
+        act()
+    else:
+        put_off[act] = True
 
 
 def _claim(asked):

@@ -1,12 +1,15 @@
 """Learning from verdicts, and proposing what was learned to the next plan."""
 
 import math
+from contextlib import suppress
 
-from django.db.models import Q
+from django.db import IntegrityError, OperationalError
+from django.db.models import F, Q
 
+from chimney import beside
 from chimney.darkroom.models import Development
 from chimney.kit.models import Paper
-from chimney.ledger.once import current, setting, verb
+from chimney.ledger.once import afterwards, current, setting, verb
 from chimney.lessons import craft as learning
 from chimney.lessons import queries
 from chimney.lessons.models import Evidence, Finding, Lesson, WholeLog
@@ -20,6 +23,10 @@ from pinhole.lessons import to_data
 NEWS_STOPS = 1 / 3
 # A weight that moves by less is not written down.
 WORTH_WRITING = 0.05
+# More sheets are learned from beside the server: nobody waits for them.
+QUICK_SHEETS = 1000
+# Weights are written down in strokes that hold nobody up.
+STROKE = 200
 # Why a sheet teaches the eye and nothing else.
 BY_EYE = "light judged by eye, not metered"
 # The same of a finding: in stops, and of an exponent.
@@ -35,7 +42,7 @@ def learn_from(sheet):
     if after:
         after.save()
     if before or after:
-        relearn()
+        ask_to_learn()
 
 
 def run_corrected(sender, run, **kwargs):
@@ -87,8 +94,37 @@ def _reason_not(verdict, exposures):
     return ""
 
 
+@setting
+def ask_to_learn():
+    """The log is another than the one that was learned from: it is learned anew when that is
+    written down.
+    """
+    WholeLog.objects.get_or_create(pk=1)
+    WholeLog.objects.filter(pk=1).update(changes=F("changes") + 1)
+    afterwards(catch_up)
+
+
+def catch_up():
+    """Learn anew, unless that takes longer than anybody waits and is done beside the server."""
+    if queries.counted_sheets() <= QUICK_SHEETS or not beside.is_alive():
+        # Where somebody else holds the log, or changes it, it stays behind until it is asked again.
+        with suppress(OperationalError, IntegrityError):
+            relearn()
+
+
+def learn_what_is_behind():
+    """Whether something was learned that nobody has learned yet."""
+    behind = WholeLog.objects.exclude(learned_changes=F("changes")).exists()
+    if behind:
+        relearn()
+    return behind
+
+
 def relearn():
-    """Every lesson anew from the whole log, in one model."""
+    """Every lesson anew from the whole log, in one model. It is reckoned while others write; what
+    they write meanwhile leaves it behind.
+    """
+    changes = queries.changes()
     columns = queries.counted_columns()
     papers = Paper.objects.in_bulk(set(columns["paper_id"]))
     kept = {
@@ -97,14 +133,21 @@ def relearn():
     }
     eye = training.eye()
     log = learning.whole_log(columns, papers, eye, kept)
-    kept_data = {"data": to_data(log.learned), "learned_at": clock.now()}
-    WholeLog.objects.update_or_create(pk=1, defaults=kept_data)
-    _weigh(columns, log.weights)
-    _write_lessons(log)
     by_eye = queries.timed().filter(Q(reason=BY_EYE) | Q(eye_stops__isnull=False)).exclude(sky="")
     sd = eye.spread_stops if eye.is_known else learning.UNTRAINED_SD
     judged_by_eye = by_eye.select_related("paper")
-    _write_findings(log.findings() | learning.eye_findings(judged_by_eye, log, sd))
+    _keep(log, log.findings() | learning.eye_findings(judged_by_eye, log, sd), changes)
+    _weigh(columns, log.weights)
+
+
+@setting
+def _keep(log, findings, changes):
+    """What was learned of the log as it was after so many changes."""
+    kept_data = {"data": to_data(log.learned), "learned_at": clock.now()}
+    kept_data["learned_changes"] = changes
+    WholeLog.objects.update_or_create(pk=1, defaults=kept_data)
+    _write_lessons(log)
+    _write_findings(findings)
 
 
 def _weigh(columns, weights):
@@ -114,7 +157,13 @@ def _weigh(columns, weights):
         for pk, before, weight in zip(columns["pk"], columns["weight"], weights, strict=True)
         if abs(before - weight) > WORTH_WRITING
     ]
-    Evidence.objects.bulk_update(moved, ["weight"], batch_size=500)
+    for start in range(0, len(moved), STROKE):
+        _write_weights(moved[start : start + STROKE])
+
+
+@setting
+def _write_weights(moved):
+    Evidence.objects.bulk_update(moved, ["weight"])
 
 
 def _write_lessons(log):
@@ -172,14 +221,14 @@ def _write_findings(found):
 def complete():
     """What was written down before there was a model of the whole log is written down anew."""
     missing = Evidence.objects.filter(metered_s=None).select_related("sheet__paper")
-    if missing.exists() or not WholeLog.objects.exists():
+    if missing.exists() or not WholeLog.objects.filter(data__isnull=False).exists():
         _write_anew(missing)
-        relearn()
+        ask_to_learn()
 
 
 def eye_trained(sender, **kwargs):
     """How sure verdicts are, and what they lean to, stands in every lesson."""
-    relearn()
+    ask_to_learn()
 
 
 @verb
@@ -196,7 +245,7 @@ def answer_finding(finding, standing):
     finding = current(finding)
     finding.standing, finding.answered_mean = standing, finding.mean
     finding.save(update_fields=["standing", "answered_mean"])
-    relearn()
+    ask_to_learn()
 
 
 @setting
@@ -208,7 +257,7 @@ def paper_saved(sender, instance, **kwargs):
     if not taught.exists():
         return
     _write_anew(taught)
-    relearn()
+    ask_to_learn()
 
 
 def _write_anew(taught):

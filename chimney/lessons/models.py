@@ -114,11 +114,19 @@ class WholeLog(models.Model):
     so that a page need not learn anew.
     """
 
-    data = models.JSONField()
-    learned_at = models.DateTimeField()
+    # Empty until it was learned once.
+    data = models.JSONField(null=True)
+    learned_at = models.DateTimeField(null=True)
+    # How often the log has changed, and how many of those changes were learned from.
+    changes = models.PositiveBigIntegerField(default=0)
+    learned_changes = models.PositiveBigIntegerField(default=0)
 
     def __str__(self):
-        return f"learned {self.learned_at:%Y-%m-%d %H:%M}"
+        return f"learned {self.learned_at:%Y-%m-%d %H:%M}" if self.learned_at else "not learned"
+
+    @property
+    def is_behind(self):
+        return self.changes != self.learned_changes
 
 
 class KeptSearch(models.Model):

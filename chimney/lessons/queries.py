@@ -10,7 +10,7 @@ from chimney.darkroom.models import Development
 from chimney.kit.models import Paper
 from chimney.lessons import figures
 from chimney.lessons.craft import light_of, own_school
-from chimney.lessons.models import Evidence, Finding, Lesson
+from chimney.lessons.models import Evidence, Finding, Lesson, WholeLog
 from chimney.logbook.models import Exposure
 from chimney.parts.calculation import OWN_CAMERA, OWN_EYE, OWN_LIGHT, OWN_PROCESS
 from chimney.parts.scales import number
@@ -98,6 +98,15 @@ def counted_columns():
         if rows
         else dict.fromkeys(COLUMNS, ())
     )
+
+
+def counted_sheets():
+    return timed().filter(reason="").count()
+
+
+def changes():
+    """How often the log has changed so far."""
+    return WholeLog.objects.filter(pk=1).values_list("changes", flat=True).first() or 0
 
 
 def timed():

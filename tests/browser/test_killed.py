@@ -108,7 +108,7 @@ class Killed(TestCase):
 
     def test_what_runs_beside_it_is_started_again_and_ends_with_it_however_it_ends(self):
         server = self.serve()
-        for command in ("scans", "backup"):
+        for command in ("work", "backup"):
             first = self.comes_to_be(lambda command=command: self.at_work(command))[0]
             os.kill(first, signal.SIGKILL)
             second = self.comes_to_be(
@@ -125,7 +125,7 @@ class Killed(TestCase):
                 self.comes_to_be(lambda: not self.at_work())
                 self.assertFalse(self.answers())
             server = self.serve()
-            self.comes_to_be(lambda: self.at_work("scans"))
+            self.comes_to_be(lambda: self.at_work("work"))
 
     def test_whoever_says_nothing_holds_nobody_up_and_is_left(self):
         self.serve()

@@ -4,9 +4,10 @@ import re
 from copy import copy
 
 from django.test import TestCase as DjangoTestCase
+from django.test import TransactionTestCase as DjangoTransactionTestCase
 
 
-class TestCase(DjangoTestCase):
+class Words:
     def _assert_contains(self, response, text, *more):
         seen = copy(response)
         if not response.streaming:
@@ -15,3 +16,11 @@ class TestCase(DjangoTestCase):
             )
             seen.content = words
         return super()._assert_contains(seen, text, *more)
+
+
+class TestCase(Words, DjangoTestCase):
+    pass
+
+
+class TransactionTestCase(Words, DjangoTransactionTestCase):
+    """What is written is really written down: for work that leaves the transaction of a test."""

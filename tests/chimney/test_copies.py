@@ -22,9 +22,9 @@ from django.db import OperationalError, connection
 from django.test import TestCase as DatabaseTest
 
 from chimney import beside, copies, folder
+from chimney.hearth.management.commands import work
 from chimney.logbook import flows as logbook
 from chimney.parts import clock
-from chimney.results.management.commands import scans as work
 from chimney.results.models import Scan
 from chimney.results.scans import files as scans
 from chimney.results.scans import flows
@@ -312,12 +312,12 @@ class Worker(DatabaseTest):
     def setUp(self):
         home = Path(tempfile.mkdtemp())
         self.addCleanup(shutil.rmtree, home)
-        mine = mock.patch.object(beside, "BEAT", home / "scans.beat")
+        mine = mock.patch.object(beside, "BEAT", home / "work.beat")
         mine.start()
         self.addCleanup(mine.stop)
 
     def test_a_worker_that_is_silent_is_told_and_a_scan_that_ends_it_is_let_be(self):
-        words = "Nobody has looked through scans for"
+        words = "Nobody has been at work beside the server for"
         beside.beat()
         self.assertNotContains(self.client.get("/read/scans/"), words)
         late = time.time() - 2 * beside.LATE_S

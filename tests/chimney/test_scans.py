@@ -20,11 +20,11 @@ from django.core.management import call_command
 from PIL import Image
 
 from chimney.darkroom import flows as darkroom
+from chimney.hearth.management.commands import work
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Sheet
 from chimney.parts import clock
 from chimney.places.models import Place
-from chimney.results.management.commands import scans
 from chimney.results.models import Scan, ToneSetting
 from chimney.results.scans import craft, files, flows, page
 from pinhole import sheet as papers
@@ -297,8 +297,8 @@ class Scans(TestCase):
         try:
             lies.write_bytes(saved(self.codes(0.3)))
             (files.inbox() / "notes.txt").write_text("not a scan")
-            call_command("scans", stdout=mock.Mock(), stderr=mock.Mock())
-            call_command("scans", stdout=mock.Mock(), stderr=mock.Mock())
+            call_command("work", stdout=mock.Mock(), stderr=mock.Mock())
+            call_command("work", stdout=mock.Mock(), stderr=mock.Mock())
             self.assertEqual(Scan.objects.get().state, "ready")
             self.assertTrue(lies.exists())
         finally:
@@ -314,7 +314,7 @@ class Scans(TestCase):
             mine.start()
             self.addCleanup(mine.stop)
         picture = vips.Image.new_from_array(self.codes(-1))
-        lies, worker = files.inbox() / "S-001.tif", scans.Command(stderr=StringIO())
+        lies, worker = files.inbox() / "S-001.tif", work.Command(stderr=StringIO())
         for options in ("", "[tile]", "[compression=lzw]", "[compression=jpeg,tile,pyramid]"):
             whole = picture.write_to_buffer(f".tif{options}")
             halves = [whole[: int(share * len(whole))] for share in np.linspace(0.01, 0.999, 25)]
@@ -347,11 +347,11 @@ class Scans(TestCase):
         for number in range(5_000):
             (files.inbox() / f"{number:04d}.txt").write_bytes(b"%d" % number)
         (files.inbox() / "S-001.png").write_bytes(saved(self.codes()))
-        worker = scans.Command(stderr=StringIO())
+        worker = work.Command(stderr=StringIO())
         self.assertEqual(worker.empty_inbox(patient=False), 1)
         # Another that was started later remembers it too.
-        for again in (worker, scans.Command(stderr=StringIO())):
-            with mock.patch.object(scans.Command, "take") as take:
+        for again in (worker, work.Command(stderr=StringIO())):
+            with mock.patch.object(work.Command, "take") as take:
                 again.empty_inbox(patient=False)
             take.assert_not_called()
         self.assertEqual(len(list(files.inbox().iterdir())), 5_001)

@@ -99,16 +99,14 @@ def forget(stored_as):
     (folder() / stored_as).unlink(missing_ok=True)
 
 
-def originals(pks):
-    """Where the originals of those scans lie; no two scans have one."""
-    return [scans.path_of(scan) for scan in Scan.objects.filter(pk__in=pks)]
-
-
-def remove(paths):
-    """Files whose rows are gone; one that cannot be removed stays, and a doctor finds it."""
-    for path in paths:
-        with suppress(OSError):
-            path.unlink()
+def remove_unkept(names):
+    """Away with those originals that no scan has any more; one that cannot be removed stays, and a
+    doctor finds it.
+    """
+    for name in filter(ORIGINAL.fullmatch, names):
+        if not Scan.objects.filter(sha256=name[:64]).exists():
+            with suppress(OSError):
+                (scans.folder() / name).unlink()
 
 
 class Package:
@@ -118,8 +116,6 @@ class Package:
 
     def __init__(self, stored_as):
         self.path = folder() / stored_as
-        # Originals that were laid into the folder out of it.
-        self.laid = []
         try:
             self.zip = zipfile.ZipFile(self.path) if zipfile.is_zipfile(self.path) else None
         except BROKEN as error:
@@ -145,21 +141,33 @@ class Package:
         if self.zip:
             self.zip.close()
 
+    def glance(self):
+        """Raise ValidationError where it is no log at first sight, before anybody reads it."""
+        if self.zip is None:
+            with self.path.open("rb") as file:
+                if not file.read(200).lstrip(b"\xef\xbb\xbf \r\n\t").startswith(b"{"):
+                    raise _no_log()
+        self._measured()
+
     def log(self):
         """The log as data, of this version."""
         return _checked(_parsed(self._text()))
 
-    def _text(self):
-        if self.zip is None:
-            if self.path.stat().st_size > MOST_LOG_BYTES:
-                raise forms.ValidationError("That is larger than any log.")
-            return self.path.read_bytes()
+    def _measured(self):
+        """Raise ValidationError where there is no log in it, or one that is larger than any."""
         try:
-            if self.zip.getinfo(LOG).file_size > MOST_LOG_BYTES:
-                raise forms.ValidationError("The log in that ZIP is larger than any log.")
-            return self.zip.read(LOG)
+            size = self.zip.getinfo(LOG).file_size if self.zip else self.path.stat().st_size
         except KeyError:
             raise forms.ValidationError("There is no log.json in that ZIP.") from None
+        if size > MOST_LOG_BYTES:
+            raise forms.ValidationError("That is larger than any log.")
+
+    def _text(self):
+        self._measured()
+        try:
+            return self.zip.read(LOG) if self.zip else self.path.read_bytes()
+        except FileNotFoundError:
+            raise
         except BROKEN as error:
             raise _damaged() from error
 
@@ -173,8 +181,8 @@ class Package:
             return None
         return found if found[:3] == b"\xff\xd8\xff" else None
 
-    def unpack_scan(self, sha256, suffix):
-        """Lay the original of a scan into the folder; whether it is there and is what it says."""
+    def holds_scan(self, sha256, suffix):
+        """Whether the original of a scan is in it, or here already, and is what it says."""
         name = f"{sha256}.{suffix}"
         if not ORIGINAL.fullmatch(name):
             return False
@@ -183,29 +191,44 @@ class Package:
         try:
             if not self.zip or self.zip.getinfo(f"scans/{name}").file_size > MOST_ORIGINAL_BYTES:
                 return False
-        except KeyError:
+            with closing(self.zip.open(f"scans/{name}")) as original:
+                return scans.told_by(_pieces(original)) == (sha256, suffix)
+        except (KeyError, *BROKEN):
             return False
+
+    def unpack_scan(self, sha256, suffix):
+        """Lay the original of a scan into the folder; whether it is there and is what it says."""
+        name = f"{sha256}.{suffix}"
+        if (scans.folder() / name).exists():
+            return True
         try:
             with closing(self.zip.open(f"scans/{name}")) as original:
-                stored = scans.store(iter(lambda: original.read(1 << 20), b""))
+                stored = scans.store(_pieces(original))
         except OSError:
             # The disc, which is no fault of the ZIP.
             raise
-        except BROKEN:
+        except (KeyError, *BROKEN):
             return False
-        self.laid.append(scans.path_of(stored))
         return (stored.sha256, stored.suffix) == (sha256, suffix)
+
+
+def _pieces(file):
+    return iter(lambda: file.read(1 << 20), b"")
 
 
 def _damaged():
     return forms.ValidationError("That ZIP is damaged, or cut short.")
 
 
+def _no_log():
+    return forms.ValidationError("That is no log: it is cut short, or no JSON.")
+
+
 def _parsed(text):
     try:
         return plain_json.loads(text)
     except ValueError as error:
-        raise forms.ValidationError("That is no log: it is cut short, or no JSON.") from error
+        raise _no_log() from error
 
 
 def _checked(log):

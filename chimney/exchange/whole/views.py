@@ -1,5 +1,4 @@
 from django import forms
-from django.contrib import messages
 from django.http import FileResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.utils import timezone
@@ -32,29 +31,27 @@ def data(request):
     if posted and form.is_valid():
         try:
             stored = files.store(form.cleaned_data["log"])
-            looked = flows.look(stored, form.cleaned_data["log"].name)
-            return redirect("exchange:brought", looked.pk)
+            handed = flows.hand_over(stored, form.cleaned_data["log"].name)
+            return redirect("exchange:brought", handed.pk)
         except forms.ValidationError as error:
             form.add_error("log", error)
     return page.data(request, form, status=422 if form.errors else 200)
 
 
 def brought(request, pk):
-    """What a log would do, or did."""
+    """What a log would do, does or did."""
     return page.brought(request, get_object_or_404(Bringing, pk=pk))
 
 
 @require_POST
 def bring(request, pk):
-    done = flows.bring(get_object_or_404(Bringing, pk=pk))
-    messages.success(request, f"{done.new:,} rows came in.")
+    flows.want(get_object_or_404(Bringing, pk=pk))
     return redirect("exchange:brought", pk)
 
 
 @require_POST
 def take_out(request, pk):
-    flows.take_out(get_object_or_404(Bringing, pk=pk))
-    messages.success(request, "All of it is out again.")
+    flows.unwant(get_object_or_404(Bringing, pk=pk))
     return redirect("exchange:brought", pk)
 
 

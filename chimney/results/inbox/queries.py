@@ -8,13 +8,16 @@ SHOWN = 5
 
 
 def overdue():
-    """What to do where nobody looks through scans any more, in words; empty if somebody does."""
+    """What to do where nobody is at work beside the server any more, in words; empty if somebody
+    is.
+    """
     silent_s = beside.silent_s()
     if silent_s is None or silent_s < beside.LATE_S:
         return ""
+    said = durations.say(60 * round(silent_s / 60))
     return (
-        f"Nobody has looked through scans for {durations.say(60 * round(silent_s / 60))}: stop "
-        "Chimney and start it again. What was sent is kept and waits."
+        f"Nobody has been at work beside the server for {said}: stop Chimney and start it again. "
+        "Scans and logs that were sent are kept and wait."
     )
 
 

@@ -83,6 +83,15 @@ def store(chunks):
     return Stored(digest.hexdigest(), size, suffix)
 
 
+def told_by(chunks):
+    """(checksum, kind) of an original of which nothing is kept. Raises UnreadableError."""
+    digest, suffix = hashlib.sha256(), None
+    for chunk in chunks:
+        suffix = suffix or _suffix_of(chunk)
+        digest.update(chunk)
+    return digest.hexdigest(), suffix
+
+
 def digest_of(path):
     """The checksum of a file, under which its original lies. Raises OSError."""
     with path.open("rb") as file:

@@ -1,33 +1,42 @@
-"""The worker that takes scans in: what the scanner's program saved in the inbox, and what was
-uploaded and waits. One runs beside the server.
+"""The worker beside the server: it takes in what the scanner's program saved in the inbox, looks
+through what was uploaded, brings logs in and out, makes files that take long, and learns anew. One
+runs at a time.
 """
 
 import os
+import time
 
 from django.core.management.base import BaseCommand, CommandError
 from django.db import DatabaseError, close_old_connections
 
 from chimney import beside, folder
+from chimney.exchange.whole import flows as whole
+from chimney.lessons import flows as lessons
 from chimney.results.inbox import flows as inbox
 from chimney.results.scans import files, flows
 
+# Between two looks at the inbox, in which a file that is being written grows.
 REST_S, REST_AFTER_TROUBLE_S = 2.0, 15.0
+# Somebody looks at a page and waits.
+REST_AWAITED_S = 0.5
 # Pages come first.
 BEHIND = 10
-AT_ONCE = 20
-# A scan that takes its reader with it so often is let be.
+AT_ONCE = 5
+# What takes its worker with it so often is let be.
 MOST_DEATHS = 2
 DEADLY = "The program that looks through scans ended over it twice: save it in another form."
+DEADLY_LOG = "The program beside the server ended over it twice."
 
 
 class Command(BaseCommand):
-    help = "Bring in what lies in the inbox and look through what waits, once or --watch."
+    help = "Do what waits to be done beside the server, once or --watch."
 
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)
         # What the inbox was like at the last look, and what of it is remembered.
         self.sizes, self.known = {}, None
         self.fatal, self.deaths = "", 0
+        self.looked_at = 0.0
 
     def add_arguments(self, parser):
         parser.add_argument("--watch", action="store_true")
@@ -36,23 +45,25 @@ class Command(BaseCommand):
         if watch:
             os.nice(BEHIND)
             self.watch()
-        held = beside.alone("scans")
+        held = beside.alone("work")
         if held is None:
-            raise CommandError("Scans are looked through already, beside the server.")
+            raise CommandError("Somebody is at work already, beside the server.")
         self.fatal, self.deaths = beside.left_behind()
-        brought, looked = self.round(patient=False)
+        brought, looked, done = self.round(patient=False)
+        while done:
+            done = self.work_at_what_was_asked()
+        beside.beat()
         self.stdout.write(f"{brought} brought in, {looked} looked through")
         held.close()
 
     def watch(self):
         """Round after round, until whoever started this is gone."""
-        while (held := beside.alone("scans")) is None:
+        while (held := beside.alone("work")) is None:
             beside.rest(REST_S)
         self.fatal, self.deaths = beside.left_behind()
         while not held.closed:
             try:
-                brought, looked = self.round(patient=True)
-                rest = 0.0 if looked or brought else REST_S
+                rest = 0.0 if any(self.round(patient=True)) else REST_AWAITED_S
             except (DatabaseError, OSError) as error:
                 # A locked database, a full disc: it goes on when they are well again.
                 self.stderr.write(f"Not now: {error}. It is tried again.")
@@ -61,11 +72,31 @@ class Command(BaseCommand):
             beside.rest(rest)
 
     def round(self, *, patient):
-        """(how many of the inbox were brought in, how many were looked through)."""
+        """(how many of the inbox were brought in, how many scans were looked through, whether
+        something else was done).
+        """
         beside.beat()
-        folder.lay_reserve()
-        brought = self.empty_inbox(patient=patient)
-        return brought, self.work_off()
+        brought, now = 0, time.monotonic()
+        if not patient or now - self.looked_at >= REST_S:
+            folder.lay_reserve()
+            self.looked_at = now
+            brought = self.empty_inbox(patient=patient)
+        return brought, self.work_off(), self.work_at_what_was_asked()
+
+    def work_at_what_was_asked(self):
+        """Whether something waited that somebody asked for, or that is to be learned."""
+        bringing = whole.waiting()
+        if bringing and self.is_deadly(f"log {bringing.pk} {bringing.state}"):
+            whole.give_up(bringing, DEADLY_LOG)
+        elif bringing:
+            whole.work(bringing, self.go_on)
+        learned = lessons.learn_what_is_behind()
+        beside.beat()
+        return bool(bringing) or learned
+
+    def go_on(self):
+        """Show that it lives, and is still at the same."""
+        beside.beat(*self.at_work)
 
     def work_off(self):
         """Look through some that wait; how many those were."""
@@ -83,7 +114,8 @@ class Command(BaseCommand):
         again = name == self.fatal
         if again and self.deaths >= MOST_DEATHS:
             return True
-        beside.beat(name, self.deaths if again else 0)
+        self.at_work = name, self.deaths if again else 0
+        beside.beat(*self.at_work)
         return False
 
     def empty_inbox(self, *, patient):

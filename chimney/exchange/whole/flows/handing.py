@@ -1,0 +1,130 @@
+"""A log that is handed over: taken as a file, looked through beside the server, wanted or left."""
+
+from django import forms
+from django.db import transaction
+
+from chimney.exchange.models import Bringing
+from chimney.exchange.whole import files, queries
+from chimney.exchange.whole.catalogue import KINDS, words_of
+from chimney.ledger.once import current, setting, verb
+from chimney.parts import clock
+from chimney.parts.refusal import Refused
+
+State = Bringing.State
+# Looked through and left: these many are kept.
+KEPT_LOOKS = 5
+
+
+def refused(words):
+    return Refused(words, "To your data", "exchange:data")
+
+
+def hand_over(stored_as, name):
+    """The Bringing of a file that lies in the folder. Raises ValidationError where it is no log at
+    first sight.
+    """
+    try:
+        with files.Package(stored_as) as package:
+            package.glance()
+    except forms.ValidationError:
+        put_away(stored_as)
+        raise
+    return _handed(stored_as, name)
+
+
+@verb
+def _handed(stored_as, name):
+    old = Bringing.objects.filter(state__in=(State.LOOKED, State.REFUSED))[KEPT_LOOKS - 1 :]
+    for one in old:
+        forget(one)
+    kept = {"name": name.replace("\0", "")[:120], "stored_as": stored_as}
+    return Bringing.objects.create(**kept, state=State.HANDED, looked_at=clock.now())
+
+
+def look_through(bringing, beat):
+    """What of it is new here, written down; or why it is no log."""
+    try:
+        with files.Package(bringing.stored_as) as package:
+            beat()
+            counts = list(_compared(package.log()["rows"]))
+    except forms.ValidationError as error:
+        return refuse(bringing, error.messages[0])
+    except FileNotFoundError:
+        return refuse(bringing, "The file is gone from the folder: hand it over once more.")
+    return _looked(bringing, counts)
+
+
+@setting
+def _looked(bringing, counts):
+    bringing = current(bringing)
+    bringing.state, bringing.counts, bringing.trouble = State.LOOKED, counts, ""
+    bringing.save(update_fields=["state", "counts", "trouble"])
+    return bringing
+
+
+@setting
+def refuse(bringing, words):
+    """It is no log, or none that can be brought in; nothing of it is here."""
+    bringing = current(bringing)
+    bringing.state, bringing.trouble = State.REFUSED, words[:400]
+    bringing.save(update_fields=["state", "trouble"])
+    put_away(bringing.stored_as)
+    return bringing
+
+
+@verb
+def want(bringing):
+    """It is to come in."""
+    bringing = current(bringing)
+    if bringing.state != State.LOOKED:
+        raise refused("That was brought in already.")
+    return _under_way(bringing, State.COMING)
+
+
+@verb
+def unwant(bringing):
+    """It is to go out again."""
+    bringing = current(bringing)
+    if bringing.state != State.DONE:
+        raise refused("That is not in any more.")
+    return _under_way(bringing, State.LEAVING)
+
+
+def _under_way(bringing, state):
+    bringing.state, bringing.trouble = state, ""
+    bringing.done_rows, bringing.of_rows, bringing.reached = 0, 0, {}
+    bringing.save()
+    return bringing
+
+
+@verb
+def forget(bringing):
+    """Away with what was looked through and not brought in."""
+    bringing = current(bringing)
+    if bringing.state in (State.LOOKED, State.REFUSED):
+        bringing.delete()
+        put_away(bringing.stored_as)
+
+
+def put_away(stored_as):
+    """What was handed over is needed until it is in, or left."""
+    needed = (State.HANDED, State.LOOKED, State.COMING)
+    if not Bringing.objects.filter(stored_as=stored_as, state__in=needed).exists():
+        transaction.on_commit(lambda: files.forget(stored_as))
+
+
+def _compared(rows):
+    """[kind in words, new, same, other than here] of the rows of a log, kind by kind."""
+    whole, uids = queries.whole()[0]["rows"], queries.Uids()
+    for kind in KINDS:
+        here, known = {row["id"]: row for row in whole[kind]}, uids.of_all(kind)
+        new = same = other = 0
+        for row in rows[kind]:
+            uid = row.get("id") if isinstance(row, dict) else None
+            if not isinstance(uid, str) or uid not in known:
+                new += 1
+            elif here.get(uid) == row:
+                same += 1
+            else:
+                other += 1
+        yield [words_of(kind), new, same, other]

@@ -1,0 +1,218 @@
+"""A log is brought in on trial: into a copy of the database, where all that stands against it is
+found before a single row of it is here.
+"""
+
+import os
+from contextlib import contextmanager
+from dataclasses import dataclass, field
+
+from django import forms
+from django.db import IntegrityError, connection, connections, transaction
+
+from chimney.darkroom.models import OwnProcess
+from chimney.exchange import signals
+from chimney.exchange.models import Bringing
+from chimney.exchange.whole import craft, files, queries
+from chimney.exchange.whole.catalogue import KINDS, fields_of, model_of, words_of
+from chimney.ledger.once import setting
+
+BATCH = 400
+CONTRADICTS = "That log contradicts itself, or what is here: nothing of it was brought in."
+
+
+def path_of(bringing):
+    """Where the copy lies into which that log is brought on trial."""
+    return files.folder() / f"trial-{bringing.pk}.sqlite3"
+
+
+def away_with(bringing):
+    path = path_of(bringing)
+    for ending in ("", "-journal", "-wal", "-shm"):
+        path.with_name(path.name + ending).unlink(missing_ok=True)
+
+
+def tried(bringing, package, beat):
+    """The TriedLog of all that is new in a log: in a copy of the database, which stays. Raises
+    ValidationError where anything stands against it.
+    """
+    away_with(bringing)
+    rows = package.log()["rows"]
+    there = _copy(path_of(bringing))
+    # After the copy was made, so that nothing in it lies beyond what is kept free.
+    firsts = _kept_free(_most_rows(rows))
+    with there.cursor() as cursor:
+        for table, first in firsts.items():
+            _count_from(cursor, table, first)
+    with _instead(there):
+        trial, before = TriedLog(package, firsts, beat), contradictions()
+        try:
+            with transaction.atomic():
+                for kind in KINDS:
+                    trial.put_in(kind, rows[kind])
+        except IntegrityError as error:
+            raise forms.ValidationError(CONTRADICTS) from error
+        for sentence in contradictions() - before:
+            raise forms.ValidationError(
+                f"That log contradicts itself: {sentence}. Nothing of it was brought in."
+            )
+    return trial
+
+
+def _copy(path):
+    """A connection to a copy of the database."""
+    here = connections["default"]
+    here.ensure_connection()
+    files.folder().mkdir(mode=0o700, parents=True, exist_ok=True)
+    os.close(os.open(path, os.O_CREAT | os.O_WRONLY, 0o600))
+    there = connections.create_connection("default")
+    there.settings_dict = {**there.settings_dict, "NAME": str(path)}
+    there.ensure_connection()
+    here.connection.backup(there.connection)
+    with there.cursor() as cursor:
+        # It is thrown away where anything goes wrong.
+        cursor.execute("PRAGMA synchronous = OFF")
+        cursor.execute("PRAGMA journal_mode = MEMORY")
+    return there
+
+
+@contextmanager
+def _instead(there):
+    """What is read and written inside is read and written there, on this thread alone."""
+    here = connections["default"]
+    connections["default"] = there
+    try:
+        yield
+    finally:
+        there.close()
+        connections["default"] = here
+
+
+def tables_of(kind):
+    """(the table of a kind, {field to many rows: the table that joins them})."""
+    model = model_of(kind)
+    many = {f: f.remote_field.through._meta.db_table for f in model._meta.many_to_many}
+    return model._meta.db_table, many
+
+
+def _most_rows(rows):
+    """{table: how many rows of a log can come into it at most}."""
+    most = {}
+    for kind in KINDS:
+        table, many = tables_of(kind)
+        most[table] = len(rows[kind])
+        for to_many, joined in many.items():
+            lists = (row.get(to_many.name) for row in rows[kind] if isinstance(row, dict))
+            most[joined] = sum(len(one) for one in lists if isinstance(one, list))
+    return most
+
+
+@setting
+def _kept_free(most):
+    """{table: the pk after which so many are nobody's from now on}."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT name, seq FROM sqlite_sequence")
+        known = dict(cursor.fetchall())
+        for table, count in most.items():
+            if count:
+                _count_from(cursor, table, known.get(table, 0) + count)
+    return {table: known.get(table, 0) for table in most}
+
+
+def _count_from(cursor, table, last):
+    """The next row of that table comes after that pk."""
+    cursor.execute("DELETE FROM sqlite_sequence WHERE name = %s", [table])
+    cursor.execute("INSERT INTO sqlite_sequence (name, seq) VALUES (%s, %s)", [table, last])
+
+
+def contradictions():
+    """Sentences, of whoever above can see any."""
+    return {line for _, told in signals.looked_over.send(sender=Bringing) for line in told}
+
+
+@dataclass
+class TriedLog:
+    """firsts: {table: the pk after which its rows came}; resolved: {kind: {uid: pk}} of all that is
+    there by now; came: the same of what came; renamed: [words]; keys: {key of a process of one's
+    own there: here}; beat: called now and then, to show that somebody is at work.
+    """
+
+    package: files.Package
+    firsts: dict
+    beat: object
+    resolved: dict = field(init=False)
+    came: dict = field(default_factory=dict)
+    renamed: list = field(default_factory=list)
+    keys: dict = field(default_factory=dict)
+
+    def __post_init__(self):
+        uids = queries.Uids()
+        self.resolved = {kind: uids.of_all(kind) for kind in KINDS}
+
+    def put_in(self, kind, rows):
+        """The new rows of a kind, in their order."""
+        known, made, many = self.resolved[kind], [], []
+        taken = queries.Claimed(kind)
+        own = [f for f in fields_of(kind) if f.is_relation and f.related_model is model_of(kind)]
+        for number, told in enumerate(rows, 1):
+            uid = self._uid(kind, number, told)
+            if number % BATCH == 0:
+                self.beat()
+            if uid in known:
+                continue
+            later = {f.name: told.get(f.name) for f in own if told.get(f.name) is not None}
+            row, to_many, pictures = self._row(
+                kind, number, told | dict.fromkeys(later) if own else told
+            )
+            there = taken.at(row)
+            if there is not None:
+                # Another row stands where only one can; that one stays.
+                known[uid] = there
+                continue
+            self.renamed += taken.rename(row)
+            if kind == "darkroom.run":
+                row.process_key = self.keys.get(row.process_key, row.process_key)
+            self._unpack(kind, row, pictures)
+            made.append((uid, row, later))
+            many.append(to_many)
+        model_of(kind)._base_manager.bulk_create([row for _, row, _ in made], batch_size=BATCH)
+        self._note(kind, made)
+        self._link(kind, made, many)
+        if kind == "darkroom.ownprocess":
+            here = dict(OwnProcess._base_manager.values_list("pk", "key"))
+            self.keys = {str(told.get("key")): here[known[told["id"]]] for told in rows}
+
+    def _uid(self, kind, number, told):
+        uid = told.get("id") if isinstance(told, dict) else None
+        if not isinstance(uid, str) or len(uid) != 32 or not uid.isalnum():
+            raise forms.ValidationError(f"Row {number} of {words_of(kind)} has no id.")
+        return uid
+
+    def _row(self, kind, number, told):
+        try:
+            return craft.row_of(kind, told, self.resolved)
+        except craft.WrongRowError as error:
+            raise forms.ValidationError(f"Row {number} of {words_of(kind)} {error}.") from error
+
+    def _unpack(self, kind, row, pictures):
+        for name, path in pictures.items():
+            found = self.package.picture(path) if path else None
+            optional = type(row)._meta.get_field(name).null
+            setattr(row, name, found if found or optional else b"")
+        if kind == "results.scan" and not self.package.holds_scan(row.sha256, row.suffix):
+            raise forms.ValidationError(f"The original of {row.name} is not in that ZIP.")
+
+    def _note(self, kind, made):
+        """What each is called everywhere."""
+        self.came[kind] = {uid: row.pk for uid, row, _ in made}
+        self.resolved[kind] |= self.came[kind]
+
+    def _link(self, kind, made, many):
+        """Rows that point to others of their kind, and to many."""
+        model = model_of(kind)
+        for _, row, later in made:
+            for name, uid in later.items():
+                pk = self.resolved[kind].get(uid) if isinstance(uid, str) else None
+                model._base_manager.filter(pk=row.pk).update(**{f"{name}_id": pk})
+        for (_, row, _), to_many in zip(made, many, strict=True):
+            for name, pks in to_many.items():
+                getattr(row, name).set(pks)

@@ -1,0 +1,36 @@
+"""Long work in short strokes: each holds the write lock for less than a tap notices."""
+
+import time
+from dataclasses import dataclass
+
+from chimney.ledger.once import setting
+
+# What a stroke is aimed at, well under the 50 ms that it may hold anybody up.
+AIM_S, FEWEST, MOST = 0.015, 10, 2000
+
+
+@dataclass
+class Pace:
+    """How many rows go into a stroke, by what the last one took; longest_s: the longest that the
+    lock was held.
+    """
+
+    rows: int = 50
+    longest_s: float = 0.0
+
+    def stroke(self, act):
+        """What act(how many rows) gives, in one transaction; then as long a rest, in which others
+        write.
+        """
+        given, began = _held(act, self.rows)
+        took_s = time.monotonic() - began
+        self.longest_s = max(self.longest_s, took_s)
+        self.rows = round(min(MOST, max(FEWEST, self.rows * min(2.0, AIM_S / max(took_s, 1e-4)))))
+        time.sleep(min(took_s, 1.0))
+        return given
+
+
+@setting
+def _held(act, rows):
+    began = time.monotonic()
+    return act(rows), began

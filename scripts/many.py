@@ -1,0 +1,89 @@
+"""A log of thousands of sheets: those of the demo's year over and over.
+
+many.py SHEETS LOG.zip     writes such a log whole, for another Chimney to bring in
+"""
+
+import os
+import sys
+import tempfile
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+
+
+def write(count, path):
+    """A log of so many sheets as a ZIP."""
+    from django.core.management import call_command
+
+    from chimney.exchange.whole import files, queries
+
+    call_command("migrate", verbosity=0)
+    call_command("demo", verbosity=0)
+    fill(count)
+    with open(path, "wb") as out:
+        files.write(*queries.whole(), out)
+
+
+def main():
+    with tempfile.TemporaryDirectory() as data:
+        os.environ |= {"CHIMNEY_DATA": data, "CHIMNEY_ZONE": "Europe/Stockholm"}
+        os.environ["DJANGO_SETTINGS_MODULE"] = "chimney.settings"
+        import django
+
+        django.setup()
+        write(int(sys.argv[1]), sys.argv[2])
+
+
+def fill(count):
+    """Copies of the read sheets with all that hangs on them, until there are so many sheets."""
+    from chimney.darkroom.models import Development
+    from chimney.lessons.models import Evidence
+    from chimney.logbook.models import Exposure, Opening, Sheet
+    from chimney.results.models import Verdict
+
+    read = list(Sheet.objects.filter(stage="read").prefetch_related("exposures__openings"))
+    parts = {Development: "development", Verdict: "verdict", Evidence: "evidence"}
+    kept = {
+        sheet.pk: {model: getattr(sheet, name, None) for model, name in parts.items()}
+        for sheet in read
+    }
+    made = [
+        (read[n % len(read)], _sheet_like(read[n % len(read)], n))
+        for n in range(count - Sheet.objects.count())
+    ]
+    Sheet.objects.bulk_create([sheet for _, sheet in made], batch_size=2000)
+    exposures, openings, hung = [], [], {model: [] for model in parts}
+    for like, sheet in made:
+        was = like.exposures.all()[0]
+        exposures.append(_copy(was, sheet=sheet, loading=None))
+        openings.append(_copy(was.openings.all()[0], exposure=exposures[-1]))
+        for model, one in kept[like.pk].items():
+            if one:
+                hung[model].append(_copy(one, sheet=sheet))
+    Exposure.objects.bulk_create(exposures, batch_size=2000)
+    Opening.objects.bulk_create(openings, batch_size=2000)
+    for model, rows in hung.items():
+        model.objects.bulk_create(rows, batch_size=2000)
+
+
+def _sheet_like(like, number):
+    from django.utils import timezone
+
+    paper, now = {"paper": like.paper, "size": like.size}, timezone.now()
+    return type(like)(code=f"B-{number}", stage="read", cut_at=now, **paper)
+
+
+def _copy(row, **changed):
+    fields = {
+        field.attname: getattr(row, field.attname)
+        for field in row._meta.concrete_fields
+        if not field.primary_key
+    }
+    for name in changed:
+        fields.pop(f"{name}_id", None)
+    return type(row)(**fields, **changed)
+
+
+if __name__ == "__main__":
+    main()
