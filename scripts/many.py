@@ -16,13 +16,13 @@ def write(count, path):
     """A log of so many sheets as a ZIP."""
     from django.core.management import call_command
 
-    from chimney.exchange.whole import files, queries
+    from chimney.exchange.whole import files
 
     call_command("migrate", verbosity=0)
     call_command("demo", verbosity=0)
     fill(count)
     with open(path, "wb") as out:
-        files.write(*queries.whole(), out)
+        files.write(out)
 
 
 def main():

@@ -7,7 +7,7 @@ from chimney.exchange.whole import views as whole
 app_name = "exchange"
 urlpatterns = [
     path("", whole.data, name="data"),
-    path("chimney.zip", whole.download, name="download"),
+    path("log/", whole.write, name="write"),
     path("schema.json", whole.schema, name="schema"),
     path("brought/<row:pk>/", whole.brought, name="brought"),
     path("brought/<row:pk>/bring/", whole.bring, name="bring"),

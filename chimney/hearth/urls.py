@@ -1,6 +1,7 @@
 from django.urls import path
 
 from chimney.hearth import views
+from chimney.hearth.made import views as made
 
 app_name = "hearth"
 urlpatterns = [
@@ -9,6 +10,8 @@ urlpatterns = [
     path("words/", views.words, name="words"),
     path("keys/", views.keys, name="keys"),
     path("token/", views.token, name="token"),
+    path("made/<row:pk>/", made.making, name="making"),
+    path("made/<row:pk>/file/", made.fetch, name="fetch"),
     path("door/", views.door, name="door"),
     path("door/devices/", views.devices_page, name="devices"),
     path("door/devices/<row:pk>/out/", views.put_out, name="put_out"),

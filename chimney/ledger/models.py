@@ -22,6 +22,38 @@ class Receipt(models.Model):
         return self.key
 
 
+class Making(models.Model):
+    """A file that takes longer to make than anybody waits: asked for, made beside the server,
+    fetched.
+    """
+
+    class What(models.TextChoices):
+        LOG = "log", "the whole log"
+        POSITIVE = "positive", "the positive of a scan"
+
+    class State(models.TextChoices):
+        ASKED = "asked", "being made"
+        MADE = "made", "ready"
+        FAILED = "failed", "could not be made"
+
+    what = models.CharField(max_length=20, choices=What)
+    # Of what: the same twice is made once.
+    of = models.JSONField(default=dict)
+    # What it is called when it is fetched.
+    name = models.CharField(max_length=120)
+    state = models.CharField(max_length=10, choices=State, default=State.ASKED)
+    trouble = models.CharField(max_length=300, blank=True)
+    size_bytes = models.PositiveBigIntegerField(default=0)
+    asked_at = models.DateTimeField()
+    made_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-asked_at", "-pk"]
+
+    def __str__(self):
+        return self.name
+
+
 class Device(models.Model):
     """A browser that was let in with the passphrase; putting it out ends its session."""
 

@@ -60,6 +60,10 @@ class ScannedWedge(models.Model):
         return self.name
 
 
+# A positive of so many pixels is made within a second.
+AT_ONCE_PX = 8_000_000
+
+
 class Scan(Toned):
     """A sheet's picture as the scanner wrote it: the original lies in the folder under its checksum
     and is never changed; how its positive is made is kept beside it.
@@ -88,6 +92,11 @@ class Scan(Toned):
 
     def __str__(self):
         return self.name
+
+    @property
+    def is_large(self):
+        """Whether its positive takes longer than anybody waits."""
+        return (self.width or 0) * (self.height or 0) > AT_ONCE_PX
 
     @property
     def made_words(self):

@@ -53,6 +53,7 @@ ROOMS |= {
     "kit": {"hole", "needs", "room"},
     "results": {"scans", "pictures", "comparing", "training", "wedges", "inbox"},
 }
+ROOMS |= {"hearth": {"made"}}
 ROOMS |= {"lessons": {"progress", "search"}, "exchange": {"whole", "tables", "feed"}}
 ROOMS |= {"darkroom": {"mixing", "procedure", "room", "running", "printing"}}
 ABOVE_ALL = {"settings.py", "urls.py", "wsgi.py", "__init__.py"}

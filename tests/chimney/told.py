@@ -11,6 +11,7 @@ import icalendar
 from pypdf import PdfReader
 
 from chimney.darkroom import queries as darkroom
+from chimney.exchange.whole import files
 from chimney.parts import clock
 from chimney.solar.models import Solargraph
 from pinhole import durations
@@ -51,8 +52,8 @@ def differences(client, step=1):
 
 
 def _exposures(client, tells, step):
-    whole = ZipFile(io.BytesIO(client.get("/data/chimney.zip").getvalue()))
-    rows = json.loads(whole.read("log.json"))["rows"]
+    files.write(out := io.BytesIO())
+    rows = json.loads(ZipFile(out).read("log.json"))["rows"]
     codes = {row["id"]: row["code"] for row in rows.get("logbook.sheet", [])}
     given = {codes[row["sheet"]]: row["given_s"] for row in rows.get("logbook.exposure", [])}
     last = {row["sheet"]: row for row in table(client, "exposures")}

@@ -95,6 +95,7 @@ LEFT_OUT = {
     "solar.longskyline": "what a link leads to on this installation",
     "ledger.receipt": "which forms this installation answered",
     "ledger.device": "who was let in here",
+    "ledger.making": "files that were made here",
     "exchange.installation": "which installation this is",
     "exchange.bringing": "what was brought in here",
     "exchange.arrivals": "stands at each row",

@@ -10,11 +10,11 @@ import re
 import zipfile
 import zlib
 from contextlib import closing, suppress
-from tempfile import TemporaryFile
 
 from django import forms
 from django.conf import settings
 
+from chimney.exchange.whole import queries
 from chimney.exchange.whole.catalogue import FORMAT, KINDS, VERSION, model_of
 from chimney.parts import plain_json
 from chimney.results.models import Scan
@@ -35,10 +35,15 @@ ORIGINAL = re.compile(r"[0-9a-f]{64}\.(jpg|png|tif)")
 ROW = json.JSONEncoder(ensure_ascii=False, allow_nan=False)
 
 
-def write(log, pictures, out):
-    """The ZIP of a log into an open file: its JSON, its pictures and the originals of scans."""
+def write(out):
+    """The ZIP of the whole log into an open file: its JSON, its pictures and the originals of
+    scans.
+    """
+    pictures = {}
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED, compresslevel=1) as package:
-        package.writestr(LOG, text_of(log))
+        with package.open(LOG, "w", force_zip64=True) as log:
+            for piece in _pieces_of(*queries.told(pictures)):
+                log.write(piece.encode())
         for path, (kind, pk, field) in pictures.items():
             kept = model_of(kind)._base_manager.values_list(field, flat=True).get(pk=pk)
             package.writestr(zipfile.ZipInfo(path), bytes(kept))
@@ -50,30 +55,34 @@ def write(log, pictures, out):
 
 def text_of(log):
     """A log as JSON, a row a line."""
-    rows = [
-        f"{json.dumps(kind)}: [{_lines(log['rows'][kind])}]"
-        for kind in KINDS
-        if kind in log["rows"]
-    ]
     head = {name: value for name, value in log.items() if name not in ("rows", "answers")}
+    rows = ((kind, log["rows"][kind]) for kind in KINDS if kind in log["rows"])
+    return "".join(_pieces_of(head, rows, lambda: log["answers"]))
+
+
+def _pieces_of(head, rows, answers):
+    """The text of a log, piece by piece. rows: (kind, its rows) one after the other; answers: gives
+    them when the rows are through.
+    """
     opened = json.dumps(head, ensure_ascii=False)[:-1]
-    told, answers = ",\n".join(rows), _lines(log["answers"])
-    return f'{opened},\n"rows": {{{told}}},\n"answers": [{answers}]}}\n'
+    yield f'{opened},\n"rows": {{'
+    for number, (kind, of_kind) in enumerate(rows):
+        between = ",\n" if number else ""
+        yield f"{between}{json.dumps(kind)}: ["
+        yield from _lines(of_kind)
+        yield "]"
+    yield '},\n"answers": ['
+    yield from _lines(answers())
+    yield "]}\n"
 
 
 def _lines(rows):
-    if not rows:
-        return ""
-    said = ",\n".join(map(ROW.encode, rows))
-    return f"\n{said}\n"
-
-
-def packed(log, pictures):
-    """The same in a file that is gone when it is closed."""
-    out = TemporaryFile(dir=settings.DATA)  # noqa: SIM115 - the answer closes it
-    write(log, pictures, out)
-    out.seek(0)
-    return out
+    between = "\n"
+    for row in rows:
+        yield f"{between}{ROW.encode(row)}"
+        between = ",\n"
+    if between == ",\n":
+        yield "\n"
 
 
 def folder():

@@ -19,20 +19,30 @@ from chimney.lessons.models import Finding, KeptSearch, Lesson
 from chimney.parts import clock
 
 ANSWERED = ("kept", "declined")
+# Rows that are held at a time.
+AT_ONCE = 500
 # Of what must be once, these get another name where theirs is taken; of others the first stays.
 RENAMED = {"name", "code", "key"}
 
 
 def whole():
     """(the log as data, {path in the ZIP: (kind, pk, field) of a picture})."""
-    uids, rows, pictures = Uids(), {}, {}
-    for kind in KINDS:
-        rows[kind] = list(_rows(kind, uids, pictures))
-    installation = Installation.objects.first()
+    pictures = {}
+    head, rows, answered = told(pictures)
+    rows = {kind: list(of_kind) for kind, of_kind in rows}
+    return head | {"rows": rows, "answers": answered()}, pictures
+
+
+def told(pictures):
+    """(what the log is, (kind, its rows) kind by kind, what gives its answers when those are
+    through). pictures: is filled with {path in the ZIP: (kind, pk, field)} meanwhile.
+    """
+    uids, installation = Uids(), Installation.objects.first()
     stamp = {"written": clock.now().astimezone(UTC).isoformat(timespec="seconds")}
     stamp["installation"] = installation.key if installation else ""
     head = {"format": FORMAT, "version": VERSION, "stamp": stamp}
-    return head | {"rows": rows, "answers": answers(uids)}, pictures
+    rows = ((kind, _rows(kind, uids, pictures)) for kind in KINDS)
+    return head, rows, lambda: answers(uids)
 
 
 class Uids:
@@ -78,7 +88,8 @@ def _rows(kind, uids, pictures):
         pks = model._default_manager.order_by("pk").values_list("pk", flat=True)
         seen.update({pk: uids.name(kind, pk) for pk in pks})
     filled = _filled(model, own)
-    for pk, *values in model._default_manager.order_by("pk").values_list("pk", *names):
+    rows = model._default_manager.order_by("pk").values_list("pk", *names)
+    for pk, *values in rows.iterator(AT_ONCE):
         kept, known = dict(zip(names, values, strict=True)), {"id": uids.name(kind, pk)}
         for field in own:
             if isinstance(field, models.BinaryField):

@@ -1,21 +1,23 @@
 from django import forms
-from django.http import FileResponse, JsonResponse
+from django.http import JsonResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from chimney.exchange import page
 from chimney.exchange.models import Bringing
-from chimney.exchange.whole import catalogue, files, flows, queries
+from chimney.exchange.whole import catalogue, files, flows
 from chimney.exchange.whole.forms import BringForm
+from chimney.ledger import makings
+from chimney.ledger.models import Making
 from chimney.parts import clock
 
 
-def download(request):
-    """The whole log with its pictures, as a ZIP."""
+@require_POST
+def write(request):
+    """The whole log with its pictures is to be written as a ZIP, beside the server."""
     name = f"chimney-{timezone.localdate(clock.now())}.zip"
-    packed = files.packed(*queries.whole())
-    return FileResponse(packed, as_attachment=True, filename=name, content_type="application/zip")
+    return redirect("hearth:making", makings.ask(Making.What.LOG, name).pk)
 
 
 def schema(request):

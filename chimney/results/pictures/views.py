@@ -2,42 +2,18 @@
 densities on one scale, and the whole positive as a file.
 """
 
-import hashlib
-
 from django.http import FileResponse, Http404, HttpResponse
-from django.shortcuts import get_object_or_404
+from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import etag
 
 from chimney.logbook.models import Sheet
-from chimney.parts.refusal import Refused
 from chimney.results.models import Scan
+from chimney.results.pictures import flows, queries
 from chimney.results.scans import craft, files, page
 from chimney.results.scans.forms import ExportForm, ToneForm
 
-# Raised where the same scan comes out otherwise than before.
-EDITION = 1
-
-
-def _mark(request, pk, **_):
-    """What a browser tells a picture by that it has already: the scan as it is kept, by what it is
-    read, and what is asked of it.
-    """
-    kept = Scan.objects.select_related("sheet__paper", "wedge").filter(pk=pk).first()
-    if kept is None:
-        return None
-    rows = [kept, kept.wedge, kept.sheet, kept.sheet and kept.sheet.paper]
-    told = [[of.value_from_object(row) for of in row._meta.concrete_fields] for row in rows if row]
-    said = f"{EDITION} {request.get_full_path()} {told}"
-    return f'"{hashlib.sha256(said.encode()).hexdigest()[:32]}"'
-
-
-def _mark_of_sheet(request, code):
-    newest = Scan.objects.filter(sheet__code=code, state="ready").values_list("pk", flat=True)
-    return _mark(request, newest.first())
-
-
 # Asked for each time, and sent only where it has changed.
-seen_again = etag(_mark)
+seen_again = etag(queries.mark)
 
 
 def _scan(pk):
@@ -114,22 +90,21 @@ def one_scale(request, pk):
 
 
 def export(request, pk, kind):
-    """The whole positive, made of the original."""
-    kept = _scan(pk)
-    types = {"jpg": "image/jpeg", "png": "image/png", "tif": "image/tiff"}
-    if kind not in types:
+    """The whole positive, made of the original: at once, or beside the server where that is
+    large.
+    """
+    kept, wished = _scan(pk), ExportForm(request.GET)
+    if kind not in flows.TYPES:
         raise Http404("There is no such kind of picture.")
-    array, wished = files.array_of(_preview(kept).jpeg), ExportForm(request.GET)
-    try:
-        told = page.exif(kept.sheet, wished.cleaned_data["place"] if wished.is_valid() else None)
-        made = files.export(files.path_of(kept), kind, craft.tones(kept, array), told)
-    except files.UnreadableError as error:
-        raise Refused(str(error), "See the scan", "results:scan", pk) from error
-    name = f"{kept.sheet or 'scan'}-positive.{kind}"
-    return FileResponse(made, as_attachment=True, filename=name, content_type=types[kind])
+    _preview(kept)
+    place = wished.cleaned_data["place"] if wished.is_valid() else None
+    if kept.is_large:
+        return redirect("hearth:making", flows.ask(kept, kind, place).pk)
+    made, name = flows.positive(kept, kind, place=place), f"{kept.sheet or 'scan'}-positive.{kind}"
+    return FileResponse(made, as_attachment=True, filename=name, content_type=flows.TYPES[kind])
 
 
-@etag(_mark_of_sheet)
+@etag(queries.mark_of_sheet)
 def thumb(request, code):
     """The newest picture of a sheet, as small as a stamp."""
     sheet = get_object_or_404(Sheet, code=code)

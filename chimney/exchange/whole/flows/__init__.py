@@ -4,6 +4,7 @@ from chimney.exchange.whole.flows.coming import come_in
 from chimney.exchange.whole.flows.handing import forget, hand_over, look_through, unwant, want
 from chimney.exchange.whole.flows.leaving import leave
 from chimney.exchange.whole.flows.working import give_up, waiting, work
+from chimney.exchange.whole.flows.writing import write
 
 __all__ = [
     "come_in",
@@ -16,4 +17,5 @@ __all__ = [
     "waiting",
     "want",
     "work",
+    "write",
 ]

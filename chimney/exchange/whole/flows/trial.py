@@ -2,18 +2,17 @@
 found before a single row of it is here.
 """
 
-import os
-from contextlib import contextmanager
 from dataclasses import dataclass, field
 
 from django import forms
-from django.db import IntegrityError, connection, connections, transaction
+from django.db import IntegrityError, connection, transaction
 
 from chimney.darkroom.models import OwnProcess
 from chimney.exchange import signals
 from chimney.exchange.models import Bringing
 from chimney.exchange.whole import craft, files, queries
 from chimney.exchange.whole.catalogue import KINDS, fields_of, model_of, words_of
+from chimney.exchange.whole.flows import apart
 from chimney.ledger.once import setting
 
 BATCH = 400
@@ -26,9 +25,7 @@ def path_of(bringing):
 
 
 def away_with(bringing):
-    path = path_of(bringing)
-    for ending in ("", "-journal", "-wal", "-shm"):
-        path.with_name(path.name + ending).unlink(missing_ok=True)
+    apart.away_with(path_of(bringing))
 
 
 def tried(bringing, package, beat):
@@ -37,13 +34,13 @@ def tried(bringing, package, beat):
     """
     away_with(bringing)
     rows = package.log()["rows"]
-    there = _copy(path_of(bringing))
+    there = apart.copied(path_of(bringing))
     # After the copy was made, so that nothing in it lies beyond what is kept free.
     firsts = _kept_free(_most_rows(rows))
     with there.cursor() as cursor:
         for table, first in firsts.items():
             _count_from(cursor, table, first)
-    with _instead(there):
+    with apart.within(there):
         trial, before = TriedLog(package, firsts, beat), contradictions()
         try:
             with transaction.atomic():
@@ -56,35 +53,6 @@ def tried(bringing, package, beat):
                 f"That log contradicts itself: {sentence}. Nothing of it was brought in."
             )
     return trial
-
-
-def _copy(path):
-    """A connection to a copy of the database."""
-    here = connections["default"]
-    here.ensure_connection()
-    files.folder().mkdir(mode=0o700, parents=True, exist_ok=True)
-    os.close(os.open(path, os.O_CREAT | os.O_WRONLY, 0o600))
-    there = connections.create_connection("default")
-    there.settings_dict = {**there.settings_dict, "NAME": str(path)}
-    there.ensure_connection()
-    here.connection.backup(there.connection)
-    with there.cursor() as cursor:
-        # It is thrown away where anything goes wrong.
-        cursor.execute("PRAGMA synchronous = OFF")
-        cursor.execute("PRAGMA journal_mode = MEMORY")
-    return there
-
-
-@contextmanager
-def _instead(there):
-    """What is read and written inside is read and written there, on this thread alone."""
-    here = connections["default"]
-    connections["default"] = there
-    try:
-        yield
-    finally:
-        there.close()
-        connections["default"] = here
 
 
 def tables_of(kind):

@@ -5,14 +5,19 @@ runs at a time.
 
 import os
 import time
+from functools import partial
 
 from django.core.management.base import BaseCommand, CommandError
 from django.db import DatabaseError, close_old_connections
 
 from chimney import beside, folder
 from chimney.exchange.whole import flows as whole
+from chimney.ledger import makings
+from chimney.ledger.models import Making
 from chimney.lessons import flows as lessons
+from chimney.parts.refusal import Refused
 from chimney.results.inbox import flows as inbox
+from chimney.results.pictures import flows as pictures
 from chimney.results.scans import files, flows
 
 # Between two looks at the inbox, in which a file that is being written grows.
@@ -25,6 +30,10 @@ AT_ONCE = 5
 # What takes its worker with it so often is let be.
 MOST_DEATHS = 2
 DEADLY = "The program that looks through scans ended over it twice: save it in another form."
+MAKERS = {
+    Making.What.LOG: lambda _, file: whole.write(file),
+    Making.What.POSITIVE: pictures.write,
+}
 DEADLY_LOG = "The program beside the server ended over it twice."
 
 
@@ -90,9 +99,23 @@ class Command(BaseCommand):
             whole.give_up(bringing, DEADLY_LOG)
         elif bringing:
             whole.work(bringing, self.go_on)
+        making = makings.waiting()
+        if making:
+            self.make(making)
         learned = lessons.learn_what_is_behind()
         beside.beat()
-        return bool(bringing) or learned
+        return bool(bringing or making or learned)
+
+    def make(self, making):
+        """The file that was asked for, or why there is none."""
+        if self.is_deadly(f"file {making.pk}"):
+            makings.failed(making, DEADLY_LOG)
+            return
+        write = MAKERS[making.what]
+        try:
+            makings.make(making, partial(write, making))
+        except Refused as error:
+            makings.failed(making, error.sentence)
 
     def go_on(self):
         """Show that it lives, and is still at the same."""

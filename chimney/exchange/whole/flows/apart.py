@@ -1,0 +1,46 @@
+"""The database as it is at one moment, apart: what is read there agrees with itself, what is
+written there is nowhere else, and nobody waits for either.
+"""
+
+import os
+from contextlib import contextmanager
+
+from django.db import connections
+
+from chimney.exchange.whole import files
+
+
+def copied(path):
+    """A connection to a copy of the database."""
+    here = connections["default"]
+    here.ensure_connection()
+    if here.in_atomic_block:
+        raise RuntimeError("What is not written down yet cannot be copied.")
+    files.folder().mkdir(mode=0o700, parents=True, exist_ok=True)
+    os.close(os.open(path, os.O_CREAT | os.O_WRONLY, 0o600))
+    there = connections.create_connection("default")
+    there.settings_dict = {**there.settings_dict, "NAME": str(path)}
+    there.ensure_connection()
+    here.connection.backup(there.connection)
+    with there.cursor() as cursor:
+        # It is thrown away where anything goes wrong.
+        cursor.execute("PRAGMA synchronous = OFF")
+        cursor.execute("PRAGMA journal_mode = MEMORY")
+    return there
+
+
+@contextmanager
+def within(there):
+    """What is read and written inside is read and written there, on this thread alone."""
+    here = connections["default"]
+    connections["default"] = there
+    try:
+        yield
+    finally:
+        there.close()
+        connections["default"] = here
+
+
+def away_with(path):
+    for ending in ("", "-journal", "-wal", "-shm"):
+        path.with_name(path.name + ending).unlink(missing_ok=True)
