@@ -57,6 +57,8 @@ class Once:
     def process_exception(self, request, error):
         if isinstance(error, once.AlreadyDone):
             return _already(request, error.receipt)
+        if request.method == "POST" and once.is_busy(error):
+            return _busy(request)
         if isinstance(error, IntegrityError):
             error = AT_ONCE
         if not isinstance(error, Refused):
@@ -98,6 +100,22 @@ def _acknowledged(response):
     return JsonResponse({"done": True}) if response.status_code in (200, 204, 302) else response
 
 
+def _busy(request):
+    """Somebody else writes for longer than anybody waits: nothing was written, and what was typed
+    can be sent again.
+    """
+    page = {"fields": _typed(request), "again": request.get_full_path()}
+    answer = render(request, "parts/busy.html", page, status=503)
+    answer["Retry-After"] = "2"
+    return answer
+
+
+def _typed(request):
+    """[(name, value)] of all that stood in a form, but the token."""
+    pairs = request.POST.lists()
+    return [(name, value) for name, values in pairs if name != TOKEN for value in values]
+
+
 def _already(request, receipt):
     if is_tap(request):
         return JsonResponse({"done": True})
@@ -110,12 +128,7 @@ def _already(request, receipt):
     if since and not request.FILES:
         # From a page that is old by now: what was done after it may have taken it back.
         page = {"receipt": receipt, "since": since, "last": last, "see": led_to}
-        page["fields"] = [
-            (name, value)
-            for name, values in request.POST.lists()
-            if name != TOKEN
-            for value in values
-        ]
+        page["fields"] = _typed(request)
         return render(request, "parts/again.html", page, status=409)
     messages.info(request, AGAIN)
     if request.headers.get("HX-Request") == "true":

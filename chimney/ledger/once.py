@@ -2,19 +2,22 @@
 asks for it.
 """
 
-from contextlib import contextmanager
+import time
+from contextlib import ExitStack, contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass
 from datetime import timedelta
 from functools import wraps
 
-from django.db import transaction
+from django.db import OperationalError, transaction
 
 from chimney.ledger.models import Receipt
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
 
 KEPT = timedelta(days=60)
+# How long a verb waits for the write lock; between two tries this process answers others.
+PATIENCE_S, REST_S = 5.0, 0.02
 _asked = ContextVar("what is asked for", default=None)
 _put_off = ContextVar("what follows when it is written down", default=None)
 
@@ -89,13 +92,36 @@ def _stroke():
     outermost = _put_off.get() is None
     token = _put_off.set({} if outermost else _put_off.get())
     try:
-        with transaction.atomic():
+        with _transaction():
             yield
         acts = _put_off.get() if outermost else ()
     finally:
         _put_off.reset(token)
     for act in acts:
         act()
+
+
+@contextmanager
+def _transaction():
+    """It is begun as soon as nobody else writes. Raises OperationalError where that takes too
+    long.
+    """
+    until = time.monotonic() + PATIENCE_S
+    with ExitStack() as stack:
+        while True:
+            try:
+                stack.enter_context(transaction.atomic())
+                break
+            except OperationalError as error:
+                if not is_busy(error) or time.monotonic() > until:
+                    raise
+            time.sleep(REST_S)
+        yield
+
+
+def is_busy(error):
+    """Whether somebody else is writing, and that is all that is wrong."""
+    return isinstance(error, OperationalError) and "locked" in str(error)
 
 
 def afterwards(act):
@@ -127,6 +153,7 @@ def done_since(receipt):
     return later.count(), later.last()
 
 
+@setting
 def led_to(key, address):
     """Remember where the answer to a form led, for whoever sends it again."""
     Receipt.objects.filter(pk=key).update(led_to=address[:500])

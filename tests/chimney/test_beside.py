@@ -24,7 +24,7 @@ from chimney.exchange.whole import files, flows, queries
 from chimney.hearth import invariants
 from chimney.hearth.management.commands import work
 from chimney.kit.models import Developer, Paper
-from chimney.ledger import makings, pace
+from chimney.ledger import makings, once, pace
 from chimney.ledger.models import Making
 from chimney.lessons import flows as lessons
 from chimney.lessons.models import Lesson, WholeLog
@@ -55,6 +55,43 @@ def home_of_its_own(test):
         mine.__enter__()
         test.addCleanup(mine.__exit__, None, None, None)
     return home
+
+
+class Busy(TransactionTestCase):
+    """Somebody else holds the write lock for longer than anybody waits."""
+
+    FORM = {"name": "mine", "parts": "9", "usual_s": "90"}
+
+    def setUp(self):
+        connection.ensure_connection()
+        address = connection.settings_dict["NAME"]
+        self.other = sqlite3.connect(address, isolation_level=None, check_same_thread=False)
+        self.addCleanup(self.other.close)
+        connection.cursor().execute("PRAGMA busy_timeout = 0")
+        self.addCleanup(connection.close)
+
+    def test_nothing_typed_is_lost_and_a_tap_is_asked_to_come_again(self):
+        self.other.execute("BEGIN IMMEDIATE")
+        with mock.patch.object(once, "PATIENCE_S", 0.05):
+            page = self.client.post("/kit/developer/new/", self.FORM)
+            self.assertContains(page, "Somebody else is writing just now", status_code=503)
+            for name, value in self.FORM.items():
+                typed = f'name="{name}" value="{value}"'
+                self.assertContains(page, typed, status_code=503)
+            tap = {"tap": "a" * 32}
+            word = self.client.post("/expose/1/close/", tap, headers={"X-Requested-With": "tap"})
+            self.assertIn(word.status_code, (404, 503))
+            self.assertEqual(self.client.get("/").status_code, 200)
+        self.other.execute("ROLLBACK")
+        self.assertEqual(self.client.post("/kit/developer/new/", self.FORM).status_code, 302)
+        self.assertEqual(Developer.objects.count(), 1)
+
+    def test_a_verb_that_meets_a_stroke_waits_for_its_end(self):
+        self.other.execute("BEGIN IMMEDIATE")
+        ends = threading.Timer(0.3, lambda: self.other.execute("ROLLBACK"))
+        ends.start()
+        self.addCleanup(ends.join)
+        self.assertEqual(self.client.post("/kit/developer/new/", self.FORM).status_code, 302)
 
 
 class Log(TransactionTestCase):
