@@ -10,6 +10,7 @@ import re
 import zipfile
 import zlib
 from contextlib import closing, suppress
+from itertools import islice
 
 from django import forms
 from django.conf import settings
@@ -20,6 +21,7 @@ from chimney.parts import plain_json
 from chimney.results.models import Scan
 from chimney.results.scans import files as scans
 
+AT_ONCE = 500
 LOG, MOST_LOG_BYTES, MOST_ROWS = "log.json", 250_000_000, 400_000
 MOST_PICTURE_BYTES = 8_000_000
 # As large as a scan that is taken in may be: 300 megapixels of three colours in 16 bits.
@@ -42,8 +44,8 @@ def write(out):
     pictures = {}
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED, compresslevel=1) as package:
         with package.open(LOG, "w", force_zip64=True) as log:
-            for piece in _pieces_of(*queries.told(pictures)):
-                log.write(piece.encode())
+            for pieces in _by_many(_pieces_of(*queries.told(pictures))):
+                log.write("".join(pieces).encode())
         for path, (kind, pk, field) in pictures.items():
             kept = model_of(kind)._base_manager.values_list(field, flat=True).get(pk=pk)
             package.writestr(zipfile.ZipInfo(path), bytes(kept))
@@ -51,6 +53,12 @@ def write(out):
             original = scans.path_of(scan)
             if original.exists():
                 package.write(original, f"scans/{original.name}", zipfile.ZIP_STORED)
+
+
+def _by_many(pieces):
+    """Lists of so many of them as are worth packing at once."""
+    while some := list(islice(pieces, AT_ONCE)):
+        yield some
 
 
 def text_of(log):

@@ -1,7 +1,9 @@
 """The whole log as plain data, each row under a name that it keeps on every installation."""
 
+import hashlib
 import uuid
-from datetime import UTC, datetime
+from datetime import UTC, date
+from functools import partial
 
 from django.db import models
 
@@ -61,7 +63,13 @@ class Uids:
 
     def name(self, kind, pk):
         brought = self.brought.get(kind, {})
-        return brought.get(pk) or uuid.uuid5(self.space, f"{kind} {pk}").hex
+        return brought.get(pk) or self._own(f"{kind} {pk}")
+
+    def _own(self, name):
+        """As uuid.uuid5 names it in this installation's space, without making one for each row."""
+        digest = bytearray(hashlib.sha1(self.space.bytes + name.encode()).digest()[:16])
+        digest[6], digest[8] = digest[6] & 0x0F | 0x50, digest[8] & 0x3F | 0x80
+        return digest.hex()
 
     def of_all(self, kind):
         """{uid: pk} of every row of a kind, dropped ones too."""
@@ -87,19 +95,21 @@ def _rows(kind, uids, pictures):
     if any(field.is_relation and field.related_model is model for field in own):
         pks = model._default_manager.order_by("pk").values_list("pk", flat=True)
         seen.update({pk: uids.name(kind, pk) for pk in pks})
-    filled = _filled(model, own)
+    filled, said = _filled(model, own), [(field.name, _sayer(field, uids)) for field in own]
+    needed = [field.name for field in own if field.is_relation and not field.null]
     rows = model._default_manager.order_by("pk").values_list("pk", *names)
     for pk, *values in rows.iterator(AT_ONCE):
-        kept, known = dict(zip(names, values, strict=True)), {"id": uids.name(kind, pk)}
-        for field in own:
-            if isinstance(field, models.BinaryField):
-                path = f"pictures/{known['id']}-{field.name}.jpg" if pk in filled else None
-                known[field.name] = path
+        known, left = {"id": uids.name(kind, pk)}, iter(values)
+        for name, say in said:
+            if say is _PICTURE:
+                path = f"pictures/{known['id']}-{name}.jpg" if pk in filled else None
+                known[name] = path
                 if path:
-                    pictures[path] = (kind, pk, field.name)
+                    pictures[path] = (kind, pk, name)
             else:
-                known[field.name] = _plain(field, kept[field.attname], uids)
-        if any(known[f.name] is None for f in own if f.is_relation and not f.null):
+                value = next(left)
+                known[name] = say(value) if say and value is not None else value
+        if any(known[name] is None for name in needed):
             continue
         seen[pk] = known["id"]
         yield known | {name: sorted(of.get(pk, ())) for name, of in many.items()}
@@ -126,14 +136,22 @@ def _many(field, uids):
     return found
 
 
-def _plain(field, value, uids):
+_PICTURE = object()
+
+
+def _sayer(field, uids):
+    """What makes of a value of that field what JSON holds; None where it is that already."""
     if field.model is KeptSearch and field.name == "query":
-        return asked(value, lambda kind, pk: uids.known[kind].get(int(pk) if pk.isdecimal() else 0))
+        return partial(
+            asked, name=lambda kind, pk: uids.known[kind].get(int(pk) if pk.isdecimal() else 0)
+        )
     if field.is_relation:
-        return uids.of(field.related_model, value)
-    if isinstance(value, datetime):
-        return value.astimezone(UTC).isoformat()
-    return value.isoformat() if hasattr(value, "isoformat") else value
+        return uids.known.setdefault(kind_of(field.related_model), {}).get
+    if isinstance(field, models.BinaryField):
+        return _PICTURE
+    if isinstance(field, models.DateTimeField):
+        return lambda moment: moment.astimezone(UTC).isoformat()
+    return date.isoformat if isinstance(field, models.DateField) else None
 
 
 def answers(uids):
