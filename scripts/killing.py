@@ -1,5 +1,6 @@
-"""Fifty times the server is killed in the midst of writing: each write that it acknowledged is
-there when it comes back, and the database is whole.
+"""Fifty times the server is killed in the midst of writing and of bringing a log in and out: each
+write that it acknowledged is there when it comes back, the log is in whole or not at all, nobody is
+left at work, and the database is whole.
 
 A phone adds developers one after the other while a sensor sends its light. Everything stays on this
 machine.
@@ -26,6 +27,7 @@ from urllib.parse import urlencode
 
 ROOT = Path(__file__).resolve().parent.parent
 TIMES = int(os.environ.get("CHIMNEY_KILLS", "50"))
+SHEETS = 300
 TOKEN = """
 import django; django.setup()
 from chimney.exchange.feed.flows import let_in
@@ -66,6 +68,95 @@ class Phone(threading.Thread):
                 raise
 
 
+class Owner(threading.Thread):
+    """Hands a log over, brings it in, takes it out, until the server is killed."""
+
+    def __init__(self, home, database, log):
+        super().__init__()
+        self.home, self.database, self.log, self.asked = home, database, log, 0
+        self.killed = False
+        jar = urllib.request.HTTPCookieProcessor(http.cookiejar.CookieJar())
+        self.browser = urllib.request.build_opener(jar)
+
+    def run(self):
+        try:
+            while not self.killed:
+                self.act()
+                time.sleep(0.1)
+        except (OSError, urllib.error.URLError, http.client.HTTPException):
+            return
+
+    def act(self):
+        """What comes next for the log as it stands."""
+        pk, state = bringing_of(self.database)
+        page = f"{self.home}/data/brought/{pk}/"
+        if state == "looked":
+            self.post(f"{page}bring/")
+        elif state == "done":
+            self.post(f"{page}take-out/")
+        elif state in ("", "undone", "refused"):
+            self.post(f"{self.home}/data/", self.log)
+
+    def post(self, url, log=None):
+        page = self.browser.open(f"{self.home}/data/", timeout=10).read().decode()
+        csrf = re.search(r'csrfmiddlewaretoken" value="([^"]+)"', page)[1]
+        asked = urllib.request.Request(url, urlencode({"csrfmiddlewaretoken": csrf}).encode())
+        if log:
+            part = '--edge\r\nContent-Disposition: form-data; name="{}"{}\r\n\r\n'
+            told = part.format("csrfmiddlewaretoken", "") + csrf + "\r\n"
+            told += part.format("log", '; filename="log.zip"')
+            asked.data = told.encode() + log + b"\r\n--edge--\r\n"
+            asked.add_header("Content-Type", "multipart/form-data; boundary=edge")
+        try:
+            self.browser.open(asked, timeout=10).read()
+            self.asked += 1
+        except urllib.error.HTTPError as error:
+            if error.code not in (409, 503):
+                raise
+
+
+def bringing_of(database):
+    """(pk, state) of the log that was handed over last."""
+    with closing(sqlite3.connect(database, timeout=20)) as read:
+        rows = read.execute("SELECT id, state FROM exchange_bringing ORDER BY id DESC LIMIT 1")
+        return rows.fetchone() or (0, "")
+
+
+def at_work(folder):
+    """How many workers are at work in that folder."""
+    count = 0
+    for process in Path("/proc").iterdir():
+        try:
+            line = (process / "cmdline").read_bytes()
+            count += (
+                b"work\0--watch" in line and folder.encode() in (process / "environ").read_bytes()
+            )
+        except OSError:
+            continue
+    return count
+
+
+def settled(env, home, place):
+    """(state of the log, sheets of it that are here, files left over) when all work is done."""
+    server = started(env, home)
+    database = Path(place) / "chimney.sqlite3"
+    for _ in range(600):
+        _, state = bringing_of(database)
+        if state not in ("handed", "coming", "leaving"):
+            break
+        time.sleep(0.2)
+    os.killpg(server.pid, signal.SIGKILL)
+    server.wait()
+    for _ in range(100):
+        if not at_work(place):
+            break
+        time.sleep(0.1)
+    with closing(sqlite3.connect(database)) as read:
+        sheets = read.execute("SELECT count(*) FROM logbook_sheet").fetchone()[0]
+    left = [*Path(place).glob("brought/trial-*"), *Path(place).glob("*/begun-*")]
+    return state, sheets, left
+
+
 def started(env, home):
     """A server that answers."""
     command = [sys.executable, "-m", "gunicorn", "chimney.wsgi", "--log-level", "critical"]
@@ -79,15 +170,23 @@ def started(env, home):
     raise SystemExit("The server does not answer.")
 
 
+def a_log(place):
+    """The bytes of a log that takes longer than the server lives."""
+    path = Path(place) / "many.zip"
+    command = [sys.executable, "scripts/many.py", str(SHEETS), str(path)]
+    subprocess.run(command, cwd=ROOT, check=True, capture_output=True)
+    return path.read_bytes()
+
+
 def main():
-    chance, kept, lost = random.Random(5), [], []
+    chance, kept, asked, most = random.Random(5), [], 0, 0
     with tempfile.TemporaryDirectory() as place, socket() as free:
         free.bind(("127.0.0.1", 0))
         home = f"http://127.0.0.1:{free.getsockname()[1]}"
         free.close()
         env = os.environ | {"CHIMNEY_DATA": place, "CHIMNEY_BIND": home[7:], "CHIMNEY_DEBUG": "1"}
-        env |= {"DJANGO_SETTINGS_MODULE": "chimney.settings", "CHIMNEY_WORK": "0"}
-        env |= {"CHIMNEY_DAILY": "0"}
+        env |= {"DJANGO_SETTINGS_MODULE": "chimney.settings", "CHIMNEY_DAILY": "0"}
+        log = a_log(place)
         subprocess.run([sys.executable, "manage.py", "prepare"], cwd=ROOT, env=env, check=True)
         told = subprocess.run(
             [sys.executable, "-c", TOKEN],
@@ -100,18 +199,30 @@ def main():
         for number in range(TIMES):
             server = started(env, home)
             phone = Phone(home, number, told.stdout.strip())
+            owner = Owner(home, Path(place) / "chimney.sqlite3", log)
             phone.start()
-            time.sleep(1.0 + chance.random())
+            owner.start()
+            time.sleep(1.0 + 2 * chance.random())
+            most = max(most, at_work(place))
             os.killpg(server.pid, signal.SIGKILL)
             server.wait()
+            owner.killed = True
             phone.join()
-            kept += phone.kept
+            owner.join()
+            kept, asked = kept + phone.kept, asked + owner.asked
+        state, sheets, left = settled(env, home, place)
+        orphans = at_work(place)
         with closing(sqlite3.connect(Path(place) / "chimney.sqlite3")) as database:
             sound = database.execute("PRAGMA integrity_check").fetchone()[0]
             there = {name for (name,) in database.execute("SELECT name FROM kit_developer")}
         lost = [name for name in kept if name not in there]
     print(f"killed {TIMES} times: {len(kept)} writes acknowledged, {len(lost)} lost, {sound}")
-    raise SystemExit(bool(lost) or sound != "ok" or not kept)
+    print(
+        f"a log of {SHEETS} sheets, handed over, wanted or given back {asked} times: {state} at last, "
+        f"{sheets} sheets, {len(left)} files left over, {most} workers at a time, {orphans} orphans"
+    )
+    whole = sheets == (SHEETS if state == "done" else 0) and not left and not orphans and most < 2
+    raise SystemExit(bool(lost) or sound != "ok" or not kept or not whole)
 
 
 if __name__ == "__main__":
