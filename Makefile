@@ -60,12 +60,12 @@ test: $(TEST) $(CHROMIUM)
 
 ## The property tests at large, other ones each time: states, every address and field, every hour
 fuzz: $(TEST)
-	$(TESTING) CHIMNEY_FUZZ=1 $(BIN)/python manage.py test --noinput --parallel 2 tests.pinhole tests.chimney.test_model tests.chimney.test_fuzz tests.chimney.test_sweep
+	$(TESTING) CHIMNEY_FUZZ=1 $(BIN)/python manage.py test --noinput --parallel 2 tests.pinhole tests.chimney.test_model tests.chimney.test_fuzz tests.chimney.test_sweep tests.chimney.test_exchange tests.chimney.test_beside
 
 bench: $(TEST)
 	$(BIN)/python scripts/bench.py
 
-## Twenty people at work for a minute, and fifty times a server that is killed
+## Twenty people at work for a minute, also beside a long import, and fifty times a server that is killed
 soak: $(RUN)
 	$(BIN)/python scripts/soak.py
 	$(BIN)/python scripts/killing.py

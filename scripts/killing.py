@@ -178,8 +178,30 @@ def a_log(place):
     return path.read_bytes()
 
 
-def main():
+def rounds(env, home, place, token, log):
+    """(what was acknowledged, how often something was asked of the log, the most workers that were
+    at work at a time) of as many lives of the server.
+    """
     chance, kept, asked, most = random.Random(5), [], 0, 0
+    for number in range(TIMES):
+        server = started(env, home)
+        phone = Phone(home, number, token)
+        owner = Owner(home, Path(place) / "chimney.sqlite3", log)
+        phone.start()
+        owner.start()
+        # The worker is there two seconds after the server.
+        time.sleep(2.0 + 4 * chance.random())
+        most = max(most, at_work(place))
+        os.killpg(server.pid, signal.SIGKILL)
+        server.wait()
+        owner.killed = True
+        phone.join()
+        owner.join()
+        kept, asked = kept + phone.kept, asked + owner.asked
+    return kept, asked, most
+
+
+def main():
     with tempfile.TemporaryDirectory() as place, socket() as free:
         free.bind(("127.0.0.1", 0))
         home = f"http://127.0.0.1:{free.getsockname()[1]}"
@@ -196,20 +218,7 @@ def main():
             capture_output=True,
             text=True,
         )
-        for number in range(TIMES):
-            server = started(env, home)
-            phone = Phone(home, number, told.stdout.strip())
-            owner = Owner(home, Path(place) / "chimney.sqlite3", log)
-            phone.start()
-            owner.start()
-            time.sleep(1.0 + 2 * chance.random())
-            most = max(most, at_work(place))
-            os.killpg(server.pid, signal.SIGKILL)
-            server.wait()
-            owner.killed = True
-            phone.join()
-            owner.join()
-            kept, asked = kept + phone.kept, asked + owner.asked
+        kept, asked, most = rounds(env, home, place, told.stdout.strip(), log)
         state, sheets, left = settled(env, home, place)
         orphans = at_work(place)
         with closing(sqlite3.connect(Path(place) / "chimney.sqlite3")) as database:
@@ -218,8 +227,9 @@ def main():
         lost = [name for name in kept if name not in there]
     print(f"killed {TIMES} times: {len(kept)} writes acknowledged, {len(lost)} lost, {sound}")
     print(
-        f"a log of {SHEETS} sheets, handed over, wanted or given back {asked} times: {state} at last, "
-        f"{sheets} sheets, {len(left)} files left over, {most} workers at a time, {orphans} orphans"
+        f"a log of {SHEETS} sheets, handed over, wanted or given back {asked} times: {state} at "
+        f"last, {sheets} sheets, {len(left)} files left over, {most} workers at a time, "
+        f"{orphans} orphans"
     )
     whole = sheets == (SHEETS if state == "done" else 0) and not left and not orphans and most < 2
     raise SystemExit(bool(lost) or sound != "ok" or not kept or not whole)

@@ -67,6 +67,11 @@ class Bringing(models.Model):
         return round(100 * self.done_rows / self.of_rows) if self.of_rows else None
 
     @property
+    def came(self):
+        """How many rows came in: fewer than were new where others stand in the places of some."""
+        return self.of_rows or self.new
+
+    @property
     def new(self):
         """How many rows of it are not here yet."""
         return sum(new for _, new, _, _ in self.counts)

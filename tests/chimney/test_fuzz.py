@@ -10,7 +10,8 @@ import io
 import json
 import pkgutil
 import random
-from datetime import UTC, datetime
+from copy import deepcopy
+from datetime import UTC, datetime, timedelta
 
 from django import forms
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -19,7 +20,10 @@ from django.test import TestCase
 from PIL import Image
 
 import chimney
+from chimney.field.models import Shot
+from chimney.field.pocket import craft as pocket
 from chimney.hearth import invariants
+from chimney.kit.models import Holder
 from chimney.logbook.models import Exposure, Sheet
 from chimney.parts import clock
 from chimney.parts.fields import DurationField, NumberField, StopsField
@@ -27,6 +31,7 @@ from chimney.solar.models import Solargraph
 from demo import year as demo
 from tests import LARGE
 from tests.chimney import addresses
+from tests.chimney.kitchen import pocket_event
 from tests.chimney.monkey import Page
 from tests.chimney.test_model import world
 
@@ -195,6 +200,90 @@ class Fuzz(TestCase):
             for pk in Solargraph.objects.order_by("-pk").values_list("pk", flat=True)[:2]
         ]
         for url in urls:
+            self.assertEqual(self.client.get(url).status_code, 200, url)
+
+
+# What may stand anywhere in a file that somebody else wrote, or changed by hand.
+ODD = (None, True, 0, -1, 0.5, 1e300, -1e300, 2**70, "", "x", "x" * 3000, "\0", "\ud800", "<b>", [])
+ODD += ([1], {}, [[[]]], {"a": None}, "9999-12-31T23:59:59Z", "nan", 1e18, -(2**63))
+
+
+class Files(TestCase):
+    """Pocket sheets and maps as they come home, changed anywhere: taken in or told, never broken."""
+
+    @classmethod
+    def setUpTestData(cls):
+        with clock.at(NOW):
+            demo.a_year()
+
+    def setUp(self):
+        self.chance = random.Random(None if LARGE else 77)
+        self.enterContext(clock.at(NOW))
+
+    def changed(self, told, changes):
+        """The same with so many values changed, left out or doubled, wherever they lie."""
+        told = json.loads(json.dumps(told))
+        for _ in range(changes):
+            within = told
+            while True:
+                keys = list(within) if isinstance(within, dict) else list(range(len(within)))
+                if not keys:
+                    break
+                key = self.chance.choice(keys)
+                if isinstance(within[key], dict | list) and self.chance.random() < 0.8:
+                    within = within[key]
+                    continue
+                act = self.chance.random()
+                if act < 0.15:
+                    del within[key]
+                elif act < 0.25 and isinstance(within, list):
+                    within.append(deepcopy(within[key]))
+                else:
+                    within[key] = deepcopy(self.chance.choice(ODD))
+                break
+        return told
+
+    def texts(self, told, count):
+        """Its text, changed in what it says or in how it is written."""
+        for _ in range(count):
+            text = json.dumps(self.changed(told, self.chance.choice((1, 1, 2, 5)))).encode()
+            if self.chance.random() < 0.2:
+                text = text[: self.chance.randrange(len(text))]
+            if self.chance.random() < 0.2:
+                spoilt = bytearray(text or b"x")
+                spoilt[self.chance.randrange(len(spoilt))] = self.chance.randrange(256)
+                text = bytes(spoilt)
+            yield text
+
+    def sent(self, url, data, said):
+        before = world()
+        answer = self.client.post(url, data)
+        self.assertLess(answer.status_code, 500, said[:2000])
+        if answer.status_code >= 400:
+            self.assertEqual(world(), before, f"refused and written: {said[:2000]}")
+
+    def test_a_pocket_sheet_that_was_changed_on_its_way(self):
+        shot = next(s for s in Shot.objects.filter(done=False) if pocket.packed(s.outing)["shots"])
+        token, holder = pocket.packed(shot.outing)["token"], Holder.objects.first()
+        events = [pocket_event(shot, holder, NOW - timedelta(hours=hours), 60) for hours in (3, 2)]
+        events[0] |= {"covers": [[events[0]["opened"] + 9, events[0]["opened"] + 99]], "step": 0}
+        told = {"chimney": "pocket", "version": 3, "token": token, "events": events}
+        for text in self.texts(told, 3000 if LARGE else 60):
+            data = {"text": text.decode("utf-8", "surrogateescape").replace("\udcff", "")}
+            data["text"] = data["text"].encode("utf-8", "replace").decode()
+            data |= {"take": "1"} if self.chance.random() < 0.6 else {}
+            self.sent(f"/plan/outings/{shot.outing_id}/pocket/", data, data["text"])
+        self.assertEqual(list(invariants.broken()), [])
+        self.assertEqual(self.client.get("/expose/").status_code, 200)
+
+    def test_a_map_that_somebody_else_drew(self):
+        told = json.loads(self.client.get("/data/places.geojson").content)
+        told["features"] = told["features"][:6]
+        for text in self.texts(told, 2000 if LARGE else 40):
+            upload = SimpleUploadedFile("places.geojson", text)
+            said = text.decode("utf-8", "replace")
+            self.sent("/data/places/bring/", {"places": upload}, said)
+        for url in ("/kit/", "/plan/", "/expose/cans/", "/plan/sun/"):
             self.assertEqual(self.client.get(url).status_code, 200, url)
 
 
