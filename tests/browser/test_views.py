@@ -15,6 +15,7 @@ from chimney.results.models import Scan
 from chimney.solar.models import Solargraph
 from demo import pictures
 from demo import year as demo
+from tests import years
 from tests.browser.stage import DESK, PHONE, Stage
 from tests.pinhole.test_hole import plate
 
@@ -129,7 +130,7 @@ class Shown(Stage):
     """The demo's views, one after the other."""
 
     def setUp(self):
-        demo.a_year()
+        years.a_year()
         pictures.scan_all(3)
         pictures.scan_cans()
         scan = Scan.objects.exclude(sheet=None).first()

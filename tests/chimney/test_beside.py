@@ -32,7 +32,7 @@ from chimney.parts import clock
 from chimney.results.models import Scan
 from chimney.results.scans import flows as scans
 from demo import pictures
-from demo import year as demo
+from tests import years
 from tests.chimney.pages import TransactionTestCase
 
 ELSEWHERE = "f" * 32
@@ -103,7 +103,7 @@ class Log(TransactionTestCase):
         self.home = home_of_its_own(self)
         if Log.package is None:
             Installation.objects.get_or_create()
-            demo.a_year()
+            years.a_year()
             pictures.scan_all(1)
             files.write(package := io.BytesIO())
             Log.package = package.getvalue()

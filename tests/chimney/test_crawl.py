@@ -7,7 +7,7 @@ import re
 from django.test import TestCase
 from django.urls import resolve
 
-from demo import year as demo
+from tests import years
 from tests.chimney.monkey import Page
 
 MOST_PAGES = 260
@@ -16,7 +16,7 @@ MOST_PAGES = 260
 class Crawl(TestCase):
     @classmethod
     def setUpTestData(cls):
-        demo.a_year()
+        years.a_year()
 
     def test_every_link_leads_somewhere(self):
         waiting, seen, forms, places, ids = ["/"], set(), set(), set(), {}

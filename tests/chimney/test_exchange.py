@@ -48,9 +48,9 @@ from chimney.results.models import Scan
 from chimney.results.scans import flows as scans
 from chimney.solar.models import Record, Solargraph
 from demo import pictures
-from demo import year as demo
 from demo.management.commands import weather_service
 from pinhole import developing
+from tests import years
 from tests.chimney.kitchen import kit, opened
 from tests.chimney.pages import TestCase, TransactionTestCase
 
@@ -194,7 +194,7 @@ class Whole(TransactionTestCase):
         }
         self.assertEqual(shapes, data)
         # What the page does not name is not there: from a log of a year, each name that it holds.
-        demo.a_year()
+        years.a_year()
         told = wording.CALCULATION[0]["properties"]
         for exposure in Exposure.objects.all():
             self.assertEqual(set(exposure.calculation_data), set(told))
@@ -208,7 +208,7 @@ class Whole(TransactionTestCase):
         )
 
     def test_a_year_goes_out_and_comes_in_on_another_installation_and_out_again_the_same(self):
-        demo.a_year()
+        years.a_year()
         pictures.scan_all(2)
         filled_up()
         finding = next(f for f in Finding.objects.all() if f.is_clear and f.standing == "new")
@@ -393,7 +393,7 @@ class Whole(TransactionTestCase):
                 self.refused(json.dumps(log).encode(), "has no id")
 
     def test_a_log_takes_in_nothing_that_a_form_refuses(self):
-        demo.a_year()
+        years.a_year()
         log, uids = json.loads(json.dumps(queries.whole()[0])), queries.Uids()
         here = {kind: uids.of_all(kind) for kind in catalogue.KINDS}
         typed = ("-7", "-0.5", "0", "0.0004", "0.7", "19", "91", "400", "7000", "30000", "2e6")
@@ -420,7 +420,7 @@ class Whole(TransactionTestCase):
         self.assertEqual(asked, refused)
 
     def test_any_value_in_any_field_comes_in_and_can_be_used_or_is_refused_in_words(self):
-        demo.a_year()
+        years.a_year()
         text = json.dumps(queries.whole()[0])
         emptied()
         chance = random.Random((os.environ.get("CHIMNEY_FUZZ") and time.time()) or 11)
@@ -580,7 +580,7 @@ class Tables(TestCase):
         self.assertEqual(Place.objects.count(), 1)
 
     def test_views_and_cans_go_out_on_a_map_and_come_in_once(self):
-        demo.a_year()
+        years.a_year()
         out = self.client.get("/data/places.geojson").content
 
         def bring(text):
@@ -637,7 +637,7 @@ class Tables(TestCase):
 class Subscribed(TestCase):
     @override_settings(SERVE=True, ALLOWED_HOSTS=["*"])
     def test_a_calendar_reads_along_by_its_address_alone_until_it_is_put_out(self):
-        demo.a_year()
+        years.a_year()
         page = self.client.post("/data/light/let-in/", {"name": "kitchen", "to": "calendar"})
         token, secret = page.context["fresh"]
         url = f"/data/calendar/{secret}.ics"

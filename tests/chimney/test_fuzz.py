@@ -28,8 +28,7 @@ from chimney.logbook.models import Exposure, Sheet
 from chimney.parts import clock
 from chimney.parts.fields import DurationField, NumberField, StopsField
 from chimney.solar.models import Solargraph
-from demo import year as demo
-from tests import LARGE
+from tests import LARGE, years
 from tests.chimney import addresses
 from tests.chimney.kitchen import pocket_event
 from tests.chimney.monkey import Page
@@ -95,7 +94,7 @@ class Fuzz(TestCase):
     @classmethod
     def setUpTestData(cls):
         with clock.at(NOW):
-            demo.a_year()
+            years.a_year()
 
     def setUp(self):
         self.chance, self.ends = random.Random(None if LARGE else 1851), limits()
@@ -214,7 +213,7 @@ class Files(TestCase):
     @classmethod
     def setUpTestData(cls):
         with clock.at(NOW):
-            demo.a_year()
+            years.a_year()
 
     def setUp(self):
         self.chance = random.Random(None if LARGE else 77)
@@ -268,7 +267,7 @@ class Files(TestCase):
         events = [pocket_event(shot, holder, NOW - timedelta(hours=hours), 60) for hours in (3, 2)]
         events[0] |= {"covers": [[events[0]["opened"] + 9, events[0]["opened"] + 99]], "step": 0}
         told = {"chimney": "pocket", "version": 3, "token": token, "events": events}
-        for text in self.texts(told, 3000 if LARGE else 60):
+        for text in self.texts(told, 600 if LARGE else 60):
             data = {"text": text.decode("utf-8", "surrogateescape").replace("\udcff", "")}
             data["text"] = data["text"].encode("utf-8", "replace").decode()
             data |= {"take": "1"} if self.chance.random() < 0.6 else {}
@@ -279,7 +278,7 @@ class Files(TestCase):
     def test_a_map_that_somebody_else_drew(self):
         told = json.loads(self.client.get("/data/places.geojson").content)
         told["features"] = told["features"][:6]
-        for text in self.texts(told, 2000 if LARGE else 40):
+        for text in self.texts(told, 600 if LARGE else 40):
             upload = SimpleUploadedFile("places.geojson", text)
             said = text.decode("utf-8", "replace")
             self.sent("/data/places/bring/", {"places": upload}, said)

@@ -7,7 +7,7 @@ from html.parser import HTMLParser
 
 from django.test import TestCase
 
-from demo import year as demo
+from tests import years
 from tests.chimney import addresses
 
 # Fields in which the return key sends the form.
@@ -71,7 +71,7 @@ def harms(form):
 class ReturnKey(TestCase):
     @classmethod
     def setUpTestData(cls):
-        demo.a_year()
+        years.a_year()
 
     def test_the_first_button_of_every_form_does_no_harm(self):
         seen, wrong = 0, set()

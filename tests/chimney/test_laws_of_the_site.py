@@ -28,10 +28,10 @@ from chimney.places.models import Place
 from chimney.results import figures as results_figures
 from chimney.solar import craft as solar
 from chimney.solar import figures as solar_figures
-from demo import year as demo
 from pinhole import reciprocity
 from pinhole.projection import Pointing
 from pinhole.solargraph.skyline import Skyline
+from tests import years
 from tests.chimney import addresses
 from tests.chimney.pages import TestCase
 from tests.chimney.test_parts import plank
@@ -295,7 +295,7 @@ class Words(TestCase):
     @classmethod
     def setUpTestData(cls):
         with clock.at(MORNING):
-            demo.a_year()
+            years.a_year()
 
     def test_every_page_is_said_in_whole_words_and_asks_things_for_what_they_have(self):
         """Django forgives a missing name silently, in a condition as in a sentence: one that was

@@ -36,6 +36,7 @@ from chimney.places.models import Place
 from chimney.solar.models import Solargraph
 from demo import year as demo
 from pinhole import durations, exposure, light, sun
+from tests import years
 from tests.chimney.kitchen import kit, planned, pocket_event, typed
 from tests.chimney.told import differences, words_of
 
@@ -357,7 +358,7 @@ class OneValue(TestCase):
 
     @classmethod
     def setUpTestData(cls):
-        demo.a_year()
+        years.a_year()
         outing = Outing.objects.get()
         # One of its shots was made with a hand before the hole for a while.
         shot = outing.shots.get(camera__name="Wedge", sheets="bracket")

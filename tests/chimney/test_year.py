@@ -33,6 +33,7 @@ from chimney.results.training import flows as training
 from demo import dark, pictures
 from demo import year as demo
 from pinhole.exposure import calculate
+from tests import years
 
 PAGES = (
     "/",
@@ -66,7 +67,7 @@ PAGES = (
 class Year(TestCase):
     @classmethod
     def setUpTestData(cls):
-        demo.a_year()
+        years.a_year()
         pictures.scan_all(2)
 
     def asked(self):

@@ -122,11 +122,16 @@ def _text(told, name, most):
     return str("" if value is None else value).replace("\0", "")[:most].strip()
 
 
+def _is_number(value):
+    """True and false count as no numbers."""
+    good = isinstance(value, int | float) and not isinstance(value, bool)
+    return good and math.isfinite(value)
+
+
 def _number(told, name):
     """As it would be typed; empty where it is none."""
     value = told.get(name)
-    good = isinstance(value, int | float) and not isinstance(value, bool) and math.isfinite(value)
-    return f"{value}" if good else ""
+    return f"{value}" if _is_number(value) else ""
 
 
 def _named(model, told, name):
@@ -149,7 +154,7 @@ def _spot(point):
     """The numbers of a point, or None."""
     at = point.get("coordinates") if isinstance(point, dict) else None
     good = isinstance(at, list) and len(at) >= 2
-    good = good and all(isinstance(n, int | float) and math.isfinite(n) for n in at[:3])
+    good = good and all(map(_is_number, at[:3]))
     return at if good else None
 
 
@@ -161,7 +166,7 @@ def _as_typed(point, told):
         "name": _text(told, "name", 60),
         "latitude_deg": str(at[1]),
         "longitude_deg": str(at[0]),
-        "elevation_m": str(high if isinstance(high, int | float) and math.isfinite(high) else 0),
+        "elevation_m": str(high if _is_number(high) else 0),
         "zone": _text(told, "zone", 60),
         "note": _text(told, "note", 500),
     }

@@ -1,0 +1,43 @@
+"""The demo's year, lived once in each process for each moment at which it is asked for."""
+
+from django.apps import apps
+from django.db import connection, transaction
+
+from chimney.parts import clock
+from demo import year as demo
+
+_lived = {}
+# What an installation has before anything is done on it.
+OWN = ("exchange_installation",)
+
+
+def a_year():
+    """Make everything, or lay down again what was made at that moment; returns how many sheets
+    there are.
+    """
+    now = clock.now()
+    if any(_rows(table) for table in _tables()):
+        return demo.a_year()
+    if now not in _lived:
+        sheets = demo.a_year()
+        _lived[now] = sheets, {table: _rows(table) for table in _tables()}
+        return sheets
+    sheets, rows = _lived[now]
+    with transaction.atomic(), connection.cursor() as cursor:
+        for table, lines in rows.items():
+            if lines:
+                places = ", ".join(["%s"] * len(lines[0]))
+                cursor.executemany(f"INSERT INTO {table} VALUES ({places})", lines)
+    return sheets
+
+
+def _tables():
+    models = apps.get_models(include_auto_created=True)
+    ours = [model._meta.db_table for model in models if model.__module__.startswith("chimney.")]
+    return [table for table in ours if table not in OWN]
+
+
+def _rows(table):
+    with connection.cursor() as cursor:
+        cursor.execute(f"SELECT * FROM {table}")
+        return cursor.fetchall()
