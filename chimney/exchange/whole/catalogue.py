@@ -135,6 +135,12 @@ def fields_of(kind):
     return (*own, *meta.many_to_many)
 
 
+@cache
+def data_of(kind):
+    """The names of the fields of a kind that hold data."""
+    return [field.name for field in fields_of(kind) if isinstance(field, models.JSONField)]
+
+
 # What a kept search may ask for that is a row, and of which kind.
 ASKED = {"paper": "kit.paper", "camera": "kit.camera"}
 ASKED |= {"developer": "kit.developer", "place": "places.place"}

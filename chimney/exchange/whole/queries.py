@@ -1,11 +1,12 @@
 """The whole log as plain data, each row under a name that it keeps on every installation."""
 
 import hashlib
+import json
 import uuid
 from datetime import UTC, date
 from functools import partial
 
-from django.db import models
+from django.db import connection, models
 
 from chimney.exchange.models import Arrivals, Installation
 from chimney.exchange.whole.catalogue import (
@@ -30,20 +31,27 @@ RENAMED = {"name", "code", "key"}
 def whole():
     """(the log as data, {path in the ZIP: (kind, pk, field) of a picture})."""
     pictures = {}
-    head, rows, answered = told(pictures)
+    head, rows, answered = told(pictures, json.loads)
     rows = {kind: list(of_kind) for kind, of_kind in rows}
     return head | {"rows": rows, "answers": answered()}, pictures
 
 
-def told(pictures):
+class JsonText(str):
+    """The text of data as the database has it, which is JSON already."""
+
+    __slots__ = ()
+
+
+def told(pictures, data=JsonText):
     """(what the log is, (kind, its rows) kind by kind, what gives its answers when those are
-    through). pictures: is filled with {path in the ZIP: (kind, pk, field)} meanwhile.
+    through). pictures: is filled with {path in the ZIP: (kind, pk, field)} meanwhile; data: what
+    makes of the text of data what stands in a row.
     """
     uids, installation = Uids(), Installation.objects.first()
     stamp = {"written": clock.now().astimezone(UTC).isoformat(timespec="seconds")}
     stamp["installation"] = installation.key if installation else ""
     head = {"format": FORMAT, "version": VERSION, "stamp": stamp}
-    rows = ((kind, _rows(kind, uids, pictures)) for kind in KINDS)
+    rows = ((kind, _rows(kind, uids, pictures, data)) for kind in KINDS)
     return head, rows, lambda: answers(uids)
 
 
@@ -81,7 +89,7 @@ class Uids:
         return None if pk is None else self.known[kind_of(model)].get(pk)
 
 
-def _rows(kind, uids, pictures):
+def _rows(kind, uids, pictures, data):
     """The rows of a kind in the order in which they were made; what was dropped, and what hangs on
     it, stays here.
     """
@@ -95,10 +103,10 @@ def _rows(kind, uids, pictures):
     if any(field.is_relation and field.related_model is model for field in own):
         pks = model._default_manager.order_by("pk").values_list("pk", flat=True)
         seen.update({pk: uids.name(kind, pk) for pk in pks})
-    filled, said = _filled(model, own), [(field.name, _sayer(field, uids)) for field in own]
+    filled, said = _filled(model, own), [(field.name, _sayer(field, uids, data)) for field in own]
     needed = [field.name for field in own if field.is_relation and not field.null]
     rows = model._default_manager.order_by("pk").values_list("pk", *names)
-    for pk, *values in rows.iterator(AT_ONCE):
+    for pk, *values in _plain(rows):
         known, left = {"id": uids.name(kind, pk)}, iter(values)
         for name, say in said:
             if say is _PICTURE:
@@ -136,11 +144,23 @@ def _many(field, uids):
     return found
 
 
+def _plain(rows):
+    """The same as the database gives them, some at a time: of thousands no object is made that is
+    only written down again.
+    """
+    with connection.cursor() as cursor:
+        cursor.execute(*rows.query.sql_with_params())
+        while some := cursor.fetchmany(AT_ONCE):
+            yield from some
+
+
 _PICTURE = object()
 
 
-def _sayer(field, uids):
-    """What makes of a value of that field what JSON holds; None where it is that already."""
+def _sayer(field, uids, data):
+    """What makes of a value of that field what JSON holds; None where it is that already. Moments
+    are kept in UTC, without saying so.
+    """
     if field.model is KeptSearch and field.name == "query":
         return partial(
             asked, name=lambda kind, pk: uids.known[kind].get(int(pk) if pk.isdecimal() else 0)
@@ -149,8 +169,10 @@ def _sayer(field, uids):
         return uids.known.setdefault(kind_of(field.related_model), {}).get
     if isinstance(field, models.BinaryField):
         return _PICTURE
+    if isinstance(field, models.JSONField):
+        return data
     if isinstance(field, models.DateTimeField):
-        return lambda moment: moment.astimezone(UTC).isoformat()
+        return lambda moment: f"{moment.isoformat()}+00:00"
     return date.isoformat if isinstance(field, models.DateField) else None
 
 

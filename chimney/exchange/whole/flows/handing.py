@@ -1,11 +1,13 @@
 """A log that is handed over: taken as a file, looked through beside the server, wanted or left."""
 
+import json
+
 from django import forms
 from django.db import transaction
 
 from chimney.exchange.models import Bringing
 from chimney.exchange.whole import files, queries
-from chimney.exchange.whole.catalogue import KINDS, words_of
+from chimney.exchange.whole.catalogue import words_of
 from chimney.ledger.once import current, setting, verb
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
@@ -115,9 +117,10 @@ def put_away(stored_as):
 
 def _compared(rows):
     """[kind in words, new, same, other than here] of the rows of a log, kind by kind."""
-    whole, uids = queries.whole()[0]["rows"], queries.Uids()
-    for kind in KINDS:
-        here, known = {row["id"]: row for row in whole[kind]}, uids.of_all(kind)
+    uids, (_, told, _) = queries.Uids(), queries.told({}, json.loads)
+    # One kind at a time is held.
+    for kind, of_kind in told:
+        here, known = {row["id"]: row for row in of_kind}, uids.of_all(kind)
         new = same = other = 0
         for row in rows[kind]:
             uid = row.get("id") if isinstance(row, dict) else None

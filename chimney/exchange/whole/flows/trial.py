@@ -45,7 +45,7 @@ def tried(bringing, package, beat):
         try:
             with transaction.atomic():
                 for kind in KINDS:
-                    trial.put_in(kind, rows[kind])
+                    trial.put_in(kind, rows.pop(kind))
         except IntegrityError as error:
             raise forms.ValidationError(CONTRADICTS) from error
         for sentence in contradictions() - before:
