@@ -26,6 +26,9 @@ from socket import socket
 from urllib.parse import urlencode
 
 ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+from scripts import many  # noqa: E402 - found only now
+
 TIMES = int(os.environ.get("CHIMNEY_KILLS", "50"))
 SHEETS = 300
 TOKEN = """
@@ -102,11 +105,8 @@ class Owner(threading.Thread):
         csrf = re.search(r'csrfmiddlewaretoken" value="([^"]+)"', page)[1]
         asked = urllib.request.Request(url, urlencode({"csrfmiddlewaretoken": csrf}).encode())
         if log:
-            part = '--edge\r\nContent-Disposition: form-data; name="{}"{}\r\n\r\n'
-            told = part.format("csrfmiddlewaretoken", "") + csrf + "\r\n"
-            told += part.format("log", '; filename="log.zip"')
-            asked.data = told.encode() + log + b"\r\n--edge--\r\n"
-            asked.add_header("Content-Type", "multipart/form-data; boundary=edge")
+            asked.data, kind = many.form(csrf, log)
+            asked.add_header("Content-Type", kind)
         try:
             self.browser.open(asked, timeout=10).read()
             self.asked += 1

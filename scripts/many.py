@@ -12,6 +12,14 @@ ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 
 
+def form(token, log):
+    """(body, kind) of the form that hands a log over. token: of the page; log: its bytes."""
+    part = '--edge\r\nContent-Disposition: form-data; name="{}"{}\r\n\r\n'
+    told = part.format("csrfmiddlewaretoken", "") + token + "\r\n"
+    told += part.format("log", '; filename="log.zip"')
+    return told.encode() + log + b"\r\n--edge--\r\n", "multipart/form-data; boundary=edge"
+
+
 def write(count, path):
     """A log of so many sheets as a ZIP."""
     from django.core.management import call_command

@@ -20,6 +20,9 @@ from socket import socket
 from urllib.parse import urlencode
 
 ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+from scripts import many  # noqa: E402 - found only now
+
 PEOPLE, SECONDS, PAUSE_S, MOST_P95_S = 20, 60, 1.0, 0.3
 SHEETS, SPANS, MOST_SPAN_P95_S = 10_000, 20, 1.0
 KIT = """
@@ -253,20 +256,15 @@ class Planner(threading.Thread):
 class Owner(Person):
     """Brings in a log of thousands of sheets and a scan of 300 megapixels, and waits for both."""
 
-    def __init__(self, port, folder, log):
+    def __init__(self, port, log):
         super().__init__(port, 98, 0, 0, 0, 0.0)
-        self.folder, self.log, self.took_s, self.state = Path(folder), log, {}, ""
+        self.log, self.took_s = log, {}
 
     def send_log(self):
         """The page of what was handed over."""
         self.ask("GET", "/data/")
-        edge, body = "edge-of-a-part", self.log.read_bytes()
-        part = 'Content-Disposition: form-data; name="{}"{}\r\n\r\n'
-        told = part.format("csrfmiddlewaretoken", "") + f"{self.token}\r\n--{edge}\r\n"
-        told += part.format("log", '; filename="log.zip"')
-        data = f"--{edge}\r\n{told}".encode() + body + f"\r\n--{edge}--\r\n".encode()
+        data, kind = many.form(self.token, self.log.read_bytes())
         line = http.client.HTTPConnection("127.0.0.1", self.port, timeout=120)
-        kind = f"multipart/form-data; boundary={edge}"
         line.request("POST", "/data/", data, {"Cookie": self.cookies, "Content-Type": kind})
         answer = line.getresponse()
         answer.read()
@@ -371,7 +369,7 @@ def beside_them(port, pairs, folder):
     inbox.mkdir(exist_ok=True)
     large_scan(Path(folder) / "large.tif")
     (Path(folder) / "large.tif").rename(inbox / "large.tif")
-    owner = Owner(port, folder, log)
+    owner = Owner(port, log)
     planner = Planner(port, time.monotonic() + SECONDS)
     owner.start()
     planner.start()

@@ -1,15 +1,15 @@
 """The state of the page of one's own data."""
 
-from django.http import HttpResponse
 from django.shortcuts import render
 
-from chimney import beside, copies
+from chimney import copies
 from chimney.exchange.feed import queries as feed
 from chimney.exchange.feed.forms import TokenForm
 from chimney.exchange.models import Bringing, FeedToken
 from chimney.exchange.tables.catalogue import TABLES
 from chimney.exchange.tables.forms import MapForm
 from chimney.ledger.models import Making
+from chimney.parts import waiting
 
 
 def data(request, form, *, status=200, fresh=None, token_form=None, map_form=None):
@@ -25,22 +25,6 @@ def data(request, form, *, status=200, fresh=None, token_form=None, map_form=Non
     return render(request, "exchange/data.html", shown, status=status)
 
 
-NOBODY = (
-    "Nothing is at work beside the server, so it waits: start Chimney by make run, or let "
-    "manage.py work do it once."
-)
-
-
-def nobody_at_work():
-    """What to do where nothing is at work beside the server; empty where something is."""
-    return "" if beside.is_alive() else NOBODY
-
-
 def brought(request, bringing):
-    """The whole page; to one that waits how far it has come, and itself anew when that is done."""
-    shown = {"bringing": bringing, "nobody": nobody_at_work()}
-    if not request.htmx:
-        return render(request, "exchange/brought.html", shown)
-    if bringing.is_under_way:
-        return render(request, "exchange/_under_way.html", shown)
-    return HttpResponse(headers={"HX-Refresh": "true"})
+    pages, shown = ("exchange/brought.html", "exchange/_under_way.html"), {"bringing": bringing}
+    return waiting.answer(request, *pages, shown, waits=bringing.is_under_way)

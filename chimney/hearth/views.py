@@ -26,11 +26,10 @@ from chimney.lessons import queries as lessons
 from chimney.logbook import queries
 from chimney.logbook.models import Sheet
 from chimney.logbook.page import Timer
-from chimney.parts import clock, darkroom_dress, glossary
+from chimney.parts import clock, darkroom_dress, glossary, waiting
 from chimney.parts.middleware import troubled
 from chimney.places import craft as places
 from chimney.places import queries as place_queries
-from chimney.results.inbox import queries as inbox
 from chimney.solar.cans import queries as cans
 
 SHOWN = 3
@@ -98,7 +97,7 @@ def _waiting():
         "to_read": to_read,
         "kept": _kept()[:SHOWN],
         "lesson": lessons.last(),
-        "overdue": inbox.overdue(),
+        "overdue": waiting.overdue(),
         "pictures": pictures,
     }
 

@@ -61,7 +61,7 @@ def verb(flow):
         asked = _asked.get()
         claims = asked is not None and not asked.claimed
         try:
-            with _stroke():
+            with _written_down():
                 if claims:
                     _claim(asked)
                 return flow(*args, **kwargs)
@@ -80,14 +80,14 @@ def setting(flow):
 
     @wraps(flow)
     def in_one_transaction(*args, **kwargs):
-        with _stroke():
+        with _written_down():
             return flow(*args, **kwargs)
 
     return in_one_transaction
 
 
 @contextmanager
-def _stroke():
+def _written_down():
     """One transaction; what was put off in it is done when the outermost has been written down."""
     outermost = _put_off.get() is None
     token = _put_off.set({} if outermost else _put_off.get())

@@ -23,7 +23,7 @@ from chimney.exchange.models import Arrivals, Bringing, Installation
 from chimney.exchange.whole import files, flows, queries
 from chimney.hearth import invariants
 from chimney.hearth.management.commands import work
-from chimney.kit.models import Developer, Paper
+from chimney.kit.models import Box, Developer, Paper
 from chimney.ledger import makings, once, pace
 from chimney.ledger.models import Making
 from chimney.lessons import flows as lessons
@@ -198,7 +198,7 @@ class Log(TransactionTestCase):
         self.assertContains(page, "written here that stands in its way")
         rows = queries.whole()[0]["rows"]
         self.assertEqual({kind for kind in rows if rows[kind]}, {"kit.developer"})
-        self.assertEqual(self.left_over(), [])
+        self.assertEqual(self.left_over() + list(self.home.glob("scans/*")), [])
 
     def test_a_trial_that_is_gone_begins_anew(self):
         bringing = self.handed_over()
@@ -209,6 +209,19 @@ class Log(TransactionTestCase):
         self.is_in()
         bringing.refresh_from_db()
         self.assertEqual(bringing.state, "done")
+
+    def test_what_hangs_on_rows_whose_trial_is_gone_keeps_them_and_that_is_told(self):
+        bringing = self.handed_over()
+        self.killed_after(60, written=True)
+        for path in self.home.glob("brought/trial-*"):
+            path.unlink()
+        paper = Paper.objects.first()
+        box = Box.objects.create(paper=paper, size="4x5 in", sheets=9, opened_on=clock.now())
+        self.killed_after(10_000, written=True)
+        bringing.refresh_from_db()
+        self.assertEqual(bringing.state, "done")
+        self.assertIn("Not all of it came in. Other boxes of paper", bringing.trouble)
+        self.assertTrue(Box.objects.filter(pk=box.pk, paper=paper).exists())
 
     def test_others_write_while_it_comes_in_and_hardly_wait(self):
         self.handed_over()
@@ -243,10 +256,9 @@ class Log(TransactionTestCase):
         # Asked for twice it is made once; and a worker that died over it begins anew.
         self.client.post("/data/log/")
         making = Making.objects.get()
-        with mock.patch.object(files, "text_of"), mock.patch.object(files, "write") as dies:
-            dies.side_effect = Killed
-            with self.assertRaises(Killed):
-                call_command("work", stdout=io.StringIO())
+        dies = mock.patch.object(files, "write", side_effect=Killed)
+        with dies, self.assertRaises(Killed):
+            call_command("work", stdout=io.StringIO())
         self.assertEqual(self.left_over(), [])
         self.assertEqual(self.client.get(f"/made/{making.pk}/file/").status_code, 404)
         call_command("work", stdout=io.StringIO())
@@ -296,7 +308,7 @@ class Log(TransactionTestCase):
                 call_command("work", stdout=io.StringIO())
         call_command("work", stdout=io.StringIO())
         bringing.refresh_from_db()
-        self.assertEqual((bringing.state, bringing.trouble), ("refused", work.DEADLY_LOG))
+        self.assertEqual((bringing.state, bringing.trouble), ("refused", work.DEADLY_WORK))
         self.assertEqual(Making.objects.get().state, "made")
 
     def test_a_long_log_is_learned_from_beside_the_server(self):

@@ -136,6 +136,19 @@ def fields_of(kind):
 
 
 @cache
+def own_of(kind):
+    """The fields by which rows of a kind point to others of it."""
+    return [f for f in fields_of(kind) if f.is_relation and f.related_model is model_of(kind)]
+
+
+@cache
+def tables_of(kind):
+    """(the table of a kind, {field to many rows: the table that joins them})."""
+    meta = model_of(kind)._meta
+    return meta.db_table, {f: f.remote_field.through._meta.db_table for f in meta.many_to_many}
+
+
+@cache
 def data_of(kind):
     """The names of the fields of a kind that hold data."""
     return [field.name for field in fields_of(kind) if isinstance(field, models.JSONField)]

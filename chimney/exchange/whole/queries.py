@@ -17,6 +17,7 @@ from chimney.exchange.whole.catalogue import (
     fields_of,
     kind_of,
     model_of,
+    own_of,
 )
 from chimney.lessons.models import Finding, KeptSearch, Lesson
 from chimney.parts import clock
@@ -100,7 +101,7 @@ def _rows(kind, uids, pictures, data):
     # Pictures are read when they are written.
     names = [field.attname for field in own if not isinstance(field, models.BinaryField)]
     # One row may point to another of its kind, which may come later.
-    if any(field.is_relation and field.related_model is model for field in own):
+    if own_of(kind):
         pks = model._default_manager.order_by("pk").values_list("pk", flat=True)
         seen.update({pk: uids.name(kind, pk) for pk in pks})
     filled, said = _filled(model, own), [(field.name, _sayer(field, uids, data)) for field in own]

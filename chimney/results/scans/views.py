@@ -8,7 +8,7 @@ from django.views.decorators.http import require_POST
 from django_htmx.http import HttpResponseClientRedirect
 
 from chimney.logbook.models import Sheet
-from chimney.parts import clicks, scales
+from chimney.parts import clicks, scales, waiting
 from chimney.results import wording
 from chimney.results.inbox import queries as inbox
 from chimney.results.models import Scan, ToneSetting
@@ -40,7 +40,7 @@ def _table(request, more, status=200):
     """The light table: more overrides its forms."""
     rows = Scan.objects.select_related("sheet")
     context = {"form": UploadForm(), "group": GroupForm(), "inbox": files.inbox()}
-    context |= {"overdue": inbox.overdue(), "not_taken": inbox.not_taken()}
+    context |= {"overdue": waiting.overdue(), "not_taken": inbox.not_taken()}
     context["waiting"] = rows.filter(state=Scan.State.WAITING).count()
     context["broken"] = rows.filter(state=Scan.State.BROKEN)[:SHOWN]
     ready = rows.filter(state=Scan.State.READY)

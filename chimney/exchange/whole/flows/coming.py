@@ -11,11 +11,11 @@ from django.db.models import F
 
 from chimney.exchange.models import Arrivals, Bringing
 from chimney.exchange.whole import files
-from chimney.exchange.whole.catalogue import KINDS, model_of
+from chimney.exchange.whole.catalogue import KINDS, model_of, own_of, tables_of
 from chimney.exchange.whole.flows import answers
 from chimney.exchange.whole.flows.handing import put_away, refuse
 from chimney.exchange.whole.flows.leaving import clear, stays
-from chimney.exchange.whole.flows.trial import away_with, path_of, tables_of, tried
+from chimney.exchange.whole.flows.trial import away_with, path_of, tried
 from chimney.ledger.once import current, setting
 from chimney.ledger.pace import Pace
 from chimney.lessons import flows as lessons
@@ -35,7 +35,6 @@ def come_in(bringing, beat):
     """
     try:
         with files.Package(bringing.stored_as) as package:
-            answered = answers.checked(package.log()["answers"])
             bringing = _begun(bringing, package, beat)
             with _attached(path_of(bringing)):
                 _lay_originals(bringing, package, beat)
@@ -47,12 +46,16 @@ def come_in(bringing, beat):
         return _let_be(bringing, "The file is gone from the folder: hand it over once more.", beat)
     except IntegrityError:
         return _let_be(bringing, MEANWHILE, beat)
+    except Refused as error:
+        return stays(bringing, f"Not all of it came in. {error.sentence}")
     lessons.relearn()
-    return _done(bringing, answered)
+    return _done(bringing)
 
 
 def _begun(bringing, package, beat):
-    """The Bringing of what was tried and goes well: from here on it goes on, whatever happens."""
+    """The Bringing of what was tried and goes well: from here on it goes on, whatever happens.
+    Raises Refused where its trial is gone, and what came in cannot go any more.
+    """
     if bringing.reached and not path_of(bringing).exists():
         clear(bringing, beat)
         bringing = _afresh(bringing)
@@ -71,7 +74,9 @@ def _afresh(bringing):
 @setting
 def _begin(bringing, trial):
     bringing = current(bringing)
-    bringing.reached, bringing.renamed = {"firsts": trial.firsts}, trial.renamed[:MOST_NAMED]
+    bringing.reached = {"firsts": trial.firsts, "originals": trial.originals}
+    bringing.reached |= {"answers": trial.answers}
+    bringing.renamed = trial.renamed[:MOST_NAMED]
     bringing.done_rows, bringing.of_rows = 0, sum(map(len, trial.came.values()))
     bringing.save()
     for kind, uids in trial.came.items():
@@ -94,16 +99,10 @@ def _attached(path):
 
 def _lay_originals(bringing, package, beat):
     """The originals of its scans into the folder, before anything says that they are there."""
-    table, _ = tables_of("results.scan")
-    with connection.cursor() as cursor:
-        cursor.execute(
-            f"SELECT sha256, suffix FROM trial.{table} WHERE id > %s",
-            [bringing.reached["firsts"][table]],
-        )
-        for sha256, suffix in cursor.fetchall():
-            beat()
-            if not package.unpack_scan(sha256, suffix):
-                raise forms.ValidationError(f"The original {sha256[:8]} is not in that ZIP.")
+    for name in bringing.reached["originals"]:
+        beat()
+        if not package.unpack_scan(*name.split(".")):
+            raise forms.ValidationError(f"The original {name[:8]} is not in that ZIP.")
 
 
 def _carry(bringing, kind, beat):
@@ -111,7 +110,8 @@ def _carry(bringing, kind, beat):
     pace = Pace()
     while pace.stroke(partial(_stroke, bringing.pk, kind)):
         beat()
-    pace.stroke(lambda _: _link(bringing, kind))
+    if own_of(kind):
+        pace.stroke(lambda _: _link(bringing, kind))
 
 
 def _stroke(pk, kind, most):
@@ -147,7 +147,7 @@ def _columns(kind, until):
     """(columns of a kind, the same as they are taken over): what points to a row of its kind that
     comes later does so when that is there.
     """
-    columns, taken, own = [], [], _own(kind)
+    columns, taken, own = [], [], own_of(kind)
     for field in model_of(kind)._meta.concrete_fields:
         name = f'"{field.column}"'
         columns.append(name)
@@ -157,18 +157,12 @@ def _columns(kind, until):
     return ", ".join(columns), ", ".join(taken)
 
 
-def _own(kind):
-    """The fields by which rows of a kind point to others of it."""
-    model = model_of(kind)
-    return [f for f in model._meta.concrete_fields if f.is_relation and f.related_model is model]
-
-
 def _link(bringing, kind):
     """Rows that point to later ones of their kind."""
     table, _ = tables_of(kind)
     first = bringing.reached["firsts"][table]
     with connection.cursor() as cursor:
-        for name in (f'"{field.column}"' for field in _own(kind)):
+        for name in (f'"{field.column}"' for field in own_of(kind)):
             cursor.execute(
                 f"UPDATE main.{table} SET {name} = "
                 f"(SELECT {name} FROM trial.{table} AS t WHERE t.id = main.{table}.id) "
@@ -191,10 +185,9 @@ def _let_be(bringing, words, beat):
 
 
 @setting
-def _done(bringing, answered):
+def _done(bringing):
     bringing = current(bringing)
-    if answered:
-        answers.take_over(answered)
+    answers.take_over(bringing.reached["answers"])
     bringing.state, bringing.done_at, bringing.reached = State.DONE, clock.now(), {}
     bringing.save(update_fields=["state", "done_at", "reached"])
     put_away(bringing.stored_as)

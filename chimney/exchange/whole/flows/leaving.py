@@ -7,8 +7,8 @@ from django.db.models import F, ForeignObjectRel
 
 from chimney.exchange.models import Bringing
 from chimney.exchange.whole import files
-from chimney.exchange.whole.catalogue import KINDS, kind_of, model_of, words_of
-from chimney.exchange.whole.flows.trial import away_with, tables_of
+from chimney.exchange.whole.catalogue import KINDS, kind_of, model_of, tables_of, words_of
+from chimney.exchange.whole.flows.trial import away_with
 from chimney.ledger.once import current, setting
 from chimney.ledger.pace import Pace
 from chimney.lessons import flows as lessons
@@ -24,7 +24,7 @@ def leave(bringing, beat):
         clear(bringing, beat)
     except Refused as error:
         return stays(bringing, error.sentence)
-    return _ended(bringing, State.UNDONE)
+    return _out(bringing)
 
 
 def clear(bringing, beat):
@@ -68,10 +68,10 @@ def _stroke(pk, kind, came, pks, most):
 
 
 @setting
-def _ended(bringing, state):
+def _out(bringing):
     bringing = current(bringing)
     bringing.arrivals.all().delete()
-    bringing.state, bringing.reached = state, {}
+    bringing.state, bringing.reached = State.UNDONE, {}
     bringing.save(update_fields=["state", "reached"])
     lessons.ask_to_learn()
     away_with(bringing)

@@ -11,8 +11,8 @@ from chimney.darkroom.models import OwnProcess
 from chimney.exchange import signals
 from chimney.exchange.models import Bringing
 from chimney.exchange.whole import craft, files, queries
-from chimney.exchange.whole.catalogue import KINDS, fields_of, model_of, words_of
-from chimney.exchange.whole.flows import apart
+from chimney.exchange.whole.catalogue import KINDS, model_of, own_of, tables_of, words_of
+from chimney.exchange.whole.flows import answers, apart
 from chimney.ledger.once import setting
 
 BATCH = 400
@@ -25,7 +25,8 @@ def path_of(bringing):
 
 
 def away_with(bringing):
-    apart.away_with(path_of(bringing))
+    """Away with the trial of a log, when what says that it is not needed is written down."""
+    transaction.on_commit(lambda: apart.away_with(path_of(bringing)))
 
 
 def tried(bringing, package, beat):
@@ -33,7 +34,8 @@ def tried(bringing, package, beat):
     ValidationError where anything stands against it.
     """
     away_with(bringing)
-    rows = package.log()["rows"]
+    log = package.log()
+    rows = log["rows"]
     there = apart.copied(path_of(bringing))
     # After the copy was made, so that nothing in it lies beyond what is kept free.
     firsts = _kept_free(_most_rows(rows))
@@ -41,7 +43,8 @@ def tried(bringing, package, beat):
         for table, first in firsts.items():
             _count_from(cursor, table, first)
     with apart.within(there):
-        trial, before = TriedLog(package, firsts, beat), contradictions()
+        trial = TriedLog(package, firsts, answers.checked(log["answers"]), beat)
+        before = contradictions()
         try:
             with transaction.atomic():
                 for kind in KINDS:
@@ -53,13 +56,6 @@ def tried(bringing, package, beat):
                 f"That log contradicts itself: {sentence}. Nothing of it was brought in."
             )
     return trial
-
-
-def tables_of(kind):
-    """(the table of a kind, {field to many rows: the table that joins them})."""
-    model = model_of(kind)
-    many = {f: f.remote_field.through._meta.db_table for f in model._meta.many_to_many}
-    return model._meta.db_table, many
 
 
 def _most_rows(rows):
@@ -99,16 +95,19 @@ def contradictions():
 
 @dataclass
 class TriedLog:
-    """firsts: {table: the pk after which its rows came}; resolved: {kind: {uid: pk}} of all that is
-    there by now; came: the same of what came; renamed: [words]; keys: {key of a process of one's
-    own there: here}; beat: called now and then, to show that somebody is at work.
+    """firsts: {table: the pk after which its rows came}; answers: as checked; resolved: {kind:
+    {uid: pk}} of all that is there by now; came: the same of what came; originals: [name of the
+    file of a scan that came]; renamed: [words]; keys: {key of a process of one's own there: here};
+    beat: called now and then, to show that somebody is at work.
     """
 
     package: files.Package
     firsts: dict
+    answers: list
     beat: object
     resolved: dict = field(init=False)
     came: dict = field(default_factory=dict)
+    originals: list = field(default_factory=list)
     renamed: list = field(default_factory=list)
     keys: dict = field(default_factory=dict)
 
@@ -120,7 +119,7 @@ class TriedLog:
         """The new rows of a kind, in their order."""
         known, made, many = self.resolved[kind], [], []
         taken = queries.Claimed(kind)
-        own = [f for f in fields_of(kind) if f.is_relation and f.related_model is model_of(kind)]
+        own = own_of(kind)
         for number, told in enumerate(rows, 1):
             uid = self._uid(kind, number, told)
             if number % BATCH == 0:
@@ -166,8 +165,11 @@ class TriedLog:
             found = self.package.picture(path) if path else None
             optional = type(row)._meta.get_field(name).null
             setattr(row, name, found if found or optional else b"")
-        if kind == "results.scan" and not self.package.holds_scan(row.sha256, row.suffix):
+        if kind != "results.scan":
+            return
+        if not self.package.holds_scan(row.sha256, row.suffix):
             raise forms.ValidationError(f"The original of {row.name} is not in that ZIP.")
+        self.originals.append(f"{row.sha256}.{row.suffix}")
 
     def _note(self, kind, made):
         """What each is called everywhere."""

@@ -4,6 +4,7 @@ from chimney.exchange.models import Bringing
 from chimney.exchange.whole.flows.coming import come_in
 from chimney.exchange.whole.flows.handing import look_through, refuse
 from chimney.exchange.whole.flows.leaving import leave, stays
+from chimney.exchange.whole.flows.trial import away_with
 
 State = Bringing.State
 WORK = {State.HANDED: look_through, State.COMING: come_in, State.LEAVING: leave}
@@ -22,8 +23,8 @@ def work(bringing, beat):
 
 def give_up(bringing, words):
     """It is let be as it stands, and why."""
-    if bringing.state == State.HANDED or not bringing.reached:
-        return (
-            refuse(bringing, words) if bringing.state != State.LEAVING else stays(bringing, words)
-        )
-    return stays(bringing, f"Not all of it came in, or went. {words}")
+    if bringing.reached:
+        return stays(bringing, f"Not all of it came in, or went. {words}")
+    away_with(bringing)
+    let_be = stays if bringing.state == State.LEAVING else refuse
+    return let_be(bringing, words)

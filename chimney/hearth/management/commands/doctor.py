@@ -11,7 +11,7 @@ from django.db.migrations.executor import MigrationExecutor
 
 from chimney import copies, folder
 from chimney.hearth import invariants
-from chimney.results.inbox import queries as inbox
+from chimney.parts import waiting
 from chimney.results.models import Scan
 from chimney.results.scans import files as scans
 
@@ -108,7 +108,7 @@ def disc():
 
 def worker():
     """whoever looks through scans is at work while Chimney runs"""
-    words = copies.is_running() and inbox.overdue()
+    words = copies.is_running() and waiting.overdue()
     if words:
         yield words
 

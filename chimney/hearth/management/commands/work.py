@@ -34,7 +34,7 @@ MAKERS = {
     Making.What.LOG: lambda _, file: whole.write(file),
     Making.What.POSITIVE: pictures.write,
 }
-DEADLY_LOG = "The program beside the server ended over it twice."
+DEADLY_WORK = "The program beside the server ended over it twice."
 
 
 class Command(BaseCommand):
@@ -96,7 +96,7 @@ class Command(BaseCommand):
         """Whether something waited that somebody asked for, or that is to be learned."""
         bringing = whole.waiting()
         if bringing and self.is_deadly(f"log {bringing.pk} {bringing.state}"):
-            whole.give_up(bringing, DEADLY_LOG)
+            whole.give_up(bringing, DEADLY_WORK)
         elif bringing:
             whole.work(bringing, self.go_on)
         making = makings.waiting()
@@ -109,7 +109,7 @@ class Command(BaseCommand):
     def make(self, making):
         """The file that was asked for, or why there is none."""
         if self.is_deadly(f"file {making.pk}"):
-            makings.failed(making, DEADLY_LOG)
+            makings.failed(making, DEADLY_WORK)
             return
         write = MAKERS[making.what]
         try:
