@@ -83,16 +83,17 @@ class RunForm(forms.Form):
     # What its proposals were made for.
     made_for = forms.CharField(max_length=200, required=False, widget=forms.HiddenInput)
 
-    def __init__(self, *args, known=None, states=(), moved=False, **kwargs):
+    def __init__(self, *args, room, moved=False, **kwargs):
+        """room: the DarkRoom; moved: whether its proposals are of another process than before."""
         super().__init__(*args, **kwargs)
         self.moved = moved
-        self.known = queries.all_processes() if known is None else known
-        self.states = {state.bath.pk: state for state in states}
+        self.known = room.processes
+        self.states = {state.bath.pk: state for state in room.baths}
         self.fields["sheets"].queryset = logbook.waiting(Sheet.Stage.EXPOSED)
         self.fields["process"].choices = [(key, one.name) for key, one in self.known.items()]
         self.fields["baths"].queryset = Bath.objects.filter(thrown_at=None)
-        for name, model in (("developer", Developer), ("vessel", Vessel), ("light", SafeLight)):
-            self.fields[name].queryset = model.objects.in_use()
+        for name, rows in room.rows.items():
+            self.fields[name].rows = rows
 
     @property
     def is_timed(self):

@@ -1,14 +1,14 @@
 """What a run begins with: as it was done last, as far as that is still there."""
 
+from django.db.models import OuterRef, Subquery
+
 from chimney.darkroom import queries, wording
 from chimney.darkroom.catalogue.steps import WATER_STOP
 from chimney.darkroom.forms import ONE, TOGETHER
 from chimney.darkroom.models import Bath, Development, LightTest, Run, Vessel
-from chimney.kit.models import Developer
-from chimney.ledger.keys import row_key
 
 
-def of_begin(form, waiting, states):
+def of_begin(form, waiting, room):
     """What the page shows: the sheets with whether each is ticked, the baths as they stand, and
     what was logged last.
     """
@@ -17,19 +17,19 @@ def of_begin(form, waiting, states):
     return {
         "form": form,
         "waiting": [(sheet, str(sheet.pk) in ticked) for sheet in waiting],
-        "baths": [(state, str(state.bath.pk) in poured) for state in states],
+        "baths": [(state, str(state.bath.pk) in poured) for state in room.baths],
         "recent": done.select_related("sheet", "run__developer")[:6],
-        "developers": Developer.objects.in_use().exists(),
-        "folded": _folded(form),
+        "developers": room.developers,
+        "folded": _folded(form, room),
         "process": _process(form),
-        "doubts": _doubts(form, waiting, ticked),
+        "doubts": _doubts(form, waiting, ticked, room),
         "periods": sorted({sheet.person.period for sheet in waiting if sheet.person}),
     }
 
 
-def _folded(form):
+def _folded(form, room):
     """What stands in the fields that are folded away, in words."""
-    developer = Developer.objects.filter(pk=row_key(form["developer"].value())).first()
+    developer = room.row("developer", form["developer"].value())
     parts = form["parts"].value()
     return ", ".join(filter(None, (developer and str(developer), parts and f"1+{parts}")))
 
@@ -45,10 +45,10 @@ def _process(form):
     return form.known.get(key)
 
 
-def _doubts(form, waiting, ticked):
+def _doubts(form, waiting, ticked, room):
     process = _process(form)
     key = form.data.get("developer") if form.is_bound else form.initial.get("developer")
-    developer = Developer.objects.filter(pk=row_key(key)).first()
+    developer = room.row("developer", key)
     papers = {sheet.paper for sheet in waiting if str(sheet.pk) in ticked}
     if process is None:
         return []
@@ -56,7 +56,7 @@ def _doubts(form, waiting, ticked):
     return list(dict.fromkeys(found))
 
 
-def start_of(waiting, code, known, states, period="", *, process=None):
+def start_of(waiting, code, room, period="", *, process=None):
     """What a run begins with: the first sheet, or the one with that code, or of a period, all that
     is like it, the process that a link names or that such paper is offered, and what it brings.
     """
@@ -67,30 +67,30 @@ def start_of(waiting, code, known, states, period="", *, process=None):
     first = wanted[0]
     pair = first.paper, _meant(first)
     alike = [sheet for sheet in wanted if (sheet.paper, _meant(sheet)) == pair]
-    start = {"sheets": alike} | of_sheets(alike, known, states)
-    return start | (brought_by(known[process], alike, states) if process in known else {})
+    start = {"sheets": alike} | of_sheets(alike, room)
+    known = room.processes.get(process)
+    return start | (brought_by(known, alike, room) if known else {})
 
 
-def of_sheets(sheets, known, states):
+def of_sheets(sheets, room):
     """The process that the first of these sheets is offered, and what it brings."""
     first = sheets[0]
-    meant = Developer.objects.filter(pk=_meant(first)).first()
-    offered = queries.proposed(first.paper, known, meant, is_print=first.is_print)
+    offered = queries.proposed(first.paper, room.processes, _meant(first), is_print=first.is_print)
     if not offered:
         return {}
-    process = known[offered[0]]
-    return {"process": process.key} | brought_by(process, sheets, states)
+    process = room.processes[offered[0]]
+    return {"process": process.key} | brought_by(process, sheets, room)
 
 
-def brought_by(process, sheets, states):
+def brought_by(process, sheets, room):
     """What a process brings, field by field: its developer, dilution and time, whether it ends by
     eye, vessel, lamp, baths and order. All of them are one choice; what nobody knows stays empty.
     """
-    developer = _developer_of(process, sheets)
-    room = _usual_room(process, states, developer)
-    vessel = Vessel.objects.filter(pk=row_key(room.get("vessel"))).first()
+    developer = _developer_of(process, sheets, room)
+    usual = _usual_room(process, room.baths, developer)
+    vessel = room.row("vessel", usual["vessel"])
     brought = {"by_eye": process.by_eye, "developer": "", "parts": "", "seconds": ""}
-    brought |= _usual_dilution(process, developer) | room
+    brought |= _usual_dilution(process, developer) | usual
     brought["order"] = order_of(process, vessel, len(sheets))
     return brought | {"made_for": made_for(process, sheets)}
 
@@ -109,17 +109,19 @@ def order_of(process, vessel, count):
 
 
 def _meant(sheet):
-    return sheet.last_exposure.developer_id if sheet.last_exposure else None
+    """The developer that was meant when it was exposed, or None."""
+    return sheet.last_exposure.developer if sheet.last_exposure else None
 
 
-def _developer_of(process, sheets):
+def _developer_of(process, sheets, room):
     """The developer of a process: the one meant for these sheets if it is one for it, else the one
     that such paper, then any, went into last in it, else the only one for it; None where nobody
     knows.
     """
-    usable = [one for one in Developer.objects.in_use() if process.develops_in(one.name)]
+    usable = [one for one in room.developers if process.develops_in(one.name)]
     by_pk = {one.pk: one for one in usable}
-    meant = by_pk.get(_meant(sheets[0])) if sheets else None
+    meant = _meant(sheets[0]) if sheets else None
+    meant = meant and by_pk.get(meant.pk)
     runs = Run.objects.filter(process_key=process.key)
     papers = {sheet.paper_id for sheet in sheets}
     of_paper = runs.filter(developments__sheet__paper__in=papers)
@@ -133,9 +135,10 @@ def _usual_dilution(process, developer):
     if developer is None:
         return {}
     runs = Run.objects.filter(developer=developer)
+    first = Development.objects.filter(run=OuterRef("pk")).values("seconds")[:1]
+    runs = runs.annotate(logged_s=Subquery(first))
     last = runs.filter(process_key=process.key).first() or runs.first()
-    logged = Development.objects.filter(run=last).first() if last else None
-    seconds = logged.seconds if logged and logged.seconds else developer.usual_s
+    seconds = (last and last.logged_s) or developer.usual_s
     parts = last.parts if last else developer.parts
     return {"developer": developer.pk, "parts": parts, "seconds": seconds}
 
@@ -160,22 +163,22 @@ def _usual_room(process, states, developer):
     return room | ({"vessel": last.vessel_id, "light": last.light_id} if last else {})
 
 
-def follow(typed, waiting, known, states):
+def follow(typed, waiting, room):
     """What a form that was typed in asks for now: other sheets or another process bring their own,
     another vessel its order. typed: a QueryDict that says what its proposals were made for.
     """
     ticked = set(typed.getlist("sheets"))
     sheets = [sheet for sheet in waiting if str(sheet.pk) in ticked]
-    process = known.get(typed.get("process"))
+    process = room.processes.get(typed.get("process"))
     if not sheets:
         return {}
     was, _, papers = typed.get("made_for", "").partition(" ")
     if process and process.key == was and not process.suits(sheets[0].paper):
         # Other sheets want another process.
-        return of_sheets(sheets, known, states)
+        return of_sheets(sheets, room)
     if process and made_for(process, sheets) != f"{was} {papers}":
-        return brought_by(process, sheets, states)
-    vessel = Vessel.objects.filter(pk=row_key(typed.get("vessel"))).first()
+        return brought_by(process, sheets, room)
+    vessel = room.row("vessel", typed.get("vessel"))
     if process and vessel and vessel.holds < len(sheets):
         return {"order": ONE}
     return {}

@@ -1,12 +1,52 @@
 """What the pages of the dark room read, each in a constant number of queries."""
 
+from dataclasses import dataclass
+
 from django.db.models import Exists, OuterRef, Prefetch
 
 from chimney.darkroom import craft
 from chimney.darkroom.catalogue import processes
-from chimney.darkroom.models import Bath, Development, OwnProcess, Print, Run
+from chimney.darkroom.models import (
+    Bath,
+    Development,
+    OwnProcess,
+    Print,
+    Run,
+    SafeLight,
+    Vessel,
+)
+from chimney.kit.models import Developer
+from chimney.ledger.keys import row_key
 from chimney.logbook import queries
 from chimney.logbook.models import Sheet
+
+
+@dataclass(frozen=True)
+class DarkRoom:
+    """What is there to work with, read once for a page: processes by key; baths: the BathStates of
+    those in use; developers, vessels and lights in use.
+    """
+
+    processes: dict
+    baths: list
+    developers: list
+    vessels: list
+    lights: list
+
+    @property
+    def rows(self):
+        """{field of a form: its rows}."""
+        return {"developer": self.developers, "vessel": self.vessels, "light": self.lights}
+
+    def row(self, name, key):
+        """The row of a field with that number, None for one that is not there."""
+        wanted = row_key(key)
+        return next((row for row in self.rows[name] if row.pk == wanted), None)
+
+
+def dark_room(now):
+    rows = (list(model.objects.in_use()) for model in (Developer, Vessel, SafeLight))
+    return DarkRoom(all_processes(), baths(now), *rows)
 
 
 def whole(runs):
@@ -21,15 +61,15 @@ def whole(runs):
 
 
 def log(runs):
-    """Runs with what flows read of one."""
-    developments = Development.objects.order_by("lane", "pk").select_related("sheet")
+    """Runs with what flows and a small card read of one."""
+    developments = Development.objects.order_by("lane", "pk").select_related("sheet__person")
     return runs.prefetch_related(Prefetch("developments", developments), "taps")
 
 
 def going():
     """Runs with a sheet that is not through, the newest first."""
     open_ones = Development.objects.filter(developed_at=None).values("run")
-    return whole(Run.objects.filter(pk__in=open_ones))
+    return log(Run.objects.filter(pk__in=open_ones))
 
 
 def all_processes():
@@ -62,7 +102,9 @@ def proposed(paper, known, developer=None, *, is_print=False):
 def baths(now, *, thrown=False):
     """[BathState] of the baths in use, or of those thrown away, newest first; two queries."""
     rows = Bath.objects.filter(thrown_at__isnull=not thrown).select_related("developer")
-    through = Prefetch("runs", Run.objects.prefetch_related("developments__sheet"))
+    developments = Development.objects.select_related("sheet")
+    runs = Run.objects.prefetch_related(Prefetch("developments", developments))
+    through = Prefetch("runs", runs)
     return [
         craft.bath_state(bath, sheets_through(bath), bath.thrown_at or now)
         for bath in rows.prefetch_related(through, "top_ups")[:40]

@@ -16,36 +16,36 @@ SEVERAL = ("sheets", "baths")
 
 def run(request):
     """The sheets that wait, and one form for what they go through."""
-    form, waiting, states = _begin_form(request)
+    form, waiting, room = _begin_form(request)
     if request.method == "POST" and form.is_valid():
         if form.is_timed:
             return _begun(request, form)
         return _logged(request, form.cleaned_data)
     now = clock.now()
-    context = page.of_begin(form, waiting, states)
+    context = page.of_begin(form, waiting, room)
     context["going"] = [Bench.of(run, now) for run in queries.going()]
-    context["wet"] = logbook.counts()[Sheet.Stage.DEVELOPING]
+    context["wet"] = sum(bench.count for bench in context["going"])
     return render(request, "darkroom/run.html", context, status=422 if form.errors else 200)
 
 
 def _begin_form(request):
     waiting = list(logbook.waiting(Sheet.Stage.EXPOSED))
-    known, states = queries.all_processes(), queries.baths(clock.now())
-    wanted = request.GET.get("sheet"), known, states, request.GET.get("period", "")
+    room = queries.dark_room(clock.now())
+    wanted = request.GET.get("sheet"), room, request.GET.get("period", "")
     typed = request.POST if request.method == "POST" else request.GET
-    follows = page.follow(typed, waiting, known, states) if "made_for" in typed else {}
+    follows = page.follow(typed, waiting, room) if "made_for" in typed else {}
     if request.method == "POST":
-        return _judged_form(typed, follows, known, states), waiting, states
+        return _judged_form(typed, follows, room), waiting, room
     start = page.start_of(waiting, *wanted, process=typed.get("process"))
     start |= adding.begun(request, SEVERAL)
     if "made_for" in typed:
         # What is not ticked does not come along.
         start |= {box: box in typed for box in ("by_eye", "longer")}
         start |= {"baths": typed.getlist("baths")}
-    return RunForm(None, initial=start | follows, known=known, states=states), waiting, states
+    return RunForm(None, room=room, initial=start | follows), waiting, room
 
 
-def _judged_form(typed, follows, known, states):
+def _judged_form(typed, follows, room):
     """What was sent; where it is of another process than its proposals, those of its own stand in
     it, to be looked at first.
     """
@@ -57,7 +57,7 @@ def _judged_form(typed, follows, known, states):
             data.pop(name, None)
         else:
             data[name] = "" if value is None else RunForm.as_typed(name, value)
-    return RunForm(data, known=known, states=states, moved=bool(follows))
+    return RunForm(data, room=room, moved=bool(follows))
 
 
 def _begun(request, form):

@@ -85,8 +85,11 @@ class PlanForm(ReadingForm):
     note = forms.CharField(label="Weather and notes", max_length=300, required=False)
     made = WholeField(least=0, most=99, noun="The count", required=False, widget=forms.HiddenInput)
 
-    def __init__(self, data, *, sides=None):
+    def __init__(self, data, *, sides=None, rows=None):
+        """sides: of the bag; rows: {field: [row]} of what was read for it."""
         super().__init__(data)
+        for name, usable in (rows or {}).items():
+            self.fields[name].rows = usable
         self.sides = {side.key: side for side in (queries.sides() if sides is None else sides)}
         self.fields["school"].choices = Paper.School.choices
         self.fields["side"].choices = [(key, key) for key in self.sides]

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from django.db.models import Q
+from django.db.models import CharField, Count, Q, Value
 from django.urls import reverse
 from django.utils import timezone
 from django.utils.functional import SimpleLazyObject
@@ -11,6 +11,7 @@ from chimney.field.models import Shot
 from chimney.lessons.models import Finding, Lesson
 from chimney.logbook import queries
 from chimney.logbook.models import Sheet
+from chimney.logbook.stages import which
 from chimney.parts import clock
 
 
@@ -37,6 +38,8 @@ COURSES = (
     ("Learn", "lessons:learned"),
 )
 ALSO = {"/sheets/": "Read"}
+# What is counted beside the sheets of each stage.
+KEPT, LESSONS, FINDINGS = "kept plans", "new lessons", "new findings"
 
 
 def navigation(request):
@@ -45,8 +48,34 @@ def navigation(request):
     """
     if not getattr(request, "let_in", False):
         return {"courses": None}
-    counted = getattr(request, "sheet_counts", None)
-    return {"courses": SimpleLazyObject(lambda: chimney(request.path, counted))}
+    return {"courses": SimpleLazyObject(lambda: chimney(request.path, counted(request)))}
+
+
+def counted(request):
+    """{what waits: how many}: sheets by stage, KEPT plans and LESSONS; asked once for a page, in
+    one query, but for what is clear of the newest findings.
+    """
+    if not hasattr(request, "counted"):
+        request.counted = _count()
+    return request.counted
+
+
+def _count():
+    today = timezone.localdate(clock.now())
+    kept = Shot.objects.filter(Q(outing=None) | Q(outing__day__gte=today), done=False)
+    lessons = Lesson.objects.filter(standing=Lesson.Standing.NEW).exclude(developer=None)
+    findings = Finding.objects.filter(standing=Lesson.Standing.NEW)
+    more = (_as_rows(kept, KEPT), _as_rows(lessons, LESSONS), _as_rows(findings, FINDINGS))
+    rows = dict(queries.stage_counts().union(*more, all=True))
+    if rows.get(FINDINGS):
+        rows[LESSONS] += sum(found.is_clear for found in findings)
+    return dict.fromkeys(which("waits"), 0) | rows
+
+
+def _as_rows(found, name):
+    """A row of a name and how many there are."""
+    named = found.order_by().annotate(what=Value(name, CharField())).values_list("what")
+    return named.annotate(Count("pk"))
 
 
 @dataclass(frozen=True)
@@ -60,12 +89,11 @@ class Chimney:
     home: bool
 
 
-def chimney(path, counted=None):
-    """The Chimney of a page; counted: the sheets by stage, where the page knows them."""
-    sheets = counted or queries.counts()
+def chimney(path, counted):
+    """The Chimney of a page; counted: what waits."""
     return Chimney(
-        _courses(path, _waiting(sheets)),
-        sheets[Sheet.Stage.EXPOSING] > 0,
+        _courses(path, _waiting(counted)),
+        counted[Sheet.Stage.EXPOSING] > 0,
         path == reverse("hearth:hearth"),
     )
 
@@ -82,15 +110,12 @@ def _courses(path, waiting):
     return entries
 
 
-def _waiting(sheets):
-    loaded, exposing = sheets[Sheet.Stage.LOADED], sheets[Sheet.Stage.EXPOSING]
-    to_develop, to_read = sheets[Sheet.Stage.EXPOSED], sheets[Sheet.Stage.DEVELOPED]
-    wet = sheets[Sheet.Stage.DEVELOPING]
-    out, to_scan = sheets[Sheet.Stage.OUT], sheets[Sheet.Stage.HOME]
-    today = timezone.localdate(clock.now())
-    kept = Shot.objects.filter(Q(outing=None) | Q(outing__day__gte=today), done=False).count()
-    news = Lesson.objects.filter(standing=Lesson.Standing.NEW).exclude(developer=None).count()
-    news += sum(found.is_clear for found in Finding.objects.filter(standing=Lesson.Standing.NEW))
+def _waiting(counted):
+    loaded, exposing = counted[Sheet.Stage.LOADED], counted[Sheet.Stage.EXPOSING]
+    to_develop, to_read = counted[Sheet.Stage.EXPOSED], counted[Sheet.Stage.DEVELOPED]
+    wet = counted[Sheet.Stage.DEVELOPING]
+    out, to_scan = counted[Sheet.Stage.OUT], counted[Sheet.Stage.HOME]
+    kept, news = counted[KEPT], counted[LESSONS]
     return {
         "Plan": (kept, f"{kept} to do"),
         "Expose": (

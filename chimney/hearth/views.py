@@ -14,7 +14,7 @@ from chimney import folder
 from chimney.darkroom import queries as dark
 from chimney.darkroom.running.page import Bench
 from chimney.field.models import Outing, Shot
-from chimney.hearth import wording
+from chimney.hearth import navigation, wording
 from chimney.hearth.forms import DoorForm
 from chimney.kit import flows as kit
 from chimney.kit.forms.begin import BeginForm
@@ -26,6 +26,7 @@ from chimney.lessons import queries as lessons
 from chimney.logbook import queries
 from chimney.logbook.models import Sheet
 from chimney.logbook.page import Timer
+from chimney.logbook.stages import which
 from chimney.parts import clock, darkroom_dress, glossary, waiting
 from chimney.parts.middleware import troubled
 from chimney.places import craft as places
@@ -42,7 +43,7 @@ def hearth(request, begun=None):
     now = clock.now()
     timers = [Timer.of(exposure, now) for exposure in queries.running()]
     # The chimney beside the page counts the same.
-    counts = request.sheet_counts = queries.counts()
+    counts = navigation.counted(request)
     wet = [Bench.of(run, now) for run in dark.going()]
     page = {
         "finding": wording.headline(len(timers), counts, _due(counts), _by_hand(wet)),
@@ -57,7 +58,7 @@ def hearth(request, begun=None):
 
 def _newcomer(begun, counts):
     """What is asked of somebody who has no sheet yet."""
-    if any(counts.values()) or Sheet.objects.exists():
+    if any(counts[stage] for stage in which("waits")) or Sheet.objects.exists():
         return {"first_step": None, "begin": None}
     owned = _owned()
     begin = None if owned["camera"] else (begun or BeginForm())

@@ -47,13 +47,16 @@ class Side:
         return figures.slide(self)
 
 
-def with_thread(sheets):
-    """Sheets with all that a strip shows: paper, exposures with camera, where it lies."""
+def with_thread(sheets, exposures=None):
+    """Sheets with all that a strip shows: paper, exposures with camera, where it lies; exposures:
+    with what else is read of them.
+    """
     loadings = Loading.objects.select_related("holder__camera").defer(
         *but_its_measures("holder__camera")
     )
     return sheets.select_related("paper", "person").prefetch_related(
-        Prefetch("exposures", _brief()), Prefetch("loadings", loadings)
+        Prefetch("exposures", _brief() if exposures is None else exposures),
+        Prefetch("loadings", loadings),
     )
 
 
@@ -67,7 +70,8 @@ def _brief():
 
 
 def waiting(stage):
-    return with_thread(Sheet.objects.filter(stage=stage))
+    """Sheets of a stage with their threads, and the developer that was meant for each."""
+    return with_thread(Sheet.objects.filter(stage=stage), _brief().select_related("developer"))
 
 
 def newest(most, *belongs):
@@ -184,8 +188,10 @@ def counts():
     """How many sheets wait at each stage that waits; sheets that are done are not counted, however
     many.
     """
-    stages = which("waits")
-    rows = (
-        Sheet.objects.filter(stage__in=stages).order_by().values_list("stage").annotate(Count("pk"))
-    )
-    return dict.fromkeys(stages, 0) | dict(rows)
+    return dict.fromkeys(which("waits"), 0) | dict(stage_counts())
+
+
+def stage_counts():
+    """(stage, how many sheets) of the stages that wait, as rows."""
+    waits = Sheet.objects.filter(stage__in=which("waits")).order_by()
+    return waits.values_list("stage").annotate(Count("pk"))

@@ -4,17 +4,18 @@ address, and the way back leads to it, with the new thing chosen.
 
 from urllib.parse import parse_qsl, urlencode, urlsplit
 
-from django import forms
 from django.shortcuts import redirect
 from django.urls import reverse
 from django.utils.http import url_has_allowed_host_and_scheme
+
+from chimney.parts.fields import FewRowsField
 
 # No form says more; a longer address is none of ours.
 LONGEST = 6000
 OWN = ("then", "as")
 
 
-class AddableField(forms.ModelChoiceField):
+class AddableField(FewRowsField):
     """A choice with a way to add one; `add`: a URL name and its arguments."""
 
     def __init__(self, *args, add, **kwargs):

@@ -4,9 +4,55 @@ import math
 import re
 
 from django import forms
+from django.forms.models import ModelChoiceIterator
 
 from chimney.parts import scales, sizes
 from pinhole import durations
+
+
+class FewRowsIterator(ModelChoiceIterator):
+    """The choices of a field, from the rows that it has read."""
+
+    def __iter__(self):
+        if self.field.empty_label is not None:
+            yield "", self.field.empty_label
+        yield from map(self.choice, self.field.rows)
+
+    def __bool__(self):
+        return self.field.empty_label is not None or bool(self.field.rows)
+
+
+class FewRowsField(forms.ModelChoiceField):
+    """One of a few rows: a form reads them once, however often it shows and judges them."""
+
+    iterator = FewRowsIterator
+    _rows = None
+
+    @property
+    def rows(self):
+        if self._rows is None:
+            self._rows = list(self.queryset)
+        return self._rows
+
+    @rows.setter
+    def rows(self, rows):
+        self._rows = rows
+
+    def __deepcopy__(self, memo):
+        """Another form reads anew."""
+        fresh = super().__deepcopy__(memo)
+        fresh._rows = None
+        return fresh
+
+    def to_python(self, value):
+        if value in self.empty_values:
+            return None
+        wanted = str(getattr(value, "pk", value)).strip()
+        row = next((row for row in self.rows if str(row.pk) == wanted), None)
+        if row is None:
+            message, params = self.error_messages["invalid_choice"], {"value": str(value)[:20]}
+            raise forms.ValidationError(message, code="invalid_choice", params=params)
+        return row
 
 
 class RowsField(forms.ModelMultipleChoiceField):

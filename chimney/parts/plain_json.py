@@ -6,6 +6,7 @@ import re
 
 # The widest whole number that a database keeps.
 MOST = 2**63 - 1
+SPACE = re.compile(r"[ \t\r\n]*")
 # Half of a character of two, which no text in UTF-8 may hold, as JSON can spell it.
 HALF = re.compile(r"\\u[dD][89a-fA-F]")
 
@@ -16,16 +17,22 @@ def loads(text):
     """
     if isinstance(text, bytes | bytearray):
         text = text.decode(json.detect_encoding(text))
+    found, end = scan(text, SPACE.match(text).end())
+    if SPACE.match(text, end).end() < len(text):
+        raise ValueError("something follows its end")
+    return found
+
+
+def scan(text, start):
+    """(value that begins there in a text, where it ends). Raises ValueError as loads()."""
     try:
-        found = json.loads(
-            text, parse_constant=_no_number, parse_float=_finite, parse_int=_countable
-        )
+        found, end = DECODER.raw_decode(text, start)
     except RecursionError as error:
         raise ValueError("nested too deeply") from error
-    if HALF.search(text):
+    if HALF.search(text, start, end):
         # As UTF-8 it cannot be written. Raises UnicodeEncodeError, which is a ValueError.
         json.dumps(found, ensure_ascii=False).encode()
-    return found
+    return found, end
 
 
 def _no_number(word):
@@ -44,3 +51,6 @@ def _countable(word):
     if abs(number) > MOST:
         _no_number(f"{word[:20]}...")
     return number
+
+
+DECODER = json.JSONDecoder(parse_constant=_no_number, parse_float=_finite, parse_int=_countable)

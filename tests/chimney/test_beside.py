@@ -30,6 +30,7 @@ from chimney.lessons import flows as lessons
 from chimney.lessons.models import Lesson, WholeLog
 from chimney.parts import clock
 from chimney.results.models import Scan
+from chimney.results.scans import files as scan_files
 from chimney.results.scans import flows as scans
 from demo import pictures
 from tests import years
@@ -148,7 +149,7 @@ class Log(TransactionTestCase):
         rows = queries.whole()[0]["rows"]
         mine = {kind: [row for row in rows[kind] if row["id"] in self.uids(kind)] for kind in rows}
         self.assertEqual(mine, self.log["rows"])
-        self.assertTrue(all(files.scans.path_of(scan).exists() for scan in Scan.objects.all()))
+        self.assertTrue(all(scan_files.path_of(scan).exists() for scan in Scan.objects.all()))
 
     def uids(self, kind):
         return {row["id"] for row in self.log["rows"][kind]}
@@ -295,7 +296,7 @@ class Log(TransactionTestCase):
             Scan.objects.update(gamma=1.7)
             other = self.client.get(address)
             self.assertNotEqual(other["Location"], asked["Location"])
-            files.scans.path_of(scan).unlink()
+            scan_files.path_of(scan).unlink()
             call_command("work", stdout=io.StringIO())
             self.assertContains(self.client.get(other["Location"]), "cannot be read any more")
 

@@ -45,6 +45,7 @@ from chimney.parts import clock, plain_json
 from chimney.parts.fields import NumberField
 from chimney.places.models import Place, View
 from chimney.results.models import Scan
+from chimney.results.scans import files as scan_files
 from chimney.results.scans import flows as scans
 from chimney.solar.models import Record, Solargraph
 from demo import pictures
@@ -351,9 +352,9 @@ class Whole(TransactionTestCase):
             (text.replace('"planned_s": ', '"planned_s": NaN, "x": ').encode(), "That is no log"),
         ):
             self.refused(bad, words)
-        with mock.patch.object(files, "MOST_LOG_BYTES", 1_000_000):
+        with mock.patch.object(files.package, "MOST_LOG_BYTES", 1_000_000):
             self.refused(bomb.getvalue(), "larger than any log")
-        with mock.patch.object(files, "MOST_ROWS", 3):
+        with mock.patch.object(files.rows, "MOST_ROWS", 3):
             self.refused(package, "more than a life")
         self.assertContains(self.client.post("/data/", {}), "Choose the file", status_code=422)
 
@@ -462,7 +463,7 @@ class Whole(TransactionTestCase):
         scans.bring(f"{sheet.code}.png", [pictures.png(pictures.picture_of(sheet))])
         package = packed()
         scan = Scan.objects.get()
-        original = files.scans.path_of(scan)
+        original = scan_files.path_of(scan)
         emptied()
         original.unlink()
         self.refused(json.dumps(log_of(package)).encode(), "is not in that ZIP")
@@ -505,7 +506,7 @@ class Whole(TransactionTestCase):
         exposure = Exposure.objects.get()
         scans.bring("S-001.png", [pictures.png(pictures.picture_of(exposure.sheet))])
         package, chance = packed(), random.Random(3)
-        original = files.scans.path_of(Scan.objects.get())
+        original = scan_files.path_of(Scan.objects.get())
         emptied()
         for number in range(60):
             original.unlink(missing_ok=True)

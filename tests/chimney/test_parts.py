@@ -2,6 +2,10 @@
 computes.
 """
 
+import codecs
+import io
+import json
+import random
 import re
 from datetime import datetime, timedelta
 from unittest.mock import patch
@@ -16,7 +20,7 @@ from chimney.kit.page import study
 from chimney.lessons import figures as lesson_figures
 from chimney.lessons.models import Evidence, Lesson
 from chimney.parts import calculation as calculations
-from chimney.parts import clock, downloads, glossary, scales, sizes, svg
+from chimney.parts import clock, downloads, glossary, json_stream, scales, sizes, svg
 from pinhole import exposure, optics, reciprocity
 
 
@@ -232,6 +236,63 @@ class Stops(SimpleTestCase):
         # Each way of saying it comes once, and does not come back.
         changes = [words for n, words in enumerate(known) if n == 0 or known[n - 1] != words]
         self.assertEqual(len(changes), len(set(changes)))
+
+
+class Streams(SimpleTestCase):
+    """JSON read piece by piece says what JSON read at once says, wherever the pieces end."""
+
+    def streamed(self, written, piece_bytes):
+        with patch.object(json_stream, "PIECE_BYTES", piece_bytes):
+            stream = json_stream.JsonStream(io.BytesIO(written))
+            found = {}
+            for name in stream.members():
+                if stream.next_character() == "[":
+                    found[name] = [value for value, _ in stream.items()]
+                else:
+                    found[name] = stream.value()
+            stream.end()
+        return found
+
+    @staticmethod
+    def chance(rng, depth=0):
+        words = ("", "a", "räka ☀", '𝄞 \\ "x"', "[{", "e+5", "\n")
+        kinds = [rng.choice(words), rng.randrange(-(10**9), 10**9), rng.uniform(-1, 1) * 1e-9]
+        kinds += [None, True, 1.5e200, -0.0]
+        if depth < 3:
+            kinds.append([Streams.chance(rng, depth + 1) for _ in range(rng.randrange(4))])
+            kinds.append({w: Streams.chance(rng, depth + 1) for w in rng.sample(words, 2)})
+        return rng.choice(kinds)
+
+    def test_pieces_of_any_length_say_the_same(self):
+        rng = random.Random(23)
+        for _ in range(300):
+            value = {f"{n}": self.chance(rng) for n in range(rng.randrange(6))}
+            indent, plain = rng.choice((None, 2)), rng.choice((True, False))
+            written = json.dumps(value, indent=indent, ensure_ascii=plain).encode()
+            bom = rng.choice((b"", codecs.BOM_UTF8))
+            self.assertEqual(self.streamed(bom + written, rng.randrange(1, 40)), value)
+            for cut in rng.sample(range(len(written)), 2):
+                with self.assertRaises(ValueError):
+                    self.streamed(written[:cut], 7)
+
+    def test_what_cannot_be_computed_with_is_refused_in_a_stream_too(self):
+        for wrong in (
+            b"NaN",
+            b"1e999",
+            b"9" * 30,
+            b'"\\ud800"',
+            b"[" * 5000,
+            b"\xff",
+            b"1 2",
+            b"]",
+        ):
+            for around in (b'{"a": %s}', b'{"a": [%s]}', b'{"a": %s', b'{"a": 1} %s'):
+                with self.subTest(wrong=wrong[:20], around=around), self.assertRaises(ValueError):
+                    self.streamed(around % wrong, 5)
+
+    def test_no_value_is_longer_than_any(self):
+        with patch.object(json_stream, "MOST_CHARACTERS", 1000), self.assertRaises(ValueError):
+            self.streamed(b'{"a": "%s"}' % (b"x" * 5000), 50)
 
 
 class Downloads(SimpleTestCase):

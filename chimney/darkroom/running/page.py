@@ -213,6 +213,11 @@ class Bench:
         return self.turn is None
 
     @property
+    def count(self):
+        """How many sheets are in it and not through."""
+        return sum(len(card.sheets) for card in self.cards if not card.lane.is_over)
+
+    @property
     def card(self):
         """The LaneCard whose turn it is, None when all are through."""
         return next((card for card in self.cards if card.is_turn), None)

@@ -203,23 +203,17 @@ def read(params, *, shot=None, judging=False):
     )
     if "kind" in params:
         typed |= {box: params.get(box, "") for box in BOXES}
-    camera = queries.camera(typed, sides, chosen="camera" in params or shot is not None)
-    paper = queries.paper(typed, sides)
+    rows = queries.usable()
+    chosen = "camera" in params or shot is not None
+    camera = queries.camera(typed, sides, rows["camera"], chosen=chosen)
+    paper = queries.paper(typed, sides, rows["paper"])
     typed |= {"camera": camera and str(camera.pk), "paper": paper and str(paper.pk)}
-    if paper and str(typed.get("for_paper", "")) != str(paper.pk):
-        rating = queries.rating_of(paper, typed)
-        if shot and "for_paper" not in typed and paper.pk == shot.paper_id:
-            # What its paper usually goes through, but rated as the shot says.
-            rating |= {name: typed[name] for name in ("ei_from", "ei")}
-        if "for_paper" not in params:
-            # A link says what it wants.
-            rating |= {name: params[name] for name in queries.RATED if name in params}
-        typed |= rating
+    typed |= queries.rating(paper, typed, params, shot)
     fitting = [side for side in sides if camera and queries.fits(side, camera)]
     if not judging:
         typed["side"] = queries.side(typed.get("side"), fitting, paper)
     place, moment = _place(shot), clock.now() if judging else _moment(shot)
-    form = PlanForm({name: value or "" for name, value in typed.items()}, sides=sides)
+    form = PlanForm({name: value or "" for name, value in typed.items()}, sides=sides, rows=rows)
     form.takes(camera)
     form.stands(*place_wording.sun_over(place, moment))
     valid = form.is_valid()

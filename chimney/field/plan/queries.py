@@ -78,6 +78,21 @@ def last_reading():
 RATED = ("ei_from", "ei", "school", "developer")
 
 
+def rating(paper, typed, params, shot):
+    """{field: how a paper that was just chosen is rated}; params: of a link, which says what it
+    wants.
+    """
+    if not paper or str(typed.get("for_paper", "")) == str(paper.pk):
+        return {}
+    known = rating_of(paper, typed)
+    if shot and "for_paper" not in typed and paper.pk == shot.paper_id:
+        # What its paper usually goes through, but rated as the shot says.
+        known |= {name: typed[name] for name in ("ei_from", "ei")}
+    if "for_paper" not in params:
+        known |= {name: params[name] for name in RATED if name in params}
+    return known
+
+
 def rating_of(paper, typed):
     """How a paper that was just chosen is rated, field by field: as it was in this form before,
     else as it was when it was last exposed in the developer it goes into; and what every paper of
@@ -194,27 +209,34 @@ def kept():
     return shots.defer(*but_its_measures("camera"))
 
 
+def usable():
+    """{field: its rows} of what a plan is made with."""
+    return {"camera": list(Camera.objects.in_use()), "paper": list(Paper.objects.timed())}
+
+
 def _pick(usable, wanted):
-    return usable.filter(pk=row_key(wanted)).first() or usable.first()
+    """The row typed, else the first, else None."""
+    key = row_key(wanted)
+    return next((row for row in usable if row.pk == key), usable[0] if usable else None)
 
 
-def camera(typed, sides, *, chosen=True):
+def camera(typed, sides, usable, *, chosen=True):
     """The camera typed; where none was chosen, the one that the side belongs to: paper that goes
     straight into a camera is exposed in it.
     """
-    usable = Camera.objects.in_use()
     there = _side_of(typed, sides)
+    fitting = usable
     if not chosen and there and there.holder.camera_id:
         body = there.holder.camera.body_pk
-        usable = usable.filter(Q(pk=body) | Q(body=body))
-    return _pick(usable, typed.get("camera")) or _pick(Camera.objects.in_use(), None)
+        fitting = [one for one in usable if body in (one.pk, one.body_id)]
+    return _pick(fitting, typed.get("camera")) or _pick(usable, None)
 
 
 def _side_of(typed, sides):
     return next((side for side in sides if side.key == typed.get("side")), None)
 
 
-def paper(typed, sides):
+def paper(typed, sides, usable):
     """The paper typed; on a plain link to a loaded side, and for a second exposure of a sheet, the
     paper that lies there.
     """
@@ -223,7 +245,7 @@ def paper(typed, sides):
     twice = there and there.state == "exposed" and typed.get("again")
     if lies and ("for_paper" not in typed or twice) and lies.kind != Paper.Kind.SOLARGRAPH:
         return lies
-    return _pick(Paper.objects.timed(), typed.get("paper"))
+    return _pick(usable, typed.get("paper"))
 
 
 def fits(side, camera):

@@ -48,7 +48,7 @@ def look_through(bringing, beat):
     try:
         with files.Package(bringing.stored_as) as package:
             beat()
-            counts = list(_compared(package.log()["rows"]))
+            counts = list(_compared(package.log().rows))
     except forms.ValidationError as error:
         return refuse(bringing, error.messages[0])
     except FileNotFoundError:

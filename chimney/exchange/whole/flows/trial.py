@@ -35,7 +35,7 @@ def tried(bringing, package, beat):
     """
     away_with(bringing)
     log = package.log()
-    rows = log["rows"]
+    rows = log.rows
     there = apart.copied(path_of(bringing))
     # After the copy was made, so that nothing in it lies beyond what is kept free.
     firsts = _kept_free(_most_rows(rows))
@@ -43,12 +43,12 @@ def tried(bringing, package, beat):
         for table, first in firsts.items():
             _count_from(cursor, table, first)
     with apart.within(there):
-        trial = TriedLog(package, firsts, answers.checked(log["answers"]), beat)
+        trial = TriedLog(package, firsts, answers.checked(log.answers), beat)
         before = contradictions()
         try:
             with transaction.atomic():
                 for kind in KINDS:
-                    trial.put_in(kind, rows.pop(kind))
+                    trial.put_in(kind, rows[kind])
         except IntegrityError as error:
             raise forms.ValidationError(CONTRADICTS) from error
         for sentence in contradictions() - before:
@@ -66,7 +66,7 @@ def _most_rows(rows):
         most[table] = len(rows[kind])
         for to_many, joined in many.items():
             lists = (row.get(to_many.name) for row in rows[kind] if isinstance(row, dict))
-            most[joined] = sum(len(one) for one in lists if isinstance(one, list))
+            most[joined] = sum(len(many) for many in lists if isinstance(many, list))
     return most
 
 
