@@ -28,6 +28,8 @@ VIEWS = {
     "Learn": "/learn/",
     "one lesson": "/learn/1/",
     "a search": "/learn/search/?paper=1",
+    "a year": "/learn/year/2026/",
+    "the notebook": "/learn/notebook/",
     "the bag": "/expose/",
     "the dark room": "/develop/",
 }
@@ -213,12 +215,29 @@ def _sun(client):
         "a drag, form to both drawings": lambda: client.get(
             f"{address}&tilt_deg=14", headers={"hx-request": "true"}
         ),
+        "how it stands best": lambda: client.get(
+            f"/plan/sun/best/{address.removeprefix('/plan/sun/')}&tilt_deg=14&goal=year"
+        ),
         "the planner's page from nothing": lambda: (
             flows._track.cache_clear(),
             client.get(f"{address}&tilt_deg=14"),
         ),
     }
-    _against_pvlib(calls)
+    _against_pvlib(calls | _clicked())
+
+
+def _clicked():
+    """{what: a call} of how a can stood, after its sixth click."""
+    from chimney.solar.marks import craft
+    from chimney.solar.marks.forms import PictureMark
+    from chimney.solar.models import Solargraph
+
+    can = Solargraph.objects.exclude(sheet=None).exclude(last_day=None).first()
+    days = craft.days_to_mark(can)
+    marks = [
+        PictureMark(0.3 + 0.08 * n, 0.4 + 0.05 * (n % 3), days[n % len(days)]) for n in range(6)
+    ]
+    return {"how a can stood, by six clicks": lambda: craft.stood(can, marks)}
 
 
 def _against_pvlib(calls):

@@ -12,6 +12,8 @@ from chimney.parts import clock
 from chimney.results.models import Preview, Scan, ScannedWedge, ToneSetting
 from chimney.results.scans import craft, files
 
+# A strip shows it small.
+THUMB_QUALITY = 74
 # What a positive is made by.
 TONES = ("transmitted", "inverted", "mirrored", "quarters", "low_percent", "high_percent", "gamma")
 TONES += ("by_channel", "straighten_deg", "crop_left", "crop_right", "crop_top", "crop_bottom")
@@ -112,16 +114,20 @@ def not_read(scan, words):
     Scan.objects.filter(pk=scan.pk).update(state=Scan.State.BROKEN, trouble=words[:300])
 
 
-@setting
 def keep_seen(scan, seen):
-    """It was looked through; a half that came before under its name makes way."""
+    """It was looked through. What takes long is made before anybody waits for it."""
+    return _keep_seen(scan, seen, files.jpeg(seen.picture), _smaller(seen.picture))
+
+
+@setting
+def _keep_seen(scan, seen, jpeg, smaller):
+    """A half that came before under its name makes way."""
     scan = current(scan, Scan.objects.select_related("sheet__paper"))
     scan.width, scan.height, scan.bits = seen.width, seen.height, seen.bits
     scan.state, scan.trouble = Scan.State.READY, ""
     scan.save(update_fields=["width", "height", "bits", "state", "trouble"])
-    kept = {"jpeg": files.jpeg(seen.picture), "thumb": b""}
+    kept = {"jpeg": jpeg, "thumb": _thumb(scan, smaller)}
     Preview.objects.update_or_create(scan=scan, defaults=kept)
-    _make_thumb(scan)
     if scan.sheet:
         corrections.picture(scan.sheet, there=True)
     halves = Scan.objects.filter(name=scan.name, state=Scan.State.BROKEN).exclude(pk=scan.pk)
@@ -134,10 +140,19 @@ def _make_thumb(scan):
     preview = Preview.objects.filter(scan=scan).first()
     if preview is None:
         return
-    array = files.small(files.array_of(preview.jpeg), 2 * files.THUMB_PX)
-    positive = craft.tones(scan, array).positive(array)
-    preview.thumb = files.jpeg(files.small(positive), 82)
+    preview.thumb = _thumb(scan, _smaller(files.array_of(preview.jpeg)))
     preview.save(update_fields=["thumb"])
+
+
+def _smaller(array):
+    """Large enough to make a stamp of, and no larger."""
+    return files.small(array, 2 * files.THUMB_PX)
+
+
+def _thumb(scan, smaller):
+    """The JPEG of its positive at the size of a stamp."""
+    positive = craft.tones(scan, smaller).positive(smaller)
+    return files.jpeg(files.small(positive), THUMB_QUALITY)
 
 
 def waiting(most):
