@@ -1,6 +1,4 @@
-"""How the site is served: worker processes that wait for slow clients without waiting
-themselves.
-"""
+"""Settings of the server: worker processes that wait for slow clients without waiting themselves."""
 
 from gevent import monkey
 
@@ -45,7 +43,7 @@ def on_starting(server):
 
 
 def when_ready(server):
-    """What takes scans in, and what makes a copy each day, run beside the server and end with
+    """Start what takes scans in and what makes a copy each day, beside the server; they end with
     it.
     """
     server.keeper = beside.start()
@@ -68,7 +66,7 @@ def on_exit(server):
 
 
 def pre_fork(server, worker):
-    """What was loaded at the start stays: the collector need not look at it again and again, and
+    """Freeze what was loaded at the start: the collector need not look at it again and again, and
     so does not write into what all processes share.
     """
     gc.collect()

@@ -1,5 +1,5 @@
-"""What runs beside the server: started again when it ends, one of each at a time, and ended with
-the server however that ends. No Django here.
+"""Programs that run beside the server: started again when it ends, one of each at a time, and ended
+with the server however that ends. No Django here.
 """
 
 import fcntl
@@ -142,13 +142,13 @@ def left_behind():
 
 
 def is_alive():
-    """Whether what is left to the worker will be done."""
+    """True if a worker is there to do what is left to it."""
     silent = silent_s()
     return silent is not None and silent < LATE_S
 
 
 def silent_s():
-    """How long ago the worker showed that it lives; None if it never did."""
+    """Seconds since the worker showed that it lives; None if it never did."""
     try:
         return max(0.0, time.time() - BEAT.stat().st_mtime)
     except OSError:

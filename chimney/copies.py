@@ -25,7 +25,7 @@ ENDINGS = ("", "-wal", "-journal")
 
 
 class CopyError(Exception):
-    """Why there is no copy, or none to go back to; what is here is unchanged."""
+    """The reason why there is no copy, or none to go back to; what is here is unchanged."""
 
 
 def make(place=None, now=None):
@@ -168,7 +168,7 @@ def hold_running():
 
 
 def is_running():
-    """Whether a server holds the folder."""
+    """True if a server holds the folder."""
     try:
         with open(folder.DATA / "running", "w") as held:
             fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
@@ -204,7 +204,7 @@ def _empty_log():
 
 
 def _replace(fresh):
-    """What lay beside the old database is no part of the new one, and is set aside by now."""
+    """Put the new database in the place of the old one, whose companions are set aside by now."""
     fresh.chmod(folder.OWNERS_FILE)
     for ending in (*ENDINGS[1:], "-shm"):
         (folder.DATA / f"{folder.DATABASE.name}{ending}").unlink(missing_ok=True)

@@ -26,7 +26,7 @@ LOG_HEADER_BYTES = 32
 
 @dataclass(frozen=True)
 class Trouble:
-    """What is wrong, what is safe all the same, and what to do, each a sentence or two."""
+    """Fault of the folder, with what is safe all the same and what to do, each a sentence or two."""
 
     wrong: str
     safe: str
@@ -116,14 +116,14 @@ def lay_reserve():
 
 
 def give_reserve():
-    """Where not a byte is free the reserve is let go."""
+    """Let the reserve go if not a byte is free."""
     with suppress(OSError):
         if RESERVE.exists() and _free_bytes() < NO_BYTE_FREE:
             RESERVE.unlink()
 
 
 def is_emptied():
-    """Whether there is nothing where a database was begun; looked at before anything opens it."""
+    """True if there is nothing where a database was begun; looked at before anything opens it."""
     kept = known()
     if kept.get("emptied"):
         return True
@@ -137,9 +137,7 @@ def is_emptied():
 
 
 def known():
-    """What was noted of the database when Chimney was started last: {"sheets": how many}; empty
-    before the first.
-    """
+    """Note of the database from the last start: {"sheets": number}; empty before the first."""
     try:
         notes = json.loads(KNOWN.read_text())
     except (OSError, ValueError):
@@ -160,7 +158,7 @@ def remember(sheets):
 
 
 def is_sound():
-    """Whether SQLite reads the database as one; a missing one is sound."""
+    """True if SQLite reads the database as one; a missing one is sound."""
     if not DATABASE.exists():
         return True
     try:
@@ -197,7 +195,7 @@ def _free_bytes():
 
 
 def is_full():
-    """Whether there is too little room for a photo or a scan."""
+    """True if there is too little room for a photo or a scan."""
     try:
         return _free_bytes() < LEAST_FREE_BYTES
     except OSError:

@@ -63,7 +63,7 @@ class Worker(GeventWorker):
 
 
 def _length(req):
-    """How many bytes a request says that it brings; one that does not say is taken for a few."""
+    """Number of bytes that a request says it brings; a few for one that does not say."""
     said = dict(req.headers)
     text = said.get("CONTENT-LENGTH", "1" if "TRANSFER-ENCODING" in said else "")
     return int(text) if text.isascii() and text.isdecimal() else 0

@@ -1,5 +1,5 @@
-"""What stands in the way of a start, each in a sentence with the way out, looked at before anything
-is begun. No Django here.
+"""Obstacles to a start, each in a sentence with the way out, looked at before anything is begun. No
+Django here.
 """
 
 import os
@@ -24,7 +24,7 @@ def refuse(obstacles):
 
 
 def in_settings():
-    """What was set from outside and cannot be."""
+    """Fault in what was set from outside."""
     zone = os.environ.get("CHIMNEY_ZONE", "")
     if zone:
         try:
@@ -44,7 +44,7 @@ def in_settings():
 
 
 def in_folder():
-    """What is wrong with the folder of one photographer, before a byte of it is touched."""
+    """Fault of the folder of one photographer, before a byte of it is touched."""
     data = folder.DATA
     if data.exists() and not data.is_dir():
         yield f"{data} is a file: name a folder in CHIMNEY_DATA, or move that file away."
@@ -84,7 +84,7 @@ def _is_read(path):
 
 
 def _is_of_another_program():
-    """Whether there are tables, and none of ours; what cannot be read is told elsewhere."""
+    """True if there are tables, and none of ours; what cannot be read is told elsewhere."""
     if not folder.DATABASE.is_file():
         return False
     with (
@@ -103,7 +103,7 @@ def _is_of_another_program():
 
 
 def at_the_port(bind):
-    """What holds the address that the server is to answer at."""
+    """Obstacle at the address that the server is to answer at."""
     host, _, port = bind.rpartition(":")
     if not (port.isascii() and port.isdecimal() and 0 < int(port) < 65_536 and host):
         yield f"CHIMNEY_BIND is {bind!r}: write it like {BIND}."

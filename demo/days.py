@@ -89,7 +89,7 @@ def last_evening(now):
 
 
 def is_night(now):
-    """Whether everybody at home is asleep."""
+    """True if everybody at home is asleep."""
     late, early = ASLEEP
     hour = now.astimezone(place_queries.home().tz).hour
     return hour >= late or hour < early

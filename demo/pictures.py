@@ -1,5 +1,5 @@
-"""What the invented sheets look like: scenes drawn by chance, put on paper by the craft, and saved
-as a scanner would.
+"""Pictures of the invented sheets: scenes drawn by chance, put on paper by the craft, and saved as
+a scanner would.
 """
 
 import random

@@ -1,4 +1,4 @@
-"""What the invented photographer owns."""
+"""Kit of the invented photographer."""
 
 from django.utils import timezone
 

@@ -128,7 +128,7 @@ def _plate(letter):
 
 
 def _given(chance, paper, developer, subject, camera, when):
-    """What the photographer types on the plan page, in daylight as it was there then."""
+    """Values that the photographer types on the plan page, in daylight as it was there then."""
     sun = _sun(subject, when)
     clear = float(light.scene_ev100(sun["altitude_deg"], sun["off_deg"]))
     ev100 = min(chance.uniform(10.2, 14.6), clear + 0.2)
@@ -166,7 +166,7 @@ def _given(chance, paper, developer, subject, camera, when):
 
 
 def _sun(subject, when):
-    """How the sun stands to a camera that looks at a subject, by the names of the craft."""
+    """Stand of the sun to a camera that looks at a subject, by the names of the craft."""
     stands = place_craft.stands(places.home(), when, days.looking(subject))
     return {"off_deg": 0.0} | stands
 
@@ -296,7 +296,7 @@ def _mishaps(chance, now):
 
 
 def _today(chance, now):
-    """What waits, what is loaded and what burns: by day in daylight, at night by lamps."""
+    """Make what waits, what is loaded and what burns: by day in daylight, at night by lamps."""
     light_s, evening = days.last_light(now), days.last_evening(now)
     for number, letter in enumerate("2030"):
         paper, developer = _plate(letter)

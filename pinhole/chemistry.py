@@ -59,7 +59,7 @@ def percent(stock_percent, wanted_percent, total_ml):
 
 
 def soda_mass_g(mass_g, from_form, to_form):
-    """How many grams of one form of washing soda do what mass_g of another does.
+    """Grams of one form of washing soda that do what mass_g of another does.
 
     mass_g [g, at least 0], scalar or array; from_form, to_form: "anhydrous", "monohydrate" or
     "decahydrate". Raises ValueError outside. Source: as many moles of carbonate; SODA_G_PER_MOL.
@@ -220,7 +220,7 @@ def drum_ml(sheet_area_mm2, sheets=1):
 
 
 def used_up(area_mm2, capacity_mm2, age_days, lasts_days):
-    """How much of a bath's life is over, by area or by age, whichever is more: 1 is tired.
+    """Share of a bath's life that is over, by area or by age, whichever is more: 1 is tired.
 
     area_mm2 that went through it and age_days [at least 0], capacity_mm2 and lasts_days [above 0];
     scalars or arrays that broadcast. Raises ValueError outside. Source: common practice.

@@ -1,6 +1,4 @@
-"""What a list of opened, covered, uncovered and closed moments adds up to, in whatever order clocks
-wrote it.
-"""
+"""Sum of opened, covered, uncovered and closed moments, in whatever order clocks wrote it."""
 
 from dataclasses import dataclass
 from itertools import pairwise
@@ -33,7 +31,7 @@ class Tally:
 
     @property
     def open_s(self):
-        """How long the hole was free in all [s]."""
+        """Time that the hole was free in all [s]."""
         return float(sum(end - start for start, end in self.spans))
 
 

@@ -45,7 +45,7 @@ def point_off_stops(from_mm, to_mm, lamp_mm):
 
 
 def corner_stops(distance_mm, width_mm, height_mm):
-    """How many stops less light a corner of the paper gets than its middle under the lamp.
+    """Stops of light that a corner of the paper gets less than its middle under the lamp.
 
     distance_mm, width_mm, height_mm [mm, above 0]; scalars. Raises ValueError outside. Source:
     cos^4, as for a flat back (textbook optics).

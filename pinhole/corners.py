@@ -28,7 +28,7 @@ class Corners:
 
     @property
     def more_stops(self):
-        """How much darker the corners are than the camera makes them, in stops; nan unknown."""
+        """Stops that the corners are darker than the camera makes them; nan unknown."""
         return self.computed_stops - self.measured_stops
 
 
@@ -60,7 +60,7 @@ def corners(densities, curve, fall_off, medium="negative"):
 
 
 def _unevenness(light):
-    """How much places of a scene differ, as a standard deviation of boxes all over it [stops]."""
+    """Difference between places of a scene, as a standard deviation of boxes all over it [stops]."""
     places = np.arange(EDGE, 1 - EDGE - BOX, BOX)
     found = [_box(light, down, across, BOX) for down in places for across in places]
     known = [value for value in found if not np.isnan(value)]

@@ -1,4 +1,4 @@
-"""What a scan says: codes to reflectance to density, and what a sheet's densities mean.
+"""Reading of a scan: codes to reflectance to density, and what a sheet's densities mean.
 
 code --transfer function or a scanned wedge--> reflectance --> D = -log10 R
 """
@@ -92,7 +92,7 @@ class SheetReading:
 
     @property
     def contrast(self):
-        """How much of the scale the picture uses [density]."""
+        """Part of the scale that the picture uses [density]."""
         return self.darkest - self.lightest
 
     def used(self, dmin, dmax):

@@ -1,4 +1,4 @@
-"""How people write, say and count times."""
+"""Times as people write, say and count them."""
 
 import math
 import re

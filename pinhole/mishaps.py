@@ -1,5 +1,5 @@
-"""What goes wrong with a sheet, as light and as density: in the camera, past the hole, in the dark.
-What each looks like is common practice.
+"""Mishaps of a sheet, as light and as density: in the camera, past the hole, in the dark. Their
+looks are common practice.
 """
 
 import numpy as np
@@ -96,7 +96,7 @@ def _fingers(x, y, scale, chance):
 
 
 def _from_middle(shape):
-    """How far each place lies from the middle, 1 at a corner."""
+    """Distance of each place from the middle, 1 at a corner."""
     y, x = np.mgrid[0 : shape[0], 0 : shape[1]]
     return np.hypot((y / (shape[0] - 1) - 0.5) * 2, (x / (shape[1] - 1) - 0.5) * 2) / 2**0.5
 

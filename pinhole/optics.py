@@ -26,7 +26,7 @@ def f_number(focal_mm, diameter_mm):
 
 
 def meter_factor(f_number, meter_f_number=METER_F_NUMBER):
-    """What a time read at the meter's f-number is multiplied by: (N / N_meter)^2.
+    """Factor for a time read at the meter's f-number: (N / N_meter)^2.
 
     f_number, meter_f_number [above 0], broadcast. Raises ValueError outside.
     Source: image illuminance goes with 1 / N^2 (ISO 2720:1974).
@@ -72,7 +72,7 @@ def field_deg(focal_mm, size_mm):
 
 
 def fall_off_stops(focal_mm, off_axis_mm):
-    """How many stops less light a point of a flat back gets than its middle: -log2 cos^4.
+    """Stops of light that a point of a flat back gets less than its middle: -log2 cos^4.
 
     focal_mm [mm, above 0], off_axis_mm [mm, at least 0], broadcast. Raises ValueError outside.
     Source: cos^4 law, textbook optics; a hole in an infinitely thin wall.
@@ -103,7 +103,7 @@ BEST_RULES = (
 
 
 def blur_mm(focal_mm, diameter_mm, wavelength_nm=550):
-    """How wide a far point of light becomes on the paper, in mm; its inverse is lines per mm.
+    """Width of a far point of light on the paper, in mm; its inverse is lines per mm.
 
     focal_mm, diameter_mm [mm, above 0], wavelength_nm [nm, above 0], broadcast. Raises ValueError
     outside.

@@ -50,7 +50,7 @@ def picture(hole_mm, throw_mm, scene_lux, scene_deg=60):
 
 
 def photograph_s(wall_lux, f_number, iso):
-    """How long a camera with a lens is open to photograph the wall: K N^2 / (L S), L = 0.8 E / pi.
+    """Time that a camera with a lens is open to photograph the wall: K N^2 / (L S), L = 0.8 E / pi.
 
     wall_lux [above 0], f_number [above 0], iso [above 0], broadcast. Returns [s]. Raises ValueError
     outside.
@@ -62,7 +62,7 @@ def photograph_s(wall_lux, f_number, iso):
 
 
 def lens_throw_mm(dioptres):
-    """Where a reading-glass lens in the hole makes a far scene sharp: 1000 / D mm.
+    """Distance at which a reading-glass lens in the hole makes a far scene sharp: 1000 / D mm.
 
     dioptres [above 0], any shape. Raises ValueError outside. Source: definition; +1 focuses at one
     metre.

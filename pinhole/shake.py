@@ -1,4 +1,4 @@
-"""What moves while the hole is open: the camera and the subject, two things. Common practice
+"""Movements while the hole is open: the camera and the subject, two things. Common practice
 throughout.
 """
 

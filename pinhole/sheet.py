@@ -31,8 +31,8 @@ POSITIVE = ("positive", "reversal")
 
 @dataclass(frozen=True)
 class ToneCurve:
-    """How a paper turns light into density: dmin, dmax; range_stops: from TOE over base to
-    SHOULDER of its scale, the sense of an ISO range. Raises ValueError outside.
+    """Curve by which a paper turns light into density: dmin, dmax; range_stops: from TOE over base
+    to SHOULDER of its scale, the sense of an ISO range. Raises ValueError outside.
     """
 
     dmin: float = 0.06
@@ -110,7 +110,7 @@ def simulate(
 
 
 def _covered(shape, rim):
-    """What the rails keep from the light."""
+    """Part of the sheet that the rails keep from the light."""
     deep = round(float(checked("rim", rim, least=0, most=0.2)) * min(shape))
     covered = np.ones(shape, bool)
     covered[deep : shape[0] - deep or None, deep : shape[1] - deep or None] = False
@@ -125,8 +125,9 @@ def scanned(densities, bits=8):
 
 @dataclass(frozen=True)
 class Judgement:
-    """What a reading says of the exposure: stops_more: light it needed over what it got; sd_stops:
-    how sure; cannot: why nothing can be said, empty where something can; reasons: in words.
+    """Judgement of an exposure by a reading: stops_more: light it needed over what it got;
+    sd_stops: how sure; cannot: why nothing can be said, empty where something can; reasons: in
+    words.
     """
 
     stops_more: float
@@ -168,7 +169,7 @@ def _cannot(reading, flat, fogged):
 
 
 def _reasons(shares, reading, curve):
-    """What was seen, in the order of weight."""
+    """Reasons that were seen, in the order of weight."""
     names = ("a tenth of the scene", "its middle", "its brightest tenth")
     for name, share in zip(names, sorted(shares), strict=True):
         yield f"{name} lies at {round(100 * share)} % of the paper's scale"

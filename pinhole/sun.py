@@ -60,8 +60,8 @@ def position(utc, latitude_deg, longitude_deg, elevation_m=0, *, refraction=Fals
 
 
 def refraction_deg(altitude_deg):
-    """How much air lifts a body of that true altitude: 1.02' / tan(h + 10.3 / (h + 5.11)), 0 below
-    -1 degree.
+    """Degrees that air lifts a body of that true altitude: 1.02' / tan(h + 10.3 / (h + 5.11)), 0
+    below -1 degree.
 
     altitude_deg [-90 to 90], any shape. Raises ValueError outside.
     Source: Saemundsson as given by Meeus (1991), chapter 16, at 1010 hPa and 10 C.
@@ -245,7 +245,7 @@ def seasons(year):
 
 @dataclass(frozen=True)
 class Stance:
-    """How the sun stands to a camera. side: "behind", "side" or "against"; off_deg: sun's azimuth
+    """Stand of the sun to a camera. side: "behind", "side" or "against"; off_deg: sun's azimuth
     from the camera's, -180 to 180, right positive; shadow_mm: of the photographer on level ground
     (nan with the sun down); shadow_azimuth_deg; in_field: whether it falls within the camera's
     field.

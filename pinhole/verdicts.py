@@ -45,7 +45,9 @@ def looks(medium):
 
 
 def sense(medium, stops_more):
-    """Whether the sheet is "pale", "dark" or "right", given how many stops more light it needed."""
+    """Sense of a verdict, "pale", "dark" or "right", given how many stops more light the sheet
+    needed.
+    """
     if abs(stops_more) < 1e-9:
         return "right"
     return "dark" if stops_more * DARKENS[medium] < 0 else "pale"

@@ -1,4 +1,4 @@
-"""How often the stated 90 % ranges of the lessons hold the truth, over synthetic logbooks.
+"""Share of synthetic logbooks in which the stated 90 % ranges of the lessons hold the truth.
 
 Usage: python scripts/coverage_of_lessons.py [LOGBOOKS]     default: 500
 

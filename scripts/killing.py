@@ -90,7 +90,7 @@ class Owner(threading.Thread):
             return
 
     def act(self):
-        """What comes next for the log as it stands."""
+        """Do what comes next for the log as it stands."""
         pk, state = bringing_of(self.database)
         page = f"{self.home}/data/brought/{pk}/"
         if state == "looked":
@@ -123,7 +123,7 @@ def bringing_of(database):
 
 
 def at_work(folder):
-    """How many workers are at work in that folder."""
+    """Number of workers at work in that folder."""
     count = 0
     for process in Path("/proc").iterdir():
         try:

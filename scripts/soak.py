@@ -223,7 +223,7 @@ def served(folder):
 
 
 def token(env):
-    """What a sensor shows to be let in."""
+    """Token by which a sensor is let in."""
     code = "import django; django.setup(); from chimney.exchange.feed.flows import let_in; "
     code += "print(let_in('soak')[1])"
     told = subprocess.run(

@@ -1,4 +1,4 @@
-"""Where the dark room calls the craft: runs as lanes, baths as what is left of their lives."""
+"""Calls of the dark room to the craft: runs as lanes, baths as what is left of their lives."""
 
 from dataclasses import dataclass
 
@@ -27,7 +27,7 @@ def lanes_of(run, also=()):
 
 
 def in_developer_s(run, lane):
-    """How long the sheets of a lane lay in the first developer, once they are out of it [s]; None
+    """Time that the sheets of a lane lay in the first developer, once they are out of it [s]; None
     before.
     """
     out_s = lane.visits[-1].from_s if lane.visits else 0.0
@@ -54,7 +54,7 @@ class BathState:
 
     @property
     def is_tired(self):
-        """Whether it is thrown away rather than used."""
+        """True if it is to be thrown away rather than used."""
         return self.used >= 1
 
     @property
@@ -63,12 +63,12 @@ class BathState:
 
     @property
     def by_age(self):
-        """Whether its age tells more than its area."""
+        """True if its age tells more than its area."""
         return self.age_days / self.bath.lasts_days > self.area_m2 / self.bath.capacity_m2
 
     @property
     def words(self):
-        """How it stands, in a sentence."""
+        """Sentence on its state."""
         reason = "by its age" if self.by_age else "by the paper that went through it"
         if self.is_tired:
             return f"tired {reason}: throw it away"
@@ -87,7 +87,7 @@ def bath_state(bath, sheets, now):
 
 
 def least_ml(vessel, sheets):
-    """What covers these sheets in that vessel [ml]; None where that is not known of it."""
+    """Volume that covers these sheets in that vessel [ml]; None for a vessel of unknown size."""
     if not sheets:
         return None
     short, long = sorted(sizes.parse(sheets[0].size))
@@ -101,7 +101,7 @@ def least_ml(vessel, sheets):
 
 
 def longer_s(step):
-    """How much longer one tap leaves a sheet in a step [s]."""
+    """Time that one tap leaves a sheet longer in a step [s]."""
     return max(LEAST_LONGER_S, 5 * round(LONGER_SHARE * step.most_s / 5))
 
 
@@ -127,5 +127,5 @@ def _grown(step, factor):
 
 
 def still_there(development):
-    """Whether its sheet still goes through the run: it was not given up meanwhile."""
+    """True if its sheet still goes through the run and was not given up meanwhile."""
     return development.sheet.stage in (Sheet.Stage.DEVELOPING, Sheet.Stage.DEVELOPED)

@@ -1,5 +1,5 @@
-"""What is done in the dark, and taken back when it was a slip of the finger. Every tap counts from
-when it was made.
+"""Work in the dark, taken back when it was a slip of the finger. Every tap counts from when it was
+made.
 """
 
 from datetime import UTC, datetime
@@ -129,7 +129,9 @@ def _lane(run, number, moves):
 
 
 def _settle(run, number, also=()):
-    """What taps changed for the sheets of a lane: their time in the developer, their stage."""
+    """Write down what taps changed for the sheets of a lane: their time in the developer, their
+    stage.
+    """
     try:
         lane = craft.lanes_of(run, also)[number]
     except ValueError as error:
@@ -154,7 +156,9 @@ def _move_on(sheet, stage):
 
 
 def _tell_the_camera(run, lane):
-    """Whether it is rinsed, and may be loaded again: everything that is ticked at the end is."""
+    """Tell its camera whether it is rinsed and may be loaded again: all that is ticked at the end
+    is.
+    """
     checks = [n for n, step in enumerate(run.steps) if step.purpose == developing.CHECK]
     rinsed = lane.is_over or (lane.now and lane.now.step > max(checks, default=len(run.steps)))
     for exposure in _exposures(run):
@@ -243,15 +247,15 @@ def _wait_again(development):
 
 
 def _lay_back(development):
-    """Where it lay before; a slip may have been written down meanwhile."""
+    """Lay it back where it lay before; a slip may have been written down meanwhile."""
     corrections.lay_back(development.sheet, development.taken_at)
     logbook.settle(development.sheet)
 
 
 @verb
 def correct(development, *, seconds, process=None, **kept):
-    """What was really done: kept says it of the whole run, as its fields are called, seconds of one
-    sheet. What was learned of its sheets is learned anew.
+    """Correct what was really done: kept says it of the whole run, as its fields are called,
+    seconds of one sheet. What was learned of its sheets is learned anew.
     """
     development = current(development, Development.objects.select_related("run"))
     run = development.run
@@ -267,7 +271,7 @@ def correct(development, *, seconds, process=None, **kept):
 
 @verb
 def note(run, *, temperature_c, remarks):
-    """What was measured and seen, while it runs and after."""
+    """Write down what was measured and seen, while it runs and after."""
     run = current(run)
     run.temperature_c, run.remarks = temperature_c, remarks
     run.save(update_fields=["temperature_c", "remarks"])

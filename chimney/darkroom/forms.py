@@ -97,7 +97,7 @@ class RunForm(forms.Form):
 
     @property
     def is_timed(self):
-        """Whether a run begins, and nothing is logged that is over."""
+        """True if a run begins, and nothing that is over is logged."""
         return "begin" in self.data
 
     def clean(self):
@@ -176,7 +176,7 @@ class RunForm(forms.Form):
 
     @property
     def unfold(self):
-        """Whether something is wrong in what is folded away."""
+        """True if something is wrong in what is folded away."""
         folded = ("developer", "parts", "temperature_c", "vessel", "light")
         return any(name in self.errors for name in folded)
 
@@ -197,7 +197,7 @@ class RunForm(forms.Form):
 
 
 class CorrectForm(forms.Form):
-    """What was really done with a sheet that is through."""
+    """Correction of what was really done with a sheet that is through."""
 
     process = forms.ChoiceField(label="Process", required=False)
     developer = forms.ModelChoiceField(

@@ -1,6 +1,4 @@
-"""What happened to a sheet in the dark: the part that nobody logs and that explains uneven
-results.
-"""
+"""Records of the dark room: the part that nobody logs and that explains uneven results."""
 
 from django.db import models
 from django.utils.functional import cached_property
@@ -42,8 +40,8 @@ class OwnProcess(Thing):
 
 
 class Vessel(Thing):
-    """What sheets are developed in, by its inside: a tray or drawer by length and width, a tank by
-    its diameter, a drum by what its maker says it takes.
+    """A vessel for developing, by its inside: a tray or drawer by length and width, a tank by its
+    diameter, a drum by what its maker says it takes.
     """
 
     class Kind(models.TextChoices):
@@ -67,7 +65,7 @@ class SafeLight(Thing):
 
 
 class LightTest(models.Model):
-    """What a coin on a scrap told of a lamp: uncovered for growing times, the coin left a mark from
+    """Test of a lamp by a coin on a scrap: uncovered for growing times, the coin left a mark from
     one of them on.
     """
 
@@ -127,7 +125,7 @@ class Bath(models.Model):
 
     @property
     def away(self):
-        """Where it may go when it is used up."""
+        """Advice on its disposal."""
         return cautions.AWAY[self.purpose]
 
 
@@ -190,7 +188,7 @@ class Run(models.Model):
 
 
 class LaneTap(models.Model):
-    """What was tapped on a run, and when it was tapped, however late it came."""
+    """A tap on a run, at the moment it was made, however late it came."""
 
     run = models.ForeignKey(Run, models.CASCADE, related_name="taps")
     lane = models.PositiveSmallIntegerField()

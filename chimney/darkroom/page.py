@@ -1,4 +1,4 @@
-"""What a run begins with: as it was done last, as far as that is still there."""
+"""Start of a run: as it was done last, as far as that is still there."""
 
 from django.db.models import OuterRef, Subquery
 
@@ -9,7 +9,7 @@ from chimney.darkroom.models import Bath, Development, LightTest, Run, Vessel
 
 
 def of_begin(form, waiting, room):
-    """What the page shows: the sheets with whether each is ticked, the baths as they stand, and
+    """Context of the page: the sheets with whether each is ticked, the baths as they stand, and
     what was logged last.
     """
     ticked, poured = _ticked(form, "sheets"), _ticked(form, "baths")
@@ -28,7 +28,7 @@ def of_begin(form, waiting, room):
 
 
 def _folded(form, room):
-    """What stands in the fields that are folded away, in words."""
+    """Words for what stands in the fields that are folded away."""
     developer = room.row("developer", form["developer"].value())
     parts = form["parts"].value()
     return ", ".join(filter(None, (developer and str(developer), parts and f"1+{parts}")))
@@ -57,7 +57,7 @@ def _doubts(form, waiting, ticked, room):
 
 
 def start_of(waiting, code, room, period="", *, process=None):
-    """What a run begins with: the first sheet, or the one with that code, or of a period, all that
+    """Initial values of a run: the first sheet, or the one with that code, or of a period, all that
     is like it, the process that a link names or that such paper is offered, and what it brings.
     """
     wanted = [s for s in waiting if s.person and s.person.period == period] if period else waiting
@@ -83,8 +83,9 @@ def of_sheets(sheets, room):
 
 
 def brought_by(process, sheets, room):
-    """What a process brings, field by field: its developer, dilution and time, whether it ends by
-    eye, vessel, lamp, baths and order. All of them are one choice; what nobody knows stays empty.
+    """Initial values that a process brings, field by field: its developer, dilution and time,
+    whether it ends by eye, vessel, lamp, baths and order. All of them are one choice; what nobody
+    knows stays empty.
     """
     developer = _developer_of(process, sheets, room)
     usual = _usual_room(process, room.baths, developer)
@@ -96,13 +97,13 @@ def brought_by(process, sheets, room):
 
 
 def made_for(process, sheets):
-    """What the proposals of a form were made for, as one word."""
+    """Key of what the proposals of a form were made for."""
     papers = sorted({sheet.paper_id for sheet in sheets})
     return f"{process.key if process else ''} {'-'.join(map(str, papers))}"
 
 
 def order_of(process, vessel, count):
-    """Whether so many sheets go through at once: where that is usual, and the vessel takes them."""
+    """TOGETHER where so many sheets usually go through at once and the vessel takes them, else ONE."""
     fits = vessel is None or vessel.holds >= count
     shut = vessel is not None and vessel.kind in (Vessel.Kind.TANK, Vessel.Kind.DRUM)
     return TOGETHER if (process.together or shut) and fits else ONE
@@ -164,7 +165,7 @@ def _usual_room(process, states, developer):
 
 
 def follow(typed, waiting, room):
-    """What a form that was typed in asks for now: other sheets or another process bring their own,
+    """New values for a form that was typed in: other sheets or another process bring their own,
     another vessel its order. typed: a QueryDict that says what its proposals were made for.
     """
     ticked = set(typed.getlist("sheets"))
@@ -185,8 +186,8 @@ def follow(typed, waiting, room):
 
 
 def safe_s(light, sheets):
-    """How long the most sensitive of these papers was found to lie safely under a lamp [s], as far
-    as each was tested; None where one was not.
+    """Time that the most sensitive of these papers lies safely under a lamp [s], as far as each was
+    tested; None where one was not.
     """
     if light is None:
         return None

@@ -1,4 +1,4 @@
-"""What the pages of the dark room read, each in a constant number of queries."""
+"""Queries for the pages of the dark room, each in a constant number of queries."""
 
 from dataclasses import dataclass
 
@@ -23,7 +23,7 @@ from chimney.logbook.models import Sheet
 
 @dataclass(frozen=True)
 class DarkRoom:
-    """What is there to work with, read once for a page: processes by key; baths: the BathStates of
+    """The things to work with, read once for a page: processes by key; baths: the BathStates of
     those in use; developers, vessels and lights in use.
     """
 

@@ -46,8 +46,8 @@ def _begin_form(request):
 
 
 def _judged_form(typed, follows, room):
-    """What was sent; where it is of another process than its proposals, those of its own stand in
-    it, to be looked at first.
+    """Form of what was sent; where its process is not that of its proposals, it holds those of its
+    own, to be looked at first.
     """
     data = typed.copy()
     for name, value in follows.items():
@@ -78,7 +78,7 @@ def _begun(request, form):
 
 
 def _logged(request, cleaned):
-    """What is over is written down."""
+    """Write down what is over."""
     sheets = list(cleaned["sheets"])
     kept = {name: cleaned[name] for name in ("parts", "seconds", "temperature_c", "remarks")}
     kept |= {name: cleaned[name] for name in ("vessel", "light", "by_eye", "baths", "process")}
@@ -101,7 +101,7 @@ def of_sheet(request, code):
 
 
 def correct(request, pk):
-    """What was really done, where the log has it otherwise."""
+    """Correct what was really done, where the log has it otherwise."""
     known = Development.objects.select_related("sheet", "run__developer")
     development = get_object_or_404(known.exclude(developed_at=None), pk=pk)
     form = CorrectForm(development, request.POST or None)

@@ -1,4 +1,4 @@
-"""What the dark room says: ranges, what comes next, doubts, light, and what an eye sees in red."""
+"""Sentences of the dark room: ranges, next steps, doubts, light, and what an eye sees in red."""
 
 from chimney.darkroom.catalogue import cautions
 from chimney.darkroom.catalogue.schools import DOUBTS
@@ -13,7 +13,7 @@ BY_EYE = (
 
 
 def times(step, more_s=0.0):
-    """How long a step takes: "1 min to 1:30", "20 s", or nothing where it is ticked."""
+    """Time of a step in words: "1 min to 1:30", "20 s", or nothing where it is ticked."""
     if step.is_ticked:
         return ""
     least, most = step.least_s, step.most_s + more_s
@@ -33,7 +33,7 @@ LIGHT = {
 
 
 def manner(step):
-    """How a step is done: moved, dripping, in which light, repeated."""
+    """Words for the manner of a step: moved, dripping, in which light, repeated."""
     moved = f"moved every {durations.say(step.beat_s)}" if step.beat_s else ""
     drips = f"drips for {durations.say(step.drip_s)}" if step.drip_s else ""
     repeated = "may be repeated" if step.again else ""
@@ -51,7 +51,7 @@ def ordinal(number):
 
 
 def calls(step):
-    """What each stretch between two calls of a step is called: "first soak", "second soak"; nothing
+    """Names of the stretches between two calls of a step: "first soak", "second soak"; nothing
     where it is moved all the while.
     """
     if step.beat_s < LEAST_CALL_S:
@@ -65,7 +65,7 @@ LID_ON = (
 
 
 def onward(steps, number):
-    """What the button says that ends a step; None is waiting."""
+    """Words on the button that ends a step; None is waiting."""
     after = developing.first_wet(steps) if number is None else number + 1
     if after == len(steps):
         return "Through: it waits to be read"
@@ -74,12 +74,12 @@ def onward(steps, number):
 
 
 def spoken(step):
-    """What a voice says when a step begins."""
+    """Words that a voice says when a step begins."""
     return f"{step.name}. {times(step)}".strip()
 
 
 def caution(step):
-    """What must be said at a step, its own words first."""
+    """Caution at a step, its own words first."""
     return step.caution or cautions.OF_PURPOSE.get(step.purpose, "")
 
 

@@ -1,4 +1,4 @@
-"""What goes out and comes in: which row is which on any installation, what was brought in, and the
+"""Records of what goes out and comes in: names of rows on any installation, logs brought in,
 devices that send light.
 """
 
@@ -63,17 +63,19 @@ class Bringing(models.Model):
 
     @property
     def percent(self):
-        """How far it has come; None before anybody knows."""
+        """Progress in per cent; None before anybody knows."""
         return round(100 * self.done_rows / self.of_rows) if self.of_rows else None
 
     @property
     def came(self):
-        """How many rows came in: fewer than were new where others stand in the places of some."""
+        """Number of rows that came in: fewer than were new where others stand in the places of
+        some.
+        """
         return self.of_rows or self.new
 
     @property
     def new(self):
-        """How many rows of it are not here yet."""
+        """Number of its rows that are not here yet."""
         return sum(new for _, new, _, _ in self.counts)
 
     @property
@@ -83,7 +85,7 @@ class Bringing(models.Model):
 
 
 class Arrivals(models.Model):
-    """What the rows of one kind that came together are called on every installation.
+    """Names, on every installation, of the rows of one kind that came together.
 
     uids: {pk, as JSON has keys: uid}. A row that was deleted since leaves its line.
     """
@@ -106,7 +108,7 @@ class Arrivals(models.Model):
 
 
 class FeedToken(models.Model):
-    """What a sensor or a calendar shows to be let in; only its digest is kept."""
+    """Token by which a sensor or a calendar is let in; only its digest is kept."""
 
     class To(models.TextChoices):
         LIGHT = "light", "sends light"

@@ -18,7 +18,7 @@ from pinhole.exposure import brackets
 
 @dataclass(frozen=True)
 class Arrangement:
-    """How many sheets a shot is made on: kind is one of Shot.Sheets; apart_stops and by, one of
+    """Sheets that a shot is made on: kind is one of Shot.Sheets; apart_stops and by, one of
     Shot.By, between the sheets of a bracket, apart_stops and bands on a test strip.
     """
 
@@ -124,15 +124,15 @@ def specification_of(shot, ratings, lit=None):
 
 
 def _filter_stops(shot):
-    """What a Shot's filter takes: of one by name what it takes of its paper's light, whatever paper
-    it was first meant for.
+    """Stops that a Shot's filter takes: one by name those of its paper's light, whatever paper it
+    was first meant for.
     """
     takes = FILTERS.get(shot.reading.get("filter_name"), {}).get(shot.paper.sees)
     return shot.filter_stops if takes is None else takes
 
 
 def filter_sd(name):
-    """How sure a filter's stops are: of one by name they are common practice [stops]."""
+    """Doubt of a filter's stops, which are common practice for one by name [stops]."""
     return exposure.FILTER_SD_STOPS if name else 0.0
 
 
@@ -191,15 +191,13 @@ def _arrangement(cleaned):
 
 
 def scene_stops(cleaned):
-    """What darkest and brightest of a cleaned PlanForm ask for against the middle [stops]."""
+    """Stops that darkest and brightest of a cleaned PlanForm ask for against the middle [stops]."""
     scene = _scene(cleaned, cleaned["paper"])
     return scene.rate_stops if scene else 0.0
 
 
 def _scene(cleaned, paper):
-    """What darkest and brightest say of the scene, against the paper; None with fewer than two
-    readings.
-    """
+    """Scene by its darkest and brightest, against the paper; None with fewer than two readings."""
     ends = [
         readings.read_one(cleaned, cleaned[end])
         for end in ("darkest", "brightest")
@@ -213,8 +211,8 @@ def _scene(cleaned, paper):
 
 @dataclass(frozen=True)
 class Variant:
-    """How one sheet of an arrangement differs from its plan: by a school, by stops of effect, or by
-    stops of the clock.
+    """Difference of one sheet of an arrangement from its plan: by a school, by stops of effect, or
+    by stops of the clock.
     """
 
     words: str = ""

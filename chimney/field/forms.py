@@ -18,7 +18,7 @@ HANDS = [("0", "no hand"), ("3", "3 s"), ("5", "5 s"), ("10", "10 s")]
 
 
 class PlanForm(ReadingForm):
-    """What is in front of the camera, what the meter says, and what is in the holder."""
+    """Form of a plan: the scene, the reading of the meter, and what is in the holder."""
 
     subject = forms.CharField(label="Subject", max_length=120, required=False)
     camera = AddableField(
@@ -264,7 +264,7 @@ class ShotForm(forms.ModelForm):
 
 
 class PocketForm(forms.Form):
-    """What a pocket sheet gave back: the file, or its text."""
+    """Form for what a pocket sheet gave back: the file, or its text."""
 
     file = forms.FileField(label="The file it gave back", required=False)
     text = forms.CharField(

@@ -61,7 +61,7 @@ class SkyChange(models.Model):
 
 
 class Shot(Droppable):
-    """What is to be exposed: camera, paper and how it is rated, school, filter, compensation and
+    """A shot to be exposed: camera, paper and how it is rated, school, filter, compensation and
     sheets, which every page that tells a time for it reads; on an outing it has an hour and a
     direction.
 
@@ -122,12 +122,12 @@ class Shot(Droppable):
 
     @property
     def wanted(self):
-        """How many sheets it takes."""
+        """Number of sheets that it takes."""
         return {self.Sheets.BRACKET: 3, self.Sheets.SCHOOLS: 2}.get(self.sheets, 1)
 
     @property
     def steps_made(self):
-        """Which of its sheets are exposed; one whose slide was never pulled is still to do."""
+        """Numbers of its sheets that are exposed; one whose slide was never pulled is still to do."""
         return {
             taken.step
             for taken in self.taken.all()
@@ -136,7 +136,9 @@ class Shot(Droppable):
 
     @classmethod
     def gone_for_good(cls, rows):
-        """What was exposed of a dropped shot still tells which shot it was."""
+        """Rows that no exposed sheet points to: a sheet of a dropped shot still tells which it
+        was.
+        """
         return rows.filter(taken=None)
 
 

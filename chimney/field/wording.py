@@ -59,8 +59,8 @@ def say_stance(found, altitude_deg, *, shadows):
 
 
 def risk(wind, seconds, *, hand=False, lens=False):
-    """What may move in an exposure of that length: the camera and the subject, two things; lens:
-    whether a shutter opens and no flap.
+    """Words for what may move in an exposure of that length: the camera and the subject, two
+    things; lens: whether a shutter opens and no flap.
     """
     shaking = shake.risk(WINDS[wind], seconds, hand=hand)
     # In still air only the flap shakes it, and against that a hand helps, not waiting.

@@ -1,4 +1,4 @@
-"""What must hold between sheets, loadings, exposures, developments, verdicts, shots and cans,
+"""Invariants that hold between sheets, loadings, exposures, developments, verdicts, shots and cans,
 whatever was tapped.
 """
 

@@ -37,7 +37,7 @@ SHOWN = 3
 
 
 def hearth(request, begun=None):
-    """What burns, what waits, what comes next, what was learned last; begun: the three answers of a
+    """Page of what burns, waits, comes next and was learned last; begun: the three answers of a
     newcomer, if they were not right.
     """
     now = clock.now()
@@ -57,7 +57,7 @@ def hearth(request, begun=None):
 
 
 def _newcomer(begun, counts):
-    """What is asked of somebody who has no sheet yet."""
+    """Questions to somebody who has no sheet yet."""
     if any(counts[stage] for stage in which("waits")) or Sheet.objects.exists():
         return {"first_step": None, "begin": None}
     owned = _owned()
@@ -81,12 +81,12 @@ def begin(request):
 
 
 def _by_hand(wet):
-    """How many sheets in the dark room want somebody beside them."""
+    """Number of sheets in the dark room that want somebody beside them."""
     return sum(len(card.sheets) for bench in wet for card in bench.cards if bench.wants_a_hand)
 
 
 def _waiting():
-    """What waits for a hand, and what was learned last."""
+    """Sheets that wait for a hand, and the lesson learned last."""
     to_develop, to_read, pictures = queries.newest(
         SHOWN,
         {"stage": Sheet.Stage.EXPOSED},
@@ -118,7 +118,7 @@ def _kept():
 
 
 def _due(counts):
-    """How many cans that are out should be home by now; asked only where one is out."""
+    """Number of cans that are out and should be home by now; asked only if one is out."""
     return counts[Sheet.Stage.OUT] and cans.due()
 
 
@@ -158,7 +158,7 @@ def not_found(request, exception):
 
 
 def bad_request(request, exception):
-    """What no browser sends; nothing was read of it."""
+    """Answer to what no browser sends; nothing was read of it."""
     return HttpResponse(
         render_to_string(
             "hearth/broken.html", {"dress": darkroom_dress.worn(request), "status": 400}
@@ -168,9 +168,7 @@ def bad_request(request, exception):
 
 
 def server_error(request):
-    """What is wrong with the folder if that is it, else that something broke; no page here asks the
-    database.
-    """
+    """Page on the fault of the folder, if it has one, else that something broke; asks no database."""
     trouble = folder.trouble(sys.exc_info()[1])
     if trouble:
         return troubled(request, trouble)
@@ -199,7 +197,7 @@ def door(request):
 
 
 def devices_page(request):
-    """Which devices were let in, and this one among them."""
+    """Page of the devices that were let in, this one among them."""
     entries = [
         (device, device.session_key == request.session.session_key) for device in devices.known()
     ]

@@ -1,4 +1,4 @@
-"""What changes the kit."""
+"""Changes of the kit."""
 
 import re
 

@@ -1,6 +1,4 @@
-"""What a camera's measures amount to: drawings and facts, for the shelf and while they are being
-typed.
-"""
+"""Results of a camera's measures: drawings and facts, for the shelf and while they are being typed."""
 
 from copy import copy
 from dataclasses import dataclass, replace
@@ -41,13 +39,13 @@ class Study:
 
     @property
     def grips(self):
-        """What is dragged in the camera from above."""
+        """Handles in the camera from above."""
         grips = figures.to_section(self.camera, self.layout)
         return svg.handles(self.above, "camera", grips, live=self.live, of="-above")
 
     @property
     def hole_grip(self):
-        """What is dragged on the blur of its hole."""
+        """Handle on the blur of its hole."""
         grips = figures.to_blur(self.camera)
         return svg.handles(self.blur, "camera", grips, live=self.live, of="-blur")
 
@@ -98,7 +96,7 @@ def _form(params, thing):
 
 
 def _makes_a_camera(form):
-    """Whether the measures typed so far are those of a camera; a name is not needed."""
+    """True if the measures typed so far are those of a camera; a name is not needed."""
     form.is_valid()
     return not set(form.errors) - {"name", "note"}
 
@@ -150,7 +148,7 @@ def _bellows(camera):
 
 
 def _cut_off(camera):
-    """Where plate or opening end the field, against what the paper's corners need."""
+    """Angle at which plate or opening end the field, against what the paper's corners need."""
     limit = camera.cut_off_deg
     if limit is None:
         return ""

@@ -1,6 +1,4 @@
-"""What is printed for a camera, in millimetres: the label that goes on it and the dots that
-aim it.
-"""
+"""Prints for a camera, in millimetres: the label that goes on it and the dots that aim it."""
 
 from math import radians, tan
 

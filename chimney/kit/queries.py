@@ -1,4 +1,4 @@
-"""What pages read of the kit."""
+"""Queries of the kit."""
 
 import re
 

@@ -112,7 +112,7 @@ def _thing(request, kind, thing, form, *, observed=None, merging=None, status=20
 
 
 def _start(request):
-    """What a new thing starts from: the address, or a camera that it is like or another setting
+    """Initial values of a new thing: the address, or a camera that it is like or another setting
     of.
     """
     wanted = request.GET.get("of") or request.GET.get("like")

@@ -25,9 +25,7 @@ AT_ONCE = Refused(
 
 
 def is_tap(request):
-    """Whether a script sent this from what it kept, and wants an acknowledgement instead of a
-    page.
-    """
+    """True if a script sent this from what it kept, and wants an acknowledgement instead of a page."""
     return request.headers.get("X-Requested-With") == TAP
 
 
@@ -81,9 +79,7 @@ class Seen:
 
 
 def _identity(request):
-    """What tells one form from another: its own mark, else its token with where it went and what
-    stood in it.
-    """
+    """Identity of a form: its own mark, else its token with where it went and what stood in it."""
     if request.method != "POST":
         return ""
     if request.POST.get(TAP):

@@ -1,4 +1,4 @@
-"""What was asked once, which devices were let in, and what was dropped but can still be taken
+"""Records of answers given once, of devices let in, and of what was dropped but can still be taken
 back.
 """
 

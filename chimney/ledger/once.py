@@ -120,7 +120,7 @@ def _transaction():
 
 
 def is_busy(error):
-    """Whether somebody else is writing, and that is all that is wrong."""
+    """True if somebody else is writing, and nothing else is wrong."""
     return isinstance(error, OperationalError) and "locked" in str(error)
 
 

@@ -11,15 +11,15 @@ AIM_S, FEWEST, MOST = 0.015, 10, 2000
 
 @dataclass
 class Pace:
-    """How many rows go into a stroke, by what the last one took; longest_s: the longest that the
-    lock was held.
+    """Number of rows for the next stroke, by the time of the last; longest_s: longest hold of the
+    lock.
     """
 
     rows: int = 50
     longest_s: float = 0.0
 
     def stroke(self, act):
-        """What act(how many rows) gives, in one transaction; then as long a rest, in which others
+        """Result of act(number of rows), in one transaction; then as long a rest, in which others
         write.
         """
         given, began = _held(act, self.rows)

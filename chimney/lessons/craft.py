@@ -1,4 +1,4 @@
-"""Where lessons call the craft: what one judged sheet says, and what a whole log does."""
+"""Calls of lessons to the craft, for one judged sheet and for a whole log."""
 
 import math
 from collections import Counter
@@ -41,8 +41,8 @@ def said(exposure, paper, stops_more):
 
 
 def sky_of(reading):
-    """What the eye called the sky of a Reading, by which it was read or beside the meter; nothing
-    of two at once.
+    """Name that the eye gave to the sky of a Reading, alone or beside the meter; nothing for two at
+    once.
     """
     by_eye = reading.kind == "sky"
     return SKY_OF.get(reading.said.partition(",")[0], "") if by_eye else reading.seen
@@ -98,7 +98,7 @@ class Log:
 
     @property
     def weights(self):
-        """How much each sheet counts, as plain numbers."""
+        """Weight of each sheet, as plain numbers."""
         return [float(weight) for weight in self.learned.weights]
 
     def ratings(self):

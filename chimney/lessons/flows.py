@@ -74,12 +74,12 @@ def _evidence(sheet):
 
 
 def _process_of(run):
-    """What the model of the log calls a run's process; nothing of one written down afterwards."""
+    """Name of a run's process in the model of the log; nothing for one written down afterwards."""
     return f"{run.process_name}{', by eye' if run.by_eye else ''}"[:80] if run.process_key else ""
 
 
 def _reason_not(verdict, exposures):
-    """Why a sheet teaches no EI, or nothing."""
+    """Reason why a sheet teaches no EI, or nothing."""
     misleading = [fault.words for fault in verdict.found if fault.misleads]
     if verdict.left_out:
         return "left out by you"
@@ -113,7 +113,7 @@ def catch_up():
 
 
 def learn_what_is_behind():
-    """Whether something was learned that nobody has learned yet."""
+    """Learn what is behind; True if there was something."""
     behind = WholeLog.objects.exclude(learned_changes=F("changes")).exists()
     if behind:
         relearn()
@@ -142,7 +142,7 @@ def relearn():
 
 @setting
 def _keep(log, findings, changes):
-    """What was learned of the log as it was after so many changes."""
+    """Keep what was learned of the log as it was after so many changes."""
     kept_data = {"data": to_data(log.learned), "learned_at": clock.now()}
     kept_data["learned_changes"] = changes
     WholeLog.objects.update_or_create(pk=1, defaults=kept_data)
@@ -151,7 +151,7 @@ def _keep(log, findings, changes):
 
 
 def _weigh(columns, weights):
-    """How much each sheet counts, where that moved so far that a page would show it."""
+    """Write the weight of each sheet, where it moved so far that a page would show it."""
     moved = [
         Evidence(pk=pk, weight=weight)
         for pk, before, weight in zip(columns["pk"], columns["weight"], weights, strict=True)
@@ -198,7 +198,7 @@ def _write_lessons(log):
 
 
 def _write_findings(found):
-    """What the log says of exponents, cameras, lights, processes and the eye."""
+    """Write the findings on exponents, cameras, lights, processes and the eye."""
     known = {(finding.kind, finding.of): finding for finding in Finding.objects.all()}
     for name, finding in known.items():
         if name not in found:
@@ -219,7 +219,7 @@ def _write_findings(found):
 
 @verb
 def complete():
-    """What was written down before there was a model of the whole log is written down anew."""
+    """Write down anew what was written before there was a model of the whole log."""
     missing = Evidence.objects.filter(metered_s=None).select_related("sheet__paper")
     if missing.exists() or not WholeLog.objects.filter(data__isnull=False).exists():
         _write_anew(missing)
@@ -227,7 +227,7 @@ def complete():
 
 
 def eye_trained(sender, **kwargs):
-    """How sure verdicts are, and what they lean to, stands in every lesson."""
+    """Learn anew, as the doubt and the lean of verdicts stand in every lesson."""
     ask_to_learn()
 
 

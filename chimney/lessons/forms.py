@@ -1,4 +1,4 @@
-"""What is asked of the log, and answered to a lesson."""
+"""Forms for questions to the log, and answers to a lesson."""
 
 from django import forms
 

@@ -1,4 +1,4 @@
-"""What was learned, and what each judged sheet says of it."""
+"""Lessons, and the evidence of each judged sheet."""
 
 from django.db import models
 from django.db.models import Q
@@ -110,8 +110,8 @@ class Lesson(models.Model):
 
 
 class WholeLog(models.Model):
-    """What the model of the whole log came to when it was learned last, as plain data: one row,
-    so that a page need not learn anew.
+    """Result of the model of the whole log when it was learned last, as plain data: one row, so
+    that a page need not learn anew.
     """
 
     # Empty until it was learned once.
@@ -144,8 +144,8 @@ class KeptSearch(models.Model):
 
 
 class Finding(models.Model):
-    """What the log says beside the EI: a paper's exponent, or how many stops more a camera, a light
-    or a process asks for. Only what was kept enters a plan.
+    """Finding of the log beside the EI: a paper's exponent, or how many stops more a camera, a
+    light or a process asks for. Only what was kept enters a plan.
     """
 
     # Reckoned from sheets, and so anew when they go elsewhere.
@@ -189,6 +189,6 @@ class Finding(models.Model):
 
     @property
     def is_clear(self):
-        """Whether nine chances in ten say that it is not nothing, and enough of it to matter."""
+        """True if nine chances in ten say that it is not nothing, and enough of it to matter."""
         least = LEAST_EXPONENT if self.kind == self.Kind.EXPONENT else LEAST_STOPS
         return abs(self.mean) > max(CENTRAL_90 * self.sd, least)

@@ -119,7 +119,7 @@ def _planned(test, paper, camera):
 
 
 def learned():
-    """What the Learn page shows."""
+    """Context of the Learn page."""
     pairs, pooled = queries.lessons()
     pairs.sort(key=lambda pair: -wording.changes_most(pair[0]))
     loud, quiet = findings()

@@ -1,4 +1,4 @@
-"""What the Learn pages read, and the EI that a plan is proposed."""
+"""Queries of the Learn pages, and the EI that a plan is proposed."""
 
 from collections import defaultdict
 from dataclasses import dataclass, field, replace
@@ -105,7 +105,7 @@ def counted_sheets():
 
 
 def changes():
-    """How often the log has changed so far."""
+    """Number of changes of the log so far."""
     return WholeLog.objects.filter(pk=1).values_list("changes", flat=True).first() or 0
 
 

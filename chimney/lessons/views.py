@@ -64,7 +64,7 @@ def of_paper(request, pk):
 
 
 def of_sheet(request, code):
-    """What a sheet taught, as a fragment for its page."""
+    """Fragment of what a sheet taught, for its page."""
     found = get_object_or_404(Sheet, code=code)
     page = queries.taught_by(found)
     return fragments.answer(request, "lessons/_of_sheet.html", page, f"What {found} taught")

@@ -105,7 +105,7 @@ def range_words(finding):
 
 
 def changes_stops(finding):
-    """How many stops the next plans would change by it."""
+    """Stops that the next plans would change by."""
     return finding.mean * (math.log2(LONG_S) if finding.kind == Finding.Kind.EXPONENT else 1.0)
 
 
@@ -115,7 +115,7 @@ def changes_most(lesson):
 
 
 def more_sheets(finding):
-    """How many more sheets would make it clear if it is as it looks; None where none would."""
+    """Number of further sheets that would make it clear if it is as it looks; None if none would."""
     least = LEAST_EXPONENT if finding.kind == Finding.Kind.EXPONENT else LEAST_STOPS
     if finding.is_clear or abs(finding.mean) <= least:
         return None
@@ -129,7 +129,7 @@ def more_sheets(finding):
 
 
 def uses(finding):
-    """What keeping it does."""
+    """Words for what keeping it does."""
     if finding.kind == Finding.Kind.EXPONENT:
         return "Kept, it is the reciprocity of that paper, together with its EI."
     if finding.kind == Finding.Kind.PROCESS:

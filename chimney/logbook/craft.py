@@ -25,7 +25,7 @@ def known_light(exposure, rereads=None):
 
 
 def metered_s(exposure, moment):
-    """What its light was expected to meter as at a moment, by what is known so far."""
+    """Metered time expected of its light at a moment, by what is known so far."""
     return 1 / float(light.course(*known_light(exposure), NoCorrection()).rate(moment.timestamp()))
 
 
@@ -43,7 +43,7 @@ def progress(exposure, now, rereads=None):
 
 
 def worth_s(exposure, until):
-    """What changing light made of the time given, in seconds of the light it was opened in; None
+    """Worth of the time given under changing light, in seconds of the light it was opened in; None
     where it stood still.
 
     A hole is shut whatever its calculation says, so one that cannot be reckoned is worth what the

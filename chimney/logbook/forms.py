@@ -113,7 +113,7 @@ class PurposeForm(forms.Form):
 
 
 class NoteForm(forms.Form):
-    """What an exposure is of, and what was noted of it, at any time."""
+    """Form for the subject and the note of an exposure, at any time."""
 
     subject = forms.CharField(label="Subject", max_length=120, required=False)
     note = forms.CharField(label="Weather and notes", max_length=300, required=False)

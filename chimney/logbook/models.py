@@ -64,7 +64,7 @@ class Sheet(models.Model):
 
     @property
     def title(self):
-        """What is on it, as far as that is known."""
+        """Title of what is on it, as far as that is known."""
         exposure = self.last_exposure
         if exposure:
             return exposure.title
@@ -79,7 +79,7 @@ class Sheet(models.Model):
 
     @property
     def in_a_can(self):
-        """Whether it is, or was, a solargraph: put out, never timed and never developed."""
+        """True if it is, or was, a solargraph: put out, never timed and never developed."""
         return RULES[self.stage].in_a_can
 
 
@@ -168,7 +168,7 @@ class Exposure(models.Model):
 
     @property
     def goes_straight_in(self):
-        """Whether its sheet lies in the camera itself, without a holder and its slide."""
+        """True if its sheet lies in the camera itself, without a holder and its slide."""
         return bool(self.loading and self.loading.holder.camera_id)
 
     @property
@@ -182,7 +182,7 @@ class Exposure(models.Model):
 
     @property
     def dark_s(self):
-        """When it is dark, in epoch seconds; inf where that is not reckoned with."""
+        """Moment of darkness in epoch seconds; inf where that is not reckoned with."""
         return self.dark_at.timestamp() if self.dark_at else math.inf
 
     @property
@@ -195,7 +195,7 @@ class Exposure(models.Model):
 
 
 class Photo(models.Model):
-    """What the scene of an exposure looked like, as a small JPEG."""
+    """Photo of the scene of an exposure, as a small JPEG."""
 
     exposure = models.OneToOneField(Exposure, models.CASCADE, related_name="photo")
     jpeg = models.BinaryField()
@@ -235,7 +235,7 @@ class Opening(models.Model):
         return next((cover for cover in self.covers.all() if cover.uncovered_at is None), None)
 
     def free_from(self, now):
-        """When the hand before the hole goes away, if that is still to come."""
+        """Moment at which the hand before the hole goes away, if that is still to come."""
         covers = [
             c for c in self.covers.all() if c.uncovered_at and c.covered_at <= now < c.uncovered_at
         ]
@@ -293,7 +293,7 @@ class Reread(models.Model):
 
     @property
     def ev100(self):
-        """What was read, as an exposure value at ISO 100; None where a time has no end."""
+        """Reading as an exposure value at ISO 100; None where a time has no end."""
         calculation = self.exposure.calculation
         if not (math.isfinite(calculation.metered_s) and math.isfinite(self.metered_s)):
             return None

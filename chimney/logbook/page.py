@@ -78,25 +78,25 @@ class Timer:
 
     @property
     def total_s(self):
-        """How long the hole will have been free when there is enough; None where that is not
+        """Time that the hole will have been free when there is enough; None where that is not
         known.
         """
         return None if self.left_s is None else self.open_s + self.left_s
 
     @property
     def moment(self):
-        """Which of its sentences holds now: its state, or "due" where its time is over."""
+        """Key of the sentence that holds now: its state, or "due" where its time is over."""
         over = self.state == "open" and self.left_s is not None and self.left_s <= 0
         return "due" if over else self.state
 
     @property
     def counts_up(self):
-        """Whether it can only say how long the hole has been free."""
+        """True if it can only say how long the hole has been free."""
         return self.left_s is None
 
     @property
     def digits(self):
-        """What the clock shows until a script counts: 1:12, or +0:05 past the time, or the time so
+        """Digits of the clock until a script counts: 1:12, or +0:05 past the time, or the time so
         far.
         """
         if self.hand_left_s:
@@ -120,7 +120,7 @@ class Timer:
 
     @property
     def bar(self):
-        """What each part gave, as (from, width) on a bar of 1000; past enough it is full."""
+        """Shares that the parts gave, as (from, width) on a bar of 1000; past enough it is full."""
         stretches, at = [], 0.0
         for part in self.parts:
             end = min(1000.0, at + 1000 * part.share)
@@ -137,7 +137,7 @@ class Timer:
 
     @property
     def moves(self):
-        """What each second reading did, in words."""
+        """Words for what each second reading did."""
         opened = self.exposure.opening.opened_at
         for reread in self.exposure.rereads.all():
             after = durations.say(max(1.0, (reread.at - opened).total_seconds()))
@@ -153,12 +153,12 @@ class Timer:
 
     @property
     def free_words(self):
-        """How long the hole was free, and what that was worth."""
+        """Words for the time that the hole was free, and for its worth."""
         return wording.free_for(self.open_s, self.exposure.worth_s)
 
     @property
     def at_camera(self):
-        """What is done at this camera, in its words."""
+        """Words for what is done at this camera."""
         exposure = self.exposure
         return wording.at_camera(exposure.goes_straight_in, is_lens=exposure.camera.is_lens)
 
@@ -182,7 +182,7 @@ class Timer:
 
     @property
     def given_words(self):
-        """What the light really given was worth."""
+        """Words for the worth of the light really given."""
         if self.calculation is None:
             return "its calculation cannot be read any more"
         worth = self.exposure.worth_s if self.exposure.worth_s is not None else self.open_s
@@ -215,7 +215,7 @@ def clock_words(seconds, *, up=True):
 
 
 def _moved(moved_s):
-    """What a second reading did to the end, in words."""
+    """Words for what a second reading did to the end."""
     if moved_s is None:
         return ", and no end is in sight"
     if abs(moved_s) < LEAST_MOVE_S:

@@ -1,4 +1,4 @@
-"""What pages read, each in a constant number of queries."""
+"""Queries for pages, each a constant number."""
 
 from collections import defaultdict
 from dataclasses import dataclass
@@ -30,7 +30,7 @@ class Side:
 
     @property
     def state_words(self):
-        """What is to be done with it, where something is; else its state."""
+        """Words for what is to be done with it, where something is; else its state."""
         stays = self.state not in ("exposed", "out")
         return self.state if stays else self.loading.sheet.get_stage_display()
 
@@ -185,9 +185,7 @@ def box_for(paper, size):
 
 
 def counts():
-    """How many sheets wait at each stage that waits; sheets that are done are not counted, however
-    many.
-    """
+    """Number of sheets at each stage that waits; those that are done are not counted, however many."""
     return dict.fromkeys(which("waits"), 0) | dict(stage_counts())
 
 

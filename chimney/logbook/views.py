@@ -29,7 +29,7 @@ MOST_AT_ONCE = 200
 
 
 def bag(request):
-    """What is in the bag right now, what burns, and loading one more sheet."""
+    """Page of the bag: what is in it, what burns, and loading one more sheet."""
     holders = queries.bag()
     sides = [side for _, members in holders for side in members]
     start = _usual_load(sides, _put_back(request)) | adding.begun(request, ("sides",))
@@ -43,7 +43,7 @@ def bag(request):
 
 
 def _lying(holders, sides):
-    """What the page shows beside its form."""
+    """Context of the page beside its form."""
     now, boxed = clock.now(), Sheet.objects.filter(stage=Sheet.Stage.BOXED)
     return {
         "holders": [
@@ -78,15 +78,15 @@ def _usual_load(sides, put_back):
 
 
 def stock(request):
-    """What is left in each box, as a fragment for the shelf."""
+    """Fragment of what is left in each box, for the shelf."""
     return fragments.answer(
         request, "logbook/_stock.html", {"stock": queries.stock()}, "Boxes of paper"
     )
 
 
 def packet(request):
-    """What is exposed and waits for the developer, whose it is: the list that goes with the packet
-    to the next day.
+    """Sheets that wait for the developer, by owner: the list that goes with the packet to the next
+    day.
     """
     people = queries.packet()
     page = {
@@ -260,7 +260,7 @@ def sheet(request, code):
 
 @require_POST
 def owner(request, code):
-    """Whose a sheet is, written down or put right."""
+    """Write down or put right whose a sheet is."""
     sheet, form = get_object_or_404(Sheet, code=code), OwnerForm(request.POST)
     if form.is_valid():
         corrections.belongs_to(sheet, form.cleaned_data["person"])
@@ -270,7 +270,7 @@ def owner(request, code):
 
 @require_POST
 def purpose(request, code):
-    """What a sheet is made for."""
+    """Write down what a sheet is made for."""
     sheet, form = get_object_or_404(Sheet, code=code), PurposeForm(request.POST)
     if form.is_valid():
         corrections.is_for(sheet, form.cleaned_data["purpose"])

@@ -1,4 +1,4 @@
-"""What is done at the camera at hand, and how long a hole was free, in words."""
+"""Words for what is done at the camera at hand, and for how long a hole was free."""
 
 from dataclasses import dataclass
 
@@ -8,8 +8,8 @@ from pinhole.exposure import LONGEST_S
 
 @dataclass(frozen=True)
 class AtCamera:
-    """What one does at a camera: before the hole is opened, the tap after it is shut, what is true
-    then, and how that is taken back; steps: all of it in its order.
+    """Handling of a camera: before the hole is opened, the tap after it is shut, what is true then,
+    and how that is taken back; steps: all of it in its order.
     """
 
     before: str

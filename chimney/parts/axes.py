@@ -22,7 +22,7 @@ class Axis:
         return float(place) if np.ndim(place) == 0 else place
 
     def inside(self, value):
-        """Where a value lies, or the end of the axis that it lies beyond."""
+        """Place of a value, or the end of the axis that it lies beyond."""
         return self(np.clip(value, self.low, self.high))
 
     def value(self, place):

@@ -73,7 +73,7 @@ def _shorter(text):
 
 
 def built(name):
-    """Where a bundle lies, joined anew where one of its parts is newer."""
+    """Path of a bundle, joined anew if one of its parts is newer."""
     there = _place() / name
     newest = max(_source(part).stat().st_mtime_ns for part in BUNDLES[name])
     if not there.exists() or there.stat().st_mtime_ns < newest:

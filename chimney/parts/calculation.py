@@ -24,9 +24,7 @@ class Tile:
 
 @dataclass(frozen=True)
 class Links:
-    """Where each tile leads and what the camera and the EI are called; pages fill in what they
-    have.
-    """
+    """Targets of the tiles and names of camera and EI; pages fill in what they have."""
 
     camera_words: str = "this camera"
     camera_url: str = ""
@@ -120,7 +118,7 @@ def _paper(calculation, links):
 
 
 def _colour(calculation, links):
-    """What the colour of the light asks for, where it asks for anything."""
+    """Tile for the colour of the light, where it asks for anything."""
     stops = calculation.specification.colour_stops
     if not stops:
         return
@@ -135,7 +133,7 @@ def _colour(calculation, links):
 
 
 def _learned(calculation, links):
-    """What one's own sheets say of this camera, this light and this process."""
+    """Tile for what one's own sheets say of this camera, this light and this process."""
     labels = {
         OWN_EYE: "your eye by your sheets",
         OWN_CAMERA: f"{links.camera_words} by your sheets",
@@ -159,7 +157,7 @@ def _scene(calculation, name, links):
 
 
 def _trial(calculation, links):
-    """What this sheet of a bracket or strip is given on trial."""
+    """Tile for what this sheet of a bracket or strip is given on trial."""
     stops = calculation.specification.trial_stops
     if stops:
         factor = calculation.factor("trial")
@@ -169,7 +167,7 @@ def _trial(calculation, links):
 
 
 def _preflash(calculation, links):
-    """What a flash before has given already, where there is one."""
+    """Tile for what a flash before has given already, where there is one."""
     strength = calculation.specification.preflash_stops
     if not strength:
         return
@@ -201,7 +199,9 @@ def school_words(school):
 
 
 def range_words(calculation):
-    """How sure the time is: in seconds and in stops, and whether a bracket is worth a sheet."""
+    """Words for the doubt of the time, in seconds and in stops, and whether a bracket is worth a
+    sheet.
+    """
     low, high = durations.say(calculation.low_s), durations.say(calculation.high_s)
     return f"{low} to {high}", scales.size_of_stops(
         max(-calculation.low_stops, calculation.high_stops)
@@ -209,7 +209,7 @@ def range_words(calculation):
 
 
 def given_words(calculation, seconds):
-    """What the time really given was worth against the one worked out."""
+    """Words for the time really given, against the one worked out."""
     stops = effect_stops(calculation, seconds)
     if abs(stops) < 0.1:
         return "as worked out"

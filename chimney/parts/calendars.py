@@ -32,7 +32,7 @@ def event(uid, summary, begins, ends=None, *, alarms=(), **more):
 
 
 def _house():
-    """What this installation is called in the world: its events are nobody else's."""
+    """Name of this installation in the world: its events are nobody else's."""
     return sha256(f"calendar {settings.SECRET_KEY}".encode()).hexdigest()[:16]
 
 

@@ -1,4 +1,4 @@
-"""What a number in an address may be: one that a row of the database can have."""
+"""Converters for addresses: a number is one that a row of the database can have."""
 
 from django.urls import register_converter
 

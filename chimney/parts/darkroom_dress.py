@@ -1,4 +1,4 @@
-"""What a page wears: daylight, following the system, or red on black for the dark room."""
+"""Dress of a page: daylight, following the system, or red on black for the dark room."""
 
 from django.conf import settings
 

@@ -1,4 +1,4 @@
-"""What a handle in a drawing says when it is dragged: its name and where to, in the drawing's own
+"""Message of a handle in a drawing that is dragged: its name and where to, in the drawing's own
 units.
 """
 
@@ -16,5 +16,5 @@ def read(text):
 
 
 def is_moving(text):
-    """Whether the handle is still in the hand, so that nothing should be kept."""
+    """True if the handle is still in the hand, so that nothing should be kept."""
     return str(text or "").endswith(" moving")

@@ -69,7 +69,7 @@ class RowsField(forms.ModelMultipleChoiceField):
 
 
 def leave_out(form, names):
-    """What is not asked for is neither kept nor refused."""
+    """Drop fields that are not asked for: they are neither kept nor refused."""
     for name in names:
         form.errors.pop(name, None)
         form.cleaned_data[name] = None
@@ -126,7 +126,7 @@ class NumberField(TypedField):
 
 
 class DilutionField(NumberField):
-    """How many parts of water there are to one of a concentrate."""
+    """Field for the parts of water to one of a concentrate."""
 
     def __init__(self, **kwargs):
         said = {"label": "Dilution 1 +", "noun": "The dilution", "prefixes": ("1+", "1 +")}

@@ -1,4 +1,4 @@
-"""What the trade calls things, for whoever meets them here first, each with where it is from."""
+"""Words of the trade, for whoever meets them here first, each with where it is from."""
 
 import re
 from dataclasses import dataclass
@@ -27,7 +27,7 @@ class Word:
 
     @cached_property
     def sought(self):
-        """What to look for in a text as _plain makes it."""
+        """Pattern to look for in a text as _plain makes it."""
         forms = self.forms.split("|") if self.forms else (self.word, f"{self.word}s")
         return tuple(f" {form}{' ' * form[-1].isalpha()}".lower() for form in forms)
 

@@ -90,8 +90,8 @@ class JsonStream:
                 return
 
     def _read_on(self):
-        """Whether there was more; what is long is read in larger pieces, so that it is not tried
-        too often.
+        """Read a piece, a larger one in what is long, so that it is not tried too often; False at
+        the end.
         """
         if self.is_through:
             return False

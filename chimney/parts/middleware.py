@@ -25,7 +25,9 @@ class VaryOnHtmx:
 
 
 def address(request):
-    """Who really asks: no header is believed but the one that the proxy on this machine sets."""
+    """Address of who really asks: no header is believed but the one that the proxy on this machine
+    sets.
+    """
     asks = request.META.get("REMOTE_ADDR", "")
     if settings.TLS_HOST and _is_loopback(asks) and "HTTP_X_FORWARDED_FOR" in request.META:
         return request.META["HTTP_X_FORWARDED_FOR"].rpartition(",")[2].strip()
@@ -40,8 +42,8 @@ def _is_loopback(asks):
 
 
 class NothingBegun:
-    """Where the database is gone that held sheets before, no page opens, and so makes, an empty one
-    in its place. Where not a byte is free the reserve is given up before one is needed.
+    """Keep every page from opening, and so making, an empty database where one is gone that held
+    sheets. If not a byte is free, give up the reserve before one is needed.
     """
 
     def __init__(self, get_response):

@@ -12,8 +12,8 @@ HALF = re.compile(r"\\u[dD][89a-fA-F]")
 
 
 def loads(text):
-    """What JSON says. Raises ValueError for what is none, is nested too deeply, or holds numbers
-    without end, whole numbers beyond a database's, or halves of characters.
+    """Value of a JSON text. Raises ValueError for what is none, is nested too deeply, or holds
+    numbers without end, whole numbers beyond a database's, or halves of characters.
     """
     if isinstance(text, bytes | bytearray):
         text = text.decode(json.detect_encoding(text))

@@ -22,8 +22,8 @@ FIELDS_OF = {
 
 
 class ReadingForm(forms.Form):
-    """What the meter says. Only the chosen form counts; what stands in the others is kept and not
-    judged.
+    """Form for what the meter says. Only the chosen form counts; what stands in the others is kept
+    and not judged.
     """
 
     kind = forms.ChoiceField(

@@ -31,7 +31,7 @@ SMALL |= {2 / 3: "two thirds of a stop", 3 / 4: "three quarters of a stop"}
 
 
 def size_of_stops(stops):
-    """How many stops in words, without the sense: "a third of a stop", "1 stop", "1½ stops"."""
+    """Size of stops in words, without the sense: "a third of a stop", "1 stop", "1½ stops"."""
     size = abs(stops)
     if size < 0.875:
         return SMALL[min(SMALL, key=lambda near: abs(near - size))]

@@ -71,8 +71,8 @@ def both(name):
 
 
 def pieces(sheet_name, piece_name):
-    """How many pieces are cut out of a sheet by straight cuts, all one way round; an edge may be 1
-    mm short.
+    """Number of pieces cut out of a sheet by straight cuts, all one way round; an edge may be 1 mm
+    short.
     """
     wide, high = NAMED.get(sheet_name) or parse(sheet_name)
     a, b = NAMED.get(piece_name) or parse(piece_name)
@@ -97,5 +97,5 @@ def cut(nominal_name):
 
 
 def visible(cut_width_mm, cut_height_mm):
-    """What usual rails leave of a cut sheet on two opposite sides [mm]."""
+    """Part of a cut sheet that usual rails on two opposite sides leave free [mm]."""
     return cut_width_mm - 2 * RAIL_MM, cut_height_mm - 2 * RAIL_MM

@@ -106,7 +106,7 @@ class Handle:
 
     @property
     def reach(self):
-        """What a thumb can hit of a small round thing."""
+        """Circle that a thumb can hit around a small round thing."""
         small = all(shape.tag == "circle" for shape in self.shapes)
         return (circle(0, 0, REACH, "reach"),) if small else ()
 

@@ -1,4 +1,4 @@
-"""When a tap was made. A device without network says it on two clocks of its own: that of the day,
+"""Moment of a tap. A device without network says it on two clocks of its own: that of the day,
 which somebody may put right, and that of the page, which may stand while the device sleeps. Held
 against the moment at which the server made the form, one of them is found out.
 """
@@ -54,7 +54,7 @@ def _moment(text, now):
 
 
 def _spans(request, names):
-    """What is told under those names, where it is told; no more than nobody waits for."""
+    """Values told under those names, where they are told; no more than nobody waits for."""
     sent = [request.POST.get(name, "") for name in names]
     return [
         min(timedelta(milliseconds=int(text)), 2 * LONGEST_WAIT)

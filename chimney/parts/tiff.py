@@ -1,4 +1,4 @@
-"""Whether a TIFF is all there: its directory may stand before its data, so a file that was cut
+"""Check that a TIFF is all there: its directory may stand before its data, so a file that was cut
 short opens, and what is missing reads as black.
 """
 
@@ -17,7 +17,7 @@ PLAIN, BY_PLANES = 1, 2
 
 
 def is_whole(path):
-    """Whether every strip and tile that its directories name lies within the file, and none is
+    """True if every strip and tile that its directories name lies within the file, and none is
     missing. Raises OSError where it cannot be read at all.
     """
     size = path.stat().st_size
@@ -41,7 +41,7 @@ def is_whole(path):
 
 
 def _lies_within(tags, size):
-    """Whether the data of one page does."""
+    """True if the data of one page lies within the file."""
     tiled = TILES in tags
     starts = _many(tags, TILES if tiled else STRIPS)
     lengths = _many(tags, TILE_BYTES if tiled else STRIP_BYTES)
@@ -61,7 +61,7 @@ def _many(tags, tag):
 
 
 def _pieces(tags, *, tiled):
-    """How many strips or tiles a page has."""
+    """Number of strips or tiles of a page."""
     planes = tags.get(SAMPLES, 1) if tags.get(PLANAR, 1) == BY_PLANES else 1
     if tiled:
         across, down = tags[WIDTH] / tags[TILE_WIDTH], tags[HEIGHT] / tags[TILE_HEIGHT]

@@ -16,7 +16,7 @@ PHOTO_PX = 1000
 
 @dataclass(frozen=True)
 class Limits:
-    """What is taken in: kinds as a person calls them, bytes and pixels in millions, and what helps
+    """Limits of uploads: kinds as a person calls them, bytes and pixels in millions, and what helps
     where a picture is larger.
     """
 

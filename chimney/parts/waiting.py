@@ -25,7 +25,7 @@ def answer(request, page, fragment, shown, *, waits):
 
 
 def overdue():
-    """What to do where nobody is at work any more, in words; empty if somebody is, or never was."""
+    """Words for what to do where nobody is at work any more; empty if somebody is, or never was."""
     silent_s = beside.silent_s()
     if silent_s is None or silent_s < beside.LATE_S:
         return ""

@@ -90,7 +90,7 @@ def sun_day(place, day):
 
 
 def stands(place, moment, camera_azimuth_deg=None):
-    """How the sun stands to a camera, by the names of the craft: altitude_deg, and off_deg where
+    """Stand of the sun to a camera, by the names of the craft: altitude_deg, and off_deg where
     somebody said which way it looks; nothing without a place.
     """
     if place is None:
@@ -166,7 +166,7 @@ class Daylight:
 
 
 def off_deg(sun_azimuth_deg, camera_azimuth_deg):
-    """How far the sun is from behind a camera that looks that way, in degrees; 0 where nobody said
+    """Angle of the sun from behind a camera that looks that way [degrees]; 0 where nobody said
     which way.
     """
     return 0.0 if camera_azimuth_deg is None else sun_azimuth_deg - (camera_azimuth_deg + 180)

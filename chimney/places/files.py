@@ -23,7 +23,7 @@ class Town:
 
     @property
     def query(self):
-        """What the form of a new place begins with, as the query of its address."""
+        """Initial values of the form of a new place, as the query of its address."""
         names = ("name", "latitude_deg", "longitude_deg", "zone")
         return urlencode({name: getattr(self, name) for name in names})
 

@@ -1,4 +1,4 @@
-"""Where one photographs: a point on the earth with its own clock, and views one comes back to."""
+"""Places of photographs: a point on the earth with its own clock, and views one comes back to."""
 
 from zoneinfo import ZoneInfo
 

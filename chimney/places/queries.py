@@ -1,4 +1,4 @@
-"""What pages read of the places."""
+"""Queries of the places."""
 
 from chimney.places.models import Place
 

@@ -1,4 +1,4 @@
-"""How a sheet looks beside what it will become."""
+"""Drawings of a sheet beside what it will become."""
 
 from chimney.parts import svg
 from pinhole import verdicts

@@ -1,4 +1,4 @@
-"""What people see when they look at a sheet."""
+"""Scans and verdicts: what people see when they look at a sheet."""
 
 from django.db import models
 
@@ -8,7 +8,7 @@ from pinhole import verdicts
 
 
 class Toned(models.Model):
-    """How a positive is made of a scan, in the order of the fields."""
+    """Steps from a scan to a positive, in the order of the fields."""
 
     # A copy on a light table: light passed through, so that densities are relative only.
     transmitted = models.BooleanField(default=False)
@@ -95,12 +95,12 @@ class Scan(Toned):
 
     @property
     def is_large(self):
-        """Whether its positive takes longer than anybody waits."""
+        """True if its positive takes longer than anybody waits."""
         return (self.width or 0) * (self.height or 0) > AT_ONCE_PX
 
     @property
     def made_words(self):
-        """How its positive is made."""
+        """Words for how its positive is made."""
         said = ["inverted" if self.inverted else "as it is"]
         said += ["mirrored"] if self.mirrored else []
         said += ["turned"] if self.quarters else []
@@ -129,7 +129,7 @@ class InboxFile(models.Model):
 
     @property
     def mark(self):
-        """What changes when somebody writes to it."""
+        """Mark that changes when somebody writes to it."""
         return self.size_bytes, self.changed_ns
 
 
@@ -167,8 +167,8 @@ class Trial(models.Model):
 
 
 class Verdict(models.Model):
-    """How many stops more light the sheet needed, in whatever words; faults ticked; counted:
-    whether it teaches.
+    """Stops of light that the sheet needed more, in whatever words; faults ticked; counted: whether
+    it teaches.
     """
 
     sheet = models.OneToOneField(Sheet, models.CASCADE, related_name="verdict")

@@ -50,9 +50,7 @@ def judge(request, code):
 
 
 def _behind(sheet):
-    """What the judge wants beside the sheet: its exposure, its development, the rule of its
-    medium.
-    """
+    """Context of the judge beside the sheet: its exposure, its development, the rule of its medium."""
     exposure = queries.whole(sheet.exposures).first()
     through = Development.objects.filter(sheet=sheet).select_related("run__developer")
     return _pictured(sheet) | {

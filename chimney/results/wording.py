@@ -17,14 +17,14 @@ WHY = {
 
 
 def arrived(scan, *, new):
-    """What becomes of a scan that was sent."""
+    """Words for what becomes of a scan that was sent."""
     if not new:
         return "it was here already, so nothing was kept twice"
     return f"it waits for {scan.sheet}" if scan.sheet else "match it to its sheet"
 
 
 def cut_short(uploads, kept, error):
-    """What a folder that took no more let in, and what to do."""
+    """Words for what a folder that took no more let in, and for what to do."""
     trouble = folder.trouble(error)
     why = f"{trouble.wrong} {trouble.todo}" if trouble else f"The folder says: {error}."
     return f"{kept} of {len(uploads)} are kept, {uploads[kept].name} and what follows not. {why}"
@@ -48,7 +48,7 @@ def rule(medium):
 
 
 def done(sheet, *, printed):
-    """What is still to do with a dry sheet, by what it is made for; nothing before it is dry."""
+    """Words for what is still to do with a dry sheet, by its purpose; nothing before it is dry."""
     if sheet.stage not in ("developed", "read") or sheet.is_print:
         return ""
     if sheet.meant_for == sheet.Purpose.OBJECT:

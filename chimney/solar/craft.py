@@ -1,6 +1,4 @@
-"""What a can will draw, as the craft knows it: the sun over its place, looked at through its
-camera.
-"""
+"""Calls of solargraphs to the craft: the sun over a place, looked at through a camera."""
 
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
@@ -44,8 +42,8 @@ def track(place, first_day, last_day):
 
 @dataclass(frozen=True)
 class Prediction:
-    """What one can will draw: what was asked, its Track, Trails, Survey, Lines, and how the sun
-    shone.
+    """Prediction of what one can will draw: the question, its Track, Trails, Survey, Lines, and how
+    the sun shone.
     """
 
     place: object
@@ -124,7 +122,7 @@ def darkening(prediction):
 
 @dataclass(frozen=True)
 class Cure:
-    """What keeps lost noons: stand, a noons.Stand; noons: of how many above the horizon; share: of
+    """Remedy for lost noons: stand, a noons.Stand; noons: of how many above the horizon; share: of
     the sun's time that is on the paper then; landscape: whether the horizon ahead is.
     """
 
@@ -163,12 +161,12 @@ def stand_of(prediction):
 
 
 def _half_a_trail_mm(prediction):
-    """How far inside the edge a noon must lie to be drawn whole; 0 where no trail lands."""
+    """Distance from the edge at which a noon is drawn whole; 0 where no trail lands."""
     return float(np.nan_to_num(prediction.lines.usual_mm)) / 2
 
 
 def fates(prediction):
-    """What becomes of each day's noon, as noons.fate tells it."""
+    """Fate of each day's noon, as noons.fate tells it."""
     return noons.fate(prediction.track, prediction.back, prediction.pointing)
 
 
@@ -238,8 +236,8 @@ def _magnetic_model():
 
 
 def declination_deg(place, day):
-    """How far east of true north a compass points there and then; within the model's five years the
-    drift is in it, before and after them the nearest end stands.
+    """Degrees east of true north that a compass points there and then; within the model's five
+    years the drift is in it, before and after them the nearest end stands.
     """
     model = _magnetic_model()
     year = day.year + day.timetuple().tm_yday / 365.25
@@ -254,8 +252,8 @@ def declination_deg(place, day):
 
 
 def wedge_mm(camera, tilt_deg):
-    """How high a wedge leans a camera so, forward as high as back; None for leans that no wedge
-    holds. What stands on the wedge is the camera's length along its axis: a can's diameter, a
+    """Height of a wedge that leans a camera so, forward as high as back; None for leans that no
+    wedge holds. What stands on the wedge is the camera's length along its axis: a can's diameter, a
     box's body.
     """
     if abs(tilt_deg) > STEEPEST_WEDGE_DEG:

@@ -1,4 +1,4 @@
-"""What may come in for a solargraph: how it stands, its skyline, and what happens to it."""
+"""Forms of a solargraph: how it stands, its skyline, and what happens to it."""
 
 import csv
 import io
@@ -65,7 +65,7 @@ class DayField(forms.DateField):
 
 
 class SunForm(forms.Form):
-    """How a can stands and for how long."""
+    """Form for how a can stands, and for how long."""
 
     place = AddableField(Place.objects.all(), empty_label=None, label="Place", add=("places:add",))
     camera = AddableField(CANS, empty_label=None, label="Camera", add=("kit:add", "camera"))

@@ -119,7 +119,7 @@ class Solargraph(Droppable):
 
     @property
     def has_spot(self):
-        """Whether it is known where exactly it hangs."""
+        """True if it is known where exactly it hangs."""
         return self.latitude_deg is not None and self.longitude_deg is not None
 
     @property
@@ -160,7 +160,7 @@ class Solargraph(Droppable):
 
     @property
     def light_s(self):
-        """How long the sheet has been out of the dark, while it is being scanned."""
+        """Time that the sheet has been out of the dark, while it is being scanned."""
         return (clock.now() - self.light_from).total_seconds() if self.light_from else 0.0
 
     @property
@@ -169,13 +169,13 @@ class Solargraph(Droppable):
 
     @property
     def progress(self):
-        """How far its time is, 0 to 1."""
+        """Share of its time that has passed, 0 to 1."""
         whole = self.days_passed + max(0, self.days_to_go)
         return min(1.0, self.days_passed / whole) if whole else 1.0
 
 
 class Event(models.Model):
-    """What was seen of a can: a check, or what befell it."""
+    """Event of a can: a check, or what befell it."""
 
     class Kind(models.TextChoices):
         CHECK = "check", "checked: hole free, tight, as it was"

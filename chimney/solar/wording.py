@@ -1,4 +1,4 @@
-"""What a can will draw, in one sentence with its remedy."""
+"""Sentences on what a can will draw, with the remedy."""
 
 from dataclasses import dataclass
 
@@ -73,7 +73,7 @@ def _all_kept(prediction, fates):
 
 
 def _room(prediction, count):
-    """How much room the lean leaves for hanging it off."""
+    """Words for the room that the lean leaves for hanging it off."""
     stand, tilt = stand_of(prediction), prediction.pointing.tilt_deg
     least, most = number(stand.least_deg, 3), number(stand.most_deg, 3)
     them, some = ("them", "some") if count > 1 else ("it", "it")
@@ -115,7 +115,7 @@ def advice_on(can, prediction, survey, noons_on_paper):
 
 
 def on_purpose(prediction, name):
-    """What a guess on purpose is told: what it will see, and no advice."""
+    """Words for a guess on purpose: what it will see, and no advice."""
     survey = prediction.survey
     share = 0 if np.isnan(survey.share_on_paper) else round(100 * survey.share_on_paper)
     return Advice(
@@ -209,7 +209,7 @@ def _when(prediction, flags, does):
 
 
 def _how(prediction, found):
-    """What to do, in words."""
+    """Words for what to do."""
     stand, now = found.stand, prediction.pointing
     least, most, tilt = (
         number(degrees, 3) for degrees in (stand.least_deg, stand.most_deg, stand.pointing.tilt_deg)
@@ -241,7 +241,7 @@ def _wedge(camera, tilt_deg):
 
 
 def _then(prediction, found):
-    """What it gives and what it costs."""
+    """Words for what it gives and what it costs."""
     kept = found.stand.noons
     noons_said = f"All {kept} noons" if kept == found.noons else f"{kept} of {found.noons} noons"
     noons_said = "The noon" if found.noons == 1 else noons_said

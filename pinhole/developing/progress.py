@@ -1,5 +1,5 @@
-"""What a list of taps adds up to: at which step each sheet of a run is, since when, and what it was
-given. Sheets that go together share a lane.
+"""Progress of a run from a list of taps: at which step each sheet of a run is, since when, and what
+it was given. Sheets that go together share a lane.
 
     waiting --next--> first bath --next--> ... --next--> over
                           ^                 |
@@ -40,7 +40,7 @@ class Visit:
     more_s: float = 0.0
 
     def lasted_s(self, now_s):
-        """How long it lasted, until now if it still does [s]."""
+        """Time that it lasted, until now if it still does [s]."""
         return max(0.0, (now_s if self.until_s is None else self.until_s) - self.from_s)
 
 
@@ -62,12 +62,12 @@ class Lane:
 
     @property
     def is_waiting(self):
-        """Whether it has not begun."""
+        """True if it has not begun."""
         return not self.visits
 
     @property
     def is_over(self):
-        """Whether it has been through every step."""
+        """True if it has been through every step."""
         return bool(self.visits) and self.now is None
 
 
@@ -148,7 +148,7 @@ def developer_before(steps, visit):
 
 
 def given_s(steps, lane, purpose, now_s):
-    """How long a Lane's sheets lay in the steps of that purpose [s]."""
+    """Time that a Lane's sheets lay in the steps of that purpose [s]."""
     return sum(
         (visit.lasted_s(now_s) for visit in lane.visits if steps[visit.step].purpose == purpose),
         0.0,
@@ -156,8 +156,8 @@ def given_s(steps, lane, purpose, now_s):
 
 
 def left_s(steps, lane, now_s):
-    """How long until a Lane wants a hand: the longer time of its step with what was added, less
-    what has passed; negative after it, 0 for what is ticked, inf when it is over or waits [s].
+    """Time until a Lane wants a hand: the longer time of its step with what was added, less what
+    has passed; negative after it, 0 for what is ticked, inf when it is over or waits [s].
     """
     if lane.now is None:
         return inf
@@ -168,7 +168,7 @@ def left_s(steps, lane, now_s):
 
 
 def may_go_in(steps, there, number):
-    """Whether a waiting lane's turn has come: the one before it, of the Lanes that are there, has
+    """True if a waiting lane's turn has come: the one before it, of the Lanes that are there, has
     left the first bath.
     """
     before = [lane for lane in there if lane.number < number][-1:]
@@ -197,7 +197,7 @@ def turn(steps, there, now_s):
 
 
 def is_light_safe(steps, lane):
-    """Whether white light does a Lane's sheets no harm: they have come to the step in white, or the
+    """True if white light does a Lane's sheets no harm: they have come to the step in white, or the
     vessel round them is shut.
     """
     if lane.is_waiting:
@@ -208,7 +208,7 @@ def is_light_safe(steps, lane):
 
 
 def open_s(steps, lane, now_s):
-    """How long a Lane's sheets have lain open in red light, waiting face down not counted [s]."""
+    """Time that a Lane's sheets have lain open in red light, without waiting face down [s]."""
     return sum(
         (
             visit.lasted_s(now_s)

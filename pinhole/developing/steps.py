@@ -58,12 +58,12 @@ class Step:
 
     @property
     def is_ticked(self):
-        """Whether it is done when somebody says so, whatever the clock says."""
+        """True if it is done when somebody says so, whatever the clock says."""
         return self.purpose in TICKED
 
     @property
     def goes_on_alone(self):
-        """Whether nobody has to stand by."""
+        """True if nobody has to stand by."""
         return self.purpose in AFTER
 
 

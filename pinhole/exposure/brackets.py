@@ -43,7 +43,7 @@ class Band:
 
     @property
     def corrected_stops(self):
-        """What it received against the Calculation, its place counted."""
+        """Stops that it received against the Calculation, its place counted."""
         return self.effect_stops - self.fall_off_stops
 
 

@@ -30,8 +30,8 @@ LONGEST_S = 24 * 3600
 
 @dataclass(frozen=True)
 class Specification:
-    """What an exposure is made with, whatever the light: the camera's f_number, the paper's ei, the
-    school of reciprocity, and the scene's filter_stops and compensation_stops.
+    """Makings of an exposure, whatever the light: the camera's f_number, the paper's ei, the school
+    of reciprocity, and the scene's filter_stops and compensation_stops.
 
     hole_sd_stops: what the hole's measuring error makes of the time, 3 % of d by default;
     ei_sd_stops, filter_sd_stops: how sure EI and filter are; colour_stops, colour_sd_stops: how
@@ -78,12 +78,12 @@ class Specification:
 
     @property
     def more_stops(self):
-        """How many stops more than camera and EI it asks for before reciprocity."""
+        """Stops that it asks for more than camera and EI, before reciprocity."""
         return math.fsum(stops for _, stops, _ in self.requests)
 
     @property
     def sd_stops(self):
-        """How sure the time before reciprocity is, the doubt of the reading left out [stops]."""
+        """Doubt of the time before reciprocity, without that of the reading [stops]."""
         return math.hypot(self.hole_sd_stops, self.ei_sd_stops, *(sd for *_, sd in self.requests))
 
     def metered_s(self, ev100):
@@ -190,8 +190,8 @@ def _chain(reading, specification):
 
 
 def flash_left_stops(preflash_stops):
-    """How many stops less the picture gets after a flash so far under the middle, so that the
-    middle has what it would have had.
+    """Stops that the picture gets less after a flash so far under the middle, so that the middle
+    has what it would have had.
 
     preflash_stops [at least 0; 0 is no flash]. Returns a float, 0 or negative. Raises ValueError
     outside. Source: exposures of one sheet add.
@@ -201,7 +201,7 @@ def flash_left_stops(preflash_stops):
 
 
 def _adjusted_s(school, metered):
-    """What a school makes of a time that may have no end."""
+    """Time by a school of one that may have no end."""
     return school.adjusted_s(metered) if math.isfinite(metered) else math.inf
 
 
@@ -231,8 +231,8 @@ def recalculate(calculation, *, reading=None, stops=0.0, trial_stops=0.0, school
 
 
 def schools_beside(calculation, schools):
-    """What other schools make of the same light: [(school, exact seconds, stops of clock against
-    the Calculation)].
+    """Times by other schools in the same light: [(school, exact seconds, stops of clock against the
+    Calculation)].
 
     schools: iterable of pinhole.reciprocity objects. Stops are log2 of the ratio of the times.
     """
@@ -241,8 +241,8 @@ def schools_beside(calculation, schools):
 
 
 def effect_stops(calculation, seconds):
-    """How much more effect `seconds` had than the calculated time asked for, in stops, through its
-    own school.
+    """Stops of effect that `seconds` had more than the calculated time asked for, through its own
+    school.
 
     seconds [s, above 0]. Negative for less. Raises ValueError outside.
     Source: the inverse of the school of reciprocity that the Calculation used.
@@ -251,7 +251,7 @@ def effect_stops(calculation, seconds):
 
 
 def stops_more_than_box(calculation, seconds, verdict_stops, box_ei):
-    """How many stops more light than `box_ei` gives this sheet needed, for lessons.estimate_ei.
+    """Stops of light that this sheet needed more than `box_ei` gives, for lessons.estimate_ei.
 
     calculation: the Calculation the sheet was exposed by; seconds: the time it really got [s, above
     0]; verdict_stops: how much more effect it should have got [stops]; box_ei [above 0]. Raises

@@ -16,7 +16,7 @@ STRENGTHS = (3, 4, 5)
 
 
 def lift_stops(preflash_stops, shadow_stops):
-    """How many stops a shadow gets more than without the flash.
+    """Stops that a shadow gets more than without the flash.
 
     preflash_stops: the flash under the middle [stops, above 0]; shadow_stops: the shadow under the
     middle [stops, at least 0]. Returns a float. Raises ValueError outside. Source: exposures of one
@@ -28,8 +28,8 @@ def lift_stops(preflash_stops, shadow_stops):
 
 
 def flash_s(calculation):
-    """How long to flash the sheet through the same hole [s], from an even white card before it of
-    which the Calculation's reading is taken; None where it asks for no flash.
+    """Time to flash the sheet through the same hole [s], from an even white card before it of which
+    the Calculation's reading is taken; None where it asks for no flash.
 
     Filter and compensation belong to the scene and are left out.
     Source: the time of the reading, 2 to the power of the strength shorter, through its school.

@@ -13,7 +13,7 @@ METER_SD_STOPS = 1 / 6
 
 @dataclass(frozen=True)
 class Reading:
-    """What the light was judged to be, as seconds at an f-number and an ISO.
+    """Reading of the light, as seconds at an f-number and an ISO.
 
     kind: "seconds", "ev", "lux" or "sky"; said: how it was typed; sd_stops: how far the reading
     itself may be off; seen, eye_stops: what the eye called the sky beside a meter, the name of a

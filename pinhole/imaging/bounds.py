@@ -1,4 +1,4 @@
-"""What a picture of a pinhole must be to be measured, and what is said where it is not."""
+"""Bounds of a picture of a pinhole that can be measured, with the words where it cannot."""
 
 RAYS = 360
 # Fewer pixels across than this measure the pixels and not the hole.

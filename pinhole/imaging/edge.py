@@ -109,7 +109,9 @@ def _profiles(smooth, middle, reach, bright):
 
 
 def _crossing(far, profile, level):
-    """Where each profile falls through its level for good: dust inside the hole is jumped over."""
+    """Place where each profile falls through its level for good: dust inside the hole is jumped
+    over.
+    """
     above = profile > level[:, None]
     # The edge is the end of the longest run above the level that begins near the middle.
     last = profile.shape[1] - 2 - np.argmax(above[:, -2::-1], axis=1)
@@ -125,7 +127,7 @@ def _crossing(far, profile, level):
 
 
 def _run_below(above, start):
-    """Whether each profile stays below its level for two pixels from `start` on."""
+    """True for each profile that stays below its level for two pixels from `start` on."""
     offsets = start[:, None] + np.arange(8)
     kept = np.take_along_axis(above, np.minimum(offsets, above.shape[1] - 1), axis=1)
     return ~kept.any(axis=1)

@@ -26,7 +26,7 @@ from pinhole.ranges import checked
 
 @dataclass(frozen=True)
 class Hole:
-    """What was found. Lengths in mm but for the outline, which is in pixels of the picture, shape
+    """A measured hole. Lengths in mm but for the outline, which is in pixels of the picture, shape
     (RAYS, 2) as x, y.
 
     mean_mm: mean width over all directions; area_mm: diameter of the circle of the same area, less
@@ -53,7 +53,7 @@ ROUND_TO = 0.02
 
 
 def _slant(widths):
-    """How far the mean width [px] is from the greatest, beyond what roundness allows."""
+    """Difference of the mean width [px] from the greatest, beyond what roundness allows."""
     return max(0.0, float(widths.max() - (1 + ROUND_TO) * widths.mean()))
 
 

@@ -88,7 +88,7 @@ def _mirrored(look, back, pointing, shining, size, width_px):
 
 
 def _trails(x_mm, y_mm, shown, half_mm, size, width_px):
-    """How full each pixel is, 0 to 1."""
+    """Fullness of each pixel, 0 to 1."""
     pair = shown[:, :-1] & shown[:, 1:]
     share = (np.arange(STEPS) + 0.5) / STEPS
     px, py = (

@@ -1,4 +1,4 @@
-"""Where in a picture the hole lies: the one small round spot that stands out."""
+"""Search for the hole in a picture: the one small round spot that stands out."""
 
 from dataclasses import dataclass
 from math import pi
@@ -91,7 +91,7 @@ class Spot:
 
     @property
     def is_round(self):
-        """Whether it is as round as a hole, and alone in its plate."""
+        """True if it is as round as a hole, and alone in its plate."""
         return self.compact >= LEAST_ROUND_SPOT and self.crowded <= MOST_CROWDED
 
     @property
@@ -105,7 +105,7 @@ class Spot:
         return min(self.width, self.height)
 
     def holds(self, other):
-        """Whether the other's box lies in this one's."""
+        """True if the other's box lies in this one's."""
         return (
             self is not other
             and self.x <= other.x
@@ -146,7 +146,7 @@ def _round_spots(smooth):
 
 
 def _is_beside(spot, hole):
-    """Whether a spot may be a hole of its own, that lets light through as the hole does, and is
+    """True if a spot may be a hole of its own, that lets light through as the hole does, and is
     neither dust nor a part of it.
     """
     alike = spot.bright == hole.bright and spot.step >= 0.4 * hole.step
@@ -154,7 +154,7 @@ def _is_beside(spot, hole):
 
 
 def _is_plate_of(plate, spot):
-    """Whether the one is so much wider than a spot in it that the spot is its hole."""
+    """True if the one is so much wider than a spot in it that the spot is its hole."""
     wide_enough = spot.across >= LEAST_IN_PLATE_PX and plate.across > PLATE_WIDTHS * spot.across
     return plate.holds(spot) and wide_enough
 
@@ -169,7 +169,7 @@ def _once(spots):
 
 
 def _is_same(spot, other):
-    """Whether two levels show the same thing."""
+    """True if two levels show the same thing."""
     apart = np.abs(np.subtract(spot.middle, other.middle)).max()
     smaller, larger = sorted((spot.area, other.area))
     alike = spot.bright == other.bright and smaller >= SECOND_HOLE * larger

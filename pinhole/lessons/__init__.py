@@ -1,4 +1,4 @@
-"""What the log teaches: the EI, the reciprocity and the shares of camera, light and process that a
+"""Lessons of the log: the EI, the reciprocity and the shares of camera, light and process that a
 person's own sheets amount to.
 """
 

@@ -1,4 +1,4 @@
-"""What the log teaches: the exposure index that a person's own paper, water and eye amount to."""
+"""Lessons of the log: the exposure index that a person's own paper, water and eye amount to."""
 
 from dataclasses import dataclass
 from statistics import NormalDist
@@ -54,7 +54,7 @@ def from_shift(box_ei, stops, sd, *, steepness=1):
 
 
 def steepness(school, metered_s):
-    """How many stops of the clock a stop of light is by a school at about that time.
+    """Stops of the clock to a stop of light by a school, at about that time.
 
     school: of reciprocity; metered_s [s, above 0]. Raises ValueError outside.
     Source: the definition, over a quarter of a stop on either side.

@@ -64,8 +64,8 @@ class Judged:
 
 @dataclass(frozen=True)
 class Share:
-    """What one of them asks for: kind of PRIOR_SD, key; mean, sd: stops more, or the exponent over
-    the school's; sheets: how many speak of it.
+    """Share that one of them asks for: kind of PRIOR_SD, key; mean, sd: stops more, or the exponent
+    over the school's; sheets: how many speak of it.
     """
 
     kind: str
@@ -76,7 +76,7 @@ class Share:
 
     @property
     def sure(self):
-        """How many of its own sd it lies from nothing."""
+        """Distance from nothing, in its own sd."""
         return abs(self.mean) / self.sd
 
 
@@ -108,7 +108,7 @@ class Learned:
 
     @property
     def odd(self):
-        """Which sheets agree with no others, (n,)."""
+        """True for sheets that agree with no others, (n,)."""
         return self.weights < NAMED_WEIGHT
 
     def stops(self, names):
@@ -142,7 +142,7 @@ class Learned:
 
 
 def to_data(learned):
-    """What a Learned says of shares, as plain data; keys are numbers, words or pairs of them."""
+    """Shares of a Learned as plain data; keys are numbers, words or pairs of them."""
     return {
         "names": [
             [kind, list(key) if isinstance(key, tuple) else key] for kind, key in learned.names
@@ -220,6 +220,6 @@ def _solved(rows, over, weights, priors):
 
 
 def _student(residuals, rows, spread, sd):
-    """How much each sheet counts, 0 to about 1: by how far it lies off what is known of it."""
+    """Weight of each sheet, 0 to about 1: by how far it lies off what is known of it."""
     doubt = np.maximum(sd**2 - ((rows @ spread) * rows).sum(axis=1), 0.25 * sd**2)
     return np.minimum(1.0, (FREEDOM + 1) / (FREEDOM + residuals**2 / doubt))

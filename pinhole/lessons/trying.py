@@ -1,4 +1,6 @@
-"""Which sheet would tell most: what one more judged sheet would narrow, before it is made."""
+"""Choice of the sheet that would tell most: what one more judged sheet would narrow, before it is
+made.
+"""
 
 from dataclasses import dataclass
 

@@ -1,6 +1,4 @@
-"""How much of the light on a scene a paper sees that is blind to more than blue, against what a
-meter says.
-"""
+"""Part of the light on a scene that a paper sees which is blind to more than blue, against a meter."""
 
 import numpy as np
 

@@ -14,17 +14,17 @@ LEAST_RATE, NEVER_S = 1e-300, 1e15
 
 @dataclass(frozen=True)
 class Course:
-    """How fast light fills a sheet: rates [shares per second] at times_s, straight in the logarithm
-    between them, constant before the first and after the last; both shape (n,). A sheet is full at
-    1.
+    """Course of the light that fills a sheet: rates [shares per second] at times_s, straight in the
+    logarithm between them, constant before the first and after the last; both shape (n,). A sheet
+    is full at 1.
     """
 
     times_s: np.ndarray
     rates: np.ndarray
 
     def share(self, from_s, to_s):
-        """What light gives a sheet between two moments on the clock of times_s; 0 when they are out
-        of order.
+        """Share of a sheet that light fills between two moments on the clock of times_s; 0 when
+        they are out of order.
         """
         inside = self.times_s[(self.times_s > from_s) & (self.times_s < to_s)]
         knots = np.concatenate([[from_s], inside, [max(from_s, to_s)]])

@@ -1,4 +1,4 @@
-"""Whether an exposure is full before it gets dark, and until when it makes sense to begin one."""
+"""Prospects of an exposure before it gets dark: if it gets full, and until when to begin one."""
 
 from dataclasses import dataclass
 from math import inf, log2
@@ -12,7 +12,7 @@ DARK_DEG = -6.0
 
 @dataclass(frozen=True)
 class Prospect:
-    """What comes of an exposure before it is dark. full: whether it gets enough; closes_s: when it
+    """Prospect of an exposure before it is dark. full: whether it gets enough; closes_s: when it
     has enough, else when it is dark; share: of the whole that it has by then, at most 1; latest_s:
     the last moment of opening that still fills it, -inf where none does. Moments lie on the clock
     of the course.
@@ -25,7 +25,7 @@ class Prospect:
 
     @property
     def short_stops(self):
-        """How many stops it stays short; 0 when full, inf without any light."""
+        """Stops that it stays short; 0 when full, inf without any light."""
         return 0.0 if self.full else -log2(self.share) if self.share > 0 else inf
 
 

@@ -1,4 +1,4 @@
-"""What light that changes has given a sheet so far, part by part, and when there is enough."""
+"""Sum of what changing light has given a sheet so far, part by part, and when there is enough."""
 
 from dataclasses import dataclass
 from itertools import pairwise
@@ -30,7 +30,7 @@ class Progress:
 
     @property
     def share(self):
-        """What all parts gave, of the whole."""
+        """Share of the whole that all parts gave."""
         return sum(part.share for part in self.parts)
 
 

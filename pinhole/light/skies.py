@@ -9,7 +9,7 @@ from pinhole.light.subject import scene_ev100
 
 @dataclass(frozen=True)
 class Sky:
-    """What the eye calls a sky. stops_less: what it takes of the light on level ground; sd_stops:
+    """A sky as the eye names it. stops_less: what it takes of the light on level ground; sd_stops:
     how much such skies differ.
     """
 
@@ -26,7 +26,7 @@ class Sky:
 
 @dataclass(frozen=True)
 class Height:
-    """How the sun stands to the scene: its height and how far it is from behind the camera, as
+    """Stand of the sun to the scene: its height and its angle from behind the camera, as
     scene_ev100 has them; sd_stops: how much such lights differ.
     """
 

@@ -147,5 +147,5 @@ def _clear(altitude_deg, sine):
 
 
 def _air_mass(up_deg):
-    """How many times the air overhead. Source: F. Kasten, A. T. Young (1989), from memory."""
+    """Air mass, in times the air overhead. Source: F. Kasten, A. T. Young (1989), from memory."""
     return 1 / (np.sin(np.radians(up_deg)) + 0.50572 * (up_deg + 6.07995) ** -1.6364)

@@ -27,7 +27,7 @@ EDGE_MM = 1e-9
 
 @dataclass(frozen=True)
 class Landing:
-    """Where rays land. x_mm, y_mm: on the paper; ray_mm: from the hole; incidence_deg: against the
+    """Landings of rays. x_mm, y_mm: on the paper; ray_mm: from the hole; incidence_deg: against the
     paper's normal.
 
     illuminance: cos(angle at the hole) cos(incidence) / ray^2 over its value on the axis. Behind
@@ -43,9 +43,7 @@ class Landing:
 
 
 class Back:
-    """What the three backs share: land() asks each for its own geometry and finishes it the same
-    way.
-    """
+    """Base of the three backs: land() asks each for its own geometry and finishes it the same way."""
 
     def land(self, pointing, azimuth_deg, altitude_deg):
         """The Landing of light from sky directions.
@@ -95,7 +93,7 @@ class Back:
         return float(right[1] - right[0]), float(up[2]), float(-up[3])
 
     def fall_off_stops(self, x_mm, y_mm):
-        """How many stops less light a place on the paper gets than the axis: -log2 of the
+        """Stops of light that a place on the paper gets less than the axis: -log2 of the
         illuminance of land().
 
         x_mm, y_mm [mm], broadcast. A hole in an infinitely thin wall.
@@ -159,7 +157,7 @@ class RoundBack(FlatBack):
         return np.hypot(x, y) <= self.width_mm / 2 + EDGE_MM
 
     def outline(self, points=24):
-        """As Back.outline, walked around the rim."""
+        """Outline as of Back, walked around the rim."""
         turn = np.linspace(0, 2 * np.pi, 4 * points, endpoint=False)
         return self.sight(self.width_mm / 2 * np.cos(turn), self.width_mm / 2 * np.sin(turn))
 

@@ -1,4 +1,4 @@
-"""Which way a camera points, and directions as vectors."""
+"""Directions as vectors, and the way that a camera points."""
 
 from dataclasses import dataclass
 
@@ -9,7 +9,7 @@ from pinhole.ranges import checked, plain
 
 @dataclass(frozen=True)
 class Pointing:
-    """How a camera stands: azimuth first, then tilt (up positive, about r), then roll (clockwise
+    """Stand of a camera: azimuth first, then tilt (up positive, about r), then roll (clockwise
     positive, about f).
 
     azimuth_deg [from true north clockwise, any], tilt_deg [-90 to 90], roll_deg [any]. Raises

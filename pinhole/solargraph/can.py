@@ -1,4 +1,4 @@
-"""Whether a sheet fits into a can, which way round, and what it will see."""
+"""Fit of a sheet in a can: which way round, and what it will see."""
 
 from dataclasses import dataclass
 from math import atan2, degrees, pi
@@ -68,7 +68,7 @@ def _fit(diameter, can_height, along, upright, hole_up):
 
 
 def tank_takes(tank_height_mm, tank_diameter_mm, sheet_mm):
-    """Whether a sheet stands rolled, emulsion inward, in a tank without covering itself.
+    """True if a sheet stands rolled, emulsion inward, in a tank without covering itself.
 
     tank_height_mm, tank_diameter_mm (inner) [mm, above 0]; sheet_mm: (a, b) [mm, above 0]. Raises
     ValueError outside.

@@ -58,7 +58,8 @@ def sunshine(climate, latitude_deg, days, seed=1):
 
 
 def shining(shares, samples, seed=1):
-    """Which samples of each day the sun shines in, bool (n, samples): clouds come and go in spells.
+    """True for samples of each day in which the sun shines, bool (n, samples): clouds come and go
+    in spells.
 
     shares: as sunshine() gives them, (n,); samples: how many a day. Source: smoothed noise, ranked
     within its day.

@@ -38,7 +38,7 @@ class DullSpan:
 
     @property
     def days(self):
-        """How many those are."""
+        """Number of those days."""
         return (self.last - self.first).days + 1
 
 
@@ -97,7 +97,7 @@ def _shared(track):
 
 
 def _seen(drawn, back, image):
-    """How bright the picture is at each sample, (n, t); nan where none lands."""
+    """Brightness of the picture at each sample, (n, t); nan where none lands."""
     half_across, half_high = back.half_mm
     found = np.full(drawn.on_paper.shape, np.nan)
     at = drawn.on_paper
@@ -110,7 +110,7 @@ def _seen(drawn, back, image):
 
 
 def _shining(seen, span):
-    """How bright each day lies between the darkest and the brightest of its neighbours at the same
+    """Brightness of each day between the darkest and the brightest of its neighbours at the same
     minutes, 0 to 1, (n,); nan where too little of it tells.
     """
     days = len(seen)

@@ -1,4 +1,4 @@
-"""How a can really stood: direction, lean and roll from marks on its trails and its horizon.
+"""Fit of how a can really stood: direction, lean and roll from marks on its trails and its horizon.
 
 A mark on the paper is sent back through the hole into the sky. Where it should lie on the sun's
 trail of a day, its declination is held against the sun's at that hour angle; where on the level
@@ -92,9 +92,9 @@ def fit_pointing(
 
 @dataclass(frozen=True)
 class _Scene:
-    """What does not change while the pointing is looked for: what the marks ask, as directions in
-    the camera, with two nudged neighbours each, and against what each is held: the sun's
-    declination by hour angle on a day, a bearing, or a height; rows: which of these each mark asks.
+    """Constants while the pointing is looked for: what the marks ask, as directions in the camera,
+    with two nudged neighbours each, and against what each is held: the sun's declination by hour
+    angle on a day, a bearing, or a height; rows: which of these each mark asks.
     """
 
     latitude: float
@@ -168,7 +168,7 @@ def _true_altitude(apparent_deg):
 
 
 def _residuals(scene, at):
-    """How far each mark lies from what it is held against, square to it [mm], shape (m,)."""
+    """Distance of each mark from what it is held against, square to it [mm], shape (m,)."""
     pointing = Pointing(at[0], float(np.clip(at[1], -90, 90)), at[2])
     azimuth, altitude = pointing.sky(scene.right, scene.up)
     off = np.radians(altitude - scene.heights_deg)

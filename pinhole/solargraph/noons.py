@@ -1,4 +1,4 @@
-"""Where the noons of a span land, and how a can must stand so that they land on its paper."""
+"""Landings of the noons of a span, and stands of a can that keep them on its paper."""
 
 from dataclasses import dataclass
 
@@ -19,8 +19,8 @@ STEEPEST_DEG, LEAN_STEP_DEG, TURN_STEP_DEG = 85.0, 0.5, 15.0
 
 
 def fate(sun_track, back, pointing):
-    """What becomes of the noon of each day: one of ON, OVER, UNDER, SIDE, BEHIND and, with the sun
-    below the horizon, DOWN; shape (n,).
+    """Fate of the noon of each day: one of ON, OVER, UNDER, SIDE, BEHIND and, with the sun below
+    the horizon, DOWN; shape (n,).
 
     sun_track: solargraph.Track; back: a projection back; pointing: Pointing. A can hung upside down
     has its noons over the top at its upper edge. Source: projection.
@@ -61,7 +61,7 @@ def leans(sun_track, back, azimuth_deg, roll_deg=0.0):
 
 
 def _kept(noon, back, pointing, margin_mm=0.0):
-    """How many noons lie on the paper, so far inside its edge."""
+    """Number of noons that lie on the paper, so far inside its edge."""
     x, y, lands = back.place(pointing, noon)
     half_across, half_high = back.half_mm
     with np.errstate(invalid="ignore"):
@@ -97,7 +97,7 @@ def _run(flags, tilts, near_deg):
 
 
 def _steady(noon, back, azimuth_deg, tilt_deg, roll_deg, margin_mm, wanted):
-    """Whether it keeps its noons when hung HANGING_DEG off in any corner."""
+    """True if it keeps its noons when hung HANGING_DEG off in any corner."""
     return all(
         _kept(noon, back, Pointing(azimuth_deg + turn, tilt_deg + lean, roll_deg), margin_mm)
         >= wanted
@@ -144,6 +144,6 @@ def _stand(sun_track, back, azimuth, roll, pointing, margin_mm):
 
 
 def horizon_on_paper(back, pointing):
-    """Whether the level horizon straight ahead lands on the paper, so that a landscape is kept."""
+    """True if the level horizon straight ahead lands on the paper, so that a landscape is kept."""
     ahead = directions(np.radians(pointing.azimuth_deg), np.array(0.0))
     return bool(back.place(pointing, ahead)[2])

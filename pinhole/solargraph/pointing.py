@@ -1,4 +1,4 @@
-"""How to point a can: the best way for what one wants, and finding it without instruments."""
+"""Pointing a can: the best way for what one wants, and finding it without instruments."""
 
 from dataclasses import dataclass
 from math import tan
@@ -12,7 +12,7 @@ from pinhole.solargraph.noons import horizon_on_paper
 
 
 def wedge_mm(width_mm, tilt_deg):
-    """How high a wedge or shim leans a can of that width by that tilt: width * tan(tilt).
+    """Height of a wedge or shim that leans a can of that width by that tilt: width * tan(tilt).
 
     width_mm [mm, above 0], tilt_deg [-80 to 80]; scalars; negative leans it forward. Raises
     ValueError outside.
@@ -116,14 +116,12 @@ def _around(at, turn, lean, reach, tilts):
 
 
 def stick_shadow_deg(sun_azimuth_deg):
-    """Where the shadow of an upright stick points: opposite the sun. Any shape. Source:
-    geometry.
-    """
+    """Direction of the shadow of an upright stick: opposite the sun. Any shape. Source: geometry."""
     return (np.asarray(sun_azimuth_deg, dtype=np.float64) + 180) % 360
 
 
 def compass_deg(true_deg, declination_deg):
-    """What a compass shows for a true direction: true less declination (east positive). Source:
+    """Reading of a compass for a true direction: true less declination (east positive). Source:
     definition.
     """
     return (np.asarray(true_deg, dtype=np.float64) - declination_deg) % 360

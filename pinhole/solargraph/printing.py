@@ -1,5 +1,5 @@
-"""How wide trails are and how dark they print: from the sun's disc, the hole, and how long the
-image of the sun rests on a place of the paper.
+"""Width of trails and how dark they print: from the sun's disc, the hole, and how long the image of
+the sun rests on a place of the paper.
 """
 
 from dataclasses import dataclass
@@ -19,12 +19,11 @@ FOLLOWED_MIN = 0.5
 
 @dataclass(frozen=True)
 class Lines:
-    """How the daily lines lie. width_mm: (least, most) of a line on the paper, nan without any;
+    """Lie of the daily lines. width_mm: (least, most) of a line on the paper, nan without any;
     usual_mm: the middle one; widths_mm: of each sample on the paper, nan elsewhere, (n, t);
     gaps_mm: from the line of a noon to that of the next day's, square to it, where both lie on the
-    paper, else nan, (n - 1,);
-    opens_after: how many dull days between two clear ones leave a gap at best, None if no number
-    does.
+    paper, else nan, (n - 1,); opens_after: how many dull days between two clear ones leave a gap at
+    best, None if no number does.
     """
 
     width_mm: tuple
@@ -77,7 +76,7 @@ def _across(sky, track, back, pointing, hole_mm):
 
 
 def _apart(noons, across, days):
-    """How far the lines of noons so many days apart are from each other [mm], square to them."""
+    """Distance between the lines of noons so many days apart [mm], square to them."""
     moved = noons[:, days:] - noons[:, :-days]
     return np.abs((moved * across[:, :-days]).sum(axis=0))
 
@@ -93,7 +92,7 @@ def _opens_after(noons, across, width_mm):
 
 @dataclass(frozen=True)
 class Darkening:
-    """How long the image of the sun rests on a place of its trails, as minutes of clear sun at
+    """Time that the image of the sun rests on a place of its trails, as minutes of clear sun at
     f/200: usual_min, which half of the light stays below, and most_min where lines crowd; 0 where
     nothing lands.
     """
@@ -135,14 +134,16 @@ def darkening(drawn, back, pointing, f_number, hole_mm, sunshine=None):
 
 
 def _by_light(rests, *shares):
-    """What that share of all the light stays below: a place at the rim of a trail counts little."""
+    """Value that so large a share of all the light stays below: a place at the rim of a trail
+    counts little.
+    """
     ordered = np.sort(rests)
     below = np.cumsum(ordered)
     return [float(ordered[np.searchsorted(below, share * below[-1])]) for share in shares]
 
 
 def _beside(pair):
-    """Which samples have a neighbour on the paper."""
+    """True for samples with a neighbour on the paper."""
     beside = np.zeros((pair.shape[0], pair.shape[1] + 1), bool)
     beside[:, :-1] |= pair
     beside[:, 1:] |= pair

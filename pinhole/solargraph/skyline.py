@@ -1,5 +1,5 @@
-"""What stands before the sky: a horizon of points all around, and trees that hide more while they
-are in leaf.
+"""Skyline before the sky: a horizon of points all around, and trees that hide more while they are
+in leaf.
 """
 
 from dataclasses import dataclass
@@ -23,8 +23,8 @@ class Skyline:
     leaf_last: tuple = (10, 15)
 
     def altitude_deg(self, azimuth_deg, leafy=False):
-        """How high the skyline stands in a direction [any azimuth], any shape; leafy: the higher of
-        bare and leaves.
+        """Height of the skyline in a direction [any azimuth], any shape; leafy: the higher of bare
+        and leaves.
         """
         bare = _around(self.points, azimuth_deg)
         return (
@@ -34,7 +34,7 @@ class Skyline:
         )
 
     def leafy(self, days):
-        """Which of datetime64[D] days, shape (n,), have the leaves on."""
+        """True for datetime64[D] days, shape (n,), with the leaves on."""
         if not self.leaf_points:
             return np.zeros(len(days), bool)
         months = days.astype("datetime64[M]")

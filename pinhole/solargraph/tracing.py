@@ -1,4 +1,4 @@
-"""What a can will draw: the sun's track over days, and where it lies on the paper.
+"""Drawing of a can: the sun's track over days, and where it lies on the paper.
 
 A Track holds the sun of a place and a span once; looking through a camera at it is quick, so that
 it can be dragged.
@@ -161,7 +161,7 @@ def trails(sun_track, back, pointing, horizon=None, minutes=None):
 
 
 def over_top(back, x_mm, y_mm):
-    """Which landings lie within the paper's length but beyond its lower edge: the sun passed over
+    """True for landings within the paper's length but beyond its lower edge: the sun passed over
     the top.
     """
     half_across, half_high = back.half_mm
@@ -185,7 +185,7 @@ def _skyline_of(sun_track, skyline):
 
 @dataclass(frozen=True)
 class Survey:
-    """What comes of it: days in the span and with the sun on the paper; share of counted samples on
+    """Survey of a span: days in the span and with the sun on the paper; share of counted samples on
     it, nan without any; first and last date on it or None; days whose noon passes over the top;
     least and greatest y [mm] on it or nan.
     """

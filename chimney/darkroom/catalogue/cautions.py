@@ -1,5 +1,5 @@
-"""What is said where a step can hurt somebody: short, always, deferring to the safety data sheet
-and local rules. Common practice.
+"""Cautions where a step can hurt somebody: short, always, deferring to the safety data sheet and
+local rules. Common practice.
 """
 
 GLOVES = "Gloves and eye protection; the supplier's safety data sheet comes first."

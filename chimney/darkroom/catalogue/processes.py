@@ -47,12 +47,12 @@ class Process:
     soup: str = ""
 
     def develops_in(self, name):
-        """Whether a developer of that name is one for it."""
+        """True if a developer of that name is one for it."""
         name = name.lower()
         return self.soup in name if self.soup else not any(word in name for word in SOUPS)
 
     def suits(self, paper):
-        """Whether it is meant for such paper."""
+        """True if it is meant for such paper."""
         return paper.kind in self.kinds and (not self.bases or paper.base in self.bases)
 
 

@@ -1,4 +1,4 @@
-"""Where schools differ, and pairs of which little is known. Common practice."""
+"""Points on which schools differ, and pairs of which little is known. Common practice."""
 
 from dataclasses import dataclass, replace
 

@@ -90,7 +90,7 @@ def reversal(first, light, vessel):
 
 
 def _bleaching(light):
-    """What is repeated until no dark is left."""
+    """A step that is repeated until no dark is left."""
     acid, bleach = {"caution": cautions.ACID}, {"caution": cautions.PEROXIDE}
     look = "Is any dark left? Then bleach once more."
     return (

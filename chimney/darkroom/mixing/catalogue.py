@@ -1,4 +1,4 @@
-"""What is mixed from powders, and how it is called in a household (common practice)."""
+"""Recipes mixed from powders, and what powders are called in a household (common practice)."""
 
 from dataclasses import dataclass
 

@@ -35,12 +35,12 @@ class Mix:
 
     @property
     def short(self):
-        """Whether the bath does not cover the sheets."""
+        """True if the bath does not cover the sheets."""
         return self.total_ml < self.least_ml * 0.995
 
 
 def least_ml(cleaned):
-    """What covers the sheets in the vessel [ml]."""
+    """Volume that covers the sheets in the vessel [ml]."""
     short, long = sorted(cleaned["sheet"])
     if cleaned["vessel"] == "tank":
         return chemistry.tank_ml(cleaned["tank_mm"], short)
@@ -70,9 +70,7 @@ NAMES = {"coffee": "coffee developer", "citric": "citric acid", "salt": "strong 
 
 
 def as_bath(cleaned, made):
-    """What is written down of such a Mix, as the fields of a bath are called; makes: the developer
-    that it is, by its name.
-    """
+    """Fields of a bath for such a Mix; makes: the developer that it is, by its name."""
     bath = {"volume_ml": f"{made.total_ml:g}", "went_in": made.headline}
     bath["purpose"] = PURPOSE.get(cleaned["what"], "fix")
     if cleaned["what"] in NAMES:
@@ -142,7 +140,7 @@ def _weighed(name, mass_g, cleaned):
 
 
 def _cupboard(powders, cleaned, total):
-    """What can be made of what is there, where something is short."""
+    """The mix that the cupboard allows, where something is short."""
     known = {SODA: cleaned["soda_g"], COFFEE: cleaned["coffee_g"], ACID: cleaned["acid_g"]}
     stock = {name: mass for name, mass in known.items() if mass is not None}
     if not stock:
@@ -159,7 +157,7 @@ NOTHING_COMES = (
 
 
 def _alkali(powders):
-    """How alkaline it is when it is mixed and when its gas is gone, and what that means."""
+    """Alkalinity when it is mixed and when its gas is gone, with what that means."""
     per_l = {powder.name: powder.grams_per_l for powder in powders}
     soda_g = chemistry.soda_mass_g(per_l[SODA], powders[0].form, "anhydrous")
     carbonate = soda_g / chemistry.SODA_G_PER_MOL["anhydrous"]
@@ -180,7 +178,7 @@ def _alkali(powders):
 
 
 def _other(chosen):
-    """How sure each school of coffee is, the chosen one first."""
+    """Doubt of each school of coffee, the chosen one first."""
     first = f"This recipe: {COFFEES[chosen].sure}."
     others = [
         f"The other school, {words}: {COFFEES[name].sure}."

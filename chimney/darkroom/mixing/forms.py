@@ -1,4 +1,4 @@
-"""What shall be mixed, how much of it, and what it goes into."""
+"""Form for what shall be mixed, how much of it, and for which vessel."""
 
 from django import forms
 

@@ -9,7 +9,7 @@ from chimney.darkroom.mixing.forms import MixForm
 
 
 def mix(request):
-    """What goes into a bath, and into what; the state stands in the address."""
+    """Page of a mix; the state stands in the address."""
     form = MixForm(MixForm.START | request.GET.dict())
     page = {"form": form}
     if form.is_valid():

@@ -1,4 +1,4 @@
-"""Where printing calls the craft: strips and what they say, at another distance too."""
+"""Calls of printing to the craft: strips and their times, at another distance too."""
 
 from chimney.darkroom.printing.forms import STRIP
 from chimney.parts import scales, sizes
@@ -33,7 +33,7 @@ def best_s(strip, place):
 
 
 def at_s(strip, distance_mm):
-    """What a read strip or a print says for another distance [s]."""
+    """Time by a read strip or a print for another distance [s]."""
     seconds = strip.best_s or strip.times_s[0]
     return contact.time_at_s(seconds, strip.distance_mm, distance_mm, strip.lamp_mm)
 
@@ -43,9 +43,8 @@ FOLLOW = ("seconds", "first_s")
 
 
 def followed(typed):
-    """What was typed, with each time that was left as it stood moved to the distance that was
-    typed: shown_mm is the one that the times stood for, shown_seconds and shown_first_s how they
-    stood.
+    """Typed values, with each time that was left as it stood moved to the distance that was typed:
+    shown_mm is the one that the times stood for, shown_seconds and shown_first_s how they stood.
     """
     shown_mm, distance_mm = (_read(typed.get(name)) for name in ("shown_mm", "distance_mm"))
     lamp_mm = _read(typed.get("lamp_mm")) or 0.0

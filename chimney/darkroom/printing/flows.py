@@ -26,13 +26,13 @@ def expose(negative, paper, times_s, **lamp):
 
 
 def can_be_read(printed):
-    """Whether a print is a strip that is dry."""
+    """True if a print is a strip that is dry."""
     return printed.is_strip and printed.sheet.stage in (Sheet.Stage.DEVELOPED, Sheet.Stage.READ)
 
 
 @verb
 def read_strip(printed, best_s):
-    """Which time was right; None takes that back."""
+    """Write down which time was right; None takes that back."""
     printed = current(printed, Print.objects.select_related("sheet", "negative"))
     if best_s is not None and not can_be_read(printed):
         raise Refused(

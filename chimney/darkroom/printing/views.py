@@ -39,7 +39,9 @@ def _exposed(request, negative, cleaned):
 
 
 def _start(negative, prints):
-    """As it was done last for this negative, else for any; what its strip said for the next."""
+    """Initial values: as for this negative last time, else for any; after a strip, the time it
+    gave.
+    """
     last = prints[0] if prints else Print.objects.select_related("sheet").first()
     if last is None:
         start = {"paper": negative.paper_id, "kind": STRIP, "distance_mm": 600.0}
@@ -71,7 +73,7 @@ def _reckoned(form, negative):
 
 
 def _as_typed(form):
-    """What the fields show, as a browser would send it."""
+    """Values of the fields as a browser would send them."""
     first = form.fields["paper"].queryset.first()
     typed = {field.html_name: field.value() or "" for field in form}
     return typed | {"paper": form.initial.get("paper") or (first and first.pk)}

@@ -103,7 +103,7 @@ Steps = forms.formset_factory(
 
 
 def start_of(steps):
-    """What the rows of a process begin with."""
+    """Initial values for the rows of a process."""
     return [_row(step) | {"place": place} for place, step in enumerate(steps, 1)]
 
 

@@ -65,6 +65,6 @@ def throw_away(bath, *, gone=True):
 
 @verb
 def keep_test(test):
-    """What the coin told."""
+    """Write down what the coin showed."""
     test.save()
     return test

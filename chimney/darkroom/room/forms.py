@@ -1,4 +1,4 @@
-"""What may come into the dark room: vessels, lamps, baths and what a test of a lamp told."""
+"""Forms of the dark room: vessels, lamps, baths and the test of a lamp."""
 
 from django import forms
 

@@ -139,5 +139,5 @@ def _test_steps():
 
 
 def place(request):
-    """How a room, a bathroom or a tent is set up."""
+    """Advice on setting up a room, a bathroom or a tent."""
     return render(request, "darkroom/place.html", {"setups": catalogue.SETUPS})

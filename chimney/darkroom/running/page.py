@@ -63,12 +63,12 @@ class LaneCard:
 
     @property
     def is_long(self):
-        """Whether its clock tells hours by now."""
+        """True if its clock tells hours by now."""
         return self.elapsed_s >= HOUR_S
 
     @property
     def calls(self):
-        """What each stretch between two calls is called, for the script to go on with."""
+        """Names of the stretches between two calls, for the script to go on with."""
         return "|".join(wording.calls(self.step)) if self.step else ""
 
     @property
@@ -77,7 +77,7 @@ class LaneCard:
 
     @property
     def call(self):
-        """Which soak it is now."""
+        """Name of the soak that it is in."""
         known = wording.calls(self.step) if self.step else ()
         place = int(self.elapsed_s // self.step.beat_s) if known else 0
         return known[min(place, len(known) - 1)] if known else ""
@@ -88,12 +88,12 @@ class LaneCard:
 
     @property
     def width(self):
-        """How far its bar of 1000 has grown."""
+        """Length of its bar, of 1000."""
         return round(1000 * min(1.0, self.elapsed_s / self.most_s)) if self.most_s else 0
 
     @property
     def mark(self):
-        """Where on the bar the shorter time ends; 0 where there is one time."""
+        """Place on the bar where the shorter time ends; 0 if there is one time."""
         if not self.most_s or self.step.least_s >= self.most_s:
             return 0
         return round(1000 * self.step.least_s / self.most_s)
@@ -104,7 +104,7 @@ class LaneCard:
 
     @property
     def head(self):
-        """What is done with it now."""
+        """Words for what is done with it now."""
         if self.lane.is_over:
             return "through"
         if self.step is None:
@@ -124,7 +124,7 @@ class LaneCard:
 
     @property
     def again(self):
-        """What the button says that repeats a step from here, if one may be."""
+        """Words on the button that repeats a step from here, if one may be repeated."""
         if self.not_again:
             return ""
         return f"{self.steps[self.lane.now.step - self.step.again].name} again"
@@ -139,7 +139,7 @@ class LaneCard:
 
     @property
     def can_go_back(self):
-        """Whether a developer comes before its step, and no white step has been reached."""
+        """True if a developer comes before its step, and no white step has been reached."""
         if self.step is None or developing.is_light_safe(self.steps, self.lane):
             return False
         before = self.steps[: self.lane.now.step]
@@ -151,7 +151,7 @@ class LaneCard:
 
     @property
     def safe_words(self):
-        """How long it lay open, against what its lamp was tested for."""
+        """Words for the time it lay open, against that for which its lamp was tested."""
         if not self.open_s or self.lane.is_over:
             return ""
         lies = f"open under the lamp for {durations.say(max(1.0, self.open_s))}"
@@ -214,7 +214,7 @@ class Bench:
 
     @property
     def count(self):
-        """How many sheets are in it and not through."""
+        """Number of sheets that are in it and not through."""
         return sum(len(card.sheets) for card in self.cards if not card.lane.is_over)
 
     @property
@@ -224,7 +224,7 @@ class Bench:
 
     @property
     def goes_on_alone(self):
-        """Whether nobody has to stand by any more: all wash or dry."""
+        """True if nobody has to stand by any more: all wash or dry."""
         return all(c.lane.is_over or (c.step and c.step.goes_on_alone) for c in self.cards)
 
     @property
@@ -238,7 +238,7 @@ class Bench:
 
     @property
     def is_dark(self):
-        """Whether its page stays red: white light was not switched on."""
+        """True if its page stays red: white light was not switched on."""
         return self.run.white_at is None and not self.is_over
 
     @property
@@ -273,7 +273,7 @@ class Bench:
 
     @property
     def left_words(self):
-        """How long what goes on alone still takes, or what it is doing."""
+        """Words for the time that what goes on alone still takes, or for what it does."""
         card = self.card
         if card is None:
             return "through"
@@ -285,5 +285,5 @@ class Bench:
 
     @property
     def owners(self):
-        """Whose sheets are in it."""
+        """Names of those whose sheets are in it."""
         return sorted({s.person.name for card in self.cards for s in card.sheets if s.person})

@@ -45,7 +45,7 @@ def tap(request, pk, lane, moves, word):
 
 
 def back(request, pk, lane, moves):
-    """Whether white light reached a sheet, asked before it goes back into the developer."""
+    """Ask whether white light reached a sheet, before it goes back into the developer."""
     bench = Bench.of(_run(pk), clock.now())
     card = next((card for card in bench.cards if card.number == lane), None)
     page = {"bench": bench, "card": card, "run": bench.run, "moves": moves}

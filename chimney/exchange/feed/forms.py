@@ -1,4 +1,4 @@
-"""What a sensor may say."""
+"""Form for the message of a sensor."""
 
 from django import forms
 

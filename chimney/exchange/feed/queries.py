@@ -1,4 +1,4 @@
-"""Which sensors are let in, and what the light is by them."""
+"""Queries for sensors that are let in, and the light by them."""
 
 import hashlib
 from dataclasses import dataclass
@@ -34,7 +34,7 @@ class LightNow:
 
     @property
     def ev(self):
-        """As it is typed."""
+        """Text of the EV as it is typed."""
         return f"{self.ev100:.1f}"
 
 

@@ -19,7 +19,7 @@ MOST_A_SECOND = 5
 @csrf_exempt
 @require_POST
 def light(request):
-    """What a sensor says, with its token; the answer says what was understood."""
+    """Take a message of a sensor, with its token; the answer says what was understood."""
     if _floods(request):
         answer = JsonResponse({"error": "Too often: once a second is plenty."}, status=429)
         answer["Retry-After"] = "1"
@@ -53,7 +53,7 @@ def _said(request):
 
 
 def calendar(request, secret):
-    """What is to come, for a calendar that knows the address."""
+    """Events to come, for a calendar that knows the address."""
     if _floods(request):
         return HttpResponse("Too often.", status=429, headers={"Retry-After": "1"})
     if queries.known(secret, FeedToken.To.CALENDAR) is None:

@@ -38,7 +38,7 @@ def bring_map(text):
 
 
 def _bring(kind, point, told):
-    """What is wrong with a feature; empty where it is here, None where it came."""
+    """Fault of a feature; empty where it is here already, None where it came in."""
     if kind == "place":
         return _place(point, told)
     place = _named(Place, told, "place")
@@ -129,7 +129,7 @@ def _is_number(value):
 
 
 def _number(told, name):
-    """As it would be typed; empty where it is none."""
+    """Number as it would be typed; empty for what is none."""
     value = told.get(name)
     return f"{value}" if _is_number(value) else ""
 
@@ -139,7 +139,7 @@ def _named(model, told, name):
 
 
 def _no_point(shape):
-    """Why a shape is no place, in words; empty where it is a point."""
+    """Reason in words why a shape is no place; empty for a point."""
     kind = shape.get("type", "Point") if isinstance(shape, dict) else None
     if not isinstance(kind, str) or shape.get("coordinates", []) == []:
         return "It lies nowhere on the map: its shape is empty."
@@ -173,7 +173,7 @@ def _as_typed(point, told):
 
 
 def _is_here(typed):
-    """Whether that very place is here: the same name at the same spot."""
+    """True if that very place is here: the same name at the same spot."""
     if not typed["latitude_deg"]:
         return False
     at = float(typed["latitude_deg"]), float(typed["longitude_deg"])

@@ -14,7 +14,7 @@ MODELS = {"sheets": Sheet, "exposures": Exposure, "runs": Development, "cans": S
 
 
 def _newest(rows, at):
-    """What the newest of the rows that belong to one holds there."""
+    """Value in that field of the newest of the rows that belong to one."""
     return Subquery(rows.order_by("-pk").values(at)[:1])
 
 

@@ -123,7 +123,7 @@ def model_of(kind):
 
 
 def words_of(kind):
-    """What a person calls rows of that kind."""
+    """Name that a person gives to rows of that kind."""
     return CALLED.get(kind) or str(model_of(kind)._meta.verbose_name_plural)
 
 
@@ -224,7 +224,7 @@ def _row(kind):
 
 
 def _property(field):
-    """What a field may hold, as JSON Schema."""
+    """JSON Schema of the values that a field may hold."""
     kind = kind_of(field.model)
     if (kind, field.name) in wording.DATA:
         shape, words = wording.DATA[kind, field.name]

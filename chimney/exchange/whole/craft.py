@@ -66,7 +66,7 @@ def row_of(kind, told, resolved):
 
 
 def _would_be_typed(form, row):
-    """Whether a form would take in what the row holds. Raises ValueError with its words."""
+    """Raise ValueError, with the words of its form, where the form would refuse what the row holds."""
     blank = form(instance=row)
     typed = {name: blank[name].value() for name in blank.fields}
     typed = {name: "" if value is None else value for name, value in typed.items()}

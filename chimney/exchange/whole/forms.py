@@ -1,4 +1,4 @@
-"""What a log that is handed over must hold: in each field what its form would take in."""
+"""Bounds of a log that is handed over: in each field those of its form."""
 
 import re
 from functools import cache

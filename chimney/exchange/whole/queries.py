@@ -57,7 +57,7 @@ def told(pictures, data=JsonText):
 
 
 class Uids:
-    """What rows are called everywhere: those brought in as where they come from, those made here
+    """Names that rows have everywhere: those brought in as where they come from, those made here
     after this installation.
     """
 
@@ -75,7 +75,7 @@ class Uids:
         return brought.get(pk) or self._own(f"{kind} {pk}")
 
     def _own(self, name):
-        """As uuid.uuid5 names it in this installation's space, without making one for each row."""
+        """Name by uuid.uuid5 in this installation's space, without making one for each row."""
         digest = bytearray(hashlib.sha1(self.space.bytes + name.encode()).digest()[:16])
         digest[6], digest[8] = digest[6] & 0x0F | 0x50, digest[8] & 0x3F | 0x80
         return digest.hex()
@@ -159,7 +159,7 @@ _PICTURE = object()
 
 
 def _sayer(field, uids, data):
-    """What makes of a value of that field what JSON holds; None where it is that already. Moments
+    """Function from a value of that field to what JSON holds; None where they are the same. Moments
     are kept in UTC, without saying so.
     """
     if field.model is KeptSearch and field.name == "query":
@@ -178,7 +178,7 @@ def _sayer(field, uids, data):
 
 
 def answers(uids):
-    """How lessons were answered: what no sheet says."""
+    """Answers to lessons, which no sheet tells."""
     found = []
     for lesson in Lesson.objects.filter(standing__in=ANSWERED).order_by("pk"):
         of = [uids.of(Lesson.paper.field.related_model, lesson.paper_id)]
@@ -195,7 +195,7 @@ def _answer(what, of, standing, answered):
 
 
 def _named(finding, uids):
-    """What a Finding is of, by a name that holds everywhere."""
+    """Name, the same everywhere, of what a Finding is of."""
     if finding.paper_id or finding.camera_id:
         thing = finding.paper or finding.camera
         return uids.of(type(thing), thing.pk)
@@ -203,7 +203,7 @@ def _named(finding, uids):
 
 
 class Claimed:
-    """What must be once of a kind: names get a free one, places are taken."""
+    """Values that a kind may hold once: a name gets a free one, a place is taken."""
 
     def __init__(self, kind):
         model = model_of(kind)

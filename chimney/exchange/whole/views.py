@@ -25,8 +25,8 @@ def schema(request):
 
 
 def data(request):
-    """What can be taken along, brought in and let in; a log that is handed over is looked through
-    first.
+    """Page of what can be taken along, brought in and let in; a log that is handed over is looked
+    through first.
     """
     posted = request.method == "POST"
     form = BringForm(request.POST, request.FILES) if posted else BringForm()
@@ -41,7 +41,7 @@ def data(request):
 
 
 def brought(request, pk):
-    """What a log would do, does or did."""
+    """Page of what a log would do, does or did."""
     return page.brought(request, get_object_or_404(Bringing, pk=pk))
 
 

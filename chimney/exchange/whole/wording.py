@@ -1,4 +1,4 @@
-"""What the fields of a log mean to somebody who reads it with a program of their own."""
+"""Meanings of the fields of a log, for those who read it with a program of their own."""
 
 # By the end of a field's name.
 UNITS = {

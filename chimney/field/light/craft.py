@@ -1,5 +1,5 @@
-"""How a scene is lit, by the sky that the eye named or by what a reading tells of it, and what the
-colour of that light asks of a paper.
+"""Light on a scene, by the sky that the eye named or by a reading, and what its colour asks of a
+paper.
 """
 
 from dataclasses import dataclass, replace
@@ -12,9 +12,9 @@ from pinhole import light
 
 @dataclass(frozen=True)
 class Lit:
-    """How a scene is lit: how high the sun stands and how far from behind its camera, None for both
-    where nobody knows; shade: whether it has no direct sun; stops_less, stops_less_sd: what cloud
-    takes, and how sure that is; looks_deg: where the camera looks, None where nobody said.
+    """Light on a scene: height of the sun and its angle from behind the camera, None for both where
+    nobody knows; shade: whether it has no direct sun; stops_less, stops_less_sd: what cloud takes,
+    and how sure that is; looks_deg: where the camera looks, None where nobody said.
     """
 
     altitude_deg: float | None = None
@@ -26,7 +26,7 @@ class Lit:
 
     @property
     def has_shadows(self):
-        """Whether the sun throws shadows that one sees."""
+        """True if the sun throws shadows that one sees."""
         up = self.altitude_deg is None or self.altitude_deg > 0
         return up and not self.shade and self.stops_less < light.SHADOWS_STOPS
 

@@ -57,7 +57,7 @@ def _say_sheet(sheet):
 
 
 def _low_sun(shot):
-    """What the sun's colour at the planned hour makes of the times, in words, where it does."""
+    """Words for what the sun's colour at the planned hour does to the times, where it does."""
     lit = lit_of_shot(shot, sky=SKIES["sun"])
     stops, _ = colour_in(shot.paper, lit)
     if stops <= 0 or shot.reading.get("plain_light"):

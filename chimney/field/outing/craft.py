@@ -71,7 +71,7 @@ def _stretch(sun_day):
 
 
 def dark_s(daylight):
-    """When it is dark on the clock of the day's light; None where it does not get dark, or never
+    """Moment of darkness on the clock of the day's light; None where it does not get dark, or never
     was light.
     """
     risen = int(daylight.altitude_deg.argmax())
@@ -89,9 +89,7 @@ def side_by_side(shots):
 
 
 def happened(shots, daylight):
-    """What was exposed of the shots on that day, in its order. A slide that was never pulled made
-    nothing.
-    """
+    """Exposures of the shots on that day, in order. A slide that was never pulled made nothing."""
     first, last = daylight.start, daylight.start + timedelta(seconds=float(daylight.times_s[-1]))
     made = [
         _happened(shot, taken.exposure)
@@ -179,8 +177,8 @@ def lit(shot, daylight, anchored, found):
 
 
 def light_sd_stops(sky, anchored):
-    """How far the light of a moment under a light.Sky may be from what it is reckoned as [stops].
-    A reading made under another sky is carried over, with the doubt of both.
+    """Doubt of the light of a moment under a light.Sky [stops]. A reading made under another sky is
+    carried over, with the doubt of both.
     """
     expected = hypot(sky.sd_stops, light.SUBJECT_SD_STOPS)
     if anchored is None:
@@ -202,7 +200,7 @@ def range_s(shot, seconds, sd_stops, asked):
 
 
 def to_do(shot):
-    """Which sheets of a shot are not exposed yet, by their number."""
+    """Numbers of the sheets of a shot that are not exposed yet."""
     return [] if shot.done else sorted(set(range(shot.wanted)) - shot.steps_made)
 
 

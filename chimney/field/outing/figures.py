@@ -21,7 +21,7 @@ def hours_axis(daylight):
 
 
 def seconds_of(daylight, x):
-    """Where a shot was dragged to, to the whole minute."""
+    """Time to which a shot was dragged, to the whole minute."""
     seconds = hours_axis(daylight).value(min(WIDTH - RIGHT, max(LEFT, x)))
     return round(seconds / 60) * 60.0
 
@@ -92,7 +92,7 @@ def _block(day, slot, row):
 
 
 def _reach(width):
-    """What a thumb can hit of a block, however short."""
+    """Area of a block that a thumb can hit, however short it is."""
     wide = max(THUMB, width)
     aside, above = (wide - width) / 2, (THUMB - BLOCK) / 2
     return svg.rect(-aside, -above, wide, THUMB, "reach")

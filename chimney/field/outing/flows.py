@@ -1,4 +1,4 @@
-"""What changes a day out: shots added, paired, dropped."""
+"""Changes of a day out: shots added, paired, dropped."""
 
 from datetime import datetime, timedelta
 
@@ -10,7 +10,7 @@ from chimney.parts import clock
 
 
 def usual_shot(found, day):
-    """What a new shot starts from: the last one's kit, a little after it ends, or an hour after
+    """Initial values of a new shot: the last one's kit, a little after it ends, or an hour after
     sunrise.
     """
     last = day.slots[-1] if day.slots else None

@@ -45,7 +45,7 @@ class ScheduledShot:
 
     @property
     def is_dark(self):
-        """Whether no light is left when it would be opened."""
+        """True if no light is left when it would be opened."""
         return not self.made and max(self.seconds) <= LEAST_S
 
     @property
@@ -59,7 +59,7 @@ class ScheduledShot:
 
     @property
     def lengths(self):
-        """How long each sheet takes, in words."""
+        """Times of its sheets, in words."""
         if self.is_dark:
             return "no light left"
         return ", ".join(
@@ -267,7 +267,7 @@ def _slot(shot, placement, lane, times, range_s, lit):
 
 
 def _wrong(short_stops, opens, dark):
-    """What keeps a shot from being full, in words."""
+    """Words for what keeps a shot from being full."""
     if not short_stops:
         return ""
     if dark is None:

@@ -1,5 +1,5 @@
-"""What a day's lengths stand on, and what goes into the bag for it: from its shots, its holders and
-its weather. Common practice.
+"""Sentences on what a day's lengths stand on, and the list for the bag: from its shots, its holders
+and its weather. Common practice.
 """
 
 from collections import Counter
@@ -64,7 +64,7 @@ def packing_list(day):
 
 
 def light(sky, anchor, place):
-    """What the lengths of the shots to come stand on, and how far they may be off."""
+    """Words for what the lengths of the shots to come stand on, and for their doubt."""
     if anchor is None:
         spread = size_of_stops(round(2 * craft.light_sd_stops(sky, None)) / 2)
         return (

@@ -93,7 +93,7 @@ class Forecast:
 
 
 def azimuth_of(cleaned, shot):
-    """Where the camera looks, as typed, else as the shot knows it; or None."""
+    """Direction of the camera, as typed, else as the shot knows it; or None."""
     typed = cleaned.get("azimuth_deg")
     return shot.azimuth_deg if typed is None and shot else typed
 

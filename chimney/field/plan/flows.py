@@ -57,7 +57,7 @@ def open_shot(cleaned, plan, side, shot=None, place=None, typed=None):
 
 
 def _where(place, cleaned, shot):
-    """Where an exposure is made: on its outing, or at home if the camera's direction was said."""
+    """Place of an exposure: that of its outing, or home if the camera's direction was given."""
     out, azimuth_deg = bool(shot and shot.outing), azimuth_of(cleaned, shot)
     return {"place": place if out or azimuth_deg is not None else None, "azimuth_deg": azimuth_deg}
 
@@ -139,7 +139,7 @@ def take(shot, opened, sheet, number, *, made_shot=False, shot_before=None):
 
 
 def count(shot):
-    """Whether a shot is done, from what was exposed of it."""
+    """Set whether a shot is done, from what was exposed of it."""
     made = (
         Taken.objects.filter(shot=shot)
         .exclude(exposure__slip=Exposure.Slip.SLIDE_IN)
@@ -196,6 +196,6 @@ def _specify(shot, cleaned, typed):
 
 
 def _specified(shot):
-    """What `_specify` may change of a Shot, as plain data by the names of its columns."""
+    """Columns of a Shot that `_specify` may change, as plain data by name."""
     columns = [Shot._meta.get_field(name).attname for name in (*KEPT, *EMPTIED, "reading")]
     return {name: getattr(shot, name) for name in columns}

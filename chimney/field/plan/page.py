@@ -79,7 +79,7 @@ class PlanPage(PlanSentences):
 
     @property
     def made(self):
-        """How many sheets of its shot are exposed, so that a page that was overtaken is noticed."""
+        """Number of exposed sheets of its shot, so that a page that was overtaken is noticed."""
         return len(self.shot.steps_made) if self.shot else 0
 
     @property
@@ -90,7 +90,7 @@ class PlanPage(PlanSentences):
 
     @property
     def seconds(self):
-        """How long the hole will be open, the light expected until then reckoned with."""
+        """Time that the hole will be open, with the light expected until then."""
         if not (self.forecast and self.forecast.matters):
             return self.sheet.seconds
         closes_s = self.forecast.prospect.closes_s
@@ -98,13 +98,13 @@ class PlanPage(PlanSentences):
 
     @property
     def closes_at(self):
-        """When it closes on the place's clock, the forecast reckoned with."""
+        """Moment of closing on the place's clock, with the forecast."""
         return self._local(self.moment + timedelta(seconds=self.seconds))
 
     @property
     def without(self):
-        """When it would close if the light stood still, where that is another minute and another
-        sentence.
+        """Moment at which it would close if the light stood still, where that is another minute and
+        another sentence.
         """
         ends = self._local(self.moment + timedelta(seconds=self.sheet.seconds))
         return ends if f"{ends:%H:%M}" != f"{self.closes_at:%H:%M}" else None
@@ -122,7 +122,7 @@ class PlanPage(PlanSentences):
 
     @property
     def stance(self):
-        """How the sun stands to the camera when it is opened, in words; nothing without a place and
+        """Words for how the sun stands to the camera when it is opened; nothing without a place and
         a direction.
         """
         looks = self.lit.looks_deg if self.plan else None
@@ -133,15 +133,15 @@ class PlanPage(PlanSentences):
 
     @property
     def risk(self):
-        """What may move during the exposure, in a wind of an outing or none."""
+        """Words for what may move during the exposure, in the wind of an outing or none."""
         wind = self.shot.outing.wind if self.shot and self.shot.outing else "still"
         hand = bool(self.form.cleaned_data["hand_s"])
         return wording.risk(wind, self.seconds, hand=hand, lens=self.camera.is_lens)
 
     @property
     def shown(self):
-        """What makes up the time that is shown and what was typed for it, for the next answer to
-        tell what moved.
+        """Parts of the time that is shown and the values typed for it, for the next answer to tell
+        what moved.
         """
         if not self.plan:
             return ""
@@ -155,7 +155,7 @@ class PlanPage(PlanSentences):
 
     @property
     def like_it(self):
-        """What the log is asked for sheets like it, as an address says it."""
+        """Query for sheets like it in the log, as in an address."""
         asked = {"paper": self.paper.pk, "camera": self.camera.pk, "seconds": f"{self.seconds:.3f}"}
         return urlencode(asked)
 
@@ -181,7 +181,7 @@ class PlanPage(PlanSentences):
 
     @property
     def arrangement_fields(self):
-        """What is asked of a bracket or a test strip."""
+        """Fields of a bracket or a test strip."""
         kinds = {"bracket": ("bracket_stops", "bracket_by"), "strip": ("bracket_stops", "bands")}
         return [self.form[name] for name in kinds.get(self.typed.get("sheets"), ())]
 

@@ -61,7 +61,7 @@ def _head(camera, aperture, which):
 
 
 def _row(row, width):
-    """What a light is called."""
+    """Row of a light with its name."""
     words, *seen = ROWS[row]
     y = TOP + ROW_H * row
     if row % 2 == 0:

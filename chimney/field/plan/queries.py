@@ -1,6 +1,4 @@
-"""What a plan begins with: a hand meter's usual settings, what was used last, what a kept shot is
-made with.
-"""
+"""Initial values of a plan: a hand meter's usual settings, those used last, those of a kept shot."""
 
 import json
 
@@ -94,9 +92,9 @@ def rating(paper, typed, params, shot):
 
 
 def rating_of(paper, typed):
-    """How a paper that was just chosen is rated, field by field: as it was in this form before,
-    else as it was when it was last exposed in the developer it goes into; and what every paper of
-    this form was rated at.
+    """Rating of a paper that was just chosen, field by field: as it was in this form before, else
+    as it was when it was last exposed in the developer it goes into; and what every paper of this
+    form was rated at.
     """
     rated = _rated(typed.get("rated"))
     left = str(typed.get("for_paper") or "")

@@ -113,8 +113,8 @@ def drop(request, pk):
 
 
 def beside(request, pk):
-    """What belongs to a running exposure: the pulls of its test strip, the next sheet of its shot,
-    its pair.
+    """Fragment of what belongs to a running exposure: the pulls of its test strip, the next sheet
+    of its shot, its pair.
     """
     taken = Taken.objects.select_related("shot__outing", "exposure").filter(exposure=pk).first()
     page = {"taken": taken, "next": queries.next_of(taken.shot) if taken else []}
@@ -132,7 +132,7 @@ def after(request, pk):
 
 
 def of_sheet(request, code):
-    """Which shot a sheet belongs to, and the sheets beside it, as a fragment for the page of the
+    """The shot that a sheet belongs to, and the sheets beside it, as a fragment for the page of the
     sheet.
     """
     sheet = get_object_or_404(Sheet, code=code)

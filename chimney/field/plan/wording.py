@@ -34,11 +34,11 @@ NOT_TODAY = "Not even all the light of this day fills it."
 
 
 class PlanSentences:
-    """What the page of a plan says, from its state: mixed into plan.page.PlanPage."""
+    """Sentences on the page of a plan, from its state: mixed into plan.page.PlanPage."""
 
     @property
     def flash_words(self):
-        """How to pre-flash the sheet, and what it does; nothing where none is asked for."""
+        """Words on pre-flashing the sheet, and what it does; nothing if none is asked for."""
         flash_s = exposure.flash_s(self.sheet.calculation)
         if not flash_s:
             return ""
@@ -110,13 +110,13 @@ class PlanSentences:
 
     @property
     def before_words(self):
-        """What must be done at this camera before the hole opens."""
+        """Words for what must be done at this camera before the hole opens."""
         straight_in = bool(self.side and self.side.holder.camera_id)
         return at_camera(straight_in, is_lens=self.camera.is_lens).before
 
     @property
     def open_words(self):
-        """What the button that opens does."""
+        """Words on the button that opens."""
         empty = self.side and self.side.state == "empty"
         one_of = f" for {durations.say(self.seconds)}" if len(self.plan.sheets) > 1 else ""
         return f"{'Load and open' if empty else 'Open the hole'}{one_of}"
@@ -142,7 +142,7 @@ class PlanSentences:
 
     @property
     def light_words(self):
-        """What the light until then does to the exposure."""
+        """Words for what the light until then does to the exposure."""
         if self.short:
             latest, past = self.latest or (None, False)
             late = f"Opened by {there(latest)} it would have been full." if past else NOT_TODAY
@@ -162,7 +162,7 @@ class PlanSentences:
 
     @property
     def doubling_words(self):
-        """What twice the time on the clock is worth through the school, where that is a bracket."""
+        """Words for what twice the time on the clock is worth through the school, in a bracket."""
         if self.typed.get("sheets") != "bracket":
             return ""
         told = self.plan.calculation
@@ -187,8 +187,8 @@ class PlanSentences:
 
     @property
     def bands_alike(self):
-        """Which bands of a test strip will hardly differ, because the edge of the paper gets less
-        light.
+        """Words for the bands of a test strip that will hardly differ, because the edge of the
+        paper gets less light.
         """
         apart = self.form.cleaned_data.get("bracket_stops") or 1.0
         pairs = brackets.alike(self.sheet.bands, apart) if self.sheet.bands else ()

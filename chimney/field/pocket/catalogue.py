@@ -1,4 +1,4 @@
-"""What meters show. Common practice."""
+"""Scales of meters. Common practice."""
 
 from pinhole import durations
 

@@ -81,7 +81,7 @@ def packed(found):
 
 @dataclass(frozen=True)
 class MeterSetting:
-    """What a meter is set to, and its table's key: "ev", or seconds at f_number and iso."""
+    """Setting of a meter, and its table's key: "ev", or seconds at f_number and iso."""
 
     key: str
     words: str
@@ -125,8 +125,8 @@ def _last_used():
 
 
 def _sealed(found, shots, asked, ratings):
-    """What the sheet was made by, so that what comes home is kept with the numbers that it was
-    timed by.
+    """Sealed text of what the sheet was made by, so that what comes home keeps the numbers that
+    timed it.
     """
     shots = {
         shot.pk: [
@@ -142,8 +142,8 @@ def _sealed(found, shots, asked, ratings):
 
 
 def _light(shot, ratings):
-    """What a reading of a shot is held against to tell how much of its light is the sun's: when it
-    is planned, how it looks, and what its own sheets say of a low sun.
+    """Values that tell how much of a reading's light is the sun's: the planned hour, the direction,
+    and what its own sheets say of a low sun.
     """
     proposal = proposal_of(shot, ratings)
     return {
@@ -157,8 +157,8 @@ def _light(shot, ratings):
 
 @dataclass(frozen=True)
 class MadeBy:
-    """What a pocket sheet was made by: where its EI was from, its Specification without the light's
-    colour, its Arrangement, and what its readings are held against, as _light gives it.
+    """Values that a pocket sheet was made by: where its EI was from, its Specification without the
+    light's colour, its Arrangement, and what its readings are held against, as _light gives it.
     """
 
     ei_from: str

@@ -1,4 +1,4 @@
-"""What a pocket sheet gives back, looked at before it is taken in, and taken in once."""
+"""File that a pocket sheet gives back, looked at before it is taken in, and taken in once."""
 
 import uuid
 from dataclasses import dataclass
@@ -60,7 +60,7 @@ class PocketEvent:
 
     @property
     def seconds(self):
-        """How long the hole was free: what was covered does not count."""
+        """Time that the hole was free, without what was covered."""
         covered = sum((end - start).total_seconds() for start, end in self.covers)
         return (self.closed_at - self.opened_at).total_seconds() - covered
 
@@ -130,7 +130,7 @@ def _event(number_of, one, token, shots, sides, known):
 
 
 def _told(one):
-    """What the phone says happened; raises for anything that a pocket sheet cannot have written."""
+    """Events that the phone tells; raises for anything that a pocket sheet cannot have written."""
     stops = float(one.get("stops") or 0)
     if not -6 <= stops <= 6:
         raise ValueError("its stops are out of range")
@@ -162,7 +162,7 @@ def _step(step):
 
 
 def _in_the_way(shot, side, code, *, opened_at, closed_at, covers, rereads, **told):
-    """Why an exposure cannot be written down, or nothing."""
+    """Reason why an exposure cannot be written down, or nothing."""
     if shot is None:
         return "its shot is no longer on this outing"
     if side is None:
@@ -177,7 +177,7 @@ def _in_the_way(shot, side, code, *, opened_at, closed_at, covers, rereads, **to
 
 
 def _clock_in_the_way(opened_at, closed_at, covers, rereads, **told):
-    """What is wrong with its moments, or nothing."""
+    """Fault in its moments, or nothing."""
     edges = [opened_at, *(moment for pair in covers for moment in pair), closed_at]
     if edges != sorted(edges) or any(not opened_at <= at <= closed_at for at, _ in rereads):
         return "its moments are out of order: the phone's clock jumped"
@@ -187,7 +187,7 @@ def _clock_in_the_way(opened_at, closed_at, covers, rereads, **told):
 
 
 def _may_be_double(shot, side, code, **told):
-    """Whether all that is in the way is that its sheet was exposed already."""
+    """True if nothing is in the way but that its sheet was exposed already."""
     lies = side and side.loading
     if not (shot and lies and lies.sheet.code == code):
         return False

@@ -43,7 +43,7 @@ def take_in(found, coming, both=()):
 
 @verb
 def _note_again(event):
-    """Whether a note that was changed in the pocket after it came home is changed here too."""
+    """True if a note that was changed in the pocket after it came home is changed here too."""
     kept = Pocketed.objects.select_related("exposure").filter(event=event.id).first()
     if not (kept and kept.exposure and event.note) or kept.exposure.note == event.note:
         return False
@@ -53,7 +53,7 @@ def _note_again(event):
 
 @verb
 def _take_one(event, *, again):
-    """Whether it was written down now, and not before."""
+    """True if it was written down now, and not before."""
     if Pocketed.objects.filter(event=event.id).exists():
         return False
     Pocketed.objects.create(event=event.id, exposure=_expose(event, again), came_at=clock.now())
@@ -117,15 +117,13 @@ def _added(shot, event):
 
 
 def _made_by(shot):
-    """What a sheet that does not say would be made by today."""
+    """Values that a sheet would be made by today, for one that does not say."""
     proposal, specification = specification_of(shot, lessons.ratings())
     return craft.MadeBy(proposal.ei_from, specification, arrangement_of(shot), {})
 
 
 def _number(shot, event):
-    """Which sheet of its shot that was: a bracket's by its stops, else the first one still to
-    do.
-    """
+    """Number of the sheet in its shot: a bracket's by its stops, else the first one still to do."""
     made = shot.steps_made
     if shot.sheets == Shot.Sheets.BRACKET:
         sheets = variants(arrangement_of(shot), None, shot.paper)

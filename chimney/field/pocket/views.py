@@ -41,7 +41,7 @@ def _unpacked(day_out, form):
 
 
 def bring_back(request, pk):
-    """What a pocket sheet gave back: shown first, taken in when it is said."""
+    """Show what a pocket sheet gave back first, and take it in when told to."""
     day_out = _outing(pk)
     form = PocketForm(request.POST or None, request.FILES or None)
     page = {"outing": day_out, "form": form}

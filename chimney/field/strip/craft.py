@@ -69,8 +69,8 @@ def choices(bands):
 
 
 def stops_more(taken, bands, place):
-    """How many stops more than it got a whole sheet would have needed to come out as that place of
-    the strip did [stops].
+    """Stops that a whole sheet would have needed more than it got, to come out as that place of the
+    strip [stops].
     """
     low, high = bands[int(place)], bands[min(int(place + 0.5), len(bands) - 1)]
     right = (low.corrected_stops + high.corrected_stops) / 2

@@ -1,4 +1,4 @@
-"""What a strip says becomes the verdict of its sheet."""
+"""Verdict of a sheet from its strip."""
 
 from chimney.field.models import Taken
 from chimney.field.strip import craft

@@ -2,7 +2,7 @@ from django import forms
 
 
 class BandForm(forms.Form):
-    """Which band is right, or between which two."""
+    """Form for the band that is right, or the two that it lies between."""
 
     band = forms.TypedChoiceField(label="Right is", coerce=float)
 

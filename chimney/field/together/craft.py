@@ -30,12 +30,12 @@ class CameraPlan:
 
     @property
     def is_too_long(self):
-        """Whether its time is one for a solargraph."""
+        """True if its time is one for a solargraph."""
         return self.plan.calculation.exact_s > exposure.LONGEST_S
 
     @property
     def seconds(self):
-        """How long its hole will be open."""
+        """Time that its hole will be open."""
         return self.plan.sheets[0].seconds
 
 

@@ -1,4 +1,4 @@
-"""What may be opened together: sheets that lie in the cameras themselves, one for each box."""
+"""Cameras that may be opened together: sheets that lie in the cameras themselves, one for each box."""
 
 from chimney.logbook.queries import running, sides
 

@@ -24,7 +24,7 @@ def together(request):
 
 
 def _opened(form):
-    """Whether all that were ticked are open; why not stands beside them."""
+    """True if all that were ticked are open; else the reason stands beside them."""
     planned = craft.plans(form.cleaned_data, form.ticked)
     long_one = next((one for one in planned if one.is_too_long), None)
     if long_one:

@@ -1,4 +1,4 @@
-"""What goes wrong with cameras: the usual cause and the remedy. Common practice."""
+"""Failings of cameras: the usual cause and the remedy. Common practice."""
 
 from dataclasses import dataclass
 

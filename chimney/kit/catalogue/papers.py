@@ -1,5 +1,5 @@
-"""What is commonly known of papers: what they see, how they are handled, and a set to start from.
-Common practice.
+"""Common knowledge of papers: what they see, how they are handled, and a set to start from. Common
+practice.
 """
 
 # What the emulsion sees, and what that does to skies, reds and evening light.

@@ -1,4 +1,4 @@
-"""What is drawn of a camera."""
+"""Drawings of a camera."""
 
 from chimney.kit.figures.blur import blur
 from chimney.kit.figures.camera import STEPS, Layout, fall_off, layout_of, section, side, unrolled

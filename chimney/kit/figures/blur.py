@@ -1,4 +1,4 @@
-"""What a hole blurs, against its width."""
+"""Blur of a hole, against its width."""
 
 import numpy as np
 
@@ -10,7 +10,7 @@ PLOT_W, PLOT_H, PLOT_BASE = 360.0, 190.0, 162.0
 
 
 class BlurAxes:
-    """Where diameters and blurs lie on the plot of a camera: all rules and its hole inside, and
+    """Axes for diameters and blurs on the plot of a camera: all rules and its hole inside, and
     still while a hole is dragged among them.
     """
 

@@ -15,7 +15,7 @@ STEPS = 33
 
 @dataclass(frozen=True)
 class Layout:
-    """Where a camera lies in its picture: px a mm, and the place of its hole."""
+    """Place of a camera in its picture: px a mm, and the place of its hole."""
 
     scale: float
     hole_x: float

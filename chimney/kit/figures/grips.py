@@ -1,4 +1,4 @@
-"""What is dragged in the drawings of a camera: its depth, its sheet, its hole."""
+"""Handles in the drawings of a camera: its depth, its sheet, its hole."""
 
 from math import atan2
 
@@ -54,7 +54,7 @@ def _hole_mm(camera, x):
 
 
 def _length_mm(camera, layout, x, y):
-    """How long the paper would be, were its end there."""
+    """Length of the paper, were its end there."""
     aside, behind = abs(layout.hole_y - y) / layout.scale, (x - layout.hole_x) / layout.scale
     if camera.back == Camera.Shape.CAN:
         radius = camera.focal_mm / 2

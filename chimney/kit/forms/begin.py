@@ -65,7 +65,7 @@ class BeginForm(forms.Form):
 
 
 def _measures(cleaned):
-    """What the form of a camera would hold, were it filled in by hand."""
+    """Values of the form of a camera, as if filled in by hand."""
     what, depth, hole = cleaned["what"], cleaned["depth_mm"], cleaned["hole_mm"]
     data = {"name": NAMES[what], "back": BACKS.get(what, Camera.Shape.FLAT), "size": "4x5 in"}
     data |= {"focal_mm": f"{depth:g}", "places": "1"}

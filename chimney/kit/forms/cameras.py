@@ -29,7 +29,7 @@ class CameraForm(CameraMeasures):
             self.initial["offset_mm"] = None
 
     def _begin_sizes(self, camera):
-        """What is as usual is left empty, so that it moves along with what it follows from."""
+        """Leave usual sizes empty, so that they move along with what they follow from."""
         cut = whole = camera.cut_width_mm, camera.cut_height_mm
         visible = camera.visible_width_mm, camera.visible_height_mm
         if _near(cut, _usual_cut(camera.size)):
@@ -138,7 +138,7 @@ class CameraForm(CameraMeasures):
         return self.cleaned_data["places"] or 1
 
     def _stand(self, cleaned, high_mm):
-        """Where the sheet's middle lies over the hole: in a can it stands on the floor."""
+        """Height of the sheet's middle over the hole: in a can it stands on the floor."""
         can_mm = cleaned.get("height_mm")
         if can_mm and high_mm > can_mm:
             self.add_error(
@@ -185,7 +185,7 @@ def _usual_cut(size):
 
 
 def _usual_visible(back, cut):
-    """What rails leave of it; a can has none [mm]."""
+    """Part that rails leave of it; a can has none [mm]."""
     return cut if back == Camera.Shape.CAN else sizes.visible(*cut)
 
 

@@ -1,4 +1,4 @@
-"""Whether a sheet fits into a can."""
+"""Form: does a sheet fit into a can?"""
 
 from urllib.parse import urlencode
 
@@ -52,7 +52,7 @@ class CanForm(forms.Form):
         )
 
     def camera_query(self, way):
-        """What the form of a camera made of this can begins with, as the query of its address."""
+        """Initial values of the form of a camera made of this can, as the query of its address."""
         size = f"{number(way.length_mm, 4)}x{number(way.height_mm, 4)}"
         known = {
             "back": "can",

@@ -32,7 +32,7 @@ def by_back(**words):
 
 
 class CameraMeasures(ThingForm):
-    """What may be typed of a camera: each back asks for what it needs, the rest is folded away."""
+    """Form for the measures of a camera: each back asks for what it needs, the rest is folded away."""
 
     focal_mm = NumberField(
         label=by_back(
@@ -200,7 +200,7 @@ class CameraMeasures(ThingForm):
         return self[name], " ".join(["for-some", *classes] if classes else [])
 
     def _clean_fields(self):
-        """What another back would need is neither asked nor refused."""
+        """Leave out what another back would need: it is neither asked nor refused."""
         super()._clean_fields()
         back = self.cleaned_data.get("back")
         if back:

@@ -1,4 +1,4 @@
-"""What may come into the kit, besides cameras."""
+"""Forms of the kit, besides cameras."""
 
 from django import forms
 from django.utils import timezone
@@ -72,7 +72,7 @@ class TableField(TypedField):
 
 
 class MergeForm(forms.Form):
-    """Which paper this one really is."""
+    """Form for the paper that this one really is."""
 
     into = forms.ModelChoiceField(
         Paper.objects.none(), label="It is the same as", empty_label="choose"
@@ -124,9 +124,7 @@ class PaperForm(ThingForm):
         labels = {"school": "Reciprocity, unless chosen otherwise", "sees": "It sees"}
 
     def clean_kind(self):
-        """What was exposed as one kind stays that kind: its verdicts have the sense of their
-        medium.
-        """
+        """Keep the kind of what was exposed: its verdicts have the sense of their medium."""
         kind, known = self.cleaned_data["kind"], Paper.objects.filter(pk=self.instance.pk).first()
         if known and kind != known.kind and known.sheet_set.exists():
             raise forms.ValidationError(
@@ -168,7 +166,7 @@ class DeveloperForm(ThingForm):
 
 
 class DotsForm(forms.Form):
-    """How much room there is for sighting dots."""
+    """Form for the room that there is for sighting dots."""
 
     lid_mm = NumberField(
         label="Lid, across", unit="mm", least=20, most=2000, noun="The lid", required=False

@@ -83,7 +83,7 @@ def measure(greys, mm_per_px):
 
 
 def no_pinhole(camera, diameter_mm):
-    """Why a hole of that width is none that this camera has, or nothing."""
+    """Reason why this camera can have no hole of that width, or nothing."""
     n = optics.f_number(camera.depth_mm, diameter_mm)
     if camera.is_lens or LEAST_N <= n <= MOST_N:
         return ""

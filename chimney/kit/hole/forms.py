@@ -121,7 +121,7 @@ class CountForm(forms.Form):
 
 
 class MeasuredForm(forms.Form):
-    """What is kept of a measurement, corrected by hand if need be."""
+    """Measurement to keep, corrected by hand if need be."""
 
     diameter_mm = NumberField(label="Pinhole", unit="mm", least=0.05, most=100, noun="The pinhole")
     diameter_sd_mm = NumberField(

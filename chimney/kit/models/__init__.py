@@ -1,4 +1,4 @@
-"""What a photographer owns: cameras, papers, holders, developers."""
+"""Belongings of a photographer: cameras, papers, holders, developers."""
 
 from chimney.kit.models.cameras import LEAST_N, MOST_N, STEEPEST_DEG, Camera, Observation
 from chimney.kit.models.papers import Box, Paper

@@ -80,7 +80,7 @@ class Camera(Thing):
 
     @property
     def length_mm(self):
-        """How long it is along its axis: its body if that was measured, else its depth."""
+        """Length along its axis: of its body if that was measured, else its depth."""
         return self.body_mm or self.depth_mm
 
     @property
@@ -128,7 +128,7 @@ class Camera(Thing):
 
     @property
     def has_dots(self):
-        """Whether its edges can be sighted along dots on its lid."""
+        """True if its edges can be sighted along dots on its lid."""
         across, up, down = self.geometry.field_deg()
         return max(across / 2, up, down) <= STEEPEST_DEG
 
@@ -156,7 +156,7 @@ class Camera(Thing):
 
 
 class Observation(models.Model):
-    """What a camera was seen to do: a failing, until it is mended, or that it was found tight."""
+    """Observation on a camera: a failing, until it is mended, or that it was found tight."""
 
     camera = models.ForeignKey(Camera, models.CASCADE, related_name="observations")
     kind = models.CharField(

@@ -57,13 +57,11 @@ class Paper(Thing):
 
     @property
     def hints(self):
-        """What it does to colours, under which light it is handled, and which side faces the
-        hole.
-        """
+        """Hints on its colours, the light it is handled in, and the side that faces the hole."""
         return papers.SEES[self.sees], papers.SAFELIGHT[self.sees], papers.EMULSION[self.base]
 
     def is_like(self, other):
-        """Whether it may be the same paper as another, entered twice."""
+        """True if it may be the same paper as another, entered twice."""
         return self.pk != other.pk and (self.kind, self.base) == (other.kind, other.base)
 
     @property
@@ -105,5 +103,5 @@ class Box(Thing):
 
     @property
     def pieces(self):
-        """How many of them the box gave when it was opened."""
+        """Number of sheets that the box gave when it was opened."""
         return self.sheets * (sizes.pieces(self.size, self.cut_to) if self.cut_to else 1)

@@ -38,13 +38,13 @@ class Thing(models.Model):
 
 
 class Person(Thing):
-    """Whose a sheet is, in a class or a club: a name and a period, never an account."""
+    """Owner of a sheet, in a class or a club: a name and a period, never an account."""
 
     period = models.CharField(max_length=30, blank=True)
 
 
 class Developer(Thing):
-    """What a sheet is developed in, with the dilution and the minutes it is usually given."""
+    """A developer, with its usual dilution and minutes."""
 
     parts = models.FloatField(null=True, blank=True)
     usual_s = models.FloatField()
@@ -55,7 +55,7 @@ class Developer(Thing):
 
 
 class Meter(Thing):
-    """What light is read with, and where its scales end."""
+    """A meter, and the ends of its scales."""
 
     class Kind(models.TextChoices):
         HAND = "hand", "hand meter"
@@ -84,8 +84,8 @@ class Holder(Thing):
         return tuple(LETTERS[: self.camera.places]) if self.camera_id else ("A", "B")
 
     def place(self, letter):
-        """How a side is called: "holder 4, side A", or the camera's own back, with its sheet if
-        there are several.
+        """Name of a side: "holder 4, side A", or the camera's own back, with its sheet if there are
+        several.
         """
         if self.camera_id:
             return f"{self.name}, sheet {letter}" if len(self.sides) > 1 else self.name

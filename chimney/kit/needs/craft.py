@@ -1,5 +1,5 @@
-"""What is needed at least: ways of developing a sheet of some size in some place, side by side.
-Common practice.
+"""Least needs: ways of developing a sheet of some size in some place, side by side. Common
+practice.
 """
 
 from dataclasses import dataclass
@@ -72,7 +72,7 @@ class Offer:
 
 
 def shared():
-    """What every way needs, in words."""
+    """Words for what every way needs."""
     return [THINGS[code] for code in ALWAYS]
 
 
@@ -100,7 +100,7 @@ def _offer(way, cleaned):
 
 
 def _bath(way, cleaned):
-    """How much of each bath a sheet takes."""
+    """Volume of each bath that a sheet takes."""
     short, long = sorted(cleaned["sheet"])
     if "drum" in way.things:
         least, most = chemistry.drum_ml(short * long)

@@ -1,4 +1,4 @@
-"""What a start shall do, and what its things cost as far as that is known."""
+"""Form for what a start shall do, and for the known prices of its things."""
 
 from django import forms
 

@@ -1,4 +1,4 @@
-"""What is needed at least."""
+"""Page of the least needs."""
 
 from django.shortcuts import render
 
@@ -7,8 +7,8 @@ from chimney.kit.needs.forms import NeedsForm
 
 
 def needs(request):
-    """What a start takes, for a sheet, a place and the prices typed; the state stands in the
-    address.
+    """Page of what a start takes, for a sheet, a place and the prices typed; the state stands in
+    the address.
     """
     form = NeedsForm(NeedsForm.START | request.GET.dict())
     page = {"form": form, "shared": shared()}

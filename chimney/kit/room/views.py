@@ -8,7 +8,7 @@ from chimney.kit.room.forms import RoomForm
 
 
 def room(request):
-    """What a room with a hole in its window shows; the state stands in the address."""
+    """Page of what a room with a hole in its window shows; the state stands in the address."""
     form = RoomForm(RoomForm.START | request.GET.dict())
     page = {"form": form, "answer": answer(form.cleaned_data) if form.is_valid() else None}
     if page["answer"]:

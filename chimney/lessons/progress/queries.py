@@ -1,4 +1,4 @@
-"""How good one has become: sheets near to right month by month, what went wrong, and before and
+"""Progress of a photographer: sheets near to right month by month, what went wrong, and before and
 after a lesson.
 """
 
@@ -71,8 +71,8 @@ def wasted():
 
 @dataclass(frozen=True)
 class Cost:
-    """What sheets out of priced boxes came to: all of them, those read and near to right, and what
-    one of these costs when the others are paid for too.
+    """Cost of sheets out of priced boxes: of all, of those read and near to right, and of one of
+    these when the others are paid for too.
     """
 
     sheets: int

@@ -12,5 +12,5 @@ def keep(name, query):
 
 @verb
 def forget(kept):
-    """What it found stays."""
+    """Forget a search; what it found stays."""
     kept.delete()

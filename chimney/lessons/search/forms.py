@@ -1,4 +1,4 @@
-"""What may be asked of the whole log."""
+"""Form for questions to the whole log."""
 
 from django import forms
 
@@ -51,7 +51,7 @@ class SearchForm(forms.Form):
 
     @property
     def asked(self):
-        """What is asked, as far as it is right."""
+        """Question in words, as far as it is right."""
         return self.cleaned_data if self.is_bound and self.is_valid() else {}
 
 

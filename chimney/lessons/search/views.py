@@ -49,7 +49,7 @@ def forget(request, pk):
 
 
 def notebook(request):
-    """What a search found, a paragraph a sheet, to print."""
+    """Page of what a search found, a paragraph a sheet, to print."""
     form = SearchForm(request.GET)
     rows = queries.find(form.asked).select_related("verdict", "development__run__developer")
     context = {"sheets": rows[:MOST_IN_A_NOTEBOOK], "count": rows.count()}

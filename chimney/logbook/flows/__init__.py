@@ -1,4 +1,4 @@
-"""What moves a sheet along, what is done while the hole is open, and what is put right."""
+"""Changes that move a sheet along, those while the hole is open, and those that put right."""
 
 from chimney.logbook.flows.sheets import (
     close_all,

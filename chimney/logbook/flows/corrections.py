@@ -1,5 +1,5 @@
-"""What was mis-tapped or slipped, and putting it right: after each of these the world is as it
-would have been.
+"""Corrections of what was mis-tapped or slipped: after each of these the world is as it would have
+been.
 """
 
 from datetime import timedelta
@@ -91,7 +91,7 @@ def slide_back(exposure, *, back=True):
 
 @verb
 def belongs_to(sheet, person):
-    """Whose the sheet is; nobody's if None."""
+    """Give the sheet an owner; None for nobody."""
     sheet = current(sheet)
     sheet.person = person
     sheet.save(update_fields=["person"])
@@ -99,7 +99,7 @@ def belongs_to(sheet, person):
 
 @verb
 def is_for(sheet, purpose):
-    """What it is made for; rooms above turn its picture round accordingly."""
+    """Set the purpose of a sheet; rooms above turn its picture round accordingly."""
     sheet = current(sheet, Sheet.objects.select_related("paper"))
     sheet.purpose = purpose
     sheet.save(update_fields=["purpose"])
@@ -108,7 +108,7 @@ def is_for(sheet, purpose):
 
 @verb
 def picture(sheet, *, there):
-    """Whether there is a picture of it; written by the room that keeps the pictures."""
+    """Set whether there is a picture of it; written by the room that keeps the pictures."""
     Sheet.objects.filter(pk=sheet.pk).update(is_pictured=there)
 
 
@@ -179,7 +179,7 @@ def give_up(sheet, stage):
 
 
 def go_on_without(sheet, stage):
-    """What a sheet that was given up comes back to, where others of its kind went on meanwhile."""
+    """Let a sheet that was given up come back to where others of its kind went on meanwhile."""
     sheet.refresh_from_db(fields=["was"])
     if sheet.was:
         sheet.was = stage

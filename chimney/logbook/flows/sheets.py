@@ -1,4 +1,4 @@
-"""What moves a sheet along. Sheet.stage is written here and nowhere else."""
+"""Changes that move a sheet along. Sheet.stage is written here and nowhere else."""
 
 import re
 from datetime import timedelta

@@ -1,5 +1,5 @@
-"""What is done to an open hole: covered, uncovered, and the light read again. No stage of a sheet
-moves here.
+"""Changes of an open hole: covered, uncovered, and the light read again. No stage of a sheet moves
+here.
 """
 
 import math

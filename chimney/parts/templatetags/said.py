@@ -148,6 +148,6 @@ def counted(number, words):
 
 @register.filter
 def undo_address(message):
-    """Where a message's undo button leads, or nothing."""
+    """Address of a message's undo button, or nothing."""
     tags = message.extra_tags or ""
     return tags.removeprefix(undo.MARK) if tags.startswith(undo.MARK) else ""

@@ -1,4 +1,4 @@
-"""What a page calls things, led to where that is explained."""
+"""Template tags that lead from the words of a page to where they are explained."""
 
 from django import template
 from django.template.loader import render_to_string
@@ -10,7 +10,7 @@ register = template.Library()
 
 @register.tag
 def words_explained(parser, token):
-    """What stands between it and its end, and after it the words of the trade that this uses."""
+    """Text between it and its end, and after it the words of the trade that it uses."""
     nodes = parser.parse(("endwords_explained",))
     parser.delete_first_token()
     return _Explained(nodes)

@@ -1,1 +1,1 @@
-"""What the scanner's own program saves into the inbox."""
+"""Files that the scanner's own program saves into the inbox."""

@@ -1,4 +1,4 @@
-"""How the inbox and whoever looks through it are doing."""
+"""State of the inbox and of whoever looks through it."""
 
 from chimney.results.models import InboxFile
 

@@ -1,4 +1,4 @@
-"""What a browser tells a picture of a scan by that it has already."""
+"""Marks by which a browser knows a picture of a scan that it has already."""
 
 import hashlib
 

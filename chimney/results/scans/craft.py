@@ -1,4 +1,4 @@
-"""Where scans call the craft: tones of a positive, densities, and what they say of the light."""
+"""Calls of scans to the craft: tones of a positive, densities, and what they say of the light."""
 
 from dataclasses import dataclass, replace
 
@@ -25,8 +25,8 @@ RUNGS = (-3.0, -2.0, -1.0, -0.5, 0.0, 0.5, 1.0, 2.0, 3.0)
 
 @dataclass(frozen=True)
 class Tones:
-    """How a positive is made of a scan, in this order: inverted; levels from lows to highs [codes
-    of 255], one for all colours or one each; gamma; mirrored; quarters turned clockwise; turned by
+    """Steps from a scan to a positive, in this order: inverted; levels from lows to highs [codes of
+    255], one for all colours or one each; gamma; mirrored; quarters turned clockwise; turned by
     straighten_deg; crop: cut off left, top, right and bottom [shares].
     """
 
@@ -40,7 +40,7 @@ class Tones:
     crop: tuple = (0.0, 0.0, 0.0, 0.0)
 
     def table(self, bits, channel=0):
-        """What each code of a colour becomes, of 8 or 16 bits."""
+        """Value that each code of a colour becomes, of 8 or 16 bits."""
         top = 2**bits - 1
         share = np.arange(top + 1) / top
         share = 1 - share if self.inverted else share
@@ -138,7 +138,7 @@ def level_densities(measured, settings):
 
 
 def level_percent(measured, at, settings):
-    """Which share of the picture becomes blacker than a density [%]."""
+    """Share of the picture that becomes blacker than a density [%]."""
     blacker = measured < at if settings.inverted else measured > at
     return float(100 * np.mean(blacker))
 
@@ -177,7 +177,7 @@ def corners_of(measured, paper, less):
 
 @dataclass(frozen=True)
 class Read:
-    """What a scan of a sheet says: reading, judgement, used: share of the paper's scale."""
+    """Result of a scan of a sheet: reading, judgement, used: share of the paper's scale."""
 
     reading: densitometry.SheetReading
     judgement: craft.Judgement

@@ -33,17 +33,17 @@ class NoPictureError(UnreadableError):
 
 
 def folder():
-    """Where originals lie."""
+    """Folder of originals."""
     return settings.DATA / "scans"
 
 
 def inbox():
-    """Where the scanner's own program may save."""
+    """Folder into which the scanner's own program may save."""
     return settings.DATA / "inbox"
 
 
 def path_of(scan):
-    """Where the original of a Scan, or of what was Stored, lies."""
+    """Path of the original of a Scan, or of what was Stored."""
     return folder() / f"{scan.sha256}.{scan.suffix}"
 
 

@@ -206,7 +206,7 @@ def read_by(scans, wedge):
 
 @setting
 def tone(scan, values, *, also=()):
-    """How its positive is made; also: scans that are made like it."""
+    """Set how its positive is made; also: scans that are made like it."""
     for one in (scan, *also):
         for name in TONES:
             setattr(one, name, values[name])

@@ -48,7 +48,7 @@ class Working:
 
     @property
     def grips(self):
-        """What is dragged on the positive."""
+        """Handles on the positive."""
         found = figures.grips(self.positive, self.settings)
         return svg.handles(self.positive, "tones", found, live=self.live, of="-crop")
 
@@ -59,7 +59,7 @@ class Working:
 
     @property
     def level_grips(self):
-        """What is dragged on the densities."""
+        """Handles on the densities."""
         found = figures.level_grips(self.measured, self.settings)
         return svg.handles(self.histogram, "tones", found, live=self.live, of="-levels")
 
@@ -102,7 +102,7 @@ def _kept(source):
 
 
 def of_scan(scan, work, spots=()):
-    """What the page of one scan shows: what it says, its histogram and the ladder, if it belongs to
+    """Context of the page of one scan: what it says, its histogram and the ladder, if it belongs to
     a sheet that was timed.
     """
     page = {"scan": scan, "work": work, "rungs": (), "alike": alike(scan), "kinds": KINDS}
@@ -142,8 +142,8 @@ def written(spots):
 
 
 def says(measured, sheet):
-    """What densities of a sheet say: the Read, the sentence that follows from it, and its corners
-    against its camera's, in words.
+    """Meaning of the densities of a sheet: the Read, the sentence that follows from it, and its
+    corners against its camera's, in words.
     """
     exposure = sheet.exposures.select_related("camera").first()
     less = exposure and craft.fall_off(measured.shape, exposure)

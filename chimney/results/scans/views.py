@@ -25,7 +25,7 @@ SHOWN = 48
 
 
 def scans(request):
-    """What came in: what waits, what belongs to no sheet yet, what is done."""
+    """Page of scans: what waits, what belongs to no sheet yet, what is done."""
     sent = request.method == "POST"
     form = UploadForm(request.POST, request.FILES) if sent else UploadForm()
     if sent and form.is_valid():
@@ -116,7 +116,7 @@ def scan(request, pk):
 
 
 def _chosen(request, kept):
-    """What a kept setting would type, if one is chosen."""
+    """Values that a kept setting would type, if one is chosen."""
     asked = request.GET.get("setting", "")
     setting = asked.isascii() and asked.isdecimal() and len(asked) < 18
     setting = ToneSetting.objects.filter(pk=asked).first() if setting else None
@@ -165,7 +165,7 @@ def forget(request, pk):
 
 
 def _clicked(request, kept):
-    """Where the picture was clicked, as shares of it; None where it was not."""
+    """Place of a click on the picture, as shares of it; None if there was none."""
     if not kept.width:
         return None
     return clicks.read(request.GET, *figures.shown(kept))
@@ -173,7 +173,7 @@ def _clicked(request, kept):
 
 @require_POST
 def assign(request, pk):
-    """Which sheet it is a scan of."""
+    """Write down which sheet it is a scan of."""
     kept, form = _scan(pk), MatchForm(request.POST)
     if not form.is_valid():
         return _one(request, kept, page.working(kept), status=422, match=form)

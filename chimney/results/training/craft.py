@@ -1,4 +1,4 @@
-"""Where the trainer calls the craft: a sheet made by chance, and how well an eye judges."""
+"""Calls of the trainer to the craft: a sheet made by chance, and the skill of an eye."""
 
 from dataclasses import dataclass
 from math import sqrt

@@ -1,4 +1,4 @@
-"""What is said of a sheet in training."""
+"""Form for what is said of a sheet in training."""
 
 from django import forms
 

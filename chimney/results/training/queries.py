@@ -1,4 +1,4 @@
-"""How one's own eye judges."""
+"""Queries for how one's own eye judges."""
 
 from chimney.results.models import Trial
 from chimney.results.training import craft

@@ -29,7 +29,7 @@ def trainer(request):
 
 
 def _last():
-    """What was true of the sheet before, in words."""
+    """Words for what was true of the sheet before."""
     trial = Trial.objects.first()
     if trial is None:
         return None

@@ -23,7 +23,7 @@ class WedgeStep:
 
     @property
     def written(self):
-        """As it stands in an address."""
+        """Text of it as in an address."""
         return f"{clicks.written(self.across, self.down)},{self.density:g}"
 
 

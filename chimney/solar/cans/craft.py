@@ -1,4 +1,4 @@
-"""How a can stood while it was out, and what came of it."""
+"""Stands of a can while it was out, and their results."""
 
 from datetime import datetime, timedelta
 from math import atan2, degrees, hypot
@@ -26,14 +26,14 @@ def whole_survey(predictions):
 
 
 def noons_of(predictions):
-    """How many noons lie on the paper over all stands of a can."""
+    """Number of noons that lie on the paper over all stands of a can."""
     return sum(int(one.trails.noon_on_paper.sum()) for one in predictions)
 
 
 def measured_stand(can, compass_deg=None, sun_ahead=None, day=None):
-    """Which way a can was found to face: by a compass along its axis, or by the clock time when
-    the sun stood straight before it on that day, today if none is given; None where neither was
-    read.
+    """Direction that a can was found to face: by a compass along its axis, or by the clock time
+    when the sun stood straight before it on that day, today if none is given; None where neither
+    was read.
     """
     day = day or can.today
     if compass_deg is not None:

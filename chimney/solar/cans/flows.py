@@ -1,4 +1,4 @@
-"""What happens to a can: out, looked after, home, scanned."""
+"""Changes of a can: out, looked after, home, scanned."""
 
 from django.db.models import Q
 
@@ -145,8 +145,8 @@ def note_event(can, kind, words="", at=None, *, stands=(None, None)):
 
 @verb
 def unnote_event(can, event):
-    """What was written down did not happen; a can that was missing by it hangs again, one that was
-    found by it is missing again.
+    """Take back an event that did not happen; a can that was missing by it hangs again, one that
+    was found by it is missing again.
     """
     can = now(can)
     event = can.events.filter(pk=event.pk).first()
@@ -166,7 +166,7 @@ def unnote_event(can, event):
 
 @verb
 def set_spot(can, latitude_deg, longitude_deg):
-    """Where it is, set by hand."""
+    """Set by hand where it is."""
     can = now(can)
     can.latitude_deg, can.longitude_deg = latitude_deg, longitude_deg
     can.save(update_fields=["latitude_deg", "longitude_deg"])

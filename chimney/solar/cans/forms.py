@@ -1,4 +1,4 @@
-"""What may come in of a can that is put out, looked after and brought home."""
+"""Forms of a can that is put out, looked after and brought home."""
 
 from datetime import datetime, time
 
@@ -33,7 +33,7 @@ def _not_before_it_hung(moment, can):
 
 
 class ShutForm(forms.Form):
-    """When the hole was shut; just now where no field for it was sent."""
+    """Form for when the hole was shut; just now if no field for it was sent."""
 
     shut = forms.DateTimeField(
         label="Shut at",
@@ -181,7 +181,7 @@ class EventForm(forms.ModelForm):
         self.can = can
 
     def clean(self):
-        """How it stands is part of being turned, and of nothing else."""
+        """Drop how it stands from all events but being turned."""
         cleaned = super().clean()
         if cleaned.get("kind") != Event.Kind.TURNED:
             cleaned["azimuth_deg"] = cleaned["tilt_deg"] = None

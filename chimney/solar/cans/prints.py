@@ -1,4 +1,4 @@
-"""What hangs beside a can: a label with large plain words, and a note for whoever finds it."""
+"""Prints that hang beside a can: a label with large plain words, and a note for whoever finds it."""
 
 from chimney.parts import svg
 

@@ -1,4 +1,4 @@
-"""What pages read of the cans, in a constant number of queries."""
+"""Queries of the cans, a constant number for each page."""
 
 from zoneinfo import ZoneInfo
 
@@ -23,7 +23,7 @@ def planned():
 
 
 def due():
-    """How many of those in the sun should be home by now, each by the date of its own place."""
+    """Number of those in the sun that should be home by now, each by the date of its own place."""
     days = (
         Solargraph.objects.filter(sheet__stage=Sheet.Stage.OUT)
         .order_by()

@@ -106,8 +106,8 @@ def _page(request, found, *, status=200, **forms):
 
 
 def _drawn(found):
-    """What it will draw; a plan that cannot be drawn any more, its camera having changed, can still
-    be dropped.
+    """Prediction of what it will draw; a plan that cannot be drawn any more, its camera having
+    changed, can still be dropped.
     """
     try:
         first, *later = every = craft.predictions_of(found)
@@ -126,7 +126,7 @@ def _drawn(found):
 
 
 def _scan(found):
-    """What the scan will have cost: the time counted, else a usual one, in a dim room."""
+    """Cost of the scan: the time counted, else a usual one, in a dim room."""
     minutes = found.light_s / 60 + 0.5 if found.light_from else 2
     return {"minutes": f"{minutes:.1f}".removesuffix(".0"), "lux": "20"}
 
@@ -199,7 +199,7 @@ def event(request, pk):
 
 @require_POST
 def unnote_event(request, pk, event_pk):
-    """What was written down of a can did not happen."""
+    """Take back an event of a can that did not happen."""
     can = _can(pk)
     flows.unnote_event(can, get_object_or_404(can.events, pk=event_pk))
     messages.success(request, "It is taken back.")

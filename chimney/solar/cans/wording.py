@@ -1,4 +1,4 @@
-"""What people do with a can, in the order they do it: common practice."""
+"""Steps with a can, in the order in which people do them: common practice."""
 
 CHECKLIST = (
     ("hole", "the hole is free, the tape is off and in your pocket"),

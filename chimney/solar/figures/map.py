@@ -18,7 +18,7 @@ RING, RING_DEG = 42, 40
 
 
 class _Ground:
-    """Where things lie on the plan of a place: its own spot in the middle, true to scale."""
+    """Ground of the plan of a place: its own spot in the middle, true to scale."""
 
     def __init__(self, place, cans):
         self.place = place

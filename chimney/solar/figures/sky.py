@@ -18,7 +18,7 @@ MOST_TRAILS, TRAIL_STEP_MIN = 26, 10
 
 
 class Frame:
-    """Where directions lie on the sky drawing: the equator's side in the middle."""
+    """Frame of the sky drawing: the equator's side in the middle."""
 
     def __init__(self, track):
         latitude = track.latitude_deg
@@ -74,7 +74,7 @@ def to_its_ends(flags, step):
 
 
 def shown_days(prediction):
-    """Which days of the Track are drawn: first, last, the 21st of each month and more between,
+    """Days of the Track that are drawn: first, last, the 21st of each month and more between,
     evenly.
     """
     count = len(prediction.track.days)

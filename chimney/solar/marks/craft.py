@@ -1,4 +1,4 @@
-"""Where marks call the craft: how a can really stood, against how it was meant to."""
+"""Calls of marks to the craft: how a can really stood, against how it was meant to."""
 
 from dataclasses import dataclass
 
@@ -28,7 +28,7 @@ class StoodFit:
 
     @property
     def residuals(self):
-        """How far each mark lies off, in words."""
+        """Words for how far each mark lies off."""
         return [f"{abs(off):.1f} mm" for off in self.fit.residuals_mm]
 
 

@@ -1,4 +1,4 @@
-"""What lies over the scan of a can: the marks, and the trails it should have drawn as it stood."""
+"""Drawing over the scan of a can: the marks, and the trails it should have drawn as it stood."""
 
 import numpy as np
 

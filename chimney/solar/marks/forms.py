@@ -27,7 +27,7 @@ class PictureMark:
 
     @property
     def written(self):
-        """As it stands in an address."""
+        """Text of it as in an address."""
         on = written_point(*self.on) if isinstance(self.on, tuple) else self.on or HORIZON
         return f"{clicks.written(self.across, self.down)},{on}"
 
@@ -44,7 +44,7 @@ def written_point(azimuth_deg, height_deg):
 
 
 def read_on(text):
-    """What a mark lies on, as it stands in an address. Raises ValueError."""
+    """Read from an address what a mark lies on. Raises ValueError."""
     if text == HORIZON:
         return None
     if POINT not in text:
@@ -96,7 +96,7 @@ class MarkForm(forms.Form):
 
     @property
     def chosen(self):
-        """What the next mark lies on: as typed, else as chosen."""
+        """Target of the next mark: as typed, else as chosen."""
         typed = self.cleaned_data
         if typed.get("azimuth_deg") is not None:
             return typed["azimuth_deg"], typed.get("height_deg") or 0.0

@@ -1,4 +1,4 @@
-"""How a can really stood, read off its picture by clicks. The state stands in the address."""
+"""Page that reads off a picture by clicks how a can really stood. The state stands in the address."""
 
 from urllib.parse import urlencode
 
@@ -53,7 +53,7 @@ def _to(pk, made, typed):
 
 
 def _answer(can, scan, made):
-    """What the marks say, or what is still wanted."""
+    """Context of what the marks say, or of what is still wanted."""
     answer, trouble = None, ""
     if len(made) >= 4:
         try:

@@ -32,7 +32,7 @@ def _kept(cleaned, minutes, camera, azimuth_deg, tilt_deg):
 
 
 def _columns(cleaned, minutes):
-    """What a Solargraph has of the planner's cleaned form."""
+    """Columns of a Solargraph from the planner's cleaned form."""
     columns = {name: cleaned[name] for name in PLANNED}
     columns |= {"open_from": minutes and minutes[0], "open_to": minutes and minutes[1]}
     return columns | {
@@ -89,7 +89,7 @@ def keep_sunshine(place, rows, name):
 
 @setting
 def short(text):
-    """What stands in an address for a long skyline: the key it is kept under."""
+    """Key under which a long skyline is kept, to stand in an address."""
     key = hashlib.sha256(text.encode()).hexdigest()[:16]
     LongSkyline.objects.update_or_create(key=key, defaults={"text": text, "at": clock.now()})
     return f"{MARK}{key}"

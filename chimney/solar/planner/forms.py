@@ -33,7 +33,7 @@ def read(text, cleaned):
 
 
 def _twice(points):
-    """What is wrong where one box is to hang in two places at once, or nothing."""
+    """Fault of one box that is to hang in two places at once, or nothing."""
     boxes = Counter(camera.body_pk for camera, *_ in points)
     for camera, *_ in points:
         if boxes[camera.body_pk] > 1:

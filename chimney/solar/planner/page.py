@@ -102,7 +102,7 @@ class PlannerPage:
 
     @property
     def compass(self):
-        """What a compass shows for the direction, and how far it is off there and then."""
+        """Reading of a compass for the direction, and how far it is off there and then."""
         place, day = self.prediction.place, self.prediction.track.days[0].astype(date)
         off = craft.declination_deg(place, day)
         shown = float(pointing.compass_deg(self.prediction.pointing.azimuth_deg, off))
@@ -160,7 +160,7 @@ class PlannerPage:
 
 
 def _short(text):
-    """What stands in an address for a skyline: itself, or its key where it is long."""
+    """Text that stands in an address for a skyline: itself, or its key if it is long."""
     return text if len(text) <= flows.LONGEST_IN_ADDRESS else flows.short(text)
 
 

@@ -1,4 +1,4 @@
-"""What the planner begins with: what is usual, what a place has, and skylines that are long."""
+"""Initial values of the planner: the usual ones, those of a place, and long skylines."""
 
 from chimney.kit.models import Camera
 from chimney.ledger.keys import row_key
@@ -24,7 +24,7 @@ def usable_cameras():
 
 
 def usual():
-    """What a new plan starts from: home, a can, the noon sun, solstice to solstice."""
+    """Initial values of a new plan: home, a can, the noon sun, solstice to solstice."""
     place, usable = place_queries.home() or Place.objects.first(), usable_cameras()
     last = Solargraph.objects.order_by("-pk").values_list("camera", flat=True).first()
     camera = (

@@ -50,7 +50,7 @@ class Command(BaseCommand):
 
 
 def shown_ev(stops_less):
-    """What the meter shows, in thirds, within its limits."""
+    """EV that the meter shows, in thirds, within its limits."""
     place, now = home(), np.datetime64(clock.now().replace(tzinfo=None), "s")
     at = (place.latitude_deg, place.longitude_deg) if place else (57.1, 19.6)
     altitude = float(sun.position(now, *at)[1])
@@ -60,7 +60,7 @@ def shown_ev(stops_less):
 
 
 def send(url, token, ev):
-    """What the other side answered."""
+    """Send a reading and return what the other side answered."""
     body = urlencode({"ev": f"{ev:.2f}", "iso": "100"}).encode()
     head = {"Authorization": f"Bearer {token}"}
     try:

@@ -1,4 +1,4 @@
-"""What was handed over as a log: measured before it is opened, and told in words where it is
+"""A file that was handed over as a log: measured before it is opened, refused in words if it is
 none.
 """
 
@@ -30,8 +30,8 @@ UNREADABLE = tuple(error for error in BROKEN if error not in (ValueError, OSErro
 
 
 class Package:
-    """What was handed over: a ZIP, or the JSON of one alone. Raises forms.ValidationError for
-    anything else.
+    """A file that was handed over: a ZIP, or the JSON of one alone. Raises forms.ValidationError
+    for anything else.
     """
 
     def __init__(self, stored_as):
@@ -113,7 +113,7 @@ class Package:
         return found if found[:3] == b"\xff\xd8\xff" else None
 
     def holds_scan(self, sha256, suffix):
-        """Whether the original of a scan is in it, or here already, and is what it says."""
+        """True if the original of a scan is in it, or here already, and has the right checksum."""
         name = f"{sha256}.{suffix}"
         if not ORIGINAL.fullmatch(name):
             return False

@@ -33,7 +33,7 @@ class KindRows:
 
 @dataclass
 class SpooledLog:
-    """What a log says: rows by kind, laid into a folder; answers; head: the other members."""
+    """Content of a log: rows by kind, laid into a folder; answers; head: the other members."""
 
     folder: Path
     rows: dict = field(default_factory=dict)

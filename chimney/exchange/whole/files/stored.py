@@ -1,4 +1,4 @@
-"""What was handed over lies in a folder until it is in, or left."""
+"""Folder of files that were handed over, until they are in, or left."""
 
 import hashlib
 import os

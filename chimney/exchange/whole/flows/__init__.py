@@ -1,4 +1,4 @@
-"""What changes a log by another: handing one over, bringing it in, taking it out again."""
+"""Changes of a log by another: handing one over, bringing it in, taking it out again."""
 
 from chimney.exchange.whole.flows.coming import come_in
 from chimney.exchange.whole.flows.handing import forget, hand_over, look_through, unwant, want

@@ -1,4 +1,4 @@
-"""How lessons were answered where a log comes from."""
+"""Answers to lessons, given where a log comes from."""
 
 from django import forms
 
@@ -10,8 +10,8 @@ from chimney.lessons.models import Finding, Lesson
 
 
 def _answered(told):
-    """What an answer says, as a number that was learned; None where it is none. Raises
-    ValidationError where it can be no such number.
+    """Learned number that an answer holds; None if it holds none. Raises ValidationError where it
+    can be no such number.
     """
     mean = told.get("answered")
     if mean is None:

@@ -31,7 +31,7 @@ def copied(path):
 
 @contextmanager
 def within(there):
-    """What is read and written inside is read and written there, on this thread alone."""
+    """Read and write there whatever is read and written inside, on this thread alone."""
     here = connections["default"]
     connections["default"] = there
     try:

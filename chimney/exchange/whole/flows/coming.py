@@ -115,7 +115,7 @@ def _carry(bringing, kind, beat):
 
 
 def _stroke(pk, kind, most):
-    """How many rows came in with this stroke."""
+    """Number of rows that came in with this stroke."""
     bringing, (table, many) = Bringing.objects.get(pk=pk), tables_of(kind)
     reached = bringing.reached
     after = reached.get(kind, reached["firsts"][table])

@@ -44,7 +44,7 @@ def _handed(stored_as, name):
 
 
 def look_through(bringing, beat):
-    """What of it is new here, written down; or why it is no log."""
+    """Write down what of it is new here, or why it is no log."""
     try:
         with files.Package(bringing.stored_as) as package:
             beat()
@@ -109,7 +109,7 @@ def forget(bringing):
 
 
 def put_away(stored_as):
-    """What was handed over is needed until it is in, or left."""
+    """Remove a file that was handed over, unless it is still to come in."""
     needed = (State.HANDED, State.LOOKED, State.COMING)
     if not Bringing.objects.filter(stored_as=stored_as, state__in=needed).exists():
         transaction.on_commit(lambda: files.forget(stored_as))

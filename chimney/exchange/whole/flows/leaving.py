@@ -47,7 +47,7 @@ def clear(bringing, beat):
 
 @setting
 def _begin(bringing, came):
-    """Which files go with it: when their rows are gone nobody knows."""
+    """Write down which files go with it: when their rows are gone nobody knows."""
     bringing = current(bringing)
     if "originals" not in bringing.reached:
         scans = came.get("results.scan", ())
@@ -59,7 +59,7 @@ def _begin(bringing, came):
 
 
 def _stroke(pk, kind, came, pks, most):
-    """How many of the first of those rows are gone. Raises Refused."""
+    """Number of the first of those rows that are gone. Raises Refused."""
     some = pks[:most]
     _refuse_if_used(kind, came, some)
     _delete(kind, some)
@@ -101,7 +101,9 @@ def _delete(kind, pks):
 
 
 def _relations(kind):
-    """How rows of other kinds point to rows of that one; tables that only join are none."""
+    """Relations by which rows of other kinds point to rows of that one, without tables that only
+    join.
+    """
     found = model_of(kind)._meta.get_fields(include_hidden=True)
     found = [relation for relation in found if isinstance(relation, ForeignObjectRel)]
     return [relation for relation in found if not relation.related_model._meta.auto_created]
@@ -126,7 +128,7 @@ def _pointing(kind):
 
 @cache
 def _made_anew(kind):
-    """Whether rows that do not travel hang on those of that kind."""
+    """True if rows that do not travel hang on those of that kind."""
     return any(kind_of(relation.related_model) not in KINDS for relation in _relations(kind))
 
 

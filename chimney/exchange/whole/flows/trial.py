@@ -20,7 +20,7 @@ CONTRADICTS = "That log contradicts itself, or what is here: nothing of it was b
 
 
 def path_of(bringing):
-    """Where the copy lies into which that log is brought on trial."""
+    """Path of the copy into which that log is brought on trial."""
     return files.folder() / f"trial-{bringing.pk}.sqlite3"
 
 
@@ -172,7 +172,7 @@ class TriedLog:
         self.originals.append(f"{row.sha256}.{row.suffix}")
 
     def _note(self, kind, made):
-        """What each is called everywhere."""
+        """Note the name that each has everywhere."""
         self.came[kind] = {uid: row.pk for uid, row, _ in made}
         self.resolved[kind] |= self.came[kind]
 

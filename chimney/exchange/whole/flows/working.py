@@ -1,4 +1,4 @@
-"""What was asked for is worked off, one after the other, beside the server."""
+"""Logs that were asked for, worked off one after the other beside the server."""
 
 from chimney.exchange.models import Bringing
 from chimney.exchange.whole.flows.coming import come_in

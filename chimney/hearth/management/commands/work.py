@@ -93,7 +93,7 @@ class Command(BaseCommand):
         return brought, self.work_off(), self.work_at_what_was_asked()
 
     def work_at_what_was_asked(self):
-        """Whether something waited that somebody asked for, or that is to be learned."""
+        """Work off what somebody asked for, or what is to be learned; True if there was any."""
         bringing = whole.waiting()
         if bringing and self.is_deadly(f"log {bringing.pk} {bringing.state}"):
             whole.give_up(bringing, DEADLY_WORK)
@@ -133,7 +133,7 @@ class Command(BaseCommand):
         return len(waiting)
 
     def is_deadly(self, name):
-        """Whether that ended the workers before this one; else it is under work from here on."""
+        """True if that ended the workers before this one; else it is marked as under work."""
         again = name == self.fatal
         if again and self.deaths >= MOST_DEATHS:
             return True
