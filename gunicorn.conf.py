@@ -1,4 +1,6 @@
-"""Settings of the server: worker processes that wait for slow clients without waiting themselves."""
+"""Settings of the server: worker processes that wait for slow clients without waiting
+themselves.
+"""
 
 from gevent import monkey
 
@@ -48,8 +50,8 @@ def when_ready(server):
     """
     server.keeper = beside.start()
     host, _, port = bind.rpartition(":")
-    here = "127.0.0.1" if host == "0.0.0.0" else host
-    print(f"Chimney burns at http://{here}:{port} (stop it with Ctrl-C)", flush=True)
+    address = "127.0.0.1" if host == "0.0.0.0" else host
+    print(f"Chimney burns at http://{address}:{port} (stop it with Ctrl-C)", flush=True)
     # A terminal that is closed ends the server whole; it does not load it anew.
     server.handle_hup = server.handle_term
 

@@ -125,18 +125,18 @@ def rest(seconds):
 
 def beat(busy="", deaths=0):
     """Show that the worker lives, and what it is at; deaths: how often it died of that."""
-    said = json.dumps({"busy": busy[:300], "deaths": deaths}).encode().ljust(BEAT_BYTES)
+    state = json.dumps({"busy": busy[:300], "deaths": deaths}).encode().ljust(BEAT_BYTES)
     with suppress(OSError):
         held = os.open(BEAT, os.O_CREAT | os.O_WRONLY, folder.OWNERS_FILE)
         with open(held, "wb") as file:
-            file.write(said)
+            file.write(state)
 
 
 def left_behind():
     """(what the worker before was at when it died, how often that happened)."""
     try:
-        said = json.loads(BEAT.read_bytes())
-        return str(said["busy"]), int(said["deaths"]) + 1
+        state = json.loads(BEAT.read_bytes())
+        return str(state["busy"]), int(state["deaths"]) + 1
     except (OSError, ValueError, KeyError, TypeError):
         return "", 0
 

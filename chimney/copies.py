@@ -40,13 +40,13 @@ def make(place=None, now=None):
         _copy_database(folder.DATABASE, begun / folder.DATABASE.name)
         shutil.copy2(folder.SECRET, begun)
         _copy_originals(folder.DATA / SCANS, place / SCANS)
-        done = place / name
-        begun.rename(done)
+        target = place / name
+        begun.rename(target)
     except (OSError, sqlite3.Error) as error:
         raise CopyError(f"No copy could be made in {place}: {error}.") from error
     finally:
         shutil.rmtree(begun, ignore_errors=True)
-    return done
+    return target
 
 
 def _copy_database(source, target):
@@ -66,20 +66,20 @@ def _looked_at(database):
     is read as a file that nobody changes.
     """
     log = database.with_name(f"{database.name}-wal")
-    whole = "" if log.exists() and log.stat().st_size else "&immutable=1"
-    return sqlite3.connect(f"{database.as_uri()}?mode=ro{whole}", uri=True)
+    mode = "" if log.exists() and log.stat().st_size else "&immutable=1"
+    return sqlite3.connect(f"{database.as_uri()}?mode=ro{mode}", uri=True)
 
 
 def check(database):
     """Raises CopyError where that is no sound database of ours."""
     try:
-        with closing(_looked_at(database)) as read:
-            said = read.execute("PRAGMA integrity_check(1)").fetchone()
-            read.execute("SELECT 1 FROM django_migrations LIMIT 1").fetchone()
+        with closing(_looked_at(database)) as connection:
+            verdict = connection.execute("PRAGMA integrity_check(1)").fetchone()
+            connection.execute("SELECT 1 FROM django_migrations LIMIT 1").fetchone()
     except sqlite3.Error as error:
         raise CopyError(f"{database} is no sound database of Chimney: {error}.") from error
-    if said != ("ok",):
-        raise CopyError(f"{database} is damaged: {said[0]}.")
+    if verdict != ("ok",):
+        raise CopyError(f"{database} is damaged: {verdict[0]}.")
 
 
 def _copy_originals(source, target):
@@ -88,38 +88,38 @@ def _copy_originals(source, target):
         return
     target.mkdir(mode=folder.OWNER_ALONE, parents=True, exist_ok=True)
     for original in source.iterdir():
-        there = target / original.name
-        if original.name.startswith("begun-") or there.exists():
+        target_path = target / original.name
+        if original.name.startswith("begun-") or target_path.exists():
             continue
         begun = target / f"begun-{os.getpid()}"
         shutil.copyfile(original, begun)
         begun.chmod(folder.OWNERS_FILE)
-        begun.replace(there)
+        begun.replace(target_path)
 
 
 def known(place=None):
     """[(moment, path)] of the copies in a folder, newest first."""
-    found = []
+    copies = []
     for path in Path(place or PLACE).glob("copy-*"):
         try:
-            found.append((datetime.strptime(path.name, NAME).replace(tzinfo=UTC), path))
+            copies.append((datetime.strptime(path.name, NAME).replace(tzinfo=UTC), path))
         except ValueError:
             continue
-    return sorted(found, reverse=True)
+    return sorted(copies, reverse=True)
 
 
 def turn_over(place=None):
     """Away with copies that are neither of the last days, weeks nor months; the paths of those."""
-    copies, kept = known(place), set()
+    copies, keeping = known(place), set()
     for pattern, count in KEPT:
         newest = {}
         for moment, path in copies:
             newest.setdefault(moment.strftime(pattern), path)
-        kept |= set(list(newest.values())[:count])
-    gone = [path for _, path in copies if path not in kept]
-    for path in gone:
+        keeping |= set(list(newest.values())[:count])
+    removed = [path for _, path in copies if path not in keeping]
+    for path in removed:
         shutil.rmtree(path)
-    return gone
+    return removed
 
 
 def go_back(copy):
@@ -198,8 +198,8 @@ def _empty_log():
             held.execute("PRAGMA journal_mode=DELETE")
     except sqlite3.DatabaseError as error:
         if "locked" in str(error):
-            words = "Something holds the database open: stop Chimney first, then go back."
-            raise CopyError(words) from error
+            refusal = "Something holds the database open: stop Chimney first, then go back."
+            raise CopyError(refusal) from error
         # What is damaged is put aside as it is.
 
 
@@ -222,8 +222,8 @@ def state():
         failed = json.loads(_noted().read_text()).get("failed", "")
     except (OSError, ValueError, AttributeError):
         failed = ""
-    own = PLACE.is_relative_to(folder.DATA)
-    place = f"{PLACE.relative_to(folder.DATA)}, beside the database" if own else str(PLACE)
+    is_inside = PLACE.is_relative_to(folder.DATA)
+    place = f"{PLACE.relative_to(folder.DATA)}, beside the database" if is_inside else str(PLACE)
     return {"made": copies[0][0] if copies else None, "failed": failed, "place": place}
 
 

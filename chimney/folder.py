@@ -26,7 +26,9 @@ LOG_HEADER_BYTES = 32
 
 @dataclass(frozen=True)
 class Trouble:
-    """Fault of the folder, with what is safe all the same and what to do, each a sentence or two."""
+    """Fault of the folder, with what is safe all the same and what to do, each a sentence or
+    two.
+    """
 
     wrong: str
     safe: str
@@ -79,10 +81,10 @@ UNREADY = Trouble(
 def secret():
     """The installation's secret; a passing one while there is no folder to keep it in."""
     try:
-        kept = SECRET.read_text().strip()
+        text = SECRET.read_text().strip()
     except OSError:
-        kept = ""
-    return kept or secrets.token_urlsafe(50)
+        text = ""
+    return text or secrets.token_urlsafe(50)
 
 
 def make():
@@ -100,8 +102,8 @@ def make():
             file.flush()
             os.fsync(file.fileno())
         fresh.replace(SECRET)
-    for kept in DATA.glob("*.sqlite3*"):
-        kept.chmod(OWNERS_FILE)
+    for database in DATA.glob("*.sqlite3*"):
+        database.chmod(OWNERS_FILE)
 
 
 def lay_reserve():
@@ -124,14 +126,14 @@ def give_reserve():
 
 def is_emptied():
     """True if there is nothing where a database was begun; looked at before anything opens it."""
-    kept = known()
-    if kept.get("emptied"):
+    noted = known()
+    if noted.get("emptied"):
         return True
     try:
         if DATABASE.exists() and DATABASE.stat().st_size:
             return False
         log = DATA / f"{DATABASE.name}-wal"
-        return bool(kept) or (log.exists() and log.stat().st_size > LOG_HEADER_BYTES)
+        return bool(noted) or (log.exists() and log.stat().st_size > LOG_HEADER_BYTES)
     except OSError:
         return False
 
@@ -176,18 +178,23 @@ def trouble(error=None):
     """The Trouble that the folder is in, told from an error if there is one; None if nothing is
     wrong with it.
     """
-    said = str(error or "").lower()
+    message = str(error or "").lower()
     if is_emptied():
         return EMPTIED
-    if "malformed" in said or "not a database" in said or not is_sound():
+    if "malformed" in message or "not a database" in message or not is_sound():
         return DAMAGED
-    if "full" in said or "no space" in said or is_full():
+    if "full" in message or "no space" in message or is_full():
         return FULL
-    if "readonly" in said or "read-only" in said or "permission" in said or not _is_writable():
+    if (
+        "readonly" in message
+        or "read-only" in message
+        or "permission" in message
+        or not _is_writable()
+    ):
         return READ_ONLY
-    if "locked" in said or "busy" in said:
+    if "locked" in message or "busy" in message:
         return BUSY
-    return UNREADY if "no such table" in said or "no such column" in said else None
+    return UNREADY if "no such table" in message or "no such column" in message else None
 
 
 def _free_bytes():

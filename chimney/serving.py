@@ -64,6 +64,6 @@ class Worker(GeventWorker):
 
 def _length(req):
     """Number of bytes that a request says it brings; a few for one that does not say."""
-    said = dict(req.headers)
-    text = said.get("CONTENT-LENGTH", "1" if "TRANSFER-ENCODING" in said else "")
+    headers = dict(req.headers)
+    text = headers.get("CONTENT-LENGTH", "1" if "TRANSFER-ENCODING" in headers else "")
     return int(text) if text.isascii() and text.isdecimal() else 0

@@ -18,9 +18,9 @@ MOST_WORKERS = 64
 
 def refuse(obstacles):
     """End here with what stands in the way, if anything does."""
-    told = list(obstacles)
-    if told:
-        sys.exit("\n".join(["Chimney does not start.", *told]))
+    obstacles_found = list(obstacles)
+    if obstacles_found:
+        sys.exit("\n".join(["Chimney does not start.", *obstacles_found]))
 
 
 def in_settings():
@@ -35,8 +35,8 @@ def in_settings():
                 "Europe/Stockholm, or leave it out and the machine's own is used."
             )
     text = os.environ.get("CHIMNEY_WORKERS", "")
-    whole = int(text) if text.isascii() and text.isdecimal() and len(text) < 4 else 0
-    if text and not 1 <= whole <= MOST_WORKERS:
+    number = int(text) if text.isascii() and text.isdecimal() and len(text) < 4 else 0
+    if text and not 1 <= number <= MOST_WORKERS:
         yield (
             f"CHIMNEY_WORKERS is {text!r}: write a whole number from 1 to {MOST_WORKERS}, or leave "
             "it out and there are as many as suit the machine."
@@ -89,16 +89,16 @@ def _is_of_another_program():
         return False
     with (
         suppress(sqlite3.Error),
-        closing(sqlite3.connect(f"{folder.DATABASE.as_uri()}?mode=ro", uri=True)) as read,
+        closing(sqlite3.connect(f"{folder.DATABASE.as_uri()}?mode=ro", uri=True)) as connection,
     ):
-        tables = {name for (name,) in read.execute("SELECT name FROM sqlite_master")}
+        tables = {name for (name,) in connection.execute("SELECT name FROM sqlite_master")}
         if not tables or "logbook_sheet" in tables:
             return False
         if "django_migrations" not in tables:
             return True
         # Ours from its first days, before there were sheets.
-        asked = "SELECT 1 FROM django_migrations WHERE app IN ('logbook', 'kit') LIMIT 1"
-        return read.execute(asked).fetchone() is None
+        query = "SELECT 1 FROM django_migrations WHERE app IN ('logbook', 'kit') LIMIT 1"
+        return connection.execute(query).fetchone() is None
     return False
 
 

@@ -63,10 +63,10 @@ def put_cans_out(now):
     with clock.at(now - timedelta(hours=2)):
         solar.close(home)
     _archived(cans[2], now)
-    there = _by_day(now, "Corrie Flat")
-    gone = _out(cans[7], "Corrie Flat", there, 120, 180, 15, 0, "bridge over the creek")
-    with clock.at(there - timedelta(days=9)):
-        solar.note_event(gone, Event.Kind.MISSING, "the flood took the rail")
+    days_there = _by_day(now, "Corrie Flat")
+    gone_can = _out(cans[7], "Corrie Flat", days_there, 120, 180, 15, 0, "bridge over the creek")
+    with clock.at(days_there - timedelta(days=9)):
+        solar.note_event(gone_can, Event.Kind.MISSING, "the flood took the rail")
     _planned(cans[4], "Rauholm", date(now.year, 12, 21), 182, 180, 0)
 
 

@@ -35,8 +35,8 @@ def furnish(now):
         for name, shows in (("grade-2 RC", 480.0), ("direct positive fibre", 480.0)):
             times = list(catalogue.TEST_TIMES_S)
             paper = Paper.objects.get(name=name)
-            kept = {"distance_mm": 1200.0, "times_s": times, "tested_at": clock.now()}
-            room.keep_test(LightTest(light=lamp, paper=paper, shows_s=shows, **kept))
+            fields = {"distance_mm": 1200.0, "times_s": times, "tested_at": clock.now()}
+            room.keep_test(LightTest(light=lamp, paper=paper, shows_s=shows, **fields))
     for name, purpose, developer, parts, volume, went_in, days in BATHS:
         with clock.at(now - timedelta(days=days)):
             bath = Bath(name=name, purpose=purpose, parts=parts, volume_ml=volume, went_in=went_in)
@@ -48,8 +48,8 @@ def furnish(now):
 
 def process_for(paper, developer):
     """The process such a sheet goes through."""
-    known = queries.all_processes()
-    return known[queries.proposed(paper, known, developer)[0]]
+    processes = queries.all_processes()
+    return processes[queries.proposed(paper, processes, developer)[0]]
 
 
 def hung_up(chance, sheets, developer, when):
@@ -73,10 +73,10 @@ def run_through(chance, sheets, developer, when, warm, key="", but=0):
             by_eye=process.by_eye,
             temperature_c=warm,
         )
-    at = when
+    moment = when
     for number, step in enumerate(process.steps[: len(process.steps) - but]):
-        at += timedelta(seconds=chance.uniform(step.least_s, step.most_s) or 40)
-        with clock.at(at):
+        moment += timedelta(seconds=chance.uniform(step.least_s, step.most_s) or 40)
+        with clock.at(moment):
             flows.tap(run, 0, number, "next")
     return run
 
@@ -85,7 +85,7 @@ def in_progress(sheets, developer, now):
     """A run of two sheets one after the other: the first in the stop, the second going in."""
     process = queries.all_processes()["rc-trays"]
     baths = list(Bath.objects.filter(name__in=("bath 12", "vinegar", "fixer, autumn")))
-    kept = {"vessel": Vessel.objects.first(), "light": SafeLight.objects.first()}
+    fields = {"vessel": Vessel.objects.first(), "light": SafeLight.objects.first()}
     with clock.at(now - timedelta(seconds=150)):
         run = flows.begin(
             sheets,
@@ -96,7 +96,7 @@ def in_progress(sheets, developer, now):
             parts=developer.parts,
             safe_s=240.0,
             temperature_c=19.5,
-            **kept,
+            **fields,
         )
     for lane, moves, ago_s in ((0, 0, 118), (0, 1, 47), (1, 0, 43), (0, 2, 24)):
         with clock.at(now - timedelta(seconds=ago_s)):

@@ -97,7 +97,9 @@ def is_night(now):
 
 def looking(subject):
     """The bearing of a subject, None where nobody took one."""
-    return next((way for words, way in LOOKING.items() if subject.startswith(words)), None)
+    return next(
+        (direction for phrase, direction in LOOKING.items() if subject.startswith(phrase)), None
+    )
 
 
 def make_places(now):
@@ -109,14 +111,14 @@ def make_places(now):
         place = place_flows.keep(Place(**where, zone=zone, home=home))
     place = place_queries.home()
     for subject, azimuth, when, access in VIEWS:
-        seen = now.date() - timedelta(days=40)
+        noticed_on = now.date() - timedelta(days=40)
         View.objects.create(
             place=place,
             subject=subject,
             azimuth_deg=azimuth,
             when=when,
             access=access,
-            access_on=seen,
+            access_on=noticed_on,
         )
 
 
@@ -157,8 +159,8 @@ def _shot(camera, paper, **more):
 def read_again(opened, now):
     """The light fell a little while the hole was open, and somebody looked."""
     reading = opened.calculation.reading
-    at = opened.opening.opened_at + (now - opened.opening.opened_at) / 2
+    moment = opened.opening.opened_at + (now - opened.opening.opened_at) / 2
     seconds = reading.seconds * 1.4
     again = exposure.Reading("seconds", "half a stop less", seconds, reading.f_number, reading.iso)
-    with clock.at(at):
+    with clock.at(moment):
         while_open.reread(opened, again)

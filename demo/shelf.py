@@ -35,7 +35,7 @@ def fill():
     """Cameras, papers, developers, holders, boxes and a meter."""
     for name, focal, pinhole, size in CAMERAS:
         cut = sizes.cut(size)[::-1]
-        seen = sizes.visible(*cut)
+        visible = sizes.visible(*cut)
         camera = Camera(
             name=name,
             focal_mm=focal,
@@ -43,8 +43,8 @@ def fill():
             size=size,
             cut_width_mm=cut[0],
             cut_height_mm=cut[1],
-            visible_width_mm=seen[0],
-            visible_height_mm=seen[1],
+            visible_width_mm=visible[0],
+            visible_height_mm=visible[1],
         )
         kit.keep_camera(camera, loads_directly=False)
     kit.keep_camera(Camera(**TIN), loads_directly=True)

@@ -136,7 +136,7 @@ def _given(chance, paper, developer, subject, camera, when):
     exact = light.metered_s(ev100, 128, meter_iso)
     seconds = min(METER_S, key=lambda shown: abs(math.log2(shown / exact)))
     mood = chance.randrange(6)
-    given = {
+    fields = {
         "kind": "seconds",
         "seconds": seconds,
         "meter_f": 128.0,
@@ -152,17 +152,17 @@ def _given(chance, paper, developer, subject, camera, when):
         "compensation_stops": None,
     }
     # What such an eye would call it, which is noted beside every other reading of the meter.
-    seen = min(light.SKIES[:4], key=lambda sky: abs(_by_eye(sky, sun) - EYE - ev100))
+    sky_seen = min(light.SKIES[:4], key=lambda sky: abs(_by_eye(sky, sun) - EYE - ev100))
     if int(ev100 * 100) % 2:
-        given |= {"seen": seen.name, "seen_height": "high"}
+        fields |= {"seen": sky_seen.name, "seen_height": "high"}
     form = chance.random()
     if form < 0.1:
         sky = chance.choice(light.SKIES[:4])
-        given |= {"kind": "sky", "sky": sky.name, "height": "high"}
+        fields |= {"kind": "sky", "sky": sky.name, "height": "high"}
     elif form < 0.2:
-        given |= {"kind": "ev", "ev": round(ev100 * 3) / 3, "ev_iso": 100.0}
-    noted = WEATHER[given.get("sky", seen.name)]
-    return given | {"note": noted[mood % len(noted)]}
+        fields |= {"kind": "ev", "ev": round(ev100 * 3) / 3, "ev_iso": 100.0}
+    noted = WEATHER[fields.get("sky", sky_seen.name)]
+    return fields | {"note": noted[mood % len(noted)]}
 
 
 def _sun(subject, when):
@@ -181,21 +181,21 @@ def _expose(chance, paper, developer, when, camera=None, code="", subject=None):
         name=chance.choices(("Plank", "Wedge", "Long Tom"), (5, 3, 2))[0]
     )
     subject = subject or chance.choice(SUBJECTS)
-    given = _given(chance, paper, developer, subject, camera, when)
+    fields = _given(chance, paper, developer, subject, camera, when)
     with clock.at(when):
-        lit = lit_of(given, None, places.home(), when)
-        plan = field.make_plan(given, _offered(paper, developer), lit)
+        lit = lit_of(fields, None, places.home(), when)
+        plan = field.make_plan(fields, _offered(paper, developer), lit)
         if plan.calculation.seconds > LONGEST_S:
             # What would take all day goes into the quickest camera there is.
-            camera = given["camera"] = Camera.objects.get(name=QUICKEST)
-            plan = field.make_plan(given, _offered(paper, developer), lit)
+            camera = fields["camera"] = Camera.objects.get(name=QUICKEST)
+            plan = field.make_plan(fields, _offered(paper, developer), lit)
         loading = logbook.load(paper, _empty_holder(camera.size), "A", code)
         exposure = logbook.open_hole(
             loading,
             camera,
             plan.calculation,
-            subject=given["subject"],
-            note=given["note"],
+            subject=fields["subject"],
+            note=fields["note"],
             developer=developer,
             ei_from=plan.proposal.ei_from,
             place=places.home(),
@@ -243,9 +243,9 @@ def _develop(chance, sheet, developer, when):
 def lacked_stops(exposure, developer):
     """Light that a sheet lacked: what its true speed asks for against what it got."""
     calculation, paper = exposure.calculation, exposure.sheet.paper.name
-    asked = math.log2(calculation.specification.ei / TRUTH[paper][developer.name])
+    asked_stops = math.log2(calculation.specification.ei / TRUTH[paper][developer.name])
     return (
-        asked
+        asked_stops
         - craft.effect_stops(calculation, exposure.given_s)
         + SLOW.get(exposure.camera.name, 0.0)
         + LOW_SUN * bool(calculation.specification.colour_stops)
@@ -260,11 +260,11 @@ def _whole_sheet(chance, place, paper, developer, when):
     sheet = exposure.sheet
     _develop(chance, sheet, developer, when + timedelta(hours=9))
     # Seen by an eye that is half a stop unsure.
-    seen = round((lacked_stops(exposure, developer) + chance.gauss(0, 0.35)) * 2) / 2
+    judged_stops = round((lacked_stops(exposure, developer) + chance.gauss(0, 0.35)) * 2) / 2
     with clock.at(when + timedelta(days=5, hours=8)):
         results.judge(
             sheet,
-            stops_more=max(-3.0, min(3.0, seen)),
+            stops_more=max(-3.0, min(3.0, judged_stops)),
             faults=FAULTY.get(place, []),
             remarks=REMARKS.get(place, ""),
         )
@@ -300,8 +300,8 @@ def _today(chance, now):
     light_s, evening = days.last_light(now), days.last_evening(now)
     for number, letter in enumerate("2030"):
         paper, developer = _plate(letter)
-        at = light_s - timedelta(days=7, minutes=20 * number)
-        exposure = _expose(chance, paper, developer, at)
+        moment_s = light_s - timedelta(days=7, minutes=20 * number)
+        exposure = _expose(chance, paper, developer, moment_s)
         _develop(chance, exposure.sheet, developer, evening - timedelta(days=6, hours=number / 2))
     for number, letter in enumerate("00a12"):
         paper, developer = _plate(letter)
@@ -346,12 +346,12 @@ def _in_the_dark(chance, now):
 
 def _burning(chance, now, camera, letter, holder, subject, share, ev100):
     paper, developer = _plate(letter)
-    given = _given(chance, paper, developer, subject, camera, now) | {
+    fields = _given(chance, paper, developer, subject, camera, now) | {
         "kind": "ev",
         "ev": ev100,
         "ev_iso": 100.0,
     }
-    plan = field.make_plan(given, _offered(paper, developer))
+    plan = field.make_plan(fields, _offered(paper, developer))
     with clock.at(now - timedelta(seconds=plan.calculation.seconds * share)):
         loading = logbook.load(paper, Holder.objects.get(name=holder), "A")
         return logbook.open_hole(
@@ -367,7 +367,7 @@ def _burning(chance, now, camera, letter, holder, subject, share, ev100):
 def _keep(now, subject, camera, letter, seconds):
     paper, developer = _plate(letter)
     camera = Camera.objects.get(name=camera)
-    given = {
+    fields = {
         "subject": subject,
         "camera": camera,
         "paper": paper,
@@ -376,4 +376,4 @@ def _keep(now, subject, camera, letter, seconds):
     }
     typed = {"kind": "seconds", "seconds": seconds, "meter_f": "128", "meter_iso": "6"}
     with clock.at(now - timedelta(days=1)):
-        plans.keep(given, typed)
+        plans.keep(fields, typed)

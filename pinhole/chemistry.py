@@ -50,11 +50,11 @@ def percent(stock_percent, wanted_percent, total_ml):
     what is wanted. Source: what is dissolved stays the same.
     """
     stock = checked("stock_percent", stock_percent, above=0, most=100)
-    wanted = checked("wanted_percent", wanted_percent, above=0)
+    target_percent = checked("wanted_percent", wanted_percent, above=0)
     total = checked("total_ml", total_ml, above=0)
-    if (wanted > stock).any():
+    if (target_percent > stock).any():
         raise ValueError("wanted_percent must be at most stock_percent")
-    part = total * wanted / stock
+    part = total * target_percent / stock
     return plain(part), plain(total - part)
 
 
@@ -110,8 +110,8 @@ def ph(carbonate_mol_l, ascorbic_mol_l, *, open_to_air=False, bicarbonate_mol_l=
 def _charge(ph_told, sodium, ascorbic, carbonic):
     """Positive charge over negative [mol/l]: it falls as the pH rises."""
     acid, base = 10.0**-ph_told, 10.0 ** (ph_told - PKW)
-    taken = _taken(acid, ascorbic, ASCORBIC_PK) + _taken(acid, carbonic, CARBONIC_PK)
-    return sodium + acid - base - taken
+    charge_taken = _taken(acid, ascorbic, ASCORBIC_PK) + _taken(acid, carbonic, CARBONIC_PK)
+    return sodium + acid - base - charge_taken
 
 
 def _taken(acid, total, pk):
@@ -128,11 +128,11 @@ def soda_for_ph(ascorbic_mol_l, wanted_ph):
     ValueError outside. Source: ph(), halved to a part in a million.
     """
     acid = float(checked("ascorbic_mol_l", ascorbic_mol_l, above=0, most=2))
-    wanted = float(checked("wanted_ph", wanted_ph, above=7, most=10.5))
+    target_ph = float(checked("wanted_ph", wanted_ph, above=7, most=10.5))
     low, high = 0.0, 20.0
     while high - low > 1e-6:
         middle = (low + high) / 2
-        enough = ph(middle, acid, open_to_air=True) >= wanted
+        enough = ph(middle, acid, open_to_air=True) >= target_ph
         low, high = (low, middle) if enough else (middle, high)
     return high
 
@@ -204,8 +204,8 @@ def tank_ml(diameter_mm, sheet_mm, over_mm=OVER_SHEET_MM):
     outside. Source: the cylinder.
     """
     area = pi / 4 * checked("diameter_mm", diameter_mm, above=0) ** 2
-    over = checked("over_mm", over_mm, least=0)
-    return plain(area * (checked("sheet_mm", sheet_mm, above=0) + over) / 1000)
+    above_mm = checked("over_mm", over_mm, least=0)
+    return plain(area * (checked("sheet_mm", sheet_mm, above=0) + above_mm) / 1000)
 
 
 def drum_ml(sheet_area_mm2, sheets=1):

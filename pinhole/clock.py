@@ -69,11 +69,11 @@ def _stretches(ordered, words, until):
     """
     begins, ends = words
     spans, since = [], None
-    for at, word in ordered:
+    for moment_s, word in ordered:
         if word == begins and since is None:
-            since = at
+            since = moment_s
         elif word == ends and since is not None:
-            spans, since = [*spans, (since, at)], None
+            spans, since = [*spans, (since, moment_s)], None
     return spans if since is None else [*spans, (since, max(since, until))]
 
 
@@ -91,11 +91,11 @@ def _without(stretch, covers):
 
 
 def _odd(moments, ordered, now_s):
-    times = [at for at, _ in moments]
+    times = [moment_s for moment_s, _ in moments]
     if any(later < earlier - SAME_S for earlier, later in pairwise(times)):
         yield "order"
     # A hand that is to go away later is no oddity.
-    if any(at > now_s + SAME_S for at, word in moments if word != "uncovered"):
+    if any(moment_s > now_s + SAME_S for moment_s, word in moments if word != "uncovered"):
         yield "ahead"
     if ordered and ordered[0][1] != "opened":
         yield "unopened"

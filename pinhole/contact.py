@@ -28,10 +28,10 @@ def time_at_s(seconds, from_mm, to_mm, lamp_mm=0.0):
     the square of the distance and of its radius together (textbook photometry).
     """
     seconds = checked("seconds", seconds, above=0)
-    near = checked("from_mm", from_mm, above=0)
-    far = checked("to_mm", to_mm, above=0)
+    from_distance = checked("from_mm", from_mm, above=0)
+    to_distance = checked("to_mm", to_mm, above=0)
     radius = checked("lamp_mm", lamp_mm, least=0) / 2
-    return plain(seconds * (far**2 + radius**2) / (near**2 + radius**2))
+    return plain(seconds * (to_distance**2 + radius**2) / (from_distance**2 + radius**2))
 
 
 def point_off_stops(from_mm, to_mm, lamp_mm):

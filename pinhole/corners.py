@@ -60,17 +60,21 @@ def corners(densities, curve, fall_off, medium="negative"):
 
 
 def _unevenness(light):
-    """Difference between places of a scene, as a standard deviation of boxes all over it [stops]."""
+    """Difference between places of a scene, as a standard deviation of boxes all over it
+    [stops].
+    """
     places = np.arange(EDGE, 1 - EDGE - BOX, BOX)
-    found = [_box(light, down, across, BOX) for down in places for across in places]
-    known = [value for value in found if not np.isnan(value)]
-    return np.std(known) if len(known) > 2 else np.nan
+    boxes = [_box(light, down, across, BOX) for down in places for across in places]
+    values = [value for value in boxes if not np.isnan(value)]
+    return np.std(values) if len(values) > 2 else np.nan
 
 
 def _boxes(values):
     """(middle, [of the four corners])."""
-    ends, at = (EDGE, 1 - EDGE - BOX), (1 - MIDDLE) / 2
-    return _box(values, at, at, MIDDLE), [_box(values, y, x, BOX) for y in ends for x in ends]
+    ends, middle_at = (EDGE, 1 - EDGE - BOX), (1 - MIDDLE) / 2
+    return _box(values, middle_at, middle_at, MIDDLE), [
+        _box(values, y, x, BOX) for y in ends for x in ends
+    ]
 
 
 def _box(values, down, across, size):

@@ -63,13 +63,13 @@ class Wedge:
     def __post_init__(self):
         order = np.argsort(self.densities)
         codes = np.asarray(self.codes, float)[order]
-        known = np.asarray(self.densities, float)[order]
-        if len(codes) < 2 or len(codes) != len(known):
+        densities = np.asarray(self.densities, float)[order]
+        if len(codes) < 2 or len(codes) != len(densities):
             raise ValueError("a wedge must have at least two steps")
-        if not (np.diff(known) > 0).all() or not (np.diff(codes) < 0).all():
+        if not (np.diff(densities) > 0).all() or not (np.diff(codes) < 0).all():
             raise ValueError("codes must fall strictly as densities grow")
         object.__setattr__(self, "codes", tuple(codes))
-        object.__setattr__(self, "densities", tuple(known))
+        object.__setattr__(self, "densities", tuple(densities))
 
     def density(self, code):
         """The density of a code, straight between steps and held beyond them; scalar or array."""

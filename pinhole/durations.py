@@ -30,10 +30,10 @@ def parse_s(text):
     if len(text) > 40:
         raise ValueError(f"That is too long for a time: {EXAMPLES}.")
     if fraction := FRACTION.fullmatch(text):
-        over, under = map(int, fraction.groups())
+        numerator, under = map(int, fraction.groups())
         if under == 0:
             raise ValueError(f"Nothing can be divided by 0: {EXAMPLES}.")
-        return over / under
+        return numerator / under
     if ":" in text:
         return _from_colons(text)
     match = UNITS.fullmatch(text)
@@ -67,11 +67,11 @@ def say(seconds):
         return "no end"
     if seconds < 9.95:
         return f"{seconds:.2g} s" if seconds < 1 else f"{round(seconds, 1):g} s"
-    whole = math.floor(seconds + 0.5)
-    if whole < 60:
-        return f"{whole} s"
-    if whole < 3600:
-        minutes, rest = divmod(whole, 60)
+    whole_s = math.floor(seconds + 0.5)
+    if whole_s < 60:
+        return f"{whole_s} s"
+    if whole_s < 3600:
+        minutes, rest = divmod(whole_s, 60)
         return f"{minutes}:{rest:02d}" if rest else f"{minutes} min"
     hours, minutes = divmod(math.floor(seconds / 60 + 0.5), 60)
     return f"{hours} h {minutes} min" if minutes else f"{hours} h"

@@ -49,11 +49,11 @@ def look_here(densities, curve, medium="negative"):
     light = 1 - light if medium in POSITIVE else light
     base = (reading.base - curve.dmin) / (curve.dmax - curve.dmin)
     base = 1 - base if medium in POSITIVE else base
-    found = []
+    places = []
     if base > FOGGED:
-        found.append(LookHere("fog", "grey where the rails covered it: fog", 0, 0, 1, 1))
-    found += _streaks(light)
-    return [*found, *_ends(light)]
+        places.append(LookHere("fog", "grey where the rails covered it: fog", 0, 0, 1, 1))
+    places += _streaks(light)
+    return [*places, *_ends(light)]
 
 
 def towards_the_sun(back, azimuth_deg, sun_azimuth_deg, sun_altitude_deg):
@@ -72,22 +72,24 @@ def towards_the_sun(back, azimuth_deg, sun_azimuth_deg, sun_altitude_deg):
     half = np.array(back.half_mm)
     place = np.array([landing.x_mm, landing.y_mm])
     nearest = np.clip(place, -half, half)
-    off = _apart_deg(pointing.sky(*back.sight(*nearest)), (sun_azimuth_deg, sun_altitude_deg))
-    if off > BESIDE_DEG:
+    angle_deg = _apart_deg(pointing.sky(*back.sight(*nearest)), (sun_azimuth_deg, sun_altitude_deg))
+    if angle_deg > BESIDE_DEG:
         return []
     if landing.on_paper:
         reach = np.radians(UNSURE_DEG) * landing.ray_mm / (2 * half)
-        words = "the sun, if it shone, stood about here: a halo, flare, or paper gone over"
+        sentence = "the sun, if it shone, stood about here: a halo, flare, or paper gone over"
     else:
         reach = np.full(2, RUNS_IN)
-        words = f"the sun, if it shone, stood {off:.0f} degrees outside this edge: flare runs in"
-    low, high = (np.clip(nearest / (2 * half) + 0.5 + way * reach, 0, 1) for way in (-1, 1))
-    return [LookHere("flare", words, *map(float, low), *map(float, high))]
+        sentence = (
+            f"the sun, if it shone, stood {angle_deg:.0f} degrees outside this edge: flare runs in"
+        )
+    low, high = (np.clip(nearest / (2 * half) + 0.5 + sign * reach, 0, 1) for sign in (-1, 1))
+    return [LookHere("flare", sentence, *map(float, low), *map(float, high))]
 
 
 def _apart_deg(one, other):
     """Between two directions of the sky, each (azimuth_deg, altitude_deg)."""
-    a, b = (directions(*np.radians(way)) for way in (one, other))
+    a, b = (directions(*np.radians(direction)) for direction in (one, other))
     return float(np.degrees(np.arccos(np.clip(a @ b, -1, 1))))
 
 
@@ -105,25 +107,25 @@ def _streaks(light):
     ones against what lies above and below, unless they go right across as a skyline does.
     """
     cells, rim = _cells(light)
-    found = []
+    streaks = []
     for axis in (0, 1):
-        over = cells - _wide_median(cells, 1 - axis) > STREAK
-        for region in _regions(over):
+        is_streak = cells - _wide_median(cells, 1 - axis) > STREAK
+        for region in _regions(is_streak):
             y, x = region.T
             length, width = np.ptp(region[:, axis]) + 1, len(region) / (np.ptp(region[:, axis]) + 1)
             share = length / cells.shape[axis]
             ends = region[:, axis].min() == 0 or region[:, axis].max() == cells.shape[axis] - 1
             if ends and share >= REACH and length >= LENGTH * width and (axis == 0 or share < 0.9):
-                found.append(_box(x, y, rim, light.shape))
-    return found
+                streaks.append(_box(x, y, rim, light.shape))
+    return streaks
 
 
 def _box(x, y, rim, shape):
     step = max(1, max(shape) // CELLS)
     left, right = (x.min() + rim) * step / shape[1], (x.max() + 1 + rim) * step / shape[1]
     top, bottom = (y.min() + rim) * step / shape[0], (y.max() + 1 + rim) * step / shape[0]
-    words = "a bright streak from the edge: a leak?"
-    return LookHere("leak", words, float(left), float(top), float(right), float(bottom))
+    sentence = "a bright streak from the edge: a leak?"
+    return LookHere("leak", sentence, float(left), float(top), float(right), float(bottom))
 
 
 def _wide_median(cells, axis):
@@ -143,9 +145,9 @@ def _regions(flags):
         while fresh:
             y, x = fresh.pop()
             region.append((y, x))
-            near = {(y + 1, x), (y - 1, x), (y, x + 1), (y, x - 1)} & left
-            left -= near
-            fresh += near
+            neighbours = {(y + 1, x), (y - 1, x), (y, x + 1), (y, x - 1)} & left
+            left -= neighbours
+            fresh += neighbours
         if len(region) >= 6:
             yield np.array(region)
 
@@ -153,11 +155,11 @@ def _regions(flags):
 def _ends(light):
     """Much of the picture at an end of the scale."""
     cells, rim = _cells(light)
-    for kind, flags, words in (
+    for kind, flags, sentence in (
         ("blocked", cells > 1 - FLAT, "at the end of the scale: nothing is told apart here"),
         ("empty", cells < FLAT, "as pale as bare paper: nothing came through here"),
     ):
         if flags.mean() > MUCH:
             y, x = np.nonzero(flags)
             box = _box(x, y, rim, light.shape)
-            yield LookHere(kind, words, box.left, box.top, box.right, box.bottom)
+            yield LookHere(kind, sentence, box.left, box.top, box.right, box.bottom)

@@ -44,9 +44,9 @@ def past_the_hole(light, faults, chance):
     if {"fog", "age"} & set(faults):
         light = light + FOG
     if "leak" in faults:
-        at, lean = wide * chance.uniform(0.1, 0.9), chance.uniform(-0.3, 0.3)
-        off = (x - at - lean * y) / (0.04 * wide)
-        light = light + 12 * np.exp(-(off**2)) * np.exp(-y / (0.6 * high))
+        crossing, lean = wide * chance.uniform(0.1, 0.9), chance.uniform(-0.3, 0.3)
+        distance = (x - crossing - lean * y) / (0.04 * wide)
+        light = light + 12 * np.exp(-(distance**2)) * np.exp(-y / (0.6 * high))
     if "flare" in faults:
         cy, cx = high * chance.uniform(0.1, 0.3), wide * chance.uniform(0.3, 0.7)
         away = np.hypot(y - cy, x - cx) / wide
@@ -70,8 +70,10 @@ def in_the_dark(made, dmin, dmax, faults, chance):
     if "finger" in faults:
         made = made - _fingers(x / wide, y / high, scale, chance)
     if "drips" in faults:
-        for at in chance.uniform(0.1, 0.9, 3):
-            made = made + 0.15 * scale * np.exp(-(((x / wide - at) / 0.012) ** 2)) * (y > high / 4)
+        for height in chance.uniform(0.1, 0.9, 3):
+            made = made + 0.15 * scale * np.exp(-(((x / wide - height) / 0.012) ** 2)) * (
+                y > high / 4
+            )
     if "water" in faults:
         for _ in range(5):
             cy, cx, wide_at = chance.uniform(0, 1), chance.uniform(0, 1), chance.uniform(0.03, 0.09)

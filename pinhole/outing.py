@@ -103,6 +103,6 @@ def _course(sheet, times_s):
     """The light.Course by which a sheet wanted fills; a stop more on the clock lets it fill half as
     fast.
     """
-    asked = sheet.specification
-    filling = light.course(times_s, asked.metered_s(sheet.ev100), asked.school)
+    spec = sheet.specification
+    filling = light.course(times_s, spec.metered_s(sheet.ev100), spec.school)
     return filling.scaled(2.0**-sheet.clock_stops)

@@ -15,18 +15,18 @@ def checked(name, values, *, above=None, least=None, most=None):
     """
     array = np.asarray(values, dtype=np.float64)
     outside = np.isinf(array)
-    words = []
+    bounds = []
     if above is not None:
         outside |= array <= above
-        words.append(f"above {above:g}")
+        bounds.append(f"above {above:g}")
     if least is not None:
         outside |= array < least
-        words.append(f"at least {least:g}")
+        bounds.append(f"at least {least:g}")
     if most is not None:
         outside |= array > most
-        words.append(f"at most {most:g}")
+        bounds.append(f"at most {most:g}")
     if outside.any():
-        raise ValueError(f"{name} must be {' and '.join([*words, 'finite'])}")
+        raise ValueError(f"{name} must be {' and '.join([*bounds, 'finite'])}")
     return array
 
 

@@ -105,8 +105,8 @@ def simulate(
     light = mishaps.past_the_hole(light, faults, chance)
     stray = mishaps.FOG if {"fog", "age"} & set(faults) else 0.0
     light = np.where(_covered(scene.shape, rim), 1e-6 + stray, light)
-    made = curve.density(np.log2(np.maximum(light, 1e-6)), medium)
-    return mishaps.in_the_dark(made, curve.dmin, curve.dmax, faults, chance)
+    density = curve.density(np.log2(np.maximum(light, 1e-6)), medium)
+    return mishaps.in_the_dark(density, curve.dmin, curve.dmax, faults, chance)
 
 
 def _covered(shape, rim):
@@ -184,8 +184,8 @@ def as_it_would_look(densities, stops, curve, medium="negative"):
     densities: array; stops [-10 to 10], for all or one for each place. Raises ValueError outside.
     Source: back through the curve, more light, and forward.
     """
-    more = checked("stops", stops, least=-10, most=10)
-    return curve.density(curve.stops(densities, medium) + more, medium)
+    stops_more = checked("stops", stops, least=-10, most=10)
+    return curve.density(curve.stops(densities, medium) + stops_more, medium)
 
 
 def densities_of(codes, bits=8, wedge=None):

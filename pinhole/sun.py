@@ -96,12 +96,12 @@ def _equatorial(days):
     """Apparent right ascension (unwrapped) and declination in degrees; long spans go over a
     grid.
     """
-    known = days[np.isfinite(days)]
-    if known.size < 64:
+    finite_days = days[np.isfinite(days)]
+    if finite_days.size < 64:
         return _apparent(days)
-    first, last = float(known.min()), float(known.max())
+    first, last = float(finite_days.min()), float(finite_days.max())
     steps = int((last - first) / GRID_DAYS) + 2
-    if steps > known.size:
+    if steps > finite_days.size:
         return _apparent(days)
     grid = first + GRID_DAYS * np.arange(steps)
     ascension, declination = _apparent(grid)
@@ -198,10 +198,10 @@ def _noon(times, azimuth, altitude, longitude_deg):
     """The upper transit: the hour angle passes through 0."""
     days = _days(times)
     hour = (_sidereal_deg(days) + longitude_deg - _equatorial(days)[0] + 180) % 360 - 180
-    at = np.flatnonzero((hour[:-1] <= 0) & (hour[1:] > 0))
-    if not at.size:
+    index = np.flatnonzero((hour[:-1] <= 0) & (hour[1:] > 0))
+    if not index.size:
         return np.datetime64("NaT", "s"), float("nan"), float("nan")
-    first = at[0]
+    first = index[0]
     share = -hour[first] / (hour[first + 1] - hour[first])
     nearer = first + int(share > 0.5)
     return (
@@ -276,13 +276,15 @@ def stance(
     practice). The shadow shows where it lies ahead and reaches further than the camera sees down to
     the ground, about a camera's height.
     """
-    off = (
+    off_azimuth = (
         float(checked("sun_azimuth_deg", sun_azimuth_deg)) - float(camera_azimuth_deg) + 180
     ) % 360 - 180
     altitude = float(checked("sun_altitude_deg", sun_altitude_deg, least=-90, most=90))
     half = float(checked("field_deg", field_deg, above=0, most=360)) / 2
-    side = "behind" if abs(off) > 120 else "against" if abs(off) < 60 else "side"
+    side = "behind" if abs(off_azimuth) > 120 else "against" if abs(off_azimuth) < 60 else "side"
     shadow_azimuth = (float(sun_azimuth_deg) + 180) % 360
     length = float(person_mm / np.tan(np.radians(altitude))) if altitude > 0.1 else float("nan")
     shadow_off = abs((shadow_azimuth - float(camera_azimuth_deg) + 180) % 360 - 180)
-    return Stance(side, off, length, shadow_azimuth, bool(length > camera_mm and shadow_off < half))
+    return Stance(
+        side, off_azimuth, length, shadow_azimuth, bool(length > camera_mm and shadow_off < half)
+    )

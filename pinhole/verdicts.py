@@ -41,7 +41,7 @@ def looks(medium):
     """
     if medium not in DARKENS:
         raise ValueError(f"medium must be one of {', '.join(DARKENS)}")
-    return tuple(Appearance(code, words, -DARKENS[medium] * away) for code, words, away in LOOKS)
+    return tuple(Appearance(code, label, -DARKENS[medium] * away) for code, label, away in LOOKS)
 
 
 def sense(medium, stops_more):

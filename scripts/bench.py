@@ -139,18 +139,18 @@ def _round_trip():
 
     with tempfile.TemporaryDirectory() as empty:
         start = time.perf_counter()
-        with sqlite3.connect(settings.DATABASES["default"]["NAME"]) as near:
-            dump = "\n".join(near.iterdump())
-        with sqlite3.connect(Path(empty) / "dump.sqlite3") as far:
-            far.executescript(dump)
+        with sqlite3.connect(settings.DATABASES["default"]["NAME"]) as source:
+            dump = "\n".join(source.iterdump())
+        with sqlite3.connect(Path(empty) / "dump.sqlite3") as target:
+            target.executescript(dump)
         plain = time.perf_counter() - start
         log, start = Path(empty) / "log.zip", time.perf_counter()
         with log.open("wb") as out:
             files.write(out)
         took = [time.perf_counter() - start]
         command = [sys.executable, "-c", BRING, f"{empty}/there", str(log)]
-        said = subprocess.run(command, cwd=ROOT, check=True, stdout=subprocess.PIPE, text=True)
-        took += map(float, said.stdout.split()[-2:])
+        output = subprocess.run(command, cwd=ROOT, check=True, stdout=subprocess.PIPE, text=True)
+        took += map(float, output.stdout.split()[-2:])
     base = "SQLite's own dump and back"
     print(f"{base:<36} {plain:8.2f} s")
     names = f"the log of {MANY} sheets out", "looked through and brought in", "out again"
@@ -168,14 +168,14 @@ def _day(client, base):
         like.pk = None
         like.save()
     shot, live = Shot.objects.filter(outing=outing, beside=None).first(), {"hx-request": "true"}
-    taken = []
+    times_ms = []
     for turn in range(ROUNDS // 2):
         start = time.perf_counter()
         place = {"dragged": f"{shot.pk} {300 + turn * 5} 0"}
         answer = client.post(f"/plan/outings/{outing.pk}/move/", place, headers=live)
-        taken.append((time.perf_counter() - start) * 1000)
+        times_ms.append((time.perf_counter() - start) * 1000)
         assert answer.status_code == 200, answer.status_code
-    ms = statistics.median(taken)
+    ms = statistics.median(times_ms)
     print(
         f"{'a day of 20 shots after a drag':<36} {ms:8.2f} ms   {ms / base:7.1f} x the empty page"
     )
@@ -200,7 +200,7 @@ def _sun(client):
     utc = np.arange(
         np.datetime64("2026-01-01"), np.datetime64("2027-01-01"), np.timedelta64(2, "m")
     )
-    can, seen = CanBack(66, 177.8, 120), solargraph.track(57.1, 19.6, *year, utc_offset_h=1)
+    can, sun_track = CanBack(66, 177.8, 120), solargraph.track(57.1, 19.6, *year, utc_offset_h=1)
     place = Place.objects.get(name="Rauholm")
     address = f"/plan/sun/?place={place.pk}&first_day={year[0]}&last_day={year[1]}&azimuth_deg=180"
     address += "&kind=span&climate=coast&view=positive"
@@ -210,7 +210,7 @@ def _sun(client):
             57.1, 19.6, can, Pointing(180, 14), *year, utc_offset_h=1
         ),
         "the same after a drag": lambda: solargraph.summed(
-            solargraph.trails(seen, can, Pointing(181, 14))
+            solargraph.trails(sun_track, can, Pointing(181, 14))
         ),
         "a drag, form to both drawings": lambda: client.get(
             f"{address}&tilt_deg=14", headers={"hx-request": "true"}
@@ -244,12 +244,12 @@ def _against_pvlib(calls):
     base = None
     for name, call in calls.items():
         call()
-        taken = []
+        times_ms = []
         for _ in range(3 if base is None else 9):
             start = time.perf_counter()
             call()
-            taken.append((time.perf_counter() - start) * 1000)
-        ms = statistics.median(taken)
+            times_ms.append((time.perf_counter() - start) * 1000)
+        ms = statistics.median(times_ms)
         base = base or ms
         print(f"{name:<36} {ms:8.2f} ms   {ms / base:7.3f} x pvlib")
 
@@ -266,10 +266,10 @@ def _hole():
     picture = np.full((4000, 5000), 40, np.uint8)
     cv2.circle(picture, (2600, 1700), 20, 210, -1, cv2.LINE_AA)
     picture = cv2.GaussianBlur(picture, (0, 0), 0.8)
-    taken = {"one threshold of 20 megapixels": [], "a hole measured in them": []}
+    times_ms = {"one threshold of 20 megapixels": [], "a hole measured in them": []}
     for _ in range(9):
         for name, call in zip(
-            taken,
+            times_ms,
             (
                 lambda: cv2.threshold(picture, 0, 255, cv2.THRESH_OTSU),
                 lambda: hole.measure(picture, 25.4 / 2400),
@@ -278,22 +278,22 @@ def _hole():
         ):
             start = time.perf_counter()
             call()
-            taken[name].append((time.perf_counter() - start) * 1000)
-    plain, found = (statistics.median(times) for times in taken.values())
-    for name, ms in zip(taken, (plain, found), strict=True):
+            times_ms[name].append((time.perf_counter() - start) * 1000)
+    plain, found_ms = (statistics.median(times) for times in times_ms.values())
+    for name, ms in zip(times_ms, (plain, found_ms), strict=True):
         print(f"{name:<36} {ms:8.2f} ms   {ms / plain:7.1f} x one threshold")
 
 
 def _time(client, rows, right=(200,)):
     """Median milliseconds a row, the rows taken in turn so that a slow moment hits all alike."""
-    taken = {name: [] for name, *_ in rows}
+    times_ms = {name: [] for name, *_ in rows}
     for _ in range(ROUNDS):
-        for name, url, more in rows:
+        for name, url, options in rows:
             start = time.perf_counter()
-            answer = client.get(url, **more)
-            taken[name].append((time.perf_counter() - start) * 1000)
+            answer = client.get(url, **options)
+            times_ms[name].append((time.perf_counter() - start) * 1000)
             assert answer.status_code in right, (name, answer.status_code)
-    return {name: statistics.median(times) for name, times in taken.items()}
+    return {name: statistics.median(times) for name, times in times_ms.items()}
 
 
 def _lessons():
@@ -310,18 +310,18 @@ def _lessons():
     papers = Paper.objects.in_bulk(set(columns["paper_id"]))
     log = craft.whole_log(columns, papers, eye())
     size = len(columns["pk"]), len(log.learned.names)
-    rows, wanted = np.random.default_rng(1).normal(size=size), np.ones(size[0])
-    taken = {}
+    rows, targets = np.random.default_rng(1).normal(size=size), np.ones(size[0])
+    times_ms = {}
     for name, call in (
-        ("plain least squares", lambda: np.linalg.lstsq(rows, wanted, rcond=None)),
+        ("plain least squares", lambda: np.linalg.lstsq(rows, targets, rcond=None)),
         ("the log learned anew", lambda: craft.whole_log(columns, papers, eye())),
         ("the same with all that is kept", flows.relearn),
     ):
         began = time.perf_counter()
         call()
-        taken[name] = 1000 * (time.perf_counter() - began)
-    base = taken["plain least squares"]
-    for name, ms in taken.items():
+        times_ms[name] = 1000 * (time.perf_counter() - began)
+    base = times_ms["plain least squares"]
+    for name, ms in times_ms.items():
         print(
             f"{name:<36} {ms:8.2f} ms   {ms / base:7.1f} x least squares of {size[0]} x {size[1]}"
         )
@@ -368,24 +368,24 @@ def _scan(client):
     from chimney.results.scans import craft, files
 
     with tempfile.TemporaryDirectory() as place:
-        whole, plain = Path(place) / "scan.tif", Path(place) / "plain.tif"
+        scan_path, plain = Path(place) / "scan.tif", Path(place) / "plain.tif"
         noise = pyvips.Image.gaussnoise(20_000, 15_000, mean=30_000, sigma=4_000).cast("ushort")
-        noise.copy(interpretation="grey16").write_to_file(str(whole))
+        noise.copy(interpretation="grey16").write_to_file(str(scan_path))
         files.folder().mkdir(parents=True, exist_ok=True)
         took = {}
         for name, call in (
             (
                 "a plain small copy",
-                lambda: pyvips.Image.thumbnail(str(whole), 1400).write_to_memory(),
+                lambda: pyvips.Image.thumbnail(str(scan_path), 1400).write_to_memory(),
             ),
-            ("a scan looked through", lambda: files.look_through(whole)),
-            ("a plain copy", lambda: _copied(pyvips, whole, plain)),
-            ("its positive, 16 bits", lambda: _exported(files, craft, whole)),
+            ("a scan looked through", lambda: files.look_through(scan_path)),
+            ("a plain copy", lambda: _copied(pyvips, scan_path, plain)),
+            ("its positive, 16 bits", lambda: _exported(files, craft, scan_path)),
         ):
             began = time.perf_counter()
             call()
             took[name] = time.perf_counter() - began
-        quiet, busy = _beside(client, whole)
+        quiet, busy = _beside(client, scan_path)
     print(f"{'the Hearth while a scan is made':<36} {busy:8.2f} ms   {busy / quiet:7.1f} x alone")
     for name, base in (
         ("a scan looked through", "a plain small copy"),
@@ -403,11 +403,11 @@ def _beside(client, whole):
         "tones = craft.Tones(True, (10.0,), (245.0,), 1.2, True, 0); "
         f"files.export({str(whole)!r}, 'tif', tones).close()"
     )
-    with subprocess.Popen([sys.executable, "-c", code], cwd=ROOT) as other:
+    with subprocess.Popen([sys.executable, "-c", code], cwd=ROOT) as process:
         time.sleep(3)
         busy = _time(client, address)["the Hearth"]
-        assert other.poll() is None, "the scan was done before the page was timed"
-        other.kill()
+        assert process.poll() is None, "the scan was done before the page was timed"
+        process.kill()
     return quiet, busy
 
 

@@ -21,8 +21,8 @@ def main(books):
     heads = [*(f"{sheets} sheets" for sheets in SHEETS), "25, 1 in 20 mistaken by 3 stops"]
     print(f"| {books} logbooks each | {' | '.join(heads)} |")
     print(f"|---|{'---|' * len(heads)}")
-    for what in rows[0]:
-        print(f"| {what} | {' | '.join(f'{100 * row[what]:.1f} %' for row in rows)} |")
+    for name in rows[0]:
+        print(f"| {name} | {' | '.join(f'{100 * row[name]:.1f} %' for row in rows)} |")
 
 
 if __name__ == "__main__":

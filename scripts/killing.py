@@ -61,11 +61,11 @@ class Phone(threading.Thread):
             return
 
     def post(self, path, data, token=""):
-        asked = urllib.request.Request(f"{self.home}{path}", urlencode(data).encode())
+        request = urllib.request.Request(f"{self.home}{path}", urlencode(data).encode())
         if token:
-            asked.add_header("Authorization", f"Bearer {token}")
+            request.add_header("Authorization", f"Bearer {token}")
         try:
-            self.browser.open(asked, timeout=10).read()
+            self.browser.open(request, timeout=10).read()
         except urllib.error.HTTPError as error:
             if error.code != 429:
                 raise
@@ -103,12 +103,12 @@ class Owner(threading.Thread):
     def post(self, url, log=None):
         page = self.browser.open(f"{self.home}/data/", timeout=10).read().decode()
         csrf = re.search(r'csrfmiddlewaretoken" value="([^"]+)"', page)[1]
-        asked = urllib.request.Request(url, urlencode({"csrfmiddlewaretoken": csrf}).encode())
+        request = urllib.request.Request(url, urlencode({"csrfmiddlewaretoken": csrf}).encode())
         if log:
-            asked.data, kind = many.form(csrf, log)
-            asked.add_header("Content-Type", kind)
+            request.data, kind = many.form(csrf, log)
+            request.add_header("Content-Type", kind)
         try:
-            self.browser.open(asked, timeout=10).read()
+            self.browser.open(request, timeout=10).read()
             self.asked += 1
         except urllib.error.HTTPError as error:
             if error.code not in (409, 503):
@@ -117,8 +117,10 @@ class Owner(threading.Thread):
 
 def bringing_of(database):
     """(pk, state) of the log that was handed over last."""
-    with closing(sqlite3.connect(database, timeout=20)) as read:
-        rows = read.execute("SELECT id, state FROM exchange_bringing ORDER BY id DESC LIMIT 1")
+    with closing(sqlite3.connect(database, timeout=20)) as connection:
+        rows = connection.execute(
+            "SELECT id, state FROM exchange_bringing ORDER BY id DESC LIMIT 1"
+        )
         return rows.fetchone() or (0, "")
 
 
@@ -151,8 +153,8 @@ def settled(env, home, place):
         if not at_work(place):
             break
         time.sleep(0.1)
-    with closing(sqlite3.connect(database)) as read:
-        sheets = read.execute("SELECT count(*) FROM logbook_sheet").fetchone()[0]
+    with closing(sqlite3.connect(database)) as connection:
+        sheets = connection.execute("SELECT count(*) FROM logbook_sheet").fetchone()[0]
     left = [*Path(place).glob("brought/trial-*"), *Path(place).glob("*/begun-*")]
     return state, sheets, left
 
@@ -182,7 +184,7 @@ def rounds(env, home, place, token, log):
     """(what was acknowledged, how often something was asked of the log, the most workers that were
     at work at a time) of as many lives of the server.
     """
-    chance, kept, asked, most = random.Random(5), [], 0, 0
+    chance, acknowledged, requests, most_workers = random.Random(5), [], 0, 0
     for number in range(TIMES):
         server = started(env, home)
         phone = Phone(home, number, token)
@@ -191,14 +193,14 @@ def rounds(env, home, place, token, log):
         owner.start()
         # The worker is there two seconds after the server.
         time.sleep(2.0 + 4 * chance.random())
-        most = max(most, at_work(place))
+        most_workers = max(most_workers, at_work(place))
         os.killpg(server.pid, signal.SIGKILL)
         server.wait()
         owner.killed = True
         phone.join()
         owner.join()
-        kept, asked = kept + phone.kept, asked + owner.asked
-    return kept, asked, most
+        acknowledged, requests = acknowledged + phone.kept, requests + owner.asked
+    return acknowledged, requests, most_workers
 
 
 def main():
@@ -210,7 +212,7 @@ def main():
         env |= {"DJANGO_SETTINGS_MODULE": "chimney.settings", "CHIMNEY_DAILY": "0"}
         log = a_log(place)
         subprocess.run([sys.executable, "manage.py", "prepare"], cwd=ROOT, env=env, check=True)
-        told = subprocess.run(
+        output = subprocess.run(
             [sys.executable, "-c", TOKEN],
             cwd=ROOT,
             env=env,
@@ -218,21 +220,28 @@ def main():
             capture_output=True,
             text=True,
         )
-        kept, asked, most = rounds(env, home, place, told.stdout.strip(), log)
+        acknowledged, requests, most_workers = rounds(env, home, place, output.stdout.strip(), log)
         state, sheets, left = settled(env, home, place)
         orphans = at_work(place)
         with closing(sqlite3.connect(Path(place) / "chimney.sqlite3")) as database:
             sound = database.execute("PRAGMA integrity_check").fetchone()[0]
-            there = {name for (name,) in database.execute("SELECT name FROM kit_developer")}
-        lost = [name for name in kept if name not in there]
-    print(f"killed {TIMES} times: {len(kept)} writes acknowledged, {len(lost)} lost, {sound}")
+            names_there = {name for (name,) in database.execute("SELECT name FROM kit_developer")}
+        lost = [name for name in acknowledged if name not in names_there]
     print(
-        f"a log of {SHEETS} sheets, handed over, wanted or given back {asked} times: {state} at "
-        f"last, {sheets} sheets, {len(left)} files left over, {most} workers at a time, "
+        f"killed {TIMES} times: {len(acknowledged)} writes acknowledged, {len(lost)} lost, {sound}"
+    )
+    print(
+        f"a log of {SHEETS} sheets, handed over, wanted or given back {requests} times: {state} at "
+        f"last, {sheets} sheets, {len(left)} files left over, {most_workers} workers at a time, "
         f"{orphans} orphans"
     )
-    whole = sheets == (SHEETS if state == "done" else 0) and not left and not orphans and most < 2
-    raise SystemExit(bool(lost) or sound != "ok" or not kept or not whole)
+    is_whole = (
+        sheets == (SHEETS if state == "done" else 0)
+        and not left
+        and not orphans
+        and most_workers < 2
+    )
+    raise SystemExit(bool(lost) or sound != "ok" or not acknowledged or not is_whole)
 
 
 if __name__ == "__main__":

@@ -15,9 +15,9 @@ sys.path.insert(0, str(ROOT))
 def form(token, log):
     """(body, kind) of the form that hands a log over. token: of the page; log: its bytes."""
     part = '--edge\r\nContent-Disposition: form-data; name="{}"{}\r\n\r\n'
-    told = part.format("csrfmiddlewaretoken", "") + token + "\r\n"
-    told += part.format("log", '; filename="log.zip"')
-    return told.encode() + log + b"\r\n--edge--\r\n", "multipart/form-data; boundary=edge"
+    body = part.format("csrfmiddlewaretoken", "") + token + "\r\n"
+    body += part.format("log", '; filename="log.zip"')
+    return body.encode() + log + b"\r\n--edge--\r\n", "multipart/form-data; boundary=edge"
 
 
 def write(count, path):
@@ -50,25 +50,25 @@ def fill(count):
     from chimney.logbook.models import Exposure, Opening, Sheet
     from chimney.results.models import Verdict
 
-    read = list(Sheet.objects.filter(stage="read").prefetch_related("exposures__openings"))
+    sheets_read = list(Sheet.objects.filter(stage="read").prefetch_related("exposures__openings"))
     parts = {Development: "development", Verdict: "verdict", Evidence: "evidence"}
-    kept = {
+    rows_by_sheet = {
         sheet.pk: {model: getattr(sheet, name, None) for model, name in parts.items()}
-        for sheet in read
+        for sheet in sheets_read
     }
-    made = [
-        (read[n % len(read)], _sheet_like(read[n % len(read)], n))
+    copies = [
+        (sheets_read[n % len(sheets_read)], _sheet_like(sheets_read[n % len(sheets_read)], n))
         for n in range(count - Sheet.objects.count())
     ]
-    Sheet.objects.bulk_create([sheet for _, sheet in made], batch_size=2000)
+    Sheet.objects.bulk_create([sheet for _, sheet in copies], batch_size=2000)
     exposures, openings, hung = [], [], {model: [] for model in parts}
-    for like, sheet in made:
+    for like, sheet in copies:
         was = like.exposures.all()[0]
         exposures.append(_copy(was, sheet=sheet, loading=None))
         openings.append(_copy(was.openings.all()[0], exposure=exposures[-1]))
-        for model, one in kept[like.pk].items():
-            if one:
-                hung[model].append(_copy(one, sheet=sheet))
+        for model, row in rows_by_sheet[like.pk].items():
+            if row:
+                hung[model].append(_copy(row, sheet=sheet))
     Exposure.objects.bulk_create(exposures, batch_size=2000)
     Opening.objects.bulk_create(openings, batch_size=2000)
     for model, rows in hung.items():

@@ -119,14 +119,14 @@ def _take(folder, names):
         page.goto(f"{home}/sheets/?page=2")
         addresses["sheet"] = page.locator("a.strip-read").first.get_attribute("href")
         for name in names:
-            address, (width, height), whole = VIEWS[name]
+            address, (width, height), full_page = VIEWS[name]
             context = browser.new_context(
                 viewport={"width": width, "height": height}, color_scheme="light"
             )
             page = context.new_page()
             page.goto(home + address.format(**addresses))
             page.wait_for_load_state("networkidle")
-            page.screenshot(path=folder / f"{name}.png", full_page=whole)
+            page.screenshot(path=folder / f"{name}.png", full_page=full_page)
             context.close()
         browser.close()
 

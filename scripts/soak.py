@@ -90,7 +90,7 @@ class Person(threading.Thread):
 
     def about(self):
         """Looking about: pages that ask for no camera of one's own."""
-        asked = [
+        requests = [
             lambda: self.ask("GET", "/plan/sun/"),
             lambda: self.ask(
                 "POST",
@@ -100,8 +100,8 @@ class Person(threading.Thread):
             ),
         ]
         for path in ("/sheets/?q=R-", "/learn/", "/plan/outings/1/", "/kit/", "/expose/cans/"):
-            asked.append(lambda p=path: self.ask("GET", p))
-        return asked
+            requests.append(lambda p=path: self.ask("GET", p))
+        return requests
 
     def steps(self):
         """The work of somebody at a camera, over and over: plan, open, cover, close, unload, look
@@ -226,10 +226,10 @@ def token(env):
     """Token by which a sensor is let in."""
     code = "import django; django.setup(); from chimney.exchange.feed.flows import let_in; "
     code += "print(let_in('soak')[1])"
-    told = subprocess.run(
+    output = subprocess.run(
         [sys.executable, "-c", code], cwd=ROOT, env=env, check=True, capture_output=True, text=True
     )
-    return told.stdout.strip()
+    return output.stdout.strip()
 
 
 class Planner(threading.Thread):
@@ -332,7 +332,7 @@ def at_work(port, pairs, people, seconds, pause_s):
     for person in persons:
         person.join()
     return [time for person in persons for time in person.times], [
-        words for one in persons for words in one.wrong
+        sentence for one in persons for sentence in one.wrong
     ]
 
 
@@ -376,7 +376,7 @@ def beside_them(port, pairs, folder):
     times, wrong = at_work(port, pairs, PEOPLE, SECONDS, PAUSE_S)
     planner.join()
     owner.join()
-    took = ", ".join(f"{what} after {seconds:.0f} s" for what, seconds in owner.took_s.items())
+    took = ", ".join(f"{name} after {seconds:.0f} s" for name, seconds in owner.took_s.items())
     print(f"meanwhile a log of {SHEETS} sheets: {took}")
     p95 = report(f"{PEOPLE} people beside that", times, wrong)
     spans = report("the planner beside that", planner.person.times, planner.person.wrong)
@@ -396,8 +396,8 @@ def main():
             good = sensor.answers.count(200)
             print(f"a sensor meanwhile: {good} of {len(sensor.answers)} readings taken in")
             p95 = report(f"{PEOPLE} people, a request a second each", times, wrong)
-            beside_p95, spans_p95, more = beside_them(port, pairs, folder)
-            wrong += more
+            beside_p95, spans_p95, faults = beside_them(port, pairs, folder)
+            wrong += faults
             report(f"{PEOPLE} people, no pause", *at_work(port, pairs, PEOPLE, 15, 0.0))
             audit = subprocess.run(
                 [sys.executable, "manage.py", "audit"],

@@ -73,8 +73,8 @@ class BathState:
         if self.is_tired:
             return f"tired {reason}: throw it away"
         if self.longer > 1.02 and self.bath.purpose == Bath.Purpose.DEVELOP:
-            more = number(100 * (self.longer - 1), 2)
-            return f"{self.used_percent} % used {reason}: {more} % longer"
+            percent = number(100 * (self.longer - 1), 2)
+            return f"{self.used_percent} % used {reason}: {percent} % longer"
         return f"{self.used_percent} % used {reason}"
 
 
@@ -122,8 +122,8 @@ def with_longer(steps, factor):
 
 def _grown(step, factor):
     data = developing.to_data([step])["steps"][0]
-    least, most = (5.0 * round(time * factor / 5) for time in (step.least_s, step.most_s))
-    return developing.Step(**data | {"least_s": least, "most_s": most})
+    shortest_s, longest_s = (5.0 * round(time * factor / 5) for time in (step.least_s, step.most_s))
+    return developing.Step(**data | {"least_s": shortest_s, "most_s": longest_s})
 
 
 def still_there(development):

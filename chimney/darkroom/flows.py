@@ -48,9 +48,9 @@ def begin(sheets, process, developer, *, together, steps=None, baths=(), **kept)
 
 
 def _refuse_thrown(baths):
-    gone = next((bath for bath in map(current, baths) if bath.thrown_at), None)
-    if gone:
-        raise Refused(f"{gone} was thrown away.", "Choose another bath", "darkroom:run")
+    thrown = next((bath for bath in map(current, baths) if bath.thrown_at), None)
+    if thrown:
+        raise Refused(f"{thrown} was thrown away.", "Choose another bath", "darkroom:run")
 
 
 def _to_be_rinsed(sheet):
@@ -98,14 +98,14 @@ def tap(run, number, moves, word):
     more_s = 0.0
     if word == "longer" and lane.now:
         more_s = craft.longer_s(run.steps[lane.now.step])
-    kept = {"word": word, "more_s": more_s, "at": _moment(run, number)}
-    _settle(run, number, [LaneTap.objects.create(run=run, lane=number, **kept)])
+    fields = {"word": word, "more_s": more_s, "at": _moment(run, number)}
+    _settle(run, number, [LaneTap.objects.create(run=run, lane=number, **fields)])
 
 
 def _moment(run, number):
     """Now, but not before anything that is in the log of the lane: clocks of devices differ."""
-    known = [run.began_at, *(tap.at for tap in run.taps.all() if tap.lane == number)]
-    return max(clock.now(), *known)
+    moments = [run.began_at, *(tap.at for tap in run.taps.all() if tap.lane == number)]
+    return max(clock.now(), *moments)
 
 
 def _fresh(run):
@@ -162,10 +162,10 @@ def _tell_the_camera(run, lane):
     checks = [n for n, step in enumerate(run.steps) if step.purpose == developing.CHECK]
     rinsed = lane.is_over or (lane.now and lane.now.step > max(checks, default=len(run.steps)))
     for exposure in _exposures(run):
-        words = _unrinsed(exposure.sheet)
-        for seen in Observation.objects.filter(camera=exposure.camera, words=words):
-            if bool(seen.mended_at) != bool(rinsed):
-                kit.mend(seen, mended=bool(rinsed))
+        sentence = _unrinsed(exposure.sheet)
+        for observation in Observation.objects.filter(camera=exposure.camera, words=sentence):
+            if bool(observation.mended_at) != bool(rinsed):
+                kit.mend(observation, mended=bool(rinsed))
 
 
 def _unrinsed(sheet):
@@ -173,8 +173,8 @@ def _unrinsed(sheet):
 
 
 def _exposures(run):
-    found = (development.sheet.last_exposure for development in run.developments.all())
-    return [exposure for exposure in found if exposure]
+    exposures = (development.sheet.last_exposure for development in run.developments.all())
+    return [exposure for exposure in exposures if exposure]
 
 
 @verb
@@ -229,8 +229,8 @@ def take_back(development):
     """It was never developed: it waits again, where it lay before, as what its log says by now."""
     development = current(development, Development.objects.select_related("sheet", "run"))
     if development.developed_at is None:
-        words = f"{development.sheet} is in a run that is still going."
-        raise _refused(development.run, words)
+        refusal = f"{development.sheet} is in a run that is still going."
+        raise _refused(development.run, refusal)
     logbook.move(development.sheet, Sheet.Stage.EXPOSED)
     _lay_back(development)
     development.delete()

@@ -90,7 +90,9 @@ class RunForm(forms.Form):
         self.known = room.processes
         self.states = {state.bath.pk: state for state in room.baths}
         self.fields["sheets"].queryset = logbook.waiting(Sheet.Stage.EXPOSED)
-        self.fields["process"].choices = [(key, one.name) for key, one in self.known.items()]
+        self.fields["process"].choices = [
+            (key, process.name) for key, process in self.known.items()
+        ]
         self.fields["baths"].queryset = Bath.objects.filter(thrown_at=None)
         for name, rows in room.rows.items():
             self.fields[name].rows = rows
@@ -150,12 +152,19 @@ class RunForm(forms.Form):
                 "vessel",
                 f"{vessel} holds {vessel.holds} at once, and {len(sheets)} sheets are ticked.",
             )
-        least = craft.least_ml(vessel, sheets)
-        low = next((bath for bath in baths if least and bath.volume_ml < 0.995 * least), None)
+        least_volume_ml = craft.least_ml(vessel, sheets)
+        low = next(
+            (
+                bath
+                for bath in baths
+                if least_volume_ml and bath.volume_ml < 0.995 * least_volume_ml
+            ),
+            None,
+        )
         if low:
             self.add_error(
                 "baths",
-                f"{number(least)} ml cover the sheet in {vessel}; {low} has only "
+                f"{number(least_volume_ml)} ml cover the sheet in {vessel}; {low} has only "
                 f"{number(low.volume_ml)} ml.",
             )
         high = next((b for b in baths if vessel.most_ml and b.volume_ml > vessel.most_ml), None)
@@ -164,7 +173,10 @@ class RunForm(forms.Form):
 
     def _check_developer(self, cleaned):
         """A developer bath that is ticked says what is developed in."""
-        bath = next((one for one in cleaned.get("baths") or () if one.developer_id), None)
+        bath = next(
+            (bath_of_it for bath_of_it in cleaned.get("baths") or () if bath_of_it.developer_id),
+            None,
+        )
         if bath is None:
             return
         if cleaned.get("developer") and cleaned["developer"].pk != bath.developer_id:
@@ -219,7 +231,9 @@ class CorrectForm(forms.Form):
         usable = Developer.objects.in_use() | Developer.objects.filter(pk=run.developer_id)
         self.fields["developer"].queryset = usable
         self.known = queries.all_processes()
-        choices = [(key, one.name) for key, one in self.known.items() if key != run.process_key]
+        choices = [
+            (key, process.name) for key, process in self.known.items() if key != run.process_key
+        ]
         self.fields["process"].choices = [("", run.process_name), *choices]
 
     def clean_process(self):

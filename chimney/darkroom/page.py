@@ -13,12 +13,12 @@ def of_begin(form, waiting, room):
     what was logged last.
     """
     ticked, poured = _ticked(form, "sheets"), _ticked(form, "baths")
-    done = Development.objects.exclude(developed_at=None)
+    developed = Development.objects.exclude(developed_at=None)
     return {
         "form": form,
         "waiting": [(sheet, str(sheet.pk) in ticked) for sheet in waiting],
         "baths": [(state, str(state.bath.pk) in poured) for state in room.baths],
-        "recent": done.select_related("sheet", "run__developer")[:6],
+        "recent": developed.select_related("sheet", "run__developer")[:6],
         "developers": room.developers,
         "folded": _folded(form, room),
         "process": _process(form),
@@ -37,7 +37,7 @@ def _folded(form, room):
 def _ticked(form, name):
     if form.is_bound:
         return set(form.data.getlist(name))
-    return {str(getattr(one, "pk", one)) for one in form.initial.get(name) or ()}
+    return {str(getattr(item, "pk", item)) for item in form.initial.get(name) or ()}
 
 
 def _process(form):
@@ -52,24 +52,26 @@ def _doubts(form, waiting, ticked, room):
     papers = {sheet.paper for sheet in waiting if str(sheet.pk) in ticked}
     if process is None:
         return []
-    found = [pair for paper in papers for pair in wording.doubts(paper, process, developer)]
-    return list(dict.fromkeys(found))
+    pairs = [pair for paper in papers for pair in wording.doubts(paper, process, developer)]
+    return list(dict.fromkeys(pairs))
 
 
 def start_of(waiting, code, room, period="", *, process=None):
     """Initial values of a run: the first sheet, or the one with that code, or of a period, all that
     is like it, the process that a link names or that such paper is offered, and what it brings.
     """
-    wanted = [s for s in waiting if s.person and s.person.period == period] if period else waiting
-    wanted = [sheet for sheet in wanted if sheet.code == code] or wanted
-    if not wanted:
+    candidates = (
+        [s for s in waiting if s.person and s.person.period == period] if period else waiting
+    )
+    candidates = [sheet for sheet in candidates if sheet.code == code] or candidates
+    if not candidates:
         return {"sheets": []}
-    first = wanted[0]
+    first = candidates[0]
     pair = first.paper, _meant(first)
-    alike = [sheet for sheet in wanted if (sheet.paper, _meant(sheet)) == pair]
+    alike = [sheet for sheet in candidates if (sheet.paper, _meant(sheet)) == pair]
     start = {"sheets": alike} | of_sheets(alike, room)
-    known = room.processes.get(process)
-    return start | (brought_by(known, alike, room) if known else {})
+    named_process = room.processes.get(process)
+    return start | (brought_by(named_process, alike, room) if named_process else {})
 
 
 def of_sheets(sheets, room):
@@ -103,7 +105,9 @@ def made_for(process, sheets):
 
 
 def order_of(process, vessel, count):
-    """TOGETHER where so many sheets usually go through at once and the vessel takes them, else ONE."""
+    """TOGETHER where so many sheets usually go through at once and the vessel takes them, else
+    ONE.
+    """
     fits = vessel is None or vessel.holds >= count
     shut = vessel is not None and vessel.kind in (Vessel.Kind.TANK, Vessel.Kind.DRUM)
     return TOGETHER if (process.together or shut) and fits else ONE
@@ -119,8 +123,8 @@ def _developer_of(process, sheets, room):
     that such paper, then any, went into last in it, else the only one for it; None where nobody
     knows.
     """
-    usable = [one for one in room.developers if process.develops_in(one.name)]
-    by_pk = {one.pk: one for one in usable}
+    usable = [developer for developer in room.developers if process.develops_in(developer.name)]
+    by_pk = {developer.pk: developer for developer in usable}
     meant = _meant(sheets[0]) if sheets else None
     meant = meant and by_pk.get(meant.pk)
     runs = Run.objects.filter(process_key=process.key)
@@ -149,13 +153,13 @@ def _usual_room(process, states, developer):
     last = Run.objects.filter(process_key=process.key, timed=True).prefetch_related("baths").first()
     fresh = {state.bath.pk: state.bath for state in states if not state.is_tired}
     # Plain water is no bath of anybody's.
-    wanted = {step.purpose for step in process.steps if step.name != WATER_STOP.name}
+    purposes = {step.purpose for step in process.steps if step.name != WATER_STOP.name}
     mine = {None, developer and developer.pk}
     baths = [fresh[bath.pk] for bath in last.baths.all() if bath.pk in fresh] if last else []
-    baths = [b for b in baths if b.developer_id in mine and b.purpose in wanted]
+    baths = [b for b in baths if b.developer_id in mine and b.purpose in purposes]
     poured = {bath.purpose for bath in baths}
     for bath in fresh.values():
-        if bath.purpose in wanted - poured and bath.developer_id in mine:
+        if bath.purpose in purposes - poured and bath.developer_id in mine:
             baths.append(bath)
             poured.add(bath.purpose)
     room = {"baths": [bath.pk for bath in baths], "vessel": "", "light": ""}
@@ -194,5 +198,5 @@ def safe_s(light, sheets):
     newest = {}
     for test in LightTest.objects.filter(light=light).order_by("tested_at", "pk"):
         newest[test.paper_id] = test.safe_s
-    found = [newest.get(sheet.paper_id) for sheet in sheets]
-    return None if None in found else min(found, default=None)
+    tested_s = [newest.get(sheet.paper_id) for sheet in sheets]
+    return None if None in tested_s else min(tested_s, default=None)

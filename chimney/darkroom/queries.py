@@ -74,12 +74,12 @@ def going():
 
 def all_processes():
     """{key: Process}: the starting set, with what was changed of it, then one's own."""
-    own = {row.key: row for row in OwnProcess.objects.filter(retired_at=None)}
+    changed = {row.key: row for row in OwnProcess.objects.filter(retired_at=None)}
     found = {
-        process.key: own.pop(process.key).process if process.key in own else process
+        process.key: changed.pop(process.key).process if process.key in changed else process
         for process in processes.ALL
     }
-    return found | {key: row.process for key, row in own.items()}
+    return found | {key: row.process for key, row in changed.items()}
 
 
 def proposed(paper, known, developer=None, *, is_print=False):

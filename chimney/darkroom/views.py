@@ -31,12 +31,12 @@ def run(request):
 def _begin_form(request):
     waiting = list(logbook.waiting(Sheet.Stage.EXPOSED))
     room = queries.dark_room(clock.now())
-    wanted = request.GET.get("sheet"), room, request.GET.get("period", "")
+    arguments = request.GET.get("sheet"), room, request.GET.get("period", "")
     typed = request.POST if request.method == "POST" else request.GET
     follows = page.follow(typed, waiting, room) if "made_for" in typed else {}
     if request.method == "POST":
         return _judged_form(typed, follows, room), waiting, room
-    start = page.start_of(waiting, *wanted, process=typed.get("process"))
+    start = page.start_of(waiting, *arguments, process=typed.get("process"))
     start |= adding.begun(request, SEVERAL)
     if "made_for" in typed:
         # What is not ticked does not come along.
@@ -63,16 +63,16 @@ def _judged_form(typed, follows, room):
 def _begun(request, form):
     """The run begins; from here on every page is red."""
     cleaned, sheets = form.cleaned_data, list(form.cleaned_data["sheets"].order_by("pk"))
-    kept = {name: cleaned[name] for name in ("vessel", "light", "by_eye", "parts")}
-    kept |= {name: cleaned[name] for name in ("temperature_c", "remarks")}
-    kept |= {"safe_s": page.safe_s(cleaned["light"], sheets), "steps": form.steps}
+    values = {name: cleaned[name] for name in ("vessel", "light", "by_eye", "parts")}
+    values |= {name: cleaned[name] for name in ("temperature_c", "remarks")}
+    values |= {"safe_s": page.safe_s(cleaned["light"], sheets), "steps": form.steps}
     begun = flows.begin(
         sheets,
         cleaned["process"],
         cleaned["developer"],
         together=cleaned["order"] == TOGETHER,
         baths=list(cleaned["baths"]),
-        **kept,
+        **values,
     )
     return darkroom_dress.put_on(redirect("darkroom:going", begun.pk))
 
@@ -80,9 +80,9 @@ def _begun(request, form):
 def _logged(request, cleaned):
     """Write down what is over."""
     sheets = list(cleaned["sheets"])
-    kept = {name: cleaned[name] for name in ("parts", "seconds", "temperature_c", "remarks")}
-    kept |= {name: cleaned[name] for name in ("vessel", "light", "by_eye", "baths", "process")}
-    flows.develop(sheets, cleaned["developer"], **kept)
+    values = {name: cleaned[name] for name in ("parts", "seconds", "temperature_c", "remarks")}
+    values |= {name: cleaned[name] for name in ("vessel", "light", "by_eye", "baths", "process")}
+    flows.develop(sheets, cleaned["developer"], **values)
     logged = ", ".join(map(str, sheets))
     messages.success(request, f"{logged} logged. Fix, wash and dry, then read.")
     return redirect("darkroom:run")
@@ -90,8 +90,8 @@ def _logged(request, cleaned):
 
 def of_sheet(request, code):
     """A sheet's development as a fragment for the page of the sheet."""
-    own = "paper", "development__run__developer", "printed__negative"
-    sheet = get_object_or_404(Sheet.objects.select_related(*own), code=code)
+    relations = "paper", "development__run__developer", "printed__negative"
+    sheet = get_object_or_404(Sheet.objects.select_related(*relations), code=code)
     context = {"sheet": sheet, "development": getattr(sheet, "development", None)}
     context |= {"printed": getattr(sheet, "printed", None)}
     context |= {"prints": sheet.prints.select_related("sheet")}
@@ -102,15 +102,20 @@ def of_sheet(request, code):
 
 def correct(request, pk):
     """Correct what was really done, where the log has it otherwise."""
-    known = Development.objects.select_related("sheet", "run__developer")
-    development = get_object_or_404(known.exclude(developed_at=None), pk=pk)
+    developments = Development.objects.select_related("sheet", "run__developer")
+    development = get_object_or_404(developments.exclude(developed_at=None), pk=pk)
     form = CorrectForm(development, request.POST or None)
     if request.method == "POST" and form.is_valid():
         flows.correct(development, **form.cleaned_data)
         messages.success(request, f"{development.sheet}: {development.run.developer} it is.")
         return redirect("logbook:sheet", development.sheet.code)
-    others = development.run.developments.count() - 1
-    context = {"form": form, "sheet": development.sheet, "run": development.run, "others": others}
+    other_count = development.run.developments.count() - 1
+    context = {
+        "form": form,
+        "sheet": development.sheet,
+        "run": development.run,
+        "others": other_count,
+    }
     return render(request, "darkroom/correct.html", context, status=422 if form.errors else 200)
 
 

@@ -16,10 +16,10 @@ def times(step, more_s=0.0):
     """Time of a step in words: "1 min to 1:30", "20 s", or nothing where it is ticked."""
     if step.is_ticked:
         return ""
-    least, most = step.least_s, step.most_s + more_s
-    if least == most or more_s:
-        return durations.say(most)
-    return f"{durations.say(least)} to {durations.say(most)}"
+    shortest_s, longest_s = step.least_s, step.most_s + more_s
+    if shortest_s == longest_s or more_s:
+        return durations.say(longest_s)
+    return f"{durations.say(shortest_s)} to {durations.say(longest_s)}"
 
 
 # More sheets than these are counted, not named.

@@ -16,15 +16,15 @@ def data(request, form, *, status=200, fresh=None, token_form=None, map_form=Non
     """form: of a log; fresh: (token, its secret) of one that was just made, told once; token_form,
     map_form: what was typed in them.
     """
-    shown = {"form": form, "bringings": Bringing.objects.all()[:20], "tables": TABLES}
+    context = {"form": form, "bringings": Bringing.objects.all()[:20], "tables": TABLES}
     for to in FeedToken.To:
         typed = token_form if token_form and token_form.to == to else TokenForm(to)
-        shown |= {f"{to}_tokens": feed.tokens(to), f"{to}_form": typed}
-    shown |= {"fresh": fresh, "written": Making.objects.filter(what=Making.What.LOG).first()}
-    shown |= {"map_form": map_form or MapForm(), "copies": copies.state()}
-    return render(request, "exchange/data.html", shown, status=status)
+        context |= {f"{to}_tokens": feed.tokens(to), f"{to}_form": typed}
+    context |= {"fresh": fresh, "written": Making.objects.filter(what=Making.What.LOG).first()}
+    context |= {"map_form": map_form or MapForm(), "copies": copies.state()}
+    return render(request, "exchange/data.html", context, status=status)
 
 
 def brought(request, bringing):
-    pages, shown = ("exchange/brought.html", "exchange/_under_way.html"), {"bringing": bringing}
-    return waiting.answer(request, *pages, shown, waits=bringing.is_under_way)
+    pages, context = ("exchange/brought.html", "exchange/_under_way.html"), {"bringing": bringing}
+    return waiting.answer(request, *pages, context, waits=bringing.is_under_way)

@@ -155,7 +155,7 @@ def make_plan(cleaned, offered, lit=NOBODY_KNOWS):
     camera, paper = cleaned["camera"], cleaned["paper"]
     proposal = choose(cleaned["ei_from"], cleaned.get("ei"), *offered)
     scene = _scene(cleaned, paper)
-    asked = specification(
+    spec = specification(
         camera,
         paper,
         proposal,
@@ -170,7 +170,7 @@ def make_plan(cleaned, offered, lit=NOBODY_KNOWS):
         aperture=cleaned.get("aperture"),
     )
     reading = readings.read(cleaned, altitude_deg=lit.altitude_deg, off_deg=lit.off_deg)
-    calculation = exposure.calculate(reading, asked)
+    calculation = exposure.calculate(reading, spec)
     felt = bool(cleaned["kind"] == "sky" and cleaned.get("felt_s"))
     if felt:
         # A feeling overrules the calculation, and is kept as what it is: stops given on purpose.
@@ -229,9 +229,9 @@ def variants(arrangement, school, paper):
     if kind == Shot.Sheets.BRACKET and apart:
         return [_of_bracket(stops, arrangement.by) for stops in (0, -apart, apart)]
     if kind == Shot.Sheets.SCHOOLS:
-        words = ("as if no reciprocity", "with reciprocity")
-        pair = zip(words, pair_of_schools(school, paper), strict=True)
-        return [Variant(said, school=one) for said, one in pair]
+        labels = ("as if no reciprocity", "with reciprocity")
+        pair = zip(labels, pair_of_schools(school, paper), strict=True)
+        return [Variant(label, school=one) for label, one in pair]
     if kind == Shot.Sheets.STRIP:
         # The hole closes after its last band.
         last = float(brackets.centred_stops(arrangement.bands, apart)[-1])
@@ -266,9 +266,9 @@ def planned_sheets(calculation, paper, back, arrangement):
         )
     sheets = []
     for variant in variants(arrangement, calculation.school, paper):
-        told = _told(calculation, variant)
-        seconds = bands[-1].pull_s if bands else told.seconds
-        sheets.append(PlannedSheet(variant.words, told, seconds, bands))
+        difference = _told(calculation, variant)
+        seconds = bands[-1].pull_s if bands else difference.seconds
+        sheets.append(PlannedSheet(variant.words, difference, seconds, bands))
     return sheets
 
 

@@ -38,8 +38,8 @@ class Outing(Droppable):
 
     def sky_at(self, moment):
         """The light.Sky of a moment: the one seen last until then, else the one expected."""
-        seen = [change for change in self.sky_changes if change.at <= moment]
-        name = max(seen, key=lambda change: (change.at, change.pk)).sky if seen else self.sky
+        changes = [change for change in self.sky_changes if change.at <= moment]
+        name = max(changes, key=lambda change: (change.at, change.pk)).sky if changes else self.sky
         return SKIES[name]
 
 
@@ -127,11 +127,13 @@ class Shot(Droppable):
 
     @property
     def steps_made(self):
-        """Numbers of its sheets that are exposed; one whose slide was never pulled is still to do."""
+        """Numbers of its sheets that are exposed; one whose slide was never pulled is still to
+        do.
+        """
         return {
-            taken.step
-            for taken in self.taken.all()
-            if taken.exposure.slip != Exposure.Slip.SLIDE_IN
+            record.step
+            for record in self.taken.all()
+            if record.exposure.slip != Exposure.Slip.SLIDE_IN
         }
 
     @classmethod

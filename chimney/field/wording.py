@@ -31,11 +31,11 @@ def stance(place, moment, azimuth_deg, camera, *, shadows):
     """One or two sentences on the sun against a camera that looks that way at that moment; shadows:
     whether it throws any.
     """
-    found, altitude = (
+    stance_data, altitude = (
         sun_stance(place, moment, azimuth_deg, camera),
         places.sun_at(place, moment)[1],
     )
-    return say_stance(found, altitude, shadows=shadows)
+    return say_stance(stance_data, altitude, shadows=shadows)
 
 
 def sun_stance(place, moment, azimuth_deg, camera):
@@ -50,12 +50,14 @@ def say_stance(found, altitude_deg, *, shadows):
     hand = "right" if found.off_deg > 0 else "left"
     shoulder = "you" if abs(found.off_deg) > 165 else f"your {hand} shoulder"
     long = "long shadows" if altitude_deg < LONG_SHADOWS_DEG else "shadows to one side"
-    words = SIDES if shadows else CLOUDED
-    said = words[found.side].format(shoulder=shoulder, hand=hand, shadows=long)
+    phrases = SIDES if shadows else CLOUDED
+    sentence = phrases[found.side].format(shoulder=shoulder, hand=hand, shadows=long)
     if found.in_field and shadows:
         length = number(found.shadow_mm / 1000, 2)
-        said += f" Your own shadow, {length} m long, falls into the picture: step aside or crouch."
-    return said
+        sentence += (
+            f" Your own shadow, {length} m long, falls into the picture: step aside or crouch."
+        )
+    return sentence
 
 
 def risk(wind, seconds, *, hand=False, lens=False):
@@ -64,20 +66,20 @@ def risk(wind, seconds, *, hand=False, lens=False):
     """
     shaking = shake.risk(WINDS[wind], seconds, hand=hand)
     # In still air only the flap shakes it, and against that a hand helps, not waiting.
-    said = [RISKS[shaking.camera]] if shaking.camera and WINDS[wind].sways else []
+    sentences = [RISKS[shaking.camera]] if shaking.camera and WINDS[wind].sways else []
     if shaking.flap_share > 0.1 and not hand and not lens:
-        said.append(
+        sentences.append(
             "So short, the flap itself shakes the camera: hold a hand before the hole while it "
             "goes up."
         )
     if shaking.stirs:
-        said.append(f"{shaking.stirs[0].upper()}{shaking.stirs[1:]} will blur.")
+        sentences.append(f"{shaking.stirs[0].upper()}{shaking.stirs[1:]} will blur.")
     if shaking.vanish_s >= 2:
-        said.append(
+        sentences.append(
             f"Who passes within {durations.say(durations.countable_s(shaking.vanish_s))} "
             "leaves no trace."
         )
-    return " ".join(said)
+    return " ".join(sentences)
 
 
 def comes_to(seconds):

@@ -28,7 +28,7 @@ def _sheets():
     open_now = Opening.objects.filter(closed_at=None)
     running = Counter(open_now.values_list("exposure__sheet", flat=True))
     real = Exposure.objects.exclude(slip=Slip.SLIDE_IN).exclude(openings__in=open_now)
-    of = {
+    sheets_of = {
         "lies": Loading.objects.filter(unloaded_at=None),
         "exposed": real,
         "fogged": Exposure.objects.filter(slip=Slip.SLIDE_OUT),
@@ -37,9 +37,12 @@ def _sheets():
         "judged": Verdict.objects,
         "can": Solargraph.everything.exclude(sheet=None),
     }
-    of = {fact: set(rows.order_by().values_list("sheet", flat=True)) for fact, rows in of.items()}
+    sheets_of = {
+        fact: set(rows.order_by().values_list("sheet", flat=True))
+        for fact, rows in sheets_of.items()
+    }
     for sheet in Sheet.objects.only("code", "stage", "is_print", "was", "given_up_at"):
-        facts = {fact: sheet.pk in sheets for fact, sheets in of.items()}
+        facts = {fact: sheet.pk in sheets for fact, sheets in sheets_of.items()}
         facts["running"] = running[sheet.pk] == 1
         facts["exposed"] |= sheet.is_print
         if running[sheet.pk] > 1:
@@ -80,8 +83,8 @@ def _unlike(sheet, facts):
 def _exposures():
     now = clock.now()
     # No more than is looked at: what a sentence names is read when there is one to say.
-    seen = ("sheet", "camera", "given_s", "planned_s", "worth_s", "slide_back_at")
-    for exposure in Exposure.objects.only(*seen).prefetch_related("openings__covers"):
+    columns = ("sheet", "camera", "given_s", "planned_s", "worth_s", "slide_back_at")
+    for exposure in Exposure.objects.only(*columns).prefetch_related("openings__covers"):
         opening = exposure.opening
         if opening is None:
             yield f"{exposure} has no opening"
@@ -105,10 +108,10 @@ def _exposures():
 def _cameras():
     open_now = Opening.objects.filter(closed_at=None).select_related("camera")
     out = Solargraph.everything.filter(sheet__stage=Stage.OUT).select_related("camera")
-    for words, cameras in (("open", open_now), ("out", out)):
+    for label, cameras in (("open", open_now), ("out", out)):
         for body, count in Counter(setting.camera.body_pk for setting in cameras).items():
             if count > 1:
-                yield f"camera {body} is {words} {count} times at once"
+                yield f"camera {body} is {label} {count} times at once"
 
 
 def _shots():
@@ -138,12 +141,12 @@ def _cans():
 
 def _lessons():
     judged = set(Verdict.objects.values_list("sheet", flat=True))
-    given = Exposure.objects.filter(slip="", given_s__gt=0)
-    given = set(given.values_list("sheet", flat=True))
+    exposures = Exposure.objects.filter(slip="", given_s__gt=0)
+    exposures = set(exposures.values_list("sheet", flat=True))
     for pk, code in Evidence.objects.values_list("sheet", "sheet__code"):
         if pk not in judged:
             yield f"{code} teaches without a verdict"
-        if pk not in given:
+        if pk not in exposures:
             yield f"{code} teaches without an exposure that counts"
     for lesson in Lesson.objects.select_related("paper"):
         counted = Evidence.objects.filter(paper=lesson.paper, reason="")

@@ -62,13 +62,17 @@ def counted(request):
 
 def _count():
     today = timezone.localdate(clock.now())
-    kept = Shot.objects.filter(Q(outing=None) | Q(outing__day__gte=today), done=False)
+    kept_plans = Shot.objects.filter(Q(outing=None) | Q(outing__day__gte=today), done=False)
     lessons = Lesson.objects.filter(standing=Lesson.Standing.NEW).exclude(developer=None)
     findings = Finding.objects.filter(standing=Lesson.Standing.NEW)
-    more = (_as_rows(kept, KEPT), _as_rows(lessons, LESSONS), _as_rows(findings, FINDINGS))
-    rows = dict(queries.stage_counts().union(*more, all=True))
+    row_sets = (
+        _as_rows(kept_plans, KEPT),
+        _as_rows(lessons, LESSONS),
+        _as_rows(findings, FINDINGS),
+    )
+    rows = dict(queries.stage_counts().union(*row_sets, all=True))
     if rows.get(FINDINGS):
-        rows[LESSONS] += sum(found.is_clear for found in findings)
+        rows[LESSONS] += sum(finding.is_clear for finding in findings)
     return dict.fromkeys(which("waits"), 0) | rows
 
 
@@ -102,11 +106,11 @@ def _courses(path, waiting):
     entries = []
     for number, (name, url_name) in enumerate(COURSES, 1):
         url = reverse(url_name)
-        count, words = waiting.get(name, (0, ""))
-        here = path.startswith(url) or any(
+        count, label = waiting.get(name, (0, ""))
+        is_here = path.startswith(url) or any(
             path.startswith(p) and name == n for p, n in ALSO.items()
         )
-        entries.append(NavigationEntry(str(number), name, url, count, words, here))
+        entries.append(NavigationEntry(str(number), name, url, count, label, is_here))
     return entries
 
 
@@ -115,9 +119,9 @@ def _waiting(counted):
     to_develop, to_read = counted[Sheet.Stage.EXPOSED], counted[Sheet.Stage.DEVELOPED]
     wet = counted[Sheet.Stage.DEVELOPING]
     out, to_scan = counted[Sheet.Stage.OUT], counted[Sheet.Stage.HOME]
-    kept, news = counted[KEPT], counted[LESSONS]
+    kept_plans, news = counted[KEPT], counted[LESSONS]
     return {
-        "Plan": (kept, f"{kept} to do"),
+        "Plan": (kept_plans, f"{kept_plans} to do"),
         "Expose": (
             loaded + exposing + out,
             f"{loaded} loaded, {exposing} exposing, {out} out in the sun",

@@ -71,11 +71,11 @@ def begin(request):
     form = BeginForm(request.POST)
     if not form.is_valid():
         return hearth(request, begun=form)
-    made = form.camera_form
+    camera_form = form.camera_form
     camera, paper = kit.begin(
-        made.save(commit=False),
+        camera_form.save(commit=False),
         form.cleaned_data["paper"],
-        loads_directly=made.cleaned_data["loads_directly"],
+        loads_directly=camera_form.cleaned_data["loads_directly"],
     )
     return redirect(f"{reverse('field:plan')}?camera={camera.pk}&paper={paper.pk}")
 
@@ -113,8 +113,8 @@ def _ahead(now):
 
 def _kept():
     """Plans kept for later."""
-    kept = Shot.objects.filter(done=False, outing=None).select_related("camera", "paper")
-    return kept.defer(*but_its_measures("camera"))
+    kept_plans = Shot.objects.filter(done=False, outing=None).select_related("camera", "paper")
+    return kept_plans.defer(*but_its_measures("camera"))
 
 
 def _due(counts):
@@ -168,7 +168,9 @@ def bad_request(request, exception):
 
 
 def server_error(request):
-    """Page on the fault of the folder, if it has one, else that something broke; asks no database."""
+    """Page on the fault of the folder, if it has one, else that something broke; asks no
+    database.
+    """
     trouble = folder.trouble(sys.exc_info()[1])
     if trouble:
         return troubled(request, trouble)

@@ -17,7 +17,7 @@ def headline(running, counts, due=0, wet=0):
         return f"{_words(wet)} {'sheet is' if wet == 1 else 'sheets are'} in the dark room"
     if due:
         return f"{_words(due)} {'can is' if due == 1 else 'cans are'} due home"
-    for stage, words in (
+    for stage, label in (
         (Sheet.Stage.EXPOSED, "for the developer"),
         (Sheet.Stage.DEVELOPED, "to be read"),
         (Sheet.Stage.LOADED, "in the bag for light"),
@@ -25,7 +25,7 @@ def headline(running, counts, due=0, wet=0):
         if counts[stage]:
             return (
                 f"{_words(counts[stage])} "
-                f"{'sheet waits' if counts[stage] == 1 else 'sheets wait'} {words}"
+                f"{'sheet waits' if counts[stage] == 1 else 'sheets wait'} {label}"
             )
     return "The fire is out: nothing waits"
 

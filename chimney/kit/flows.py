@@ -26,11 +26,11 @@ def keep(thing):
 @verb
 def keep_holders(holder, count):
     """Keep a holder and so many more like it, each with the next free name; the first one."""
-    kept = [
+    holders = [
         keep(Holder(name=free_name(Holder, holder.name), size=holder.size, note=holder.note))
         for _ in range(count)
     ]
-    return kept[0]
+    return holders[0]
 
 
 @verb
@@ -66,8 +66,8 @@ def merge(paper, into):
     """Two entries of one paper become one: all that hangs on the first hangs on the second."""
     paper, into = current(paper), current(into)
     if not paper.is_like(into):
-        words = f"{paper} and {into} are papers of different kinds."
-        raise Refused(words, f"See {paper}", "kit:edit", "paper", paper.pk)
+        refusal = f"{paper} and {into} are papers of different kinds."
+        raise Refused(refusal, f"See {paper}", "kit:edit", "paper", paper.pk)
     for relation in Paper._meta.get_fields(include_hidden=True):
         if not relation.one_to_many or getattr(relation.related_model, "IS_RECKONED", False):
             continue
@@ -91,8 +91,8 @@ def take_starter_papers(name=None):
 @verb
 def take_starter_developer(name):
     """A generic developer that is not on the shelf yet; None where it is, or is none."""
-    known = {row["name"]: row for row in queries.starter_developers()}
-    return Developer.objects.create(**known[name]) if name in known else None
+    starters = {row["name"]: row for row in queries.starter_developers()}
+    return Developer.objects.create(**starters[name]) if name in starters else None
 
 
 STARTER_FIELDS = ("name", "kind", "base", "box_ei", "sees", "contrast", "school", "table", "note")

@@ -1,4 +1,6 @@
-"""Results of a camera's measures: drawings and facts, for the shelf and while they are being typed."""
+"""Results of a camera's measures: drawings and facts, for the shelf and while they are being
+typed.
+"""
 
 from copy import copy
 from dataclasses import dataclass, replace
@@ -155,8 +157,8 @@ def _cut_off(camera):
     right, up = np.radians(camera.geometry.outline())
     needed = 2 * np.degrees(np.arccos(np.cos(right) * np.cos(up))).max()
     ends, cause = limit
-    told = (
+    warning = (
         f"{cause[0].upper()}{cause[1:]} ends the field at {number(ends)}°; the paper's "
         f"corners need {number(needed)}°"
     )
-    return f"{told}: nothing is cut." if ends >= needed else f"{told}: they stay dark."
+    return f"{warning}: nothing is cut." if ends >= needed else f"{warning}: they stay dark."

@@ -47,8 +47,12 @@ def label(camera):
             svg.text(x, 43.5, number(optics.meter_factor(camera.f_number, end)), "bold big")
         )
     shapes += ruler(5.0, 52.0, LABEL_W - 10)
-    words = f"f/{number(camera.f_number)}, a reading at f/128 times {number(camera.meter_factor)}"
-    return svg.Drawing(f"Label of {camera.name}", words, LABEL_W, LABEL_H, tuple(shapes), "print")
+    sentence = (
+        f"f/{number(camera.f_number)}, a reading at f/128 times {number(camera.meter_factor)}"
+    )
+    return svg.Drawing(
+        f"Label of {camera.name}", sentence, LABEL_W, LABEL_H, tuple(shapes), "print"
+    )
 
 
 def ruler(x, y, length):
@@ -91,10 +95,10 @@ def rear_dots(camera, room_mm, degrees):
     """
     body = min(camera.length_mm, TEMPLATE_MM)
     deep = camera.depth_mm
-    seen = [2 * deep * tan(radians(angle)) for angle in degrees]
+    seen_mm = [2 * deep * tan(radians(angle)) for angle in degrees]
     room = min(room_mm / 2, HALF_WIDTH_MM)
-    back = min(optics.sighting_dots_mm(deep, size, body, room)[0] for size in seen)
-    return back, [optics.sighting_dots_mm(deep, size, back, HALF_WIDTH_MM)[1] for size in seen]
+    back = min(optics.sighting_dots_mm(deep, size, body, room)[0] for size in seen_mm)
+    return back, [optics.sighting_dots_mm(deep, size, back, HALF_WIDTH_MM)[1] for size in seen_mm]
 
 
 def _template(camera, place, room_mm, degrees, edges):
@@ -119,7 +123,7 @@ def _template(camera, place, room_mm, degrees, edges):
         ]
         shapes.append(svg.text(x, front + back + 6, f"{edge} edge", "small", "middle"))
     shapes += ruler(middle - RULER_MM / 2, front + back + 14, RULER_MM)
-    words = (
+    label = (
         f"rear dots {number(back)} mm behind, {number(aside[0])} and {number(aside[1])} mm aside"
     )
-    return svg.Drawing(name, words, 2 * middle, front + back + 20, tuple(shapes), "print")
+    return svg.Drawing(name, label, 2 * middle, front + back + 20, tuple(shapes), "print")

@@ -24,10 +24,10 @@ def free_name(model, name):
     """The next name of that kind that nothing has: "Can 3" leads to "Can 4", "Plank" to "Plank 2";
     the name itself if it is free.
     """
-    taken = {taken.lower() for taken in model.objects.values_list("name", flat=True)}
+    names = {names.lower() for names in model.objects.values_list("name", flat=True)}
     stem, number = re.fullmatch(r"(.*?)(\d{0,6})", name).groups()
     count = int(number or 1)
-    while name.lower() in taken:
+    while name.lower() in names:
         count += 1
         name = f"{stem}{count}" if number else f"{stem.rstrip()} {count}"
     return name

@@ -89,9 +89,9 @@ def _admit(request, kind, thing):
         request.POST or None, instance=thing, initial=None if thing else _start(request)
     )
     back = adding.way_back(request)
-    if request.method == "POST" and form.is_valid() and (kept := _keep(form)):
+    if request.method == "POST" and form.is_valid() and (saved := _keep(form)):
         messages.success(request, f"{form.instance} is on the shelf.")
-        return adding.lead_back(back, kept, "kit:shelf")
+        return adding.lead_back(back, saved, "kit:shelf")
     # A wrong form has changed the instance in memory: the page speaks of the thing as it is kept.
     thing = thing and kind.model.objects.filter(pk=thing.pk).first()
     return _thing(request, kind, thing, form, status=422 if form.errors else 200, back=back)
@@ -115,8 +115,8 @@ def _start(request):
     """Initial values of a new thing: the address, or a camera that it is like or another setting
     of.
     """
-    wanted = request.GET.get("of") or request.GET.get("like")
-    camera = Camera.objects.filter(pk=row_key(wanted)).first()
+    like_key = request.GET.get("of") or request.GET.get("like")
+    camera = Camera.objects.filter(pk=row_key(like_key)).first()
     if camera is None:
         return request.GET.dict()
     start = CameraForm(instance=camera).initial | {"measured_on": None}
@@ -152,9 +152,9 @@ def can(request):
     address.
     """
     form = CanForm(request.GET or None)
-    ways = form.ways() if form.is_bound else []
+    fits = form.ways() if form.is_bound else []
     drawn = [
-        (way, figures.unrolled(form.cleaned_data, way), form.camera_query(way)) for way in ways
+        (fit, figures.unrolled(form.cleaned_data, fit), form.camera_query(fit)) for fit in fits
     ]
     page = {"form": form, "ways": drawn}
     return render(request, "kit/_can.html" if request.htmx else "kit/can.html", page)
@@ -168,16 +168,16 @@ def observe(request, pk):
         return _thing(
             request, KINDS["camera"], camera, CameraForm(instance=camera), observed=form, status=422
         )
-    seen = flows.observe(camera, form.cleaned_data["kind"], form.cleaned_data["words"])
-    messages.success(request, f"{seen}.")
+    observation = flows.observe(camera, form.cleaned_data["kind"], form.cleaned_data["words"])
+    messages.success(request, f"{observation}.")
     return redirect("kit:edit", "camera", pk)
 
 
 @require_POST
 def mend(request, pk):
-    seen = get_object_or_404(Observation.objects.select_related("camera"), pk=pk)
-    flows.mend(seen, mended=seen.mended_at is None)
-    return redirect("kit:edit", "camera", seen.camera_id)
+    observation = get_object_or_404(Observation.objects.select_related("camera"), pk=pk)
+    flows.mend(observation, mended=observation.mended_at is None)
+    return redirect("kit:edit", "camera", observation.camera_id)
 
 
 @require_POST
@@ -185,8 +185,8 @@ def people(request):
     """Names of a class, pasted as a list."""
     period = " ".join(request.POST.get("period", "").split())[:30]
     added = flows.take_people(request.POST.get("names", "")[:4000], period.replace("\0", ""))
-    said = "One name is" if added == 1 else f"{added or 'No'} names are"
-    messages.success(request, f"{said} on the shelf now.")
+    count_words = "One name is" if added == 1 else f"{added or 'No'} names are"
+    messages.success(request, f"{count_words} on the shelf now.")
     return redirect("kit:shelf")
 
 
@@ -211,9 +211,10 @@ def starter(request):
         messages.success(request, f"{developer or 'Nothing new'} is on the shelf.")
         return redirect("kit:shelf")
     added = flows.take_starter_papers(request.POST.get("paper"))
-    said = "1 paper is" if len(added) == 1 else f"{len(added)} papers are"
+    count_words = "1 paper is" if len(added) == 1 else f"{len(added)} papers are"
     messages.success(
-        request, f"{said} on the shelf. A starting EI only starts: yours comes from your sheets."
+        request,
+        f"{count_words} on the shelf. A starting EI only starts: yours comes from your sheets.",
     )
     return redirect("kit:shelf")
 
@@ -225,12 +226,12 @@ def label(request, pk):
 
 def dots(request, pk):
     camera, form = get_object_or_404(Camera, pk=pk), DotsForm(request.GET)
-    there = f"See {camera}", "kit:edit", "camera", pk
+    exit = f"See {camera}", "kit:edit", "camera", pk
     if not form.is_valid():
-        raise Refused(next(iter(form.errors.values()))[0], *there)
+        raise Refused(next(iter(form.errors.values()))[0], *exit)
     templates = prints.dots(camera, **form.cleaned_data)
     if templates is None:
-        raise Refused(f"{camera} sees too wide to be sighted along dots on its lid.", *there)
+        raise Refused(f"{camera} sees too wide to be sighted along dots on its lid.", *exit)
     return pdf.answer(templates, f"Sighting dots of {camera}", f"dots-{camera.pk}")
 
 

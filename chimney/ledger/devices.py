@@ -19,8 +19,8 @@ SEEN_EVERY = timedelta(hours=1)
 
 def kind(request):
     """ "phone", "tablet" or "computer", by what the browser says."""
-    said = request.headers.get("User-Agent", "")
-    return next((words for mark, words in KINDS if mark in said), "computer")
+    agent = request.headers.get("User-Agent", "")
+    return next((label for mark, label in KINDS if mark in agent), "computer")
 
 
 @verb

@@ -71,7 +71,7 @@ def failed(making, words):
 
 def _sweep():
     """Files of which nobody knows any more go."""
-    known = {str(pk) for pk in Making.objects.values_list("pk", flat=True)}
+    making_pks = {str(pk) for pk in Making.objects.values_list("pk", flat=True)}
     for path in folder().iterdir():
-        if path.name not in known:
+        if path.name not in making_pks:
             path.unlink(missing_ok=True)

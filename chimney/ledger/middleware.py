@@ -25,7 +25,9 @@ AT_ONCE = Refused(
 
 
 def is_tap(request):
-    """True if a script sent this from what it kept, and wants an acknowledgement instead of a page."""
+    """True if a script sent this from what it kept, and wants an acknowledgement instead of a
+    page.
+    """
     return request.headers.get("X-Requested-With") == TAP
 
 
@@ -38,16 +40,16 @@ class Once:
         self.get_response = get_response
 
     def __call__(self, request):
-        with once.asking(_identity(request)) as asked:
-            if known := once.known(asked.key):
-                return _already(request, known)
+        with once.asking(_identity(request)) as question:
+            if receipt := once.known(question.key):
+                return _already(request, receipt)
             response = self.get_response(request)
-            if asked.claimed and response.status_code == 302:
-                once.led_to(asked.key, response["Location"])
-            elif response.status_code in (409, 422) and (known := once.known(asked.key)):
+            if question.claimed and response.status_code == 302:
+                once.led_to(question.key, response["Location"])
+            elif response.status_code in (409, 422) and (receipt := once.known(question.key)):
                 # Its twin was taken in while this one was looked at, and so it found the world
                 # changed.
-                return _already(request, known)
+                return _already(request, receipt)
         return (
             _acknowledged(response) if is_tap(request) and response.status_code < 400 else response
         )
@@ -87,8 +89,8 @@ def _identity(request):
     if not request.POST.get(TOKEN):
         return ""
     files = [(name, file.name, file.size) for name, file in request.FILES.items()]
-    said = f"{request.path} {request.POST.urlencode()} {files}"
-    return hashlib.sha256(said.encode()).hexdigest()
+    identity = f"{request.path} {request.POST.urlencode()} {files}"
+    return hashlib.sha256(identity.encode()).hexdigest()
 
 
 def _acknowledged(response):
@@ -134,5 +136,5 @@ def _already(request, receipt):
 
 def _came_from(request):
     came_from = request.headers.get("Referer", "")
-    here = url_has_allowed_host_and_scheme(came_from, allowed_hosts={request.get_host()})
-    return came_from if here else "/"
+    is_ours = url_has_allowed_host_and_scheme(came_from, allowed_hosts={request.get_host()})
+    return came_from if is_ours else "/"

@@ -43,10 +43,10 @@ class AlreadyDone(Exception):  # noqa: N818 - it is an answer, not an error
 @contextmanager
 def asking(key):
     """Let every verb inside belong to this one request; yields its Asked."""
-    asked = Asked(key)
-    token = _asked.set(asked if key else None)
+    question = Asked(key)
+    token = _asked.set(question if key else None)
     try:
-        yield asked
+        yield question
     finally:
         _asked.reset(token)
 
@@ -58,16 +58,16 @@ def verb(flow):
 
     @wraps(flow)
     def in_one_transaction(*args, **kwargs):
-        asked = _asked.get()
-        claims = asked is not None and not asked.claimed
+        question = _asked.get()
+        claims = question is not None and not question.claimed
         try:
             with _written_down():
                 if claims:
-                    _claim(asked)
+                    _claim(question)
                 return flow(*args, **kwargs)
         except BaseException:
             if claims:
-                asked.claimed = False
+                question.claimed = False
             raise
 
     return in_one_transaction
@@ -134,9 +134,9 @@ def afterwards(act):
 
 
 def _claim(asked):
-    known = Receipt.objects.filter(pk=asked.key).first()
-    if known:
-        raise AlreadyDone(known)
+    receipt = Receipt.objects.filter(pk=asked.key).first()
+    if receipt:
+        raise AlreadyDone(receipt)
     Receipt.objects.create(key=asked.key, at=clock.now())
     Receipt.objects.filter(at__lt=clock.now() - KEPT).delete()
     asked.claimed = True

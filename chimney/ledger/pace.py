@@ -22,12 +22,12 @@ class Pace:
         """Result of act(number of rows), in one transaction; then as long a rest, in which others
         write.
         """
-        given, began = _held(act, self.rows)
+        result, began = _held(act, self.rows)
         took_s = time.monotonic() - began
         self.longest_s = max(self.longest_s, took_s)
         self.rows = round(min(MOST, max(FEWEST, self.rows * min(2.0, AIM_S / max(took_s, 1e-4)))))
         time.sleep(min(took_s, 1.0))
-        return given
+        return result
 
 
 @setting

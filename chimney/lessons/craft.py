@@ -26,17 +26,17 @@ def said(exposure, paper, stops_more):
     reciprocity, those that would have been right, and the light.
     """
     calculation, given_s = exposure.calculation, exposure.effective_s
-    asked, reading = calculation.specification, calculation.reading
+    spec, reading = calculation.specification, calculation.reading
     stops = craft.stops_more_than_box(calculation, given_s, stops_more, paper.box_ei)
-    known = 2.0 ** (asked.trial_stops + sum(stops for _, stops, _ in asked.learned))
+    factor = 2.0 ** (spec.trial_stops + sum(stops for _, stops, _ in spec.learned))
     school = calculation.school
     return {
         "log2_ei": math.log2(paper.box_ei) - stops,
-        "metered_s": calculation.metered_s * asked.ei / paper.box_ei / known,
+        "metered_s": calculation.metered_s * spec.ei / paper.box_ei / factor,
         "needed_s": school.adjusted_s(school.metered_s(given_s) * 2.0**stops_more),
         "sky": sky_of(reading),
         "eye_stops": reading.eye_stops,
-        "light": light_of(sky_of(reading), abs(asked.colour_stops) >= LOW_SUN_STOPS),
+        "light": light_of(sky_of(reading), abs(spec.colour_stops) >= LOW_SUN_STOPS),
     }
 
 
@@ -58,17 +58,17 @@ def eye_findings(judged_by_eye, log, judgement_sd):
     by the meter that was read beside it, else by sheets whose paper, camera and developer are
     known.
     """
-    told = {}
+    evidence_by_name = {}
     for evidence in judged_by_eye:
-        off, sd = _off_by_eye(evidence, log, judgement_sd)
-        told.setdefault(evidence.sky, []).append(
-            (off, math.hypot(sd, SKIES[evidence.sky].sd_stops))
+        error_stops, sd = _off_by_eye(evidence, log, judgement_sd)
+        evidence_by_name.setdefault(evidence.sky, []).append(
+            (error_stops, math.hypot(sd, SKIES[evidence.sky].sd_stops))
         )
-    found = {}
-    for sky, rows in told.items():
+    findings = {}
+    for sky, rows in evidence_by_name.items():
         mean, sd = teaching.pooled(*zip(*rows, strict=True), prior_sd=EYE_PRIOR_SD)
-        found["eye", sky] = {}, teaching.Share("eye", sky, mean, sd, len(rows))
-    return found
+        findings["eye", sky] = {}, teaching.Share("eye", sky, mean, sd, len(rows))
+    return findings
 
 
 def _off_by_eye(evidence, log, judgement_sd):
@@ -79,9 +79,9 @@ def _off_by_eye(evidence, log, judgement_sd):
     names = {("paper", paper.pk): 1.0, ("pair", (paper.pk, evidence.developer_id)): 1.0}
     names |= {("camera", evidence.camera_id): 1.0}
     names |= {("exponent", paper.pk): math.log2(evidence.metered_s)}
-    known, sd = log.learned.stops(names)
+    expected_stops, sd = log.learned.stops(names)
     school_s = paper.schools[paper.school].adjusted_s(evidence.metered_s)
-    return math.log2(evidence.needed_s / school_s) - known, math.hypot(sd, judgement_sd)
+    return math.log2(evidence.needed_s / school_s) - expected_stops, math.hypot(sd, judgement_sd)
 
 
 @dataclass(frozen=True)
@@ -119,7 +119,9 @@ class Log:
         return teaching.from_shift(self.papers[paper].box_ei, mean, sd, steepness=steep)
 
     def _usual_s(self, paper):
-        return float(np.median([s for (of, _), s in self.pairs.items() if of == paper]))
+        return float(
+            np.median([s for (paper_key, _), s in self.pairs.items() if paper_key == paper])
+        )
 
     @property
     def _held(self):
@@ -132,8 +134,8 @@ class Log:
 
     def school(self, paper):
         """The reciprocity of a paper, with what its own sheets add to it where that is kept."""
-        more = self.learned.share("exponent", paper).mean if self._is_kept(paper) else 0.0
-        return own_school(self.papers[paper], more)
+        extra_exponent = self.learned.share("exponent", paper).mean if self._is_kept(paper) else 0.0
+        return own_school(self.papers[paper], extra_exponent)
 
     def findings(self):
         """{(kind, of): (columns, Share)} of all but speeds."""
@@ -164,18 +166,18 @@ def like_ei(paper, ei, school, metered_s):
     """The EI that gives a paper, by its own school, the time that another EI gives it by another;
     metered_s: at the box EI.
     """
-    own = paper.schools[paper.school]
-    return teaching.same_time_ei(ei, metered_s * paper.box_ei, school, own)
+    own_school = paper.schools[paper.school]
+    return teaching.same_time_ei(ei, metered_s * paper.box_ei, school, own_school)
 
 
 def by_school(evidence, paper, school):
     """The same Evidence, its EIs as another school than the one it was made with has them: what
     long times ask for is then no slowness of the paper.
     """
-    for one in evidence:
-        if one.metered_s and one.needed_s:
-            ei = teaching.fitting_ei(one.needed_s, paper.box_ei * one.metered_s, school)
-            one.log2_ei = math.log2(ei)
+    for row in evidence:
+        if row.metered_s and row.needed_s:
+            ei = teaching.fitting_ei(row.needed_s, paper.box_ei * row.metered_s, school)
+            row.log2_ei = math.log2(ei)
     return evidence
 
 
@@ -197,10 +199,10 @@ def whole_log(columns, papers, eye, kept=frozenset()):
     """The Log of counted sheets, seen by that Eye. columns: as queries.counted_columns; papers:
     {pk: Paper} of them.
     """
-    metered, of = np.array(columns["metered_s"], float), np.array(columns["paper_id"], int)
+    metered, paper_pks = np.array(columns["metered_s"], float), np.array(columns["paper_id"], int)
     school_s = metered.copy()
     for pk, paper in papers.items():
-        school_s[of == pk] = paper.schools[paper.school].adjusted_s(metered[of == pk])
+        school_s[paper_pks == pk] = paper.schools[paper.school].adjusted_s(metered[paper_pks == pk])
     pairs = tuple(zip(columns["paper_id"], columns["developer_id"], strict=True))
     judged = teaching.Judged(
         metered_s=metered,

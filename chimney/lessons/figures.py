@@ -44,12 +44,12 @@ def course_of(lesson, evidence):
         svg.text(right + 6, box_y + 4, f"box {number(lesson.paper.box_ei)}", "label"),
         *_months(evidence, right),
     ]
-    words = (
+    label = (
         f"{lesson.sheets} counted, {len(evidence)} drawn; EI {number(lesson.ei, 2)}, "
         f"between {number(lesson.low, 2)} and {number(lesson.high, 2)}; started from "
         f"{number(lesson.paper.box_ei)}"
     )
-    return svg.Drawing(f"{lesson.paper} over time", words, WIDTH, HEIGHT, tuple(shapes), "lesson")
+    return svg.Drawing(f"{lesson.paper} over time", label, WIDTH, HEIGHT, tuple(shapes), "lesson")
 
 
 def _apart(first, second):
@@ -105,10 +105,10 @@ def shares(pairs, said):
     for stops in (-2, -1, 0, 1, 2):
         said_stops = f"{stops:+d}".replace("-", "\N{MINUS SIGN}") if stops else "0"
         shapes.append(svg.text(x(stops), high - 8, said_stops, "label", "middle"))
-    words = "; ".join(
+    label = "; ".join(
         f"{name} {mean:+.2f} stops ({low:+.2f} to {up:+.2f})" for name, low, mean, up in rows
     )
-    return svg.Drawing("Stops more than the box says", words, WIDE, high, tuple(shapes), "shares")
+    return svg.Drawing("Stops more than the box says", label, WIDE, high, tuple(shapes), "shares")
 
 
 WIDE = 720.0
@@ -161,14 +161,14 @@ def line_of(lesson, evidence, finding):
     for e in evidence:
         x, y = place(math.log2(e.metered_s), math.log2(e.needed_s))
         dot = svg.circle(x, y, 6, "dot dot-not-counted" if e.reason else "dot")
-        said = (
+        caption = (
             f"{e.sheet}: metered {durations.say(e.metered_s)}, needed {durations.say(e.needed_s)}"
         )
-        shapes.append(svg.Link(reverse("logbook:sheet", args=[e.sheet.code]), said, dot))
-    words = f"{len(evidence)} sheets; dashed: {', '.join(paper.schools)}; line and band: yours"
+        shapes.append(svg.Link(reverse("logbook:sheet", args=[e.sheet.code]), caption, dot))
+    label = f"{len(evidence)} sheets; dashed: {', '.join(paper.schools)}; line and band: yours"
     return svg.Drawing(
         "Needed against metered time",
-        words,
+        label,
         LINE_WIDE,
         LINE_HIGH,
         tuple(shapes),
@@ -184,9 +184,9 @@ def _axes(low, high, place):
     yield svg.line(left, foot, right, foot, "axis")
     yield svg.line(left, foot, left, top, "axis")
     for seconds in TICKS_S:
-        at = math.log2(seconds)
-        if low <= at <= high:
-            x, y = place(at, at)
+        x_log2 = math.log2(seconds)
+        if low <= x_log2 <= high:
+            x, y = place(x_log2, x_log2)
             yield svg.text(x, foot + 28, durations.say(seconds), "label", "middle")
             yield svg.text(left - 8, y + 8, durations.say(seconds), "label", "end")
     yield svg.text(right, foot + 62, "metered at the box EI", "label", "end")
@@ -197,12 +197,12 @@ def _fit(lesson, finding, grid, place):
     """The own line with its band: the lesson's EI, and the exponent where there is one."""
     paper = lesson.paper
     shift = math.log2(paper.box_ei / lesson.ei)
-    kept = finding is not None and finding.standing == Finding.Standing.KEPT
-    used = own_school(paper, finding.mean if kept else 0.0)
+    is_kept = finding is not None and finding.standing == Finding.Standing.KEPT
+    used = own_school(paper, finding.mean if is_kept else 0.0)
     middle = [math.log2(used.adjusted_s(2.0 ** (x + shift))) for x in grid]
-    off = CENTRAL_90 * lesson.sd_log2
-    upper = [place(x, y + off) for x, y in zip(grid, middle, strict=True)]
-    lower = [place(x, y - off) for x, y in zip(grid, middle, strict=True)]
+    half_width = CENTRAL_90 * lesson.sd_log2
+    upper = [place(x, y + half_width) for x, y in zip(grid, middle, strict=True)]
+    lower = [place(x, y - half_width) for x, y in zip(grid, middle, strict=True)]
     line = [place(x, y) for x, y in zip(grid, middle, strict=True)]
     top, foot = (place(end, end)[1] for end in (grid[-1], grid[0]))
     inside = [n for n, (_, y) in enumerate(line) if top <= y <= foot]
@@ -228,7 +228,7 @@ def months_of(months):
         shapes.append(svg.rect(x, ground - tall, MONTH_WIDE - 8, tall, "tone-bar"))
         shapes.append(svg.text(x, MONTH_HIGH - 8, f"{month.first:%b}", "label"))
         shapes.append(svg.text(x, ground - 84, month.sheets, "label"))
-    said = (f"{month.first:%b %Y} {month.good} of {month.sheets}" for month in months)
-    words = "; ".join(said)
+    months_words = (f"{month.first:%b %Y} {month.good} of {month.sheets}" for month in months)
+    label = "; ".join(months_words)
     wide = MONTH_WIDE * len(months) + 16
-    return svg.Drawing("Within half a stop", words, wide, MONTH_HIGH, tuple(shapes), "months")
+    return svg.Drawing("Within half a stop", label, wide, MONTH_HIGH, tuple(shapes), "months")

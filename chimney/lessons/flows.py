@@ -60,7 +60,7 @@ def _evidence(sheet):
     if not (verdict and development and exposures):
         return None
     newest, run = exposures[0], development.run
-    said = learning.said(newest, sheet.paper, verdict.stops_more)
+    needed = learning.said(newest, sheet.paper, verdict.stops_more)
     return Evidence(
         sheet=sheet,
         paper=sheet.paper,
@@ -69,7 +69,7 @@ def _evidence(sheet):
         camera_id=newest.camera_id,
         process=_process_of(run),
         reason=_reason_not(verdict, exposures),
-        **said,
+        **needed,
     )
 
 
@@ -127,12 +127,12 @@ def relearn():
     changes = queries.changes()
     columns = queries.counted_columns()
     papers = Paper.objects.in_bulk(set(columns["paper_id"]))
-    kept = {
+    values = {
         (finding.kind, finding.of)
         for finding in Finding.objects.filter(standing=Finding.Standing.KEPT)
     }
     eye = training.eye()
-    log = learning.whole_log(columns, papers, eye, kept)
+    log = learning.whole_log(columns, papers, eye, values)
     by_eye = queries.timed().filter(Q(reason=BY_EYE) | Q(eye_stops__isnull=False)).exclude(sky="")
     sd = eye.spread_stops if eye.is_known else learning.UNTRAINED_SD
     judged_by_eye = by_eye.select_related("paper")
@@ -168,15 +168,15 @@ def _write_weights(moved):
 
 def _write_lessons(log):
     """The EI of each pair, and of each paper in any developer; no counted sheet, no lesson."""
-    known = {
+    lessons = {
         (lesson.paper_id, lesson.developer_id): lesson
         for lesson in Lesson.objects.select_related("paper")
     }
-    found = log.ratings()
-    for pair, lesson in known.items():
-        if pair not in found:
+    ratings = log.ratings()
+    for pair, lesson in lessons.items():
+        if pair not in ratings:
             lesson.delete()
-    for (paper, developer), (rating, sheets) in found.items():
+    for (paper, developer), (rating, sheets) in ratings.items():
         columns = {
             "ei": rating.ei,
             "low": rating.low,
@@ -184,7 +184,7 @@ def _write_lessons(log):
             "sd_log2": rating.sd_log2,
             "sheets": sheets,
         }
-        before = known.get((paper, developer))
+        before = lessons.get((paper, developer))
         if before and all(getattr(before, name) == value for name, value in columns.items()):
             continue
         lesson, _ = Lesson.objects.update_or_create(
@@ -199,12 +199,12 @@ def _write_lessons(log):
 
 def _write_findings(found):
     """Write the findings on exponents, cameras, lights, processes and the eye."""
-    known = {(finding.kind, finding.of): finding for finding in Finding.objects.all()}
-    for name, finding in known.items():
+    findings = {(finding.kind, finding.of): finding for finding in Finding.objects.all()}
+    for name, finding in findings.items():
         if name not in found:
             finding.delete()
     for name, (columns, share) in found.items():
-        finding = known.get(name) or Finding(kind=name[0], of=name[1], **columns)
+        finding = findings.get(name) or Finding(kind=name[0], of=name[1], **columns)
         if finding.pk and (finding.mean, finding.sd) == (share.mean, share.sd):
             continue
         finding.mean, finding.sd, finding.sheets = share.mean, share.sd, share.sheets

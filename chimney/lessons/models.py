@@ -190,5 +190,5 @@ class Finding(models.Model):
     @property
     def is_clear(self):
         """True if nine chances in ten say that it is not nothing, and enough of it to matter."""
-        least = LEAST_EXPONENT if self.kind == self.Kind.EXPONENT else LEAST_STOPS
-        return abs(self.mean) > max(CENTRAL_90 * self.sd, least)
+        threshold = LEAST_EXPONENT if self.kind == self.Kind.EXPONENT else LEAST_STOPS
+        return abs(self.mean) > max(CENTRAL_90 * self.sd, threshold)

@@ -37,29 +37,29 @@ class Said:
     @property
     def asked(self):
         """The search that finds its sheets, as an address says it."""
-        kind, of = self.finding.kind, self.finding.of
-        fields = {"camera": ("camera", of), "exponent": ("paper", of)}
-        fields |= {"light": ("light", SEARCHED.get(of, "")), "eye": ("light", "eye")}
-        fields |= {"process": ("process", of)}
+        kind, name = self.finding.kind, self.finding.of
+        fields = {"camera": ("camera", name), "exponent": ("paper", name)}
+        fields |= {"light": ("light", SEARCHED.get(name, "")), "eye": ("light", "eye")}
+        fields |= {"process": ("process", name)}
         return urlencode([fields[kind]])
 
 
 def findings():
     """([Said] that are clear or kept, [Said] that are not yet), what changes most first."""
     rows = Finding.objects.select_related("paper", "camera")
-    told = sorted(rows, key=lambda one: -abs(wording.changes_stops(one)) * one.sheets)
-    said = [
+    ranked = sorted(rows, key=lambda one: -abs(wording.changes_stops(one)) * one.sheets)
+    sentences = [
         Said(
-            one,
-            wording.sentence(one),
-            wording.range_words(one),
-            wording.more_sheets(one),
-            wording.uses(one),
+            row,
+            wording.sentence(row),
+            wording.range_words(row),
+            wording.more_sheets(row),
+            wording.uses(row),
         )
-        for one in told
+        for row in ranked
     ]
-    loud = [one for one in said if one.finding.is_clear or one.finding.standing == "kept"]
-    return loud, [one for one in said if one not in loud]
+    loud = [row for row in sentences if row.finding.is_clear or row.finding.standing == "kept"]
+    return loud, [row for row in sentences if row not in loud]
 
 
 @dataclass(frozen=True)
@@ -80,8 +80,8 @@ def tests_worth_making():
     """[TestPlan], those that tell most of what was exposed in the last year."""
     since = clock.now() - timedelta(days=USUAL_DAYS)
     usual = list(queries.counted().filter(exposed_at__gte=since)[:MOST_USUAL])
-    known = WholeLog.objects.filter(data__isnull=False).first()
-    if not (usual and known):
+    model_row = WholeLog.objects.filter(data__isnull=False).first()
+    if not (usual and model_row):
         return []
     plans = [(e.paper_id, (e.paper_id, e.developer_id), e.camera_id, e.metered_s) for e in usual]
     papers = {e.paper_id: e for e in usual}
@@ -93,7 +93,7 @@ def tests_worth_making():
         for seconds in TEST_TIMES_S
     ]
     best = {}
-    for test in teaching.worth_trying(teaching.from_data(known.data), candidates, plans):
+    for test in teaching.worth_trying(teaching.from_data(model_row.data), candidates, plans):
         if len(best) < PROPOSED:
             best.setdefault(test.paper, test)
     return [

@@ -117,10 +117,10 @@ def timed():
 def by_process(lesson):
     """[(process, sheets, their middle EI)] of the counted sheets of a lesson, most sheets first."""
     rows = lesson.evidence.filter(reason="").order_by().values_list("process")
-    found = [
+    groups = [
         (name, count, 2**mean) for name, count, mean in rows.annotate(Count("pk"), Avg("log2_ei"))
     ]
-    return sorted(found, key=lambda row: -row[1])
+    return sorted(groups, key=lambda row: -row[1])
 
 
 @dataclass(frozen=True)
@@ -143,19 +143,19 @@ class Proposal:
         seen: what the eye called the sky, and whether that is all that is known of the light.
         """
         sky, by_eye = seen
-        wanted = {("camera", str(camera.pk)): OWN_CAMERA}
-        wanted |= {("light", light_of(sky, low_sun)): OWN_LIGHT}
-        wanted |= {("eye", sky): OWN_EYE} if by_eye else {}
+        names = {("camera", str(camera.pk)): OWN_CAMERA}
+        names |= {("light", light_of(sky, low_sun)): OWN_LIGHT}
+        names |= {("eye", sky): OWN_EYE} if by_eye else {}
         # Those of other processes than the paper's are not among them.
-        wanted |= {
+        names |= {
             (finding.kind, finding.of): OWN_PROCESS
             for finding in self.findings
             if finding.kind == Finding.Kind.PROCESS
         }
         return tuple(
-            (wanted[finding.kind, finding.of], finding.mean, finding.sd)
+            (names[finding.kind, finding.of], finding.mean, finding.sd)
             for finding in self.findings
-            if (finding.kind, finding.of) in wanted
+            if (finding.kind, finding.of) in names
         )
 
 
@@ -185,10 +185,10 @@ def offered(paper, developer):
     the box says of it, beside what is known of cameras and lights).
     """
     lessons = Lesson.objects.filter(paper=paper).select_related("developer", "paper")
-    known = {(lesson.paper_id, lesson.developer_id): lesson for lesson in lessons}
+    lessons_by_pair = {(lesson.paper_id, lesson.developer_id): lesson for lesson in lessons}
     findings = kept_findings()
-    found = Ratings(known, {}, findings, _last_processes(findings))
-    return found.offered(paper, developer and developer.pk)
+    ratings_found = Ratings(lessons_by_pair, {}, findings, _last_processes(findings))
+    return ratings_found.offered(paper, developer and developer.pk)
 
 
 def choose(ei_from, typed_ei, learned, box):
@@ -216,9 +216,11 @@ class Ratings:
     def learned(self, paper, developer_id):
         """The Proposal of the pair, else of the paper in any developer, else None."""
         pair = self.lessons.get((paper.pk, developer_id)) if developer_id else None
-        known = _from_lesson(pair or self.lessons.get((paper.pk, None)))
-        return known and replace(
-            known, findings=self._findings_of(paper), school=_school_of(paper, self.findings)
+        lesson_rating = _from_lesson(pair or self.lessons.get((paper.pk, None)))
+        return lesson_rating and replace(
+            lesson_rating,
+            findings=self._findings_of(paper),
+            school=_school_of(paper, self.findings),
         )
 
     def _findings_of(self, paper):
@@ -255,15 +257,15 @@ def ratings():
         Development.objects.filter(pk__in=newest).values_list("sheet__paper", "run__developer")
     )
     lessons = Lesson.objects.select_related("paper", "developer")
-    known = {(lesson.paper_id, lesson.developer_id): lesson for lesson in lessons}
+    lessons_by_pair = {(lesson.paper_id, lesson.developer_id): lesson for lesson in lessons}
     findings = kept_findings()
-    return Ratings(known, usual, findings, _last_processes(findings))
+    return Ratings(lessons_by_pair, usual, findings, _last_processes(findings))
 
 
 def _school_of(paper, findings):
     """The reciprocity of a paper that its own sheets say, if that was kept."""
-    kept = (f.mean for f in findings if (f.kind, f.of) == ("exponent", str(paper.pk)))
-    mean = next(kept, None)
+    exponents = (f.mean for f in findings if (f.kind, f.of) == ("exponent", str(paper.pk)))
+    mean = next(exponents, None)
     return None if mean is None else own_school(paper, mean)
 
 

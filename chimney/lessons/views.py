@@ -26,26 +26,28 @@ def learned(request):
 
 def lesson(request, pk):
     """One lesson with every sheet behind it."""
-    shown = get_object_or_404(Lesson.objects.select_related("paper", "developer"), pk=pk)
-    listed = Paginator(queries.behind(shown), queries.DRAWN).get_page(request.GET.get("page"))
-    page = pages.of_lesson(shown, listed) | {"processes": queries.by_process(shown)}
+    lesson_row = get_object_or_404(Lesson.objects.select_related("paper", "developer"), pk=pk)
+    listed = Paginator(queries.behind(lesson_row), queries.DRAWN).get_page(request.GET.get("page"))
+    page = pages.of_lesson(lesson_row, listed) | {"processes": queries.by_process(lesson_row)}
     return render(request, "lessons/lesson.html", page)
 
 
 def nearest(request):
     """The nearest earlier sheets of a plan, as a fragment for its page."""
     form = NearestForm(request.GET)
-    found = search.nearest(**form.cleaned_data) if form.is_valid() else []
-    return fragments.answer(request, "lessons/_nearest.html", {"found": found}, "Sheets like it")
+    sheets_found = search.nearest(**form.cleaned_data) if form.is_valid() else []
+    return fragments.answer(
+        request, "lessons/_nearest.html", {"found": sheets_found}, "Sheets like it"
+    )
 
 
 @require_POST
 def answer_finding(request, pk):
     """A finding kept in the plans, left out of them, or left to wait."""
-    found = get_object_or_404(Finding.objects.select_related("paper", "camera"), pk=pk)
+    finding = get_object_or_404(Finding.objects.select_related("paper", "camera"), pk=pk)
     form = StandingForm(request.POST)
     if form.is_valid():
-        flows.answer_finding(found, form.cleaned_data["standing"])
+        flows.answer_finding(finding, form.cleaned_data["standing"])
         messages.success(request, SAID[form.cleaned_data["standing"]])
     return redirect("lessons:learned")
 
@@ -53,21 +55,21 @@ def answer_finding(request, pk):
 def of_paper(request, pk):
     """The personal EIs of a paper as a fragment for its page."""
     paper = get_object_or_404(Paper, pk=pk)
-    found = (
+    rows = (
         Lesson.objects.filter(paper=paper)
         .exclude(developer=None)
         .select_related("paper", "developer")
     )
     return fragments.answer(
-        request, "lessons/_of_paper.html", {"lessons": found}, f"Your EI for {paper}"
+        request, "lessons/_of_paper.html", {"lessons": rows}, f"Your EI for {paper}"
     )
 
 
 def of_sheet(request, code):
     """Fragment of what a sheet taught, for its page."""
-    found = get_object_or_404(Sheet, code=code)
-    page = queries.taught_by(found)
-    return fragments.answer(request, "lessons/_of_sheet.html", page, f"What {found} taught")
+    sheet = get_object_or_404(Sheet, code=code)
+    page = queries.taught_by(sheet)
+    return fragments.answer(request, "lessons/_of_sheet.html", page, f"What {sheet} taught")
 
 
 @require_POST
@@ -77,10 +79,10 @@ def answer(request, pk):
         Lesson.Standing.KEPT if request.POST.get("standing") == "kept" else Lesson.Standing.DECLINED
     )
     flows.answer(lesson, standing)
-    words = (
+    message = (
         "Plans propose it."
         if standing == Lesson.Standing.KEPT
         else "Plans start from the box EI until it moves."
     )
-    messages.success(request, f"{lesson.paper}: {words}")
+    messages.success(request, f"{lesson.paper}: {message}")
     return redirect("lessons:learned")

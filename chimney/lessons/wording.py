@@ -23,21 +23,21 @@ def sentence(finding):
 
 
 def _long_times(finding):
-    paper, own = finding.paper, own_exponent(finding.paper)
-    if own is None:
-        way = "too little" if finding.mean > 0 else "too much"
+    paper, exponent = finding.paper, own_exponent(finding.paper)
+    if exponent is None:
+        direction = "too little" if finding.mean > 0 else "too much"
         size = size_of_stops(changes_stops(finding))
-        of = f"by {size} at {durations.say(LONG_S)}{_unclear(finding)}"
-        return f"The table of {paper} gives {way} at long times, {of}."
-    said = f"exponent {number(own + finding.mean, 3)} ({_ends(finding, own)})"
+        long_words = f"by {size} at {durations.say(LONG_S)}{_unclear(finding)}"
+        return f"The table of {paper} gives {direction} at long times, {long_words}."
+    result = f"exponent {number(exponent + finding.mean, 3)} ({_ends(finding, exponent)})"
     if not finding.is_clear:
-        return f"Long times of {paper}: {said}, which may still be {number(own, 3)}."
+        return f"Long times of {paper}: {result}, which may still be {number(exponent, 3)}."
     if finding.mean > 0:
         from_s = 2 ** (TOLD_STOPS / finding.mean)
         beyond = f"Beyond {durations.say(durations.countable_s(from_s))} " if from_s < 7200 else ""
         does = f"{paper} does need more" if beyond else f"{paper} needs more"
-        return f"{beyond}{does}: {said}."
-    return f"{paper} needs less at long times than its school says: {said}."
+        return f"{beyond}{does}: {result}."
+    return f"{paper} needs less at long times than its school says: {result}."
 
 
 def _ends(finding, own):
@@ -48,40 +48,44 @@ def _camera(finding):
     camera = finding.camera
     if not finding.is_clear:
         return f"{camera}: nothing that its measured hole does not explain, so far."
-    way = "slow" if finding.mean > 0 else "fast"
+    direction = "slow" if finding.mean > 0 else "fast"
     if camera.is_lens:
-        return f"{camera} is {size_of_stops(finding.mean)} {way}."
+        return f"{camera} is {size_of_stops(finding.mean)} {direction}."
     was = camera.diameter_mm
     now = was * 2 ** (-finding.mean / 2)
     hole = f"its hole may be {number(now, 2)}, not {number(was, 2)} mm: measure it again"
-    return f"{camera} is {size_of_stops(finding.mean)} {way}: {hole}."
+    return f"{camera} is {size_of_stops(finding.mean)} {direction}: {hole}."
 
 
 def _light(finding):
     low = finding.of == LOW_SUN
     if not finding.is_clear:
-        known = "what its colour asks for" if low else "what a meter says"
-        return f"{finding.of.capitalize()}: {known} is enough, as far as your sheets say."
-    way, size = "more" if finding.mean > 0 else "less", size_of_stops(finding.mean)
+        source = "what its colour asks for" if low else "what a meter says"
+        return f"{finding.of.capitalize()}: {source} is enough, as far as your sheets say."
+    direction, size = "more" if finding.mean > 0 else "less", size_of_stops(finding.mean)
     if low:
-        return f"In low sun give {size} {way} than its colour alone asks for."
-    return f"Under cloud give {size} {way} than a meter says."
+        return f"In low sun give {size} {direction} than its colour alone asks for."
+    return f"Under cloud give {size} {direction} than a meter says."
 
 
 def _process(finding):
-    of = f"{finding.of[:1].upper()}{finding.of[1:]}"
+    process_name = f"{finding.of[:1].upper()}{finding.of[1:]}"
     if not finding.is_clear:
-        return f"{of}: no different from what its papers usually go through, so far."
-    way = "more" if finding.mean > 0 else "less"
-    return f"{of} asks for {size_of_stops(finding.mean)} {way} than the usual process."
+        return f"{process_name}: no different from what its papers usually go through, so far."
+    direction = "more" if finding.mean > 0 else "less"
+    return (
+        f"{process_name} asks for {size_of_stops(finding.mean)} {direction} than the usual process."
+    )
 
 
 def _eye(finding):
-    said = SKIES[finding.of].words.partition(",")[0] if finding.of in SKIES else finding.of
+    sky = SKIES[finding.of].words.partition(",")[0] if finding.of in SKIES else finding.of
     if not finding.is_clear:
-        return f"What you call {said} is what the table calls so, as far as your sheets say."
-    way = "darker" if finding.mean > 0 else "brighter"
-    return f"What you call {said} is {size_of_stops(finding.mean)} {way} than the table has it."
+        return f"What you call {sky} is what the table calls so, as far as your sheets say."
+    direction = "darker" if finding.mean > 0 else "brighter"
+    return (
+        f"What you call {sky} is {size_of_stops(finding.mean)} {direction} than the table has it."
+    )
 
 
 def _unclear(finding):
@@ -115,17 +119,19 @@ def changes_most(lesson):
 
 
 def more_sheets(finding):
-    """Number of further sheets that would make it clear if it is as it looks; None if none would."""
-    least = LEAST_EXPONENT if finding.kind == Finding.Kind.EXPONENT else LEAST_STOPS
-    if finding.is_clear or abs(finding.mean) <= least:
+    """Number of further sheets that would make it clear if it is as it looks; None if none
+    would.
+    """
+    threshold = LEAST_EXPONENT if finding.kind == Finding.Kind.EXPONENT else LEAST_STOPS
+    if finding.is_clear or abs(finding.mean) <= threshold:
         return None
     prior = EYE_PRIOR_SD if finding.kind == Finding.Kind.EYE else PRIOR_SD[finding.kind]
-    told = 1 / finding.sd**2 - 1 / prior**2
-    wanted = (CENTRAL_90 / finding.mean) ** 2 - 1 / prior**2
-    if told <= 0:
+    precision = 1 / finding.sd**2 - 1 / prior**2
+    precision_needed = (CENTRAL_90 / finding.mean) ** 2 - 1 / prior**2
+    if precision <= 0:
         return None
-    more = math.ceil(finding.sheets * (wanted / told - 1))
-    return max(1, more) if more <= MOST_SHEETS else None
+    sheets_more = math.ceil(finding.sheets * (precision_needed / precision - 1))
+    return max(1, sheets_more) if sheets_more <= MOST_SHEETS else None
 
 
 def uses(finding):

@@ -15,11 +15,11 @@ log = logging.getLogger(__name__)
 
 def known_light(exposure, rereads=None):
     """(times, metered seconds) at which its light is known, on the clock of epoch seconds."""
-    read = exposure.rereads.all() if rereads is None else rereads
+    readings = exposure.rereads.all() if rereads is None else rereads
     return changing.known_light(
         exposure.opening.opened_at.timestamp(),
         exposure.calculation.metered_s,
-        [(reread.at.timestamp(), reread.metered_s) for reread in read],
+        [(reread.at.timestamp(), reread.metered_s) for reread in readings],
         exposure.forecast,
     )
 

@@ -49,9 +49,9 @@ class LoadForm(forms.Form):
 
     def clean(self):
         cleaned = super().clean()
-        known = Sheet.objects.filter(code__iexact=cleaned.get("code") or "").first()
-        if known and (known.stage != Sheet.Stage.BOXED or known.paper != cleaned.get("paper")):
-            self.add_error("code", f"{known} is already pencilled on another sheet.")
+        sheet = Sheet.objects.filter(code__iexact=cleaned.get("code") or "").first()
+        if sheet and (sheet.stage != Sheet.Stage.BOXED or sheet.paper != cleaned.get("paper")):
+            self.add_error("code", f"{sheet} is already pencilled on another sheet.")
         return cleaned
 
     def load(self):

@@ -86,8 +86,8 @@ class Timer:
     @property
     def moment(self):
         """Key of the sentence that holds now: its state, or "due" where its time is over."""
-        over = self.state == "open" and self.left_s is not None and self.left_s <= 0
-        return "due" if over else self.state
+        is_over = self.state == "open" and self.left_s is not None and self.left_s <= 0
+        return "due" if is_over else self.state
 
     @property
     def counts_up(self):
@@ -121,18 +121,20 @@ class Timer:
     @property
     def bar(self):
         """Shares that the parts gave, as (from, width) on a bar of 1000; past enough it is full."""
-        stretches, at = [], 0.0
+        stretches, start = [], 0.0
         for part in self.parts:
-            end = min(1000.0, at + 1000 * part.share)
+            end = min(1000.0, start + 1000 * part.share)
             stretches.append(
                 (
-                    round(at),
+                    round(start),
                     max(
-                        0, round(end - at) - (2 if end < 1000 and part is not self.parts[-1] else 0)
+                        0,
+                        round(end - start)
+                        - (2 if end < 1000 and part is not self.parts[-1] else 0),
                     ),
                 )
             )
-            at = end
+            start = end
         return stretches or [(0, 0)]
 
     @property
@@ -208,8 +210,8 @@ def _reckoned(exposure, until, open_s):
 
 def clock_words(seconds, *, up=True):
     """1:12 or 1:02:05, whole seconds; up: the second that has begun counts."""
-    whole = int(seconds + (0.999 if up else 0))
-    hours, rest = divmod(whole, 3600)
+    whole_s = int(seconds + (0.999 if up else 0))
+    hours, rest = divmod(whole_s, 3600)
     minutes, seconds = divmod(rest, 60)
     return f"{hours}:{minutes:02d}:{seconds:02d}" if hours else f"{minutes}:{seconds:02d}"
 

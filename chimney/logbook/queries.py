@@ -79,11 +79,13 @@ def newest(most, *belongs):
     fields of its sheets hold. All of them in one go.
     """
     rows = (Sheet.objects.filter(**group).values("pk")[:most] for group in belongs)
-    found = list(with_thread(Sheet.objects.filter(reduce(or_, (Q(pk__in=pks) for pks in rows)))))
+    sheets = list(with_thread(Sheet.objects.filter(reduce(or_, (Q(pk__in=pks) for pks in rows)))))
     return [
-        [one for one in found if all(getattr(one, name) == kept for name, kept in group.items())][
-            :most
-        ]
+        [
+            sheet
+            for sheet in sheets
+            if all(getattr(sheet, name) == value for name, value in group.items())
+        ][:most]
         for group in belongs
     ]
 
@@ -185,7 +187,9 @@ def box_for(paper, size):
 
 
 def counts():
-    """Number of sheets at each stage that waits; those that are done are not counted, however many."""
+    """Number of sheets at each stage that waits; those that are done are not counted, however
+    many.
+    """
     return dict.fromkeys(which("waits"), 0) | dict(stage_counts())
 
 

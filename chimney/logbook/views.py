@@ -62,8 +62,8 @@ def _lying(holders, sides):
 
 def _put_back(request):
     """The sheet asked for that went back into the box with its code on it, if any."""
-    asked = request.GET.get("code", "").replace("\0", "")
-    return Sheet.objects.filter(code=asked, stage=Sheet.Stage.BOXED).first()
+    code = request.GET.get("code", "").replace("\0", "")
+    return Sheet.objects.filter(code=code, stage=Sheet.Stage.BOXED).first()
 
 
 def _usual_load(sides, put_back):
@@ -100,12 +100,12 @@ def packet(request):
 @require_POST
 def unload(request, pk):
     loading = flows.unload(get_object_or_404(Loading.objects.select_related("sheet"), pk=pk))
-    words = (
+    message = (
         "back in the box, unexposed"
         if loading.sheet.stage == Sheet.Stage.BOXED
         else "in the packet to develop"
     )
-    undo.offer(request, f"{loading.sheet} is {words}.", "logbook:lay_in_again", loading.pk)
+    undo.offer(request, f"{loading.sheet} is {message}.", "logbook:lay_in_again", loading.pk)
     return redirect("logbook:bag")
 
 
@@ -135,10 +135,12 @@ def _timer(request, exposure, note_form, status=200):
     )
     if request.htmx and not request.htmx.boosted:
         return render(request, "logbook/_timer_live.html", page)
-    others = [
-        Timer.of(other, clock.now()) for other in queries.running() if other.pk != exposure.pk
+    timers = [
+        Timer.of(exposure_row, clock.now())
+        for exposure_row in queries.running()
+        if exposure_row.pk != exposure.pk
     ]
-    return render(request, "logbook/timer.html", page | {"others": others}, status=status)
+    return render(request, "logbook/timer.html", page | {"others": timers}, status=status)
 
 
 STEPS = {
@@ -211,8 +213,8 @@ def photo(request, pk):
     if request.method == "POST":
         corrections.drop_photo(_exposure(pk))
         return redirect("logbook:timer", pk)
-    kept = get_object_or_404(Photo, exposure=pk)
-    return HttpResponse(bytes(kept.jpeg), content_type="image/jpeg")
+    photo_row = get_object_or_404(Photo, exposure=pk)
+    return HttpResponse(bytes(photo_row.jpeg), content_type="image/jpeg")
 
 
 @require_POST
@@ -227,16 +229,16 @@ def sheets(request):
     """All sheets, newest first; found by code, subject, paper, camera or whose they are, and at one
     stage of the work; as strips or as a contact sheet of pictures.
     """
-    wanted = request.GET.get("q", "").replace("\0", "").strip()[:60]
+    query = request.GET.get("q", "").replace("\0", "").strip()[:60]
     stage, pictures = request.GET.get("stage", ""), request.GET.get("view") == "pictures"
-    rows = queries.found_by(wanted) if wanted else Sheet.objects.all()
+    rows = queries.found_by(query) if query else Sheet.objects.all()
     rows = rows.filter(stage=stage) if stage in Sheet.Stage.values else rows
     rows = rows.filter(is_pictured=True) if pictures else rows
     page = Paginator(queries.with_thread(rows), 48 if pictures else 25)
-    context = {"page": page.get_page(request.GET.get("page")), "wanted": wanted, "stage": stage}
+    context = {"page": page.get_page(request.GET.get("page")), "wanted": query, "stage": stage}
     context |= {"pictures": pictures, "stages": Sheet.Stage.choices}
-    kept = {"q": wanted, "stage": stage, "view": "pictures" if pictures else ""}
-    context["more"] = f"&{urlencode({name: value for name, value in kept.items() if value})}"
+    address = {"q": query, "stage": stage, "view": "pictures" if pictures else ""}
+    context["more"] = f"&{urlencode({name: value for name, value in address.items() if value})}"
     return render(request, "logbook/sheets.html", context)
 
 

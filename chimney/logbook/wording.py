@@ -55,16 +55,16 @@ def at_camera(goes_straight_in, *, is_lens=False):
     """The AtCamera of a camera with its own back or a holder with its slide, with a lens or a
     hole.
     """
-    known = OWN_BACK if goes_straight_in else SLIDE
+    handling = OWN_BACK if goes_straight_in else SLIDE
     if not is_lens:
-        return known
-    first, ready, _, _, last = known.steps
-    before = known.before.replace("flap or tape over the hole", "shutter or cap shut")
+        return handling
+    first, ready, _, _, last = handling.steps
+    before = handling.before.replace("flap or tape over the hole", "shutter or cap shut")
     return AtCamera(
         before=before.replace("flap shut", "shutter or cap shut"),
-        tap=known.tap.replace("Taped shut", "Shut"),
-        safe=known.safe.replace("Taped shut", "Shut"),
-        not_yet=known.not_yet.replace("taped", "shut"),
+        tap=handling.tap.replace("Taped shut", "Shut"),
+        safe=handling.safe.replace("Taped shut", "Shut"),
+        not_yet=handling.not_yet.replace("taped", "shut"),
         steps=(
             first.replace("flap", "shutter or cap"),
             ready,
@@ -77,9 +77,9 @@ def at_camera(goes_straight_in, *, is_lens=False):
 
 def free_for(free_s, worth_s):
     """ "free for 1:02, worth 58 s of the light it was opened in"."""
-    said = f"free for {durations.say(free_s)}"
+    sentence = f"free for {durations.say(free_s)}"
     # Beyond a day in its first light it says nothing that stops do not say better.
-    known = worth_s is not None and worth_s <= LONGEST_S
-    worth = known and durations.say(worth_s)
+    is_finite = worth_s is not None and worth_s <= LONGEST_S
+    worth = is_finite and durations.say(worth_s)
     moved = worth and worth != durations.say(free_s)
-    return f"{said}, worth {worth} of the light it was opened in" if moved else said
+    return f"{sentence}, worth {worth} of the light it was opened in" if moved else sentence

@@ -38,14 +38,14 @@ def way_back(request):
     """{"then": the page something is needed on, "as": the field it is needed in}, as far as the
     request or the page before says so.
     """
-    said = {name: request.POST.get(name) or request.GET.get(name, "") for name in OWN}
-    if said["as"] and not said["then"] and request.method == "GET":
+    fields = {name: request.POST.get(name) or request.GET.get(name, "") for name in OWN}
+    if fields["as"] and not fields["then"] and request.method == "GET":
         before = urlsplit(request.headers.get("Referer", ""))
-        said["then"] = f"{before.path}?{before.query}"
-    ours = url_has_allowed_host_and_scheme(said["then"], allowed_hosts=None)
-    if not (ours and said["then"].startswith("/") and len(said["then"]) <= LONGEST):
+        fields["then"] = f"{before.path}?{before.query}"
+    ours = url_has_allowed_host_and_scheme(fields["then"], allowed_hosts=None)
+    if not (ours and fields["then"].startswith("/") and len(fields["then"]) <= LONGEST):
         return {}
-    return said
+    return fields
 
 
 def as_query(back):
@@ -57,8 +57,8 @@ def lead_back(back, thing, *usual):
     """To the page that the thing was added for, with it chosen; else to the usual URL name."""
     if not back:
         return redirect(*usual)
-    there = urlsplit(back["then"])
-    typed = [(name, value) for name, value in parse_qsl(there.query) if name != back["as"]]
+    target = urlsplit(back["then"])
+    typed = [(name, value) for name, value in parse_qsl(target.query) if name != back["as"]]
     if back["as"]:
         typed.append((back["as"], str(thing.pk)))
-    return redirect(f"{there.path}?{urlencode(typed)}" if typed else there.path)
+    return redirect(f"{target.path}?{urlencode(typed)}" if typed else target.path)

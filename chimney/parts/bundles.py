@@ -74,14 +74,14 @@ def _shorter(text):
 
 def built(name):
     """Path of a bundle, joined anew if one of its parts is newer."""
-    there = _place() / name
+    path = _place() / name
     newest = max(_source(part).stat().st_mtime_ns for part in BUNDLES[name])
-    if not there.exists() or there.stat().st_mtime_ns < newest:
-        there.parent.mkdir(parents=True, exist_ok=True)
-        begun = there.with_name(f"{there.name}.{os.getpid()}")
+    if not path.exists() or path.stat().st_mtime_ns < newest:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        begun = path.with_name(f"{path.name}.{os.getpid()}")
         begun.write_text(joined(name))
-        begun.replace(there)
-    return there
+        begun.replace(path)
+    return path
 
 
 class Finder(BaseFinder):
@@ -91,8 +91,8 @@ class Finder(BaseFinder):
         return []
 
     def find(self, path, find_all=False, **kwargs):
-        found = [str(built(path))] if path in BUNDLES else []
-        return found if find_all else (found[0] if found else [])
+        paths = [str(built(path))] if path in BUNDLES else []
+        return paths if find_all else (paths[0] if paths else [])
 
     def list(self, ignore_patterns):
         storage = FileSystemStorage(location=Path(_place()))

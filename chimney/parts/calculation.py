@@ -46,7 +46,7 @@ def tiles(calculation, links):
     """The tiles of a Calculation in the order of its factors; those that change nothing and need no
     saying are left out.
     """
-    made = [
+    parts = [
         _reading(calculation, links),
         _camera(calculation, links),
         _paper(calculation, links),
@@ -61,7 +61,7 @@ def tiles(calculation, links):
         *_preflash(calculation, links),
         _reciprocity(calculation, links),
     ]
-    return tuple(made)
+    return tuple(parts)
 
 
 def _doubt(factor):
@@ -123,9 +123,9 @@ def _colour(calculation, links):
     if not stops:
         return
     factor = calculation.factor("colour")
-    more = "is slower" if stops > 0 else "is faster"
+    comparison = "is slower" if stops > 0 else "is faster"
     source = (
-        f"This paper is blind to red: in such light it {more} than the meter says by "
+        f"This paper is blind to red: in such light it {comparison} than the meter says by "
         f"{scales.size_of_stops(stops)}; {_doubt(factor)}."
     )
     label = "low sun has lost its blue" if stops > 0 else "the sky's own light is blue"

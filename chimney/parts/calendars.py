@@ -26,8 +26,8 @@ def event(uid, summary, begins, ends=None, *, alarms=(), **more):
     for name, value in more.items():
         entry.add(name, value)
     first = BEFORE if isinstance(begins, datetime) else IN_THE_MORNING
-    for after, words in ({first: summary} | dict(alarms)).items():
-        entry.add_component(_alarm(after, words))
+    for after, text in ({first: summary} | dict(alarms)).items():
+        entry.add_component(_alarm(after, text))
     return entry
 
 

@@ -47,8 +47,8 @@ class FewRowsField(forms.ModelChoiceField):
     def to_python(self, value):
         if value in self.empty_values:
             return None
-        wanted = str(getattr(value, "pk", value)).strip()
-        row = next((row for row in self.rows if str(row.pk) == wanted), None)
+        wanted_key = str(getattr(value, "pk", value)).strip()
+        row = next((row for row in self.rows if str(row.pk) == wanted_key), None)
         if row is None:
             message, params = self.error_messages["invalid_choice"], {"value": str(value)[:20]}
             raise forms.ValidationError(message, code="invalid_choice", params=params)
@@ -129,8 +129,8 @@ class DilutionField(NumberField):
     """Field for the parts of water to one of a concentrate."""
 
     def __init__(self, **kwargs):
-        said = {"label": "Dilution 1 +", "noun": "The dilution", "prefixes": ("1+", "1 +")}
-        super().__init__(least=0.1, most=1000, **said, **kwargs)
+        defaults = {"label": "Dilution 1 +", "noun": "The dilution", "prefixes": ("1+", "1 +")}
+        super().__init__(least=0.1, most=1000, **defaults, **kwargs)
 
 
 class WholeField(NumberField):

@@ -48,7 +48,7 @@ class JsonStream:
             raise ValueError(CUT_SHORT)
         while True:
             try:
-                found, end = plain_json.scan(self.text, self.at)
+                value, end = plain_json.scan(self.text, self.at)
             except json.JSONDecodeError:
                 if not self._read_on():
                     raise
@@ -57,7 +57,7 @@ class JsonStream:
             if end + 2 < len(self.text) or not self._read_on():
                 break
         written, self.at = self.text[self.at : end], end
-        return found, written
+        return value, written
 
     def members(self):
         """The name of each member of an object; its value is to be read before the next."""

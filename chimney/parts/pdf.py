@@ -116,12 +116,12 @@ def _text(canvas, shape, attributes, at, filled):
     css = attributes["class"].split()
     size = next((TEXTS[word] for word in css if word in TEXTS), TEXT_MM)
     font = "bold" if "bold" in css else "regular"
-    words, size = _fitting(canvas, shape.text, font, size, attributes["data_fit"])
+    text, size = _fitting(canvas, shape.text, font, size, attributes["data_fit"])
     canvas.setFont(font, size * mm)
     draw = {"middle": canvas.drawCentredString, "end": canvas.drawRightString}.get(
         attributes["text_anchor"], canvas.drawString
     )
-    draw(*at(attributes["x"], attributes["y"]), words)
+    draw(*at(attributes["x"], attributes["y"]), text)
 
 
 def _fitting(canvas, words, font, size, fit_mm):

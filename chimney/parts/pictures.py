@@ -28,12 +28,12 @@ def standard(image):
         _like(image).icc_transform("srgb", embedded=True, depth=depth).write_to_memory()
     except vips.Error:
         return image
-    made = image.icc_transform("srgb", embedded=True, depth=depth)
+    converted = image.icc_transform("srgb", embedded=True, depth=depth)
     if image.bands < 3:
-        made = made.colourspace("grey16" if depth == 16 else "b-w")
-    made = made.copy()
-    made.remove("icc-profile-data")
-    return made
+        converted = converted.colourspace("grey16" if depth == 16 else "b-w")
+    converted = converted.copy()
+    converted.remove("icc-profile-data")
+    return converted
 
 
 def _like(image):

@@ -17,22 +17,22 @@ def loads(text):
     """
     if isinstance(text, bytes | bytearray):
         text = text.decode(json.detect_encoding(text))
-    found, end = scan(text, SPACE.match(text).end())
+    value, end = scan(text, SPACE.match(text).end())
     if SPACE.match(text, end).end() < len(text):
         raise ValueError("something follows its end")
-    return found
+    return value
 
 
 def scan(text, start):
     """(value that begins there in a text, where it ends). Raises ValueError as loads()."""
     try:
-        found, end = DECODER.raw_decode(text, start)
+        value, end = DECODER.raw_decode(text, start)
     except RecursionError as error:
         raise ValueError("nested too deeply") from error
     if HALF.search(text, start, end):
         # As UTF-8 it cannot be written. Raises UnicodeEncodeError, which is a ValueError.
-        json.dumps(found, ensure_ascii=False).encode()
-    return found, end
+        json.dumps(value, ensure_ascii=False).encode()
+    return value, end
 
 
 def _no_number(word):

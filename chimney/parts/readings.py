@@ -63,8 +63,8 @@ class ReadingForm(forms.Form):
         self.fields["height"].choices = STANDS
         up = f"The sun, {max(0, altitude_deg):.0f}° up"
         self.fields["height"].label = "The sun is down" if dark else up
-        asked = self.data.get("height")
-        if asked and asked in dict(HEIGHTS) and asked not in dict(STANDS):
+        height = self.data.get("height")
+        if height and height in dict(HEIGHTS) and height not in dict(STANDS):
             self.data = self.data.copy()
             self.data["height"] = STANDS[0][0]
 
@@ -105,11 +105,11 @@ def read(cleaned, **stands):
 
     stands: altitude_deg and off_deg of the sun, where place and moment tell them.
     """
-    reading, seen = _metered(cleaned, stands), cleaned.get("seen")
-    if not seen or reading.kind == "sky":
+    reading, seen_sky = _metered(cleaned, stands), cleaned.get("seen")
+    if not seen_sky or reading.kind == "sky":
         return reading
     height = HEIGHTS.get(cleaned.get("seen_height"))
-    return exposure.seen_as(reading, SKIES[seen], height, **stands)
+    return exposure.seen_as(reading, SKIES[seen_sky], height, **stands)
 
 
 def _metered(cleaned, stands):
@@ -139,8 +139,8 @@ def read_one(cleaned, value=None, **stands):
         return exposure.read_lux(lux, f"{number(lux)} lux")
     if kind == "sky":
         sky, height = SKIES[cleaned["sky"]], HEIGHTS[cleaned["height"]]
-        said = f"{sky.words.partition(',')[0]}, {_say_height(height, **stands)}"
-        return exposure.read_sky(sky, height, said, **stands)
+        source = f"{sky.words.partition(',')[0]}, {_say_height(height, **stands)}"
+        return exposure.read_sky(sky, height, source, **stands)
     seconds, meter_f, iso = (
         cleaned["seconds"] if value is None else value,
         cleaned["meter_f"],

@@ -35,8 +35,8 @@ def size_of_stops(stops):
     size = abs(stops)
     if size < 0.875:
         return SMALL[min(SMALL, key=lambda near: abs(near - size))]
-    whole, rest = divmod(round(size * 4) / 4, 1)
-    return f"{int(whole)}{FRACTIONS.get(rest, '')} {'stop' if whole + rest == 1 else 'stops'}"
+    integer, rest = divmod(round(size * 4) / 4, 1)
+    return f"{int(integer)}{FRACTIONS.get(rest, '')} {'stop' if integer + rest == 1 else 'stops'}"
 
 
 def stops(value):
@@ -44,19 +44,19 @@ def stops(value):
     if abs(value) < 0.05:
         return "0"
     sign = "+" if value > 0 else "−"
-    whole, rest = divmod(abs(value), 1)
-    for near, words in {**FRACTIONS, **THIRDS}.items():
-        if abs(rest - near) < 0.02:
-            gap = " " if whole and "/" in words else ""
-            return f"{sign}{int(whole) or ''}{gap}{words}"
+    integer, rest = divmod(abs(value), 1)
+    for fraction, text in {**FRACTIONS, **THIRDS}.items():
+        if abs(rest - fraction) < 0.02:
+            gap = " " if integer and "/" in text else ""
+            return f"{sign}{int(integer) or ''}{gap}{text}"
     return f"{sign}{number(abs(value), 2)}"
 
 
 def many_stops(value):
     """The same with its word: "+1 stop", "−1½ stops", "0 stops"."""
-    said = stops(value)
-    one = said.lstrip("+−") in ("1", *FRACTIONS.values(), *THIRDS.values())
-    return f"{said} {'stop' if one else 'stops'}"
+    text = stops(value)
+    is_single = text.lstrip("+−") in ("1", *FRACTIONS.values(), *THIRDS.values())
+    return f"{text} {'stop' if is_single else 'stops'}"
 
 
 def parse_stops(text):
@@ -67,16 +67,16 @@ def parse_stops(text):
     match = STOPS.fullmatch(text) if len(text) <= 20 else None
     if not match or not any(match.groups()[1:]) or (match[4] and int(match[4]) == 0):
         raise ValueError("Stops are written like 1, +2/3, -1 1/3 or 0.5.")
-    sign, whole, over, under = match.groups()
-    size = float(whole or 0) + (float(Fraction(int(over), int(under))) if over else 0)
+    sign, integer, numerator, under = match.groups()
+    size = float(integer or 0) + (float(Fraction(int(numerator), int(under))) if numerator else 0)
     return -size if sign == "-" else size
 
 
 def typed_stops(value):
     """Stops as a person would type them, so that `parse_stops` gives the very number; "" for 0."""
-    said = stops(value)
-    exact = abs(parse_stops(said) - value) < 1e-9
-    return "" if value == 0 else said if exact else f"{value:.6g}"
+    text = stops(value)
+    exact = abs(parse_stops(text) - value) < 1e-9
+    return "" if value == 0 else text if exact else f"{value:.6g}"
 
 
 POINTS = [

@@ -31,8 +31,8 @@ class Link:
     shape: Shape
 
     def markup(self):
-        told = _attributes({"href": self.href, "aria_label": self.words})
-        return f"<a{told}>{self.shape.markup()}</a>"
+        attributes = _attributes({"href": self.href, "aria_label": self.words})
+        return f"<a{attributes}>{self.shape.markup()}</a>"
 
 
 @dataclass(frozen=True)
@@ -65,9 +65,13 @@ class Drawing:
             "viewBox": f"0 0 {_short(self.width)} {_short(self.height)}",
             "class": f"drawing {self.css}".strip(),
         }
-        said = {"id": self.id, "role": self.role, "aria_label": f"{self.name}: {self.words}"} | more
+        attributes = {
+            "id": self.id,
+            "role": self.role,
+            "aria_label": f"{self.name}: {self.words}",
+        } | more
         inner = "".join(shape.markup() for shape in self.shapes)
-        return mark_safe(f"<svg{_attributes(box | said)}>{inner}</svg>")
+        return mark_safe(f"<svg{_attributes(box | attributes)}>{inner}</svg>")
 
 
 # Radius that a thumb hits, in a drawing that a phone shows at two thirds.
@@ -94,7 +98,7 @@ class Handle:
             "class": "handle",
             "tabindex": 0,
         }
-        told = {
+        attributes = {
             "role": "button",
             "aria_label": self.words,
             "data_handle": self.name,
@@ -102,7 +106,7 @@ class Handle:
         }
         where = {"data_x": self.x, "data_y": self.y, "data_step": self.step}
         inner = "".join(shape.markup() for shape in (*self.reach, *self.shapes))
-        return f"<g{_attributes(place | told | where)}>{inner}</g>"
+        return f"<g{_attributes(place | attributes | where)}>{inner}</g>"
 
     @property
     def reach(self):
@@ -116,12 +120,17 @@ def handles(over, form, grips, *, live=False, of=""):
     to, `of` tells several drawings of one form apart.
     """
     box = {"viewBox": f"0 0 {_short(over.width)} {_short(over.height)}", "class": "drawing handles"}
-    told = {"id": f"{form}{of}-handles", "data_handles": "on", "data_form": form, "role": "group"}
-    told |= {"aria_label": f"{over.name}: drag, or use the arrow keys"} | (
+    attributes = {
+        "id": f"{form}{of}-handles",
+        "data_handles": "on",
+        "data_form": form,
+        "role": "group",
+    }
+    attributes |= {"aria_label": f"{over.name}: drag, or use the arrow keys"} | (
         {"hx_swap_oob": "true"} if live else {}
     )
     return mark_safe(
-        f"<svg{_attributes(box | told)}>{''.join(grip.markup() for grip in grips)}</svg>"
+        f"<svg{_attributes(box | attributes)}>{''.join(grip.markup() for grip in grips)}</svg>"
     )
 
 
@@ -147,8 +156,8 @@ def polyline(points, css="", **more):
 
 def text(x, y, words, css="", anchor="start", *, fit=""):
     """fit: how long it may be where it is printed [mm]."""
-    said = {"x": x, "y": y, "class": css, "text_anchor": anchor, "data_fit": fit}
-    return Shape("text", said, str(words))
+    attributes = {"x": x, "y": y, "class": css, "text_anchor": anchor, "data_fit": fit}
+    return Shape("text", attributes, str(words))
 
 
 def _attributes(values):
@@ -158,8 +167,8 @@ def _attributes(values):
     shapes = []
     for key, value in values.items():
         if value != "":
-            said = escape(value) if isinstance(value, str) else _short(value)
-            shapes.append(f' {_name(key)}="{said}"')
+            text = escape(value) if isinstance(value, str) else _short(value)
+            shapes.append(f' {_name(key)}="{text}"')
     return "".join(shapes)
 
 

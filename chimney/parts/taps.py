@@ -22,23 +22,27 @@ def tapped_at(request):
     Raises Refused where the device's clocks contradict each other and nothing tells which is right.
     """
     now = clock.now()
-    made = _moment(request.POST.get("made_ms", ""), now)
+    made_at = _moment(request.POST.get("made_ms", ""), now)
     back = _spans(request, ("ago_ms", "ago_life_ms"))
-    if made is None:
+    if made_at is None:
         return now - min(back[0] if back else timedelta(0), LONGEST_WAIT)
     since = _spans(request, ("after_ms", "after_life_ms"))
     # What a clock says that was set or stood may lie before the form or after this moment.
-    forth = [made + span for span in since if made + span <= now + ON_THE_WAY]
-    told = [now - span for span in back if now - span >= made - ON_THE_WAY]
-    found = _agreed(told, forth) or _agreed(forth[:1], forth[1:]) or _agreed(told[:1], told[1:])
-    if found is None and len(told + forth) != 1:
-        _ask({*told, *forth, now})
-    return min(now, max(made, found or (told + forth)[0]))
+    forth = [made_at + span for span in since if made_at + span <= now + ON_THE_WAY]
+    by_device = [now - span for span in back if now - span >= made_at - ON_THE_WAY]
+    moment = (
+        _agreed(by_device, forth)
+        or _agreed(forth[:1], forth[1:])
+        or _agreed(by_device[:1], by_device[1:])
+    )
+    if moment is None and len(by_device + forth) != 1:
+        _ask({*by_device, *forth, now})
+    return min(now, max(made_at, moment or (by_device + forth)[0]))
 
 
 def _agreed(some, others):
     """The latest of some that one of the others says too; None if none is."""
-    both = [one for one in some for other in others if abs(one - other) <= ON_THE_WAY]
+    both = [first for first in some for second in others if abs(first - second) <= ON_THE_WAY]
     return max(both, default=None)
 
 
@@ -47,10 +51,10 @@ def _moment(text, now):
     if not (text.isascii() and text.isdecimal() and len(text) < LONGEST_DIGITS):
         return None
     try:
-        made = datetime.fromtimestamp(int(text) / 1000, UTC)
+        made_at = datetime.fromtimestamp(int(text) / 1000, UTC)
     except (OverflowError, ValueError, OSError):
         return None
-    return made if now - LONGEST_WAIT <= made <= now else None
+    return made_at if now - LONGEST_WAIT <= made_at <= now else None
 
 
 def _spans(request, names):
@@ -64,9 +68,9 @@ def _spans(request, names):
 
 
 def _ask(moments):
-    words = " or ".join(f"{localtime(moment):%H:%M:%S}" for moment in sorted(moments))
+    times = " or ".join(f"{localtime(moment):%H:%M:%S}" for moment in sorted(moments))
     raise Refused(
-        f"The clocks of this device contradict each other: it was tapped at {words}. Tap again as "
+        f"The clocks of this device contradict each other: it was tapped at {times}. Tap again as "
         "things stand now, and put the times right in the log.",
         "See how it stands",
         "hearth:hearth",

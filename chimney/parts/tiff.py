@@ -56,8 +56,8 @@ def _lies_within(tags, size):
 
 
 def _many(tags, tag):
-    found = tags.get(tag, ())
-    return found if isinstance(found, tuple) else (found,)
+    values = tags.get(tag, ())
+    return values if isinstance(values, tuple) else (values,)
 
 
 def _pieces(tags, *, tiled):

@@ -49,8 +49,8 @@ def open_picture(upload, limits):
     except Image.DecompressionBombError as error:
         raise forms.ValidationError(limits.too_large) from error
     except Exception as error:  # a decoder over a stranger's bytes fails in any way it likes
-        words = f"That is no {limits.what}: a {limits.kinds} is needed."
-        raise forms.ValidationError(words) from error
+        refusal = f"That is no {limits.what}: a {limits.kinds} is needed."
+        raise forms.ValidationError(refusal) from error
     if picture.size[0] * picture.size[1] > limits.most_megapixels * MEGA:
         raise forms.ValidationError(limits.too_large)
     return picture
@@ -62,8 +62,8 @@ def decoding(limits):
     try:
         yield
     except Exception as error:  # as above
-        words = f"The {limits.what} is broken or ends too early: scan or save it again."
-        raise forms.ValidationError(words) from error
+        refusal = f"The {limits.what} is broken or ends too early: scan or save it again."
+        raise forms.ValidationError(refusal) from error
 
 
 PHOTO = Limits("photo", ("JPEG", "PNG", "WEBP"), 40, 80)

@@ -29,8 +29,8 @@ def overdue():
     silent_s = beside.silent_s()
     if silent_s is None or silent_s < beside.LATE_S:
         return ""
-    said = durations.say(60 * round(silent_s / 60))
+    silence = durations.say(60 * round(silent_s / 60))
     return (
-        f"Nobody has been at work beside the server for {said}: stop Chimney and start it again. "
-        "Scans and logs that were sent are kept and wait."
+        f"Nobody has been at work beside the server for {silence}: stop Chimney and start it "
+        "again. Scans and logs that were sent are kept and wait."
     )

@@ -97,8 +97,8 @@ def stands(place, moment, camera_azimuth_deg=None):
         return {}
     azimuth, altitude = sun_at(place, moment)
     looks = camera_azimuth_deg
-    off = {} if looks is None else {"off_deg": off_deg(azimuth, looks)}
-    return {"altitude_deg": altitude} | off
+    angle = {} if looks is None else {"off_deg": off_deg(azimuth, looks)}
+    return {"altitude_deg": altitude} | angle
 
 
 def next_rise(place, moment):
@@ -161,8 +161,10 @@ class Daylight:
         """EV at ISO 100 on a scene before a camera that looks that way, shape (n,); with the sun
         behind the camera all day if None.
         """
-        off = off_deg(self.azimuth_deg, camera_azimuth_deg)
-        return light.scene_ev100(self.altitude_deg, off, stops_less=self.stops_less, shade=shade)
+        angle_deg = off_deg(self.azimuth_deg, camera_azimuth_deg)
+        return light.scene_ev100(
+            self.altitude_deg, angle_deg, stops_less=self.stops_less, shade=shade
+        )
 
 
 def off_deg(sun_azimuth_deg, camera_azimuth_deg):
@@ -180,7 +182,7 @@ def daylight(place, start, end, stops_less=0.0, *, also=()):
         0, (end.astimezone(UTC) - start.astimezone(UTC)).total_seconds() + 1, STEP_MIN * 60.0
     )
     besides = [round((moment - start).total_seconds()) for moment in also]
-    seconds = np.union1d(seconds, [at for at in besides if 0 <= at <= seconds[-1]])
+    seconds = np.union1d(seconds, [extra_s for extra_s in besides if 0 <= extra_s <= seconds[-1]])
     times = as_utc64(start) + seconds.astype("timedelta64[s]")
     azimuth, altitude = sun.position(
         times, place.latitude_deg, place.longitude_deg, place.elevation_m

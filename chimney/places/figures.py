@@ -16,23 +16,23 @@ FLOOR_DEG = -12.0
 def height_of_day(sun_day):
     """A Drawing of altitude against the hours of the place's clock."""
     start, end = craft.bounds(sun_day.place, sun_day.day)
-    seen = craft.daylight(sun_day.place, start, end)
-    top = max(30.0, float(np.ceil(seen.altitude_deg.max() / 15) * 15))
+    day_light = craft.daylight(sun_day.place, start, end)
+    top = max(30.0, float(np.ceil(day_light.altitude_deg.max() / 15) * 15))
 
-    x = Axis(0.0, float(seen.times_s[-1]), LEFT, WIDTH - RIGHT)
+    x = Axis(0.0, float(day_light.times_s[-1]), LEFT, WIDTH - RIGHT)
     y = Axis(FLOOR_DEG, top, BASE, TOP)
-    level, risen = y(0), seen.altitude_deg > FLOOR_DEG
-    path = list(zip(x(seen.times_s[risen]), y(seen.altitude_deg[risen]), strict=True))
+    level, risen = y(0), day_light.altitude_deg > FLOOR_DEG
+    path = list(zip(x(day_light.times_s[risen]), y(day_light.altitude_deg[risen]), strict=True))
     shapes = [svg.rect(LEFT, TOP, WIDTH - LEFT - RIGHT, level - TOP, "sky")]
     shapes += [svg.polyline(path, "sun-path"), svg.line(LEFT, level, WIDTH - RIGHT, level, "axis")]
     for degrees in range(15, int(top) + 1, 15):
         shapes += [svg.line(LEFT, y(degrees), WIDTH - RIGHT, y(degrees), "grid")]
         shapes += [svg.text(LEFT - 5, y(degrees) + 4, f"{degrees}°", "label", "end")]
     for hour in range(0, 25, 4):
-        at = x(hour / 24 * seen.times_s[-1])
-        shapes.append(svg.text(at, BASE + 20, f"{hour}", "label", "middle"))
-    words = sun_day.words
+        place_x = x(hour / 24 * day_light.times_s[-1])
+        shapes.append(svg.text(place_x, BASE + 20, f"{hour}", "label", "middle"))
+    label = sun_day.words
     if sun_day.noon:
         noon = f"{sun_day.noon_altitude_deg:.0f} degrees at {sun_day.noon:%H:%M}"
-        words += f"; highest {noon}, in the {compass(sun_day.noon_azimuth_deg)}"
-    return svg.Drawing("The sun's height", words, WIDTH, HEIGHT, tuple(shapes), "sun-day")
+        label += f"; highest {noon}, in the {compass(sun_day.noon_azimuth_deg)}"
+    return svg.Drawing("The sun's height", label, WIDTH, HEIGHT, tuple(shapes), "sun-day")

@@ -32,11 +32,11 @@ def find(words):
     """Up to MOST places whose name begins with the words, then those that contain them; the largest
     first.
     """
-    wanted = _folded(words)
-    if len(wanted) < 2:
+    folded = _folded(words)
+    if len(folded) < 2:
         return []
-    begins = [row for row in _table() if row[0].startswith(wanted)][:MOST]
-    inside = (row for row in _table() if wanted in row[0] and not row[0].startswith(wanted))
+    begins = [row for row in _table() if row[0].startswith(folded)][:MOST]
+    inside = (row for row in _table() if folded in row[0] and not row[0].startswith(folded))
     towns = begins + [row for row, _ in zip(inside, range(MOST - len(begins)), strict=False)]
     return [
         Town(name, country, float(lat), float(lon), zone)

@@ -24,17 +24,19 @@ def place(request, pk=None):
     """A place: found by name, or typed; its sun on any day."""
     if request.htmx and "find" in request.GET:
         return render(request, "places/_found.html", _found(request))
-    kept = get_object_or_404(Place, pk=pk) if pk else None
-    start, back = None if kept else request.GET.dict(), adding.way_back(request)
-    form = PlaceForm(request.POST or None, instance=kept, initial=start)
+    place_row = get_object_or_404(Place, pk=pk) if pk else None
+    start, back = None if place_row else request.GET.dict(), adding.way_back(request)
+    form = PlaceForm(request.POST or None, instance=place_row, initial=start)
     saved = _kept(form) if request.method == "POST" and form.is_valid() else None
     if saved:
         messages.success(request, f"{saved} is kept, on the clock of {saved.zone}.")
         return adding.lead_back(back, saved, "places:place", saved.pk)
     # A wrong form has changed the instance in memory: the page speaks of the place as it is kept.
-    kept = kept and Place.objects.filter(pk=pk).first()
-    page = {"form": form, "place": kept, "back": back, "view_form": ViewForm()} | _found(request)
-    page |= _sun_of(kept, request.GET.get("day")) if kept else {}
+    place_row = place_row and Place.objects.filter(pk=pk).first()
+    page = {"form": form, "place": place_row, "back": back, "view_form": ViewForm()} | _found(
+        request
+    )
+    page |= _sun_of(place_row, request.GET.get("day")) if place_row else {}
     return render(request, "places/place.html", page, status=422 if form.errors else 200)
 
 
@@ -42,9 +44,9 @@ def _found(request):
     """The towns whose name was asked for; nothing where none was."""
     if "find" not in request.GET:
         return {}
-    wanted = request.GET["find"]
-    found = {"found": files.find(wanted), "asked": True, "find": wanted}
-    return found | {"way_back": adding.as_query(adding.way_back(request))}
+    query = request.GET["find"]
+    context = {"found": files.find(query), "asked": True, "find": query}
+    return context | {"way_back": adding.as_query(adding.way_back(request))}
 
 
 def _sun_of(kept, typed_day):
@@ -79,8 +81,8 @@ def _day(text):
 @require_POST
 def view(request, pk):
     """One more view to repeat from this place."""
-    kept = get_object_or_404(Place, pk=pk)
-    return _keep_view(request, View(place=kept), kept)
+    place_row = get_object_or_404(Place, pk=pk)
+    return _keep_view(request, View(place=place_row), place_row)
 
 
 def edit_view(request, pk):

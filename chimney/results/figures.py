@@ -29,5 +29,5 @@ def _pair(look, grey, inverse, medium):
             svg.rect(1.0, 31.0, 34.0, 26.0, f"tone {inverse}"),
             svg.rect(1.0, 48.0, 34.0, 9.0, "shade"),
         ]
-    words = f"the sheet {look.words}" + (", its positive below it" if negative else "")
-    return svg.Drawing(look.words, words, 36.0, 58.0 if negative else 28.0, tuple(shapes), "look")
+    label = f"the sheet {look.words}" + (", its positive below it" if negative else "")
+    return svg.Drawing(look.words, label, 36.0, 58.0 if negative else 28.0, tuple(shapes), "look")

@@ -39,8 +39,8 @@ def judge(sheet, *, stops_more, faults=(), remarks="", left_out=False, band=None
 
 def _tell_the_camera(sheet, verdict):
     """Faults that speak of the camera go into its log."""
-    for camera, fault, words in _of_the_camera(sheet, verdict):
-        kit.observe(camera, fault.failing, words)
+    for camera, fault, sentence in _of_the_camera(sheet, verdict):
+        kit.observe(camera, fault.failing, sentence)
 
 
 def _of_the_camera(sheet, verdict):
@@ -55,7 +55,7 @@ def take_back(verdict):
     """The sheet waits to be read again, if it is still there to be read."""
     verdict = current(verdict, Verdict.objects.select_related("sheet__paper"))
     logbook.move(verdict.sheet, Sheet.Stage.DEVELOPED)
-    for camera, fault, words in _of_the_camera(verdict.sheet, verdict):
-        kit.unobserve(camera, fault.failing, words)
+    for camera, fault, sentence in _of_the_camera(verdict.sheet, verdict):
+        kit.unobserve(camera, fault.failing, sentence)
     verdict.delete()
     judged.send(Verdict, sheet=verdict.sheet)

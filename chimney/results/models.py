@@ -101,12 +101,12 @@ class Scan(Toned):
     @property
     def made_words(self):
         """Words for how its positive is made."""
-        said = ["inverted" if self.inverted else "as it is"]
-        said += ["mirrored"] if self.mirrored else []
-        said += ["turned"] if self.quarters else []
-        said += ["straightened"] if self.straighten_deg else []
+        steps = ["inverted" if self.inverted else "as it is"]
+        steps += ["mirrored"] if self.mirrored else []
+        steps += ["turned"] if self.quarters else []
+        steps += ["straightened"] if self.straighten_deg else []
         cut = self.crop_left + self.crop_right + self.crop_top + self.crop_bottom
-        return ", ".join([*said, "cut"] if cut else said)
+        return ", ".join([*steps, "cut"] if cut else steps)
 
 
 class InboxFile(models.Model):

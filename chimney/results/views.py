@@ -42,15 +42,17 @@ def judge(request, code):
     form = VerdictForm(sheet.paper.kind, request.POST or None, initial=start)
     if request.method == "POST" and form.is_valid():
         verdict = flows.judge(sheet, **form.cleaned_data)
-        said = wording.sentence(sheet.paper.kind, verdict.stops_more)
-        messages.success(request, f"{sheet}: {said}")
+        sentence = wording.sentence(sheet.paper.kind, verdict.stops_more)
+        messages.success(request, f"{sheet}: {sentence}")
         return redirect("results:waiting")
     page = {"form": form, "sheet": sheet, "verdict": verdict} | _behind(sheet)
     return render(request, "results/judge.html", page, status=422 if form.errors else 200)
 
 
 def _behind(sheet):
-    """Context of the judge beside the sheet: its exposure, its development, the rule of its medium."""
+    """Context of the judge beside the sheet: its exposure, its development, the rule of its
+    medium.
+    """
     exposure = queries.whole(sheet.exposures).first()
     through = Development.objects.filter(sheet=sheet).select_related("run__developer")
     return _pictured(sheet) | {

@@ -63,6 +63,6 @@ def corners(found, camera):
     computed = f"{camera} computes {tenths(found.computed_stops)}"
     if math.isnan(found.measured_stops):
         return f"at the end of the scale; {computed}"
-    said = f"{tenths(found.measured_stops)} stops, give or take {abs(found.sd_stops):.1f}"
+    size = f"{tenths(found.measured_stops)} stops, give or take {abs(found.sd_stops):.1f}"
     surely = found.more_stops > max(0.5, SURE * found.sd_stops)
-    return f"{said}; {computed}{': look for a thick plate' if surely else ''}"
+    return f"{size}; {computed}{': look for a thick plate' if surely else ''}"

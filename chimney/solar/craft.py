@@ -104,7 +104,10 @@ def predict(
 
 
 def weather_of(code):
-    return next((known for known in climate.CLIMATES if known.code == code), climate.CLIMATES[0])
+    return next(
+        (known_climate for known_climate in climate.CLIMATES if known_climate.code == code),
+        climate.CLIMATES[0],
+    )
 
 
 def darkening(prediction):
@@ -174,18 +177,23 @@ def best(prediction, goal, first_day):
     """The pointing.Best for a goal: "span", "noons", "landscape", "year", "rise" or "set". Raises
     ValueError where there is no such sun.
     """
-    place, sun_track, minutes, wanted = prediction.place, prediction.track, prediction.minutes, None
+    place, sun_track, minutes, wanted_samples = (
+        prediction.place,
+        prediction.track,
+        prediction.minutes,
+        None,
+    )
     if goal == "year":
         sun_track = track(place, date(first_day.year, 1, 1), date(first_day.year, 12, 31))
     if goal in ("rise", "set"):
         sun_track, minutes = track(place, first_day, first_day), None
-        wanted = _three_hours(sun_track, goal)
+        wanted_samples = _three_hours(sun_track, goal)
     return pointing.best(
         sun_track,
         prediction.back,
         horizon=prediction.skyline,
         minutes=minutes,
-        wanted=wanted,
+        wanted=wanted_samples,
         roll_deg=prediction.pointing.roll_deg,
         noons=goal == "noons",
         landscape=goal == "landscape",
@@ -196,14 +204,14 @@ def _three_hours(sun_track, end):
     """The samples of the first or the last three hours of a day's sun. Raises ValueError where it
     neither rises nor sets.
     """
-    at = np.flatnonzero(sun_track.up[0])
-    if not at.size or at.size == sun_track.up.shape[1]:
-        state = "up" if at.size else "down"
+    samples = np.flatnonzero(sun_track.up[0])
+    if not samples.size or samples.size == sun_track.up.shape[1]:
+        state = "up" if samples.size else "down"
         raise ValueError(f"the sun stays {state} all that day")
     reach = int(180 / (sun_track.minutes[1] - sun_track.minutes[0]))
-    wanted = np.zeros_like(sun_track.up)
-    wanted[0, at[:reach] if end == "rise" else at[-reach:]] = True
-    return wanted
+    wanted_samples = np.zeros_like(sun_track.up)
+    wanted_samples[0, samples[:reach] if end == "rise" else samples[-reach:]] = True
+    return wanted_samples
 
 
 @cache

@@ -170,8 +170,8 @@ class Solargraph(Droppable):
     @property
     def progress(self):
         """Share of its time that has passed, 0 to 1."""
-        whole = self.days_passed + max(0, self.days_to_go)
-        return min(1.0, self.days_passed / whole) if whole else 1.0
+        days = self.days_passed + max(0, self.days_to_go)
+        return min(1.0, self.days_passed / days) if days else 1.0
 
 
 class Event(models.Model):

@@ -65,24 +65,24 @@ def _all_kept(prediction, fates):
     count, tilt = int((fates == noons.ON).sum()), prediction.pointing.tilt_deg
     if not count:
         return "The sun stands below the horizon at noon all these days."
-    which = "Its noon lies" if count == 1 else f"All {count} noons lie"
+    subject_words = "Its noon lies" if count == 1 else f"All {count} noons lie"
     lean = f", leaning back {number(tilt, 3)}°" if tilt > 0 else ""
     hidden = _hidden_noons(prediction)
     behind = f" The skyline hides {hidden} of them." if hidden else ""
-    return f"{which} on the paper{lean}.{behind}{_room(prediction, count)}"
+    return f"{subject_words} on the paper{lean}.{behind}{_room(prediction, count)}"
 
 
 def _room(prediction, count):
     """Words for the room that the lean leaves for hanging it off."""
     stand, tilt = stand_of(prediction), prediction.pointing.tilt_deg
-    least, most = number(stand.least_deg, 3), number(stand.most_deg, 3)
+    lowest, highest = number(stand.least_deg, 3), number(stand.most_deg, 3)
     them, some = ("them", "some") if count > 1 else ("it", "it")
     if min(tilt - stand.least_deg, stand.most_deg - tilt) >= HANGING_DEG:
-        return f" Leans from {least}° to {most}° keep {them}."
+        return f" Leans from {lowest}° to {highest}° keep {them}."
     safer = f"; {number(stand.pointing.tilt_deg, 3)}° is safer" if stand.steady else ""
     return (
-        f" Leans from {least}° to {most}° keep {them}: hung {HANGING_DEG:g}° off the can may lose "
-        f"{some}{safer}."
+        f" Leans from {lowest}° to {highest}° keep {them}: hung {HANGING_DEG:g}° off the can may "
+        f"lose {some}{safer}."
     )
 
 
@@ -139,17 +139,17 @@ def _nothing(prediction, name):
         )
     ground = prediction.pointing.tilt_deg < -30
     headline = f"{name} looks {'at the ground' if ground else 'past the sun'}"
-    found = None if prediction.minutes else cure_of(prediction)
-    if found is None:
+    cure = None if prediction.minutes else cure_of(prediction)
+    if cure is None:
         towards = "lean it back" if ground else f"turn it towards the {_noon_side(prediction)}"
         return Advice(headline, f"No sun reaches its paper: {towards}.")
-    how, then = _how(prediction, found), _then(prediction, found)
-    return Advice(headline, f"No sun reaches its paper: {how}. {then}", found)
+    how, then = _how(prediction, cure), _then(prediction, cure)
+    return Advice(headline, f"No sun reaches its paper: {how}. {then}", cure)
 
 
 def _window(prediction, name):
     day = int(np.argmax(prediction.trails.on_paper.any(axis=1)))
-    at = prediction.track.minutes[prediction.trails.on_paper[day]]
+    minutes = prediction.track.minutes[prediction.trails.on_paper[day]]
     if len(prediction.track.days) > 1 and prediction.minutes[0] == prediction.minutes[1]:
         return Advice(
             f"{name} will draw a figure of eight",
@@ -157,16 +157,16 @@ def _window(prediction, name):
             "sun at that "
             "clock time lies on the paper.",
         )
-    times = f"{at[0] // 60:02d}:{at[0] % 60:02d} to {at[-1] // 60:02d}:{at[-1] % 60:02d}"
+    times = " to ".join(f"{edge // 60:02d}:{edge % 60:02d}" for edge in (minutes[0], minutes[-1]))
     open_for = prediction.trails.counted[day].sum()
-    whole = (
+    is_whole = (
         "all the while"
-        if len(at) == open_for
-        else f"{len(at) * (prediction.track.minutes[1] - prediction.track.minutes[0])} "
+        if len(minutes) == open_for
+        else f"{len(minutes) * (prediction.track.minutes[1] - prediction.track.minutes[0])} "
         "minutes of it"
     )
     return Advice(
-        f"{name} has the sun in the frame, {whole}",
+        f"{name} has the sun in the frame, {is_whole}",
         f"From {times} on the standard clock on the first such day.",
     )
 
@@ -185,17 +185,17 @@ def _lost(prediction, name, fates, lost):
     kinds = sorted(LOST, key=lambda kind: -int((fates == kind).sum()))
     kinds = [kind for kind in kinds if (fates == kind).any()]
     count, above = int(lost.sum()), int((fates != noons.DOWN).sum())
-    said = f"{count} noon{'s' if count > 1 else ''}"
-    headline = f"{name} loses {said} {LOST[kinds[0]][0]}"
+    sentence = f"{count} noon{'s' if count > 1 else ''}"
+    headline = f"{name} loses {sentence} {LOST[kinds[0]][0]}"
     if count == above and above > 1:
         headline = f"{name} keeps no noon"
     happens = "; ".join(_when(prediction, fates == kind, LOST[kind][1]) for kind in kinds)
     happens = happens[0].upper() + happens[1:]
-    found = cure_of(prediction)
-    if found is None:
+    cure = cure_of(prediction)
+    if cure is None:
         return Advice(headline, f"{happens}. No way to stand keeps more of them with this paper.")
-    how, then = _how(prediction, found), _then(prediction, found)
-    return Advice(headline, f"{happens}: {how}. {then}", found)
+    how, then = _how(prediction, cure), _then(prediction, cure)
+    return Advice(headline, f"{happens}: {how}. {then}", cure)
 
 
 def _when(prediction, flags, does):
@@ -204,14 +204,14 @@ def _when(prediction, flags, does):
         f"{say_day(first)} to {say_day(last)}" if first != last else say_day(first)
         for first, last in spans[:3]
     )
-    more = " and later" if len(spans) > 3 else ""
-    return f"{'on' if spans[0][0] == spans[0][1] else 'from'} {days}{more} noon {does}"
+    rest_words = " and later" if len(spans) > 3 else ""
+    return f"{'on' if spans[0][0] == spans[0][1] else 'from'} {days}{rest_words} noon {does}"
 
 
 def _how(prediction, found):
     """Words for what to do."""
     stand, now = found.stand, prediction.pointing
-    least, most, tilt = (
+    lowest, highest, tilt = (
         number(degrees, 3) for degrees in (stand.least_deg, stand.most_deg, stand.pointing.tilt_deg)
     )
     room = f"take {tilt}°"
@@ -221,29 +221,33 @@ def _how(prediction, found):
     upright = "hang it upright, " if stand.pointing.roll_deg != now.roll_deg else ""
     if turned:
         azimuth = stand.pointing.azimuth_deg
-        way = f"{upright}turn it to {azimuth:.0f}° {compass(azimuth)}"
+        turn_words = f"{upright}turn it to {azimuth:.0f}° {compass(azimuth)}"
         if stand.least_deg <= 0 <= stand.most_deg and stand.pointing.tilt_deg == 0:
-            return f"{way} and stand it straight"
-        return f"{way} and lean it back {least}° to {most}°; {room}"
+            return f"{turn_words} and stand it straight"
+        return f"{turn_words} and lean it back {lowest}° to {highest}°; {room}"
     if now.tilt_deg > stand.most_deg:
-        return f"{upright}lean it back no more than {most}°; {room}"
+        return f"{upright}lean it back no more than {highest}°; {room}"
     if stand.least_deg <= now.tilt_deg:
         return f"{upright}lean it back {tilt}°"
-    return f"{upright}lean it back {least}°{_wedge(prediction.camera, stand.least_deg)}; {room}"
+    return f"{upright}lean it back {lowest}°{_wedge(prediction.camera, stand.least_deg)}; {room}"
 
 
 def _wedge(camera, tilt_deg):
     wedge = wedge_mm(camera, tilt_deg)
     if not wedge:
         return ""
-    deep, what = number(camera.length_mm), "can" if camera.back == "can" else "box"
-    return f", which is a {wedge:.0f} mm wedge under a {deep} mm {what}"
+    deep, kind = number(camera.length_mm), "can" if camera.back == "can" else "box"
+    return f", which is a {wedge:.0f} mm wedge under a {deep} mm {kind}"
 
 
 def _then(prediction, found):
     """Words for what it gives and what it costs."""
-    kept = found.stand.noons
-    noons_said = f"All {kept} noons" if kept == found.noons else f"{kept} of {found.noons} noons"
+    noons_kept = found.stand.noons
+    noons_said = (
+        f"All {noons_kept} noons"
+        if noons_kept == found.noons
+        else f"{noons_kept} of {found.noons} noons"
+    )
     noons_said = "The noon" if found.noons == 1 else noons_said
     before, after = prediction.survey.share_on_paper, found.share
     share = f"{100 * after:.0f} % of the sun's time instead of {100 * np.nan_to_num(before):.0f} %"

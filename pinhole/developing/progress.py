@@ -82,13 +82,13 @@ def lanes(steps, taps, count, began_s):
     """
     if count < 1:
         raise ValueError("count must be at least 1")
-    found = []
+    lanes_found = []
     for number in range(count):
-        own = [tap for tap in taps if tap.lane == number]
-        found.append(_lane(steps, own, number, began_s))
+        lane_taps = [tap for tap in taps if tap.lane == number]
+        lanes_found.append(_lane(steps, lane_taps, number, began_s))
     if any(not 0 <= tap.lane < count for tap in taps):
         raise ValueError(f"lane must be at least 0 and at most {count - 1}")
-    return tuple(found)
+    return tuple(lanes_found)
 
 
 def _lane(steps, taps, number, began_s):

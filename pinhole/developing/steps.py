@@ -143,8 +143,8 @@ def from_data(data):
     """The Steps of kept data. Raises ValueError for another version or what is no step."""
     if data.get("version") != VERSION:
         raise ValueError(f"steps must be of version {VERSION}")
-    known = {field.name for field in fields(Step)}
+    names = {field.name for field in fields(Step)}
     return tuple(
-        Step(**{key: value for key, value in step.items() if key in known})
+        Step(**{key: value for key, value in step.items() if key in names})
         for step in data["steps"]
     )

@@ -25,8 +25,8 @@ def bracket(calculation, stops, *, on_clock=False):
 def _off(calculation, stop, *, on_clock):
     if stop == 0:
         return calculation
-    more = effect_stops(calculation, calculation.exact_s * 2.0**stop) if on_clock else stop
-    return recalculate(calculation, trial_stops=more)
+    clock_effect = effect_stops(calculation, calculation.exact_s * 2.0**stop) if on_clock else stop
+    return recalculate(calculation, trial_stops=clock_effect)
 
 
 @dataclass(frozen=True)
@@ -56,12 +56,12 @@ def alike(bands, step_stops):
     """Pairs of neighbouring Bands, by their number from 1, whose places give them so much or so
     little light that they differ by less than half of step_stops.
     """
-    least = float(checked("step_stops", step_stops, above=0)) / 2
+    half_step = float(checked("step_stops", step_stops, above=0)) / 2
     pairs = enumerate(pairwise(bands), 1)
     return tuple(
         (number, number + 1)
-        for number, (one, next_one) in pairs
-        if next_one.corrected_stops - one.corrected_stops < least
+        for number, (band, next_one) in pairs
+        if next_one.corrected_stops - band.corrected_stops < half_step
     )
 
 

@@ -220,12 +220,12 @@ def recalculate(calculation, *, reading=None, stops=0.0, trial_stops=0.0, school
 
     All that is not named stays, the doubts of hole and EI too.
     """
-    asked = calculation.specification
+    spec = calculation.specification
     changed = replace(
-        asked,
-        compensation_stops=asked.compensation_stops + stops,
-        trial_stops=asked.trial_stops + trial_stops,
-        school=school or asked.school,
+        spec,
+        compensation_stops=spec.compensation_stops + stops,
+        trial_stops=spec.trial_stops + trial_stops,
+        school=school or spec.school,
     )
     return calculate(reading or calculation.reading, changed)
 

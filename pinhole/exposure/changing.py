@@ -18,14 +18,22 @@ def known_light(opened_s, metered_s, rereads, forecast):
     opening, metered seconds)], strictly increasing, scaled so that it goes on from the last
     reading. Source: a reading is truer than a forecast.
     """
-    known = {opened_s: metered_s} | {at: seconds for at, seconds in rereads if at > opened_s}
-    last_at = max(known)
+    seconds_at = {opened_s: metered_s} | {
+        moment_s: seconds for moment_s, seconds in rereads if moment_s > opened_s
+    }
+    last_at = max(seconds_at)
     if forecast:
         after, expected = zip(*forecast, strict=True)
         times = [opened_s + seconds for seconds in after]
-        scale = known[last_at] * float(light.course(times, expected, NoCorrection()).rate(last_at))
-        known |= {at: scale * s for at, s in zip(times, expected, strict=True) if at > last_at + 1}
-    return tuple(zip(*sorted(known.items()), strict=True))
+        scale = seconds_at[last_at] * float(
+            light.course(times, expected, NoCorrection()).rate(last_at)
+        )
+        seconds_at |= {
+            moment_s: scale * s
+            for moment_s, s in zip(times, expected, strict=True)
+            if moment_s > last_at + 1
+        }
+    return tuple(zip(*sorted(seconds_at.items()), strict=True))
 
 
 def filling_course(calculation, planned_s, times_s, metered_s):

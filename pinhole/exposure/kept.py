@@ -49,8 +49,8 @@ def specification_from_data(data):
     data.
     """
     learned = tuple(map(tuple, data.get("learned", ())))
-    kept = {**data, "school": school_from_data(data["school"]), "learned": learned}
-    return Specification(**kept)
+    fields = {**data, "school": school_from_data(data["school"]), "learned": learned}
+    return Specification(**fields)
 
 
 def _version_2(data):

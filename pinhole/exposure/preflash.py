@@ -34,10 +34,13 @@ def flash_s(calculation):
     Filter and compensation belong to the scene and are left out.
     Source: the time of the reading, 2 to the power of the strength shorter, through its school.
     """
-    asked = calculation.specification
-    if not asked.preflash_stops:
+    spec = calculation.specification
+    if not spec.preflash_stops:
         return None
     card = replace(
-        asked, preflash_stops=0.0, filter_stops=0.0, compensation_stops=-asked.preflash_stops
+        spec,
+        preflash_stops=0.0,
+        filter_stops=0.0,
+        compensation_stops=-spec.preflash_stops,
     )
     return calculate(calculation.reading, card).exact_s

@@ -27,12 +27,13 @@ def follow(smooth, spot):
     middle = np.array([spot.x + (width - 1) / 2, spot.y + (height - 1) / 2])
     reach = 0.9 * max(width, height) + 4
     for _ in range(2):
-        far, profile = _profiles(smooth, middle, reach, spot.bright)
-        inner = np.median(profile[:, far < 0.25 * min(width, height)], axis=1)
-        outer = np.median(profile[:, far > 0.62 * max(width, height) + 1], axis=1)
+        radii_px, profile = _profiles(smooth, middle, reach, spot.bright)
+        inner = np.median(profile[:, radii_px < 0.25 * min(width, height)], axis=1)
+        outer = np.median(profile[:, radii_px > 0.62 * max(width, height) + 1], axis=1)
         _refuse_faint(profile, inner, outer)
         lower, radii, upper = (
-            _crossing(far, profile, outer + share * (inner - outer)) for share in (0.35, 0.5, 0.65)
+            _crossing(radii_px, profile, outer + share * (inner - outer))
+            for share in (0.35, 0.5, 0.65)
         )
         turns = np.arange(RAYS) * 2 * pi / RAYS
         shift = np.array([np.mean(radii * np.cos(turns)), np.mean(radii * np.sin(turns))])
@@ -42,8 +43,8 @@ def follow(smooth, spot):
     # Half-way between hole and plate lies a little inside a blurred small hole; the light let
     # through does not.
     share = (profile - outer[:, None]) / (inner - outer)[:, None]
-    whole, blocked = _area_by_light(far, share, radii)
-    return _filled(radii, whole), abs(soft) / 6, middle, blocked
+    total, blocked = _area_by_light(radii_px, share, radii)
+    return _filled(radii, total), abs(soft) / 6, middle, blocked
 
 
 def _refuse_faint(profile, inner, outer):
@@ -86,26 +87,26 @@ def _area_by_light(far, share, radii):
     step = far[1] - far[0]
     margin = max(5.0, 0.12 * float(np.median(radii)))
     fit, odd = ellipse(radii)
-    near = far[None, :] <= (np.maximum(radii, np.where(odd, fit, 0)) + margin)[:, None]
+    is_within = far[None, :] <= (np.maximum(radii, np.where(odd, fit, 0)) + margin)[:, None]
     deep = far[None, :] < (radii - margin)[:, None]
-    rays = np.sum(np.where(deep, 1.0, share) * near * far[None, :], axis=1) * step
-    whole = np.sum(np.where(odd, fit**2 / 2, rays))
+    rays = np.sum(np.where(deep, 1.0, share) * is_within * far[None, :], axis=1) * step
+    total = np.sum(np.where(odd, fit**2 / 2, rays))
     blocked = np.sum(np.where(odd & (radii < fit), np.maximum(fit**2 / 2 - rays, 0), 0))
-    return float(whole) * 2 * pi / RAYS, float(blocked) * 2 * pi / RAYS
+    return float(total) * 2 * pi / RAYS, float(blocked) * 2 * pi / RAYS
 
 
 def _profiles(smooth, middle, reach, bright):
     """(distances, greys) along RAYS from the middle; a dark hole is turned over so that all go from
     high to low.
     """
-    far = np.arange(0, reach, 0.25)
+    radii_px = np.arange(0, reach, 0.25)
     turns = np.arange(RAYS) * 2 * pi / RAYS
-    xs = (middle[0] + np.outer(np.cos(turns), far)).astype(np.float32)
-    ys = (middle[1] + np.outer(np.sin(turns), far)).astype(np.float32)
+    xs = (middle[0] + np.outer(np.cos(turns), radii_px)).astype(np.float32)
+    ys = (middle[1] + np.outer(np.sin(turns), radii_px)).astype(np.float32)
     greys = cv2.remap(smooth, xs, ys, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE).astype(
         np.float64
     )
-    return far, greys if bright else 255 - greys
+    return radii_px, greys if bright else 255 - greys
 
 
 def _crossing(far, profile, level):
@@ -119,18 +120,18 @@ def _crossing(far, profile, level):
     steady = np.minimum.reduce(
         [last, np.where(_run_below(above, first_below), first_below - 1, last)]
     )
-    at = np.clip(steady, 0, profile.shape[1] - 2)
+    index = np.clip(steady, 0, profile.shape[1] - 2)
     rows = np.arange(len(profile))
-    high, low = profile[rows, at], profile[rows, at + 1]
+    high, low = profile[rows, index], profile[rows, index + 1]
     share = np.clip((high - level) / np.where(high > low, high - low, 1), 0, 1)
-    return far[at] + share * (far[1] - far[0])
+    return far[index] + share * (far[1] - far[0])
 
 
 def _run_below(above, start):
     """True for each profile that stays below its level for two pixels from `start` on."""
     offsets = start[:, None] + np.arange(8)
-    kept = np.take_along_axis(above, np.minimum(offsets, above.shape[1] - 1), axis=1)
-    return ~kept.any(axis=1)
+    stays_below = np.take_along_axis(above, np.minimum(offsets, above.shape[1] - 1), axis=1)
+    return ~stays_below.any(axis=1)
 
 
 def polygon(radii):

@@ -86,8 +86,8 @@ def measure(picture, mm_per_px):
     scale = float(checked("mm_per_px", mm_per_px, above=0))
     if picture.ndim != 2 or min(picture.shape) < 2 * LEAST_ACROSS_PX:
         raise UnusableError("The picture is too small to hold a hole.")
-    corner, near = search.near(picture)
-    smooth = cv2.GaussianBlur(near, (3, 3), 0)
+    corner, corner_picture = search.near(picture)
+    smooth = cv2.GaussianBlur(corner_picture, (3, 3), 0)
     even = search.evened(smooth)
     spot, beside = search.find(even)
     radii, contrast_edges, middle, blocked_px = edge.follow(smooth, spot)
@@ -107,7 +107,8 @@ def measure(picture, mm_per_px):
         burr=bool(edge.ellipse(radii)[1].sum() >= BURR_DEG * RAYS / 360),
         bright=spot.bright,
         beside_mm=tuple(
-            2 * sqrt(search.open_px(even, other, spot.step) / pi) * scale for other in beside
+            2 * sqrt(search.open_px(even, spot_beside, spot.step) / pi) * scale
+            for spot_beside in beside
         ),
         outline=corner + middle + radii[:, None] * rays,
     )

@@ -40,11 +40,11 @@ def from_points(points_px, mm_per_px):
     if points.ndim != 2 or len(points) < 5 or not np.isfinite(points).all():
         raise UnusableError("At least five points on the edge are needed.")
     middle, axes, turn = cv2.fitEllipse(points)
-    least, greatest = (float(side) for side in sorted(axes))
+    shorter, greatest = (float(side) for side in sorted(axes))
     if (
-        not np.isfinite([least, greatest]).all()
-        or least < LEAST_ACROSS_PX
-        or least < LEAST_ROUND * greatest
+        not np.isfinite([shorter, greatest]).all()
+        or shorter < LEAST_ACROSS_PX
+        or shorter < LEAST_ROUND * greatest
     ):
         raise UnusableError("Those points make no hole: lay them around its edge.")
     around, lean = np.arange(RAYS) * 2 * pi / RAYS, np.radians(turn)
@@ -56,10 +56,10 @@ def from_points(points_px, mm_per_px):
     across = np.hypot(axes[0] * np.cos(around), axes[1] * np.sin(around))
     return Outline(
         mean_mm=float(across.mean()) * scale,
-        area_mm=sqrt(least * greatest) * scale,
+        area_mm=sqrt(shorter * greatest) * scale,
         sd_mm=2 * HAND_SD_PX / sqrt(len(points)) * scale,
-        least_mm=least * scale,
+        least_mm=shorter * scale,
         greatest_mm=greatest * scale,
-        roundness=least / greatest,
+        roundness=shorter / greatest,
         outline=edge,
     )

@@ -37,11 +37,11 @@ def render(look, back, pointing, skyline, *, widths_mm, shining=None, px_per_mm=
     grid_x, grid_y = np.meshgrid(x, y)
     azimuth, altitude = pointing.sky(*back.sight(grid_x, grid_y))
     ground = altitude < np.maximum(skyline.altitude_deg(azimuth), 0.0)
-    shown = look.on_paper if shining is None else look.on_paper & shining
+    is_shown = look.on_paper if shining is None else look.on_paper & shining
     light = np.zeros((high, wide))
     for width, of_width in _by_width(widths_mm):
         drawn = _trails(
-            look.x_mm, look.y_mm, shown & of_width, back.half_mm, (wide, high), width * px_per_mm
+            look.x_mm, look.y_mm, is_shown & of_width, back.half_mm, (wide, high), width * px_per_mm
         )
         light = 1 - (1 - light) * (1 - drawn)
     light = np.where(ground, 0.0, light)
@@ -62,10 +62,10 @@ def _by_width(widths_mm):
     """(width in mm, which samples): those on the paper in WIDTHS groups, the narrow first. A
     crossing of the edge belongs to both of its groups.
     """
-    known = widths_mm[np.isfinite(widths_mm)]
-    if not known.size:
+    finite = widths_mm[np.isfinite(widths_mm)]
+    if not finite.size:
         return
-    edges = np.quantile(known, np.linspace(0, 1, WIDTHS + 1))
+    edges = np.quantile(finite, np.linspace(0, 1, WIDTHS + 1))
     with np.errstate(invalid="ignore"):
         for low, high in pairwise(edges):
             group = (widths_mm >= low) & (widths_mm <= high)
@@ -81,10 +81,10 @@ def _next_to(group):
 def _mirrored(look, back, pointing, shining, size, width_px):
     """The trails of the sun below the horizon, as a level mirror shows it."""
     track = look.track
-    shown = look.counted if shining is None else look.counted & shining
+    is_shown = look.counted if shining is None else look.counted & shining
     sky = directions(np.radians(track.azimuth_deg), -np.radians(track.altitude_deg))
     x, y, lands = back.place(pointing, sky)
-    return _trails(x, y, lands & shown, back.half_mm, size, width_px)
+    return _trails(x, y, lands & is_shown, back.half_mm, size, width_px)
 
 
 def _trails(x_mm, y_mm, shown, half_mm, size, width_px):
@@ -97,9 +97,11 @@ def _trails(x_mm, y_mm, shown, half_mm, size, width_px):
         * pixels
         for a, half, pixels in ((x_mm, half_mm[0], size[0]), (y_mm, half_mm[1], size[1]))
     )
-    at = np.clip(py.astype(int), 0, size[1] - 1) * size[0] + np.clip(px.astype(int), 0, size[0] - 1)
+    index = np.clip(py.astype(int), 0, size[1] - 1) * size[0] + np.clip(
+        px.astype(int), 0, size[0] - 1
+    )
     counts = (
-        np.bincount(at, minlength=size[0] * size[1]).reshape(size[1], size[0]).astype(np.float32)
+        np.bincount(index, minlength=size[0] * size[1]).reshape(size[1], size[0]).astype(np.float32)
     )
     soft = cv2.GaussianBlur(counts, (0, 0), max(0.6, width_px / 2.6))
     return 1 - np.exp(-soft * max(1.0, width_px) * 0.28 / FULL)

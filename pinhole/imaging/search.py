@@ -58,11 +58,11 @@ def evened(smooth):
     small = cv2.resize(smooth, (48, 48), interpolation=cv2.INTER_AREA).astype(np.float64)
     y, x = np.mgrid[0:48, 0:48] / 47
     terms = np.stack([np.ones(48 * 48), x.ravel(), y.ravel()], axis=1)
-    kept = np.ones(48 * 48, bool)
+    is_kept = np.ones(48 * 48, bool)
     for _ in range(4):
-        plane = np.linalg.lstsq(terms[kept], small.ravel()[kept], rcond=None)[0]
-        off = np.abs(small.ravel() - terms @ plane)
-        kept = off <= max(np.quantile(off, 0.7), 2)
+        plane = np.linalg.lstsq(terms[is_kept], small.ravel()[is_kept], rcond=None)[0]
+        residual = np.abs(small.ravel() - terms @ plane)
+        is_kept = residual <= max(np.quantile(residual, 0.7), 2)
     high, wide = smooth.shape
     slope = (
         plane[1] * np.linspace(-0.5, 0.5, wide)[None, :]
@@ -161,11 +161,11 @@ def _is_plate_of(plate, spot):
 
 def _once(spots):
     """The spots, each once and at the level that shows it most compact."""
-    kept = []
+    distinct = []
     for spot in sorted(spots, key=lambda spot: -spot.compact):
-        if not any(_is_same(spot, other) for other in kept):
-            kept.append(spot)
-    return kept
+        if not any(_is_same(spot, spot_kept) for spot_kept in distinct):
+            distinct.append(spot)
+    return distinct
 
 
 def _is_same(spot, other):
@@ -213,8 +213,8 @@ def _blobs(mask):
         return stats[:0]
     high, wide = mask.shape
     x, y, width, height, area = stats[1:].T
-    least = max(LEAST_BLOB_PX, stats[1:, 4].max(initial=0) / 50_000)
-    free = (x > 0) & (y > 0) & (x + width < wide) & (y + height < high) & (area >= least)
+    least_px = max(LEAST_BLOB_PX, stats[1:, 4].max(initial=0) / 50_000)
+    free = (x > 0) & (y > 0) & (x + width < wide) & (y + height < high) & (area >= least_px)
     return stats[1:][free][np.argsort(-area[free])][:LOOKED_AT]
 
 

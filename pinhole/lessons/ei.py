@@ -60,7 +60,7 @@ def steepness(school, metered_s):
     Source: the definition, over a quarter of a stop on either side.
     """
     middle = float(checked("metered_s", metered_s, above=0))
-    low, high = (np.log2(school.adjusted_s(middle * way)) for way in (1 / BESIDE, BESIDE))
+    low, high = (np.log2(school.adjusted_s(middle * factor)) for factor in (1 / BESIDE, BESIDE))
     return float((high - low) / (2 * np.log2(BESIDE)))
 
 

@@ -47,8 +47,8 @@ def estimate_line(
     rows = np.stack([np.ones_like(metered), np.log2(metered)], axis=1)
     prior = np.diag(1 / np.square(sds))
     spread = np.linalg.inv(prior + weight * rows.T @ rows)
-    wanted = prior @ [0.0, float(checked("exponent_mean", exponent_mean))]
-    mean = spread @ (wanted + weight * rows.T @ np.log2(needed))
+    target = prior @ [0.0, float(checked("exponent_mean", exponent_mean))]
+    mean = spread @ (target + weight * rows.T @ np.log2(needed))
     sd = np.sqrt(np.diag(spread))
     correlation = float(spread[0, 1] / (sd[0] * sd[1]))
     return Line(float(mean[0]), float(sd[0]), float(mean[1]), float(sd[1]), correlation)

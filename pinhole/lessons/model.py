@@ -178,12 +178,12 @@ def learn(judged, *, judgement_sd=0.5, judgement_bias=0.0, robust=True):
     """
     sd = float(checked("judgement_sd", judgement_sd, above=0))
     names, rows = _columns(judged)
-    over = np.log2(judged.needed_s / judged.school_s) - float(judgement_bias)
+    over_stops = np.log2(judged.needed_s / judged.school_s) - float(judgement_bias)
     priors = np.array([PRIOR_SD[kind] ** -2.0 for kind, _ in names])
     weights = np.ones(len(judged))
     weighed = robust and len(judged) >= LEAST_SHEETS
     for _ in range(ROUNDS if weighed else 1):
-        mean, spread, residuals = _solved(rows, over, weights / sd**2, priors)
+        mean, spread, residuals = _solved(rows, over_stops, weights / sd**2, priors)
         fresh = _student(residuals, rows, spread, sd) if weighed else weights
         moved = np.abs(fresh - weights).max(initial=0.0)
         weights = fresh
@@ -206,8 +206,8 @@ def _columns(judged):
     rows = np.zeros((len(judged), len(places)))
     every = np.arange(len(judged))
     for columns, values in entries:
-        there = columns >= 0
-        rows[every[there], columns[there]] = (np.ones(len(judged)) * values)[there]
+        is_present = columns >= 0
+        rows[every[is_present], columns[is_present]] = (np.ones(len(judged)) * values)[is_present]
     return places, rows
 
 

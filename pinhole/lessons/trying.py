@@ -34,17 +34,20 @@ def worth_trying(learned, candidates, plans, *, judgement_sd=0.5):
     """
     names = {name: n for n, name in enumerate(_names([*candidates, *plans]))}
     spread = _spread(learned, names)
-    wanted = np.array([_row(plan, names) for plan in plans])
-    before = ((wanted @ spread) * wanted).sum(axis=1)
-    found = []
+    plan_rows = np.array([_row(plan, names) for plan in plans])
+    before = ((plan_rows @ spread) * plan_rows).sum(axis=1)
+    trials = []
     for candidate in candidates:
         row = _row(candidate, names)
-        taken = (wanted @ spread @ row) ** 2 / (judgement_sd**2 + row @ spread @ row)
+        variance_taken = (plan_rows @ spread @ row) ** 2 / (judgement_sd**2 + row @ spread @ row)
         paper, _, camera, metered_s = candidate
-        own = np.array([plan[0] == paper for plan in plans])
-        sds = [float(np.sqrt(np.mean(values[own]))) for values in (before, before - taken)]
-        found.append(TestSheet(paper, camera, metered_s, *sds, float(taken.sum())))
-    return sorted(found, key=lambda test: -test.taken)
+        is_own_paper = np.array([plan[0] == paper for plan in plans])
+        sds = [
+            float(np.sqrt(np.mean(values[is_own_paper])))
+            for values in (before, before - variance_taken)
+        ]
+        trials.append(TestSheet(paper, camera, metered_s, *sds, float(variance_taken.sum())))
+    return sorted(trials, key=lambda test: -test.taken)
 
 
 def _shares(sheet):
@@ -68,7 +71,10 @@ def _row(sheet, names):
 def _spread(learned, names):
     """Of the shares named; priors where no sheet speaks of one."""
     spread = np.diag([PRIOR_SD[kind] ** 2 for kind, _ in names])
-    known = [name for name in names if name in learned.names]
-    here, there = [names[name] for name in known], [learned.names[name] for name in known]
-    spread[np.ix_(here, here)] = learned.spread[np.ix_(there, there)]
+    names_learned = [name for name in names if name in learned.names]
+    rows_here, rows_there = (
+        [names[name] for name in names_learned],
+        [learned.names[name] for name in names_learned],
+    )
+    spread[np.ix_(rows_here, rows_here)] = learned.spread[np.ix_(rows_there, rows_there)]
     return spread

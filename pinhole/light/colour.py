@@ -1,4 +1,6 @@
-"""Part of the light on a scene that a paper sees which is blind to more than blue, against a meter."""
+"""Part of the light on a scene that a paper sees which is blind to more than blue, against a
+meter.
+"""
 
 import numpy as np
 
@@ -27,13 +29,13 @@ def blue_stops(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, stops_less_sd=0
     Source: scattering in air, as stated above, on the shares of sun and sky of scene_ev100.
     """
     less = np.asarray(stops_less, np.float64)
-    thinner, told, thicker = (
-        _blue(sun_altitude_deg, sun_off_deg, np.maximum(less + way * stops_less_sd, 0), shade)
-        for way in (-1, 0, 1)
+    thinner, usual, thicker = (
+        _blue(sun_altitude_deg, sun_off_deg, np.maximum(less + sign * stops_less_sd, 0), shade)
+        for sign in (-1, 0, 1)
     )
-    more = told - _blue(USUAL_DEG, 0.0, 0.0, False)
-    doubts = (SD_STOPS, SD_SHARE * more, (thicker - thinner) / 2)
-    return plain(more), plain(np.sqrt(sum(np.square(doubt) for doubt in doubts)))
+    difference = usual - _blue(USUAL_DEG, 0.0, 0.0, False)
+    doubts = (SD_STOPS, SD_SHARE * difference, (thicker - thinner) / 2)
+    return plain(difference), plain(np.sqrt(sum(np.square(doubt) for doubt in doubts)))
 
 
 def _blue(altitude, off, stops_less, shade):

@@ -39,15 +39,16 @@ class Course:
         knots = np.concatenate([[from_s], self.times_s[self.times_s > from_s]])
         logs = np.log(self.rate(knots))
         sums = np.concatenate([[0.0], np.cumsum(log_areas(np.diff(knots), logs))])
-        at = int(np.searchsorted(sums, share)) - 1
-        need, rate = share - sums[at], np.exp(logs[at])
-        if at == len(knots) - 1:
-            end = float(knots[at] + need / rate)
+        index = int(np.searchsorted(sums, share)) - 1
+        need, rate = share - sums[index], np.exp(logs[index])
+        if index == len(knots) - 1:
+            end = float(knots[index] + need / rate)
             return end if end < NEVER_S else np.inf
-        slope = (logs[at + 1] - logs[at]) / (knots[at + 1] - knots[at])
+        slope = (logs[index + 1] - logs[index]) / (knots[index + 1] - knots[index])
         bend = slope * need / rate
         return float(
-            knots[at] + need / rate * (np.log1p(bend) / bend if abs(bend) > 1e-9 else 1 - bend / 2)
+            knots[index]
+            + need / rate * (np.log1p(bend) / bend if abs(bend) > 1e-9 else 1 - bend / 2)
         )
 
     def leave_s(self, until_s, share):

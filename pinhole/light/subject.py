@@ -93,15 +93,15 @@ def scene_shares(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, shade=False):
     Arguments, errors and source as scene_ev100.
     """
     parts = _scene_parts(sun_altitude_deg, sun_off_deg, stops_less, shade)
-    whole = sum(parts)
+    total = sum(parts)
     up = np.maximum(np.asarray(sun_altitude_deg, dtype=np.float64), 0)
-    return *(part / whole for part in parts), _air_mass(up)
+    return *(part / total for part in parts), _air_mass(up)
 
 
 def _parts(sun_altitude_deg, sun_off_deg, stops_less, upright, shade):
     """Lux of sun, sky and ground on the subject."""
     altitude = checked("sun_altitude_deg", sun_altitude_deg, least=-90, most=90)
-    off = np.radians(checked("sun_off_deg", sun_off_deg))
+    off_rad = np.radians(checked("sun_off_deg", sun_off_deg))
     cloud = checked("stops_less", stops_less, least=0)
     sine = np.sin(np.radians(altitude))
     direct, level = _clear(altitude, sine)
@@ -110,25 +110,29 @@ def _parts(sun_altitude_deg, sun_off_deg, stops_less, upright, shade):
     level = level * 2.0**-cloud
     sky = level - direct * np.maximum(sine, 0)
     around_sun = direct / (SOLAR_CONSTANT_W_M2 * EFFICACY_LM_W)
-    faces = np.cos(np.radians(altitude)) * np.cos(off) if upright else sine
+    faces = np.cos(np.radians(altitude)) * np.cos(off_rad) if upright else sine
     faces = np.clip(faces, 0, 1) * (not shade)
-    seen = 0.5 if upright else 1.0
-    bright = around_sun * faces / np.maximum(sine, 0.01) + (1 - around_sun) * seen
+    visible_sky = 0.5 if upright else 1.0
+    bright = around_sun * faces / np.maximum(sine, 0.01) + (1 - around_sun) * visible_sky
     # What is turned away sees a sky that is brighter at its horizon: no less than an even one.
-    return direct * faces, sky * np.maximum(bright, seen), level * GROUND_SHARE * (1 - seen)
+    return (
+        direct * faces,
+        sky * np.maximum(bright, visible_sky),
+        level * GROUND_SHARE * (1 - visible_sky),
+    )
 
 
 def _scene_parts(sun_altitude_deg, sun_off_deg, stops_less, shade):
     """Lux of sun, sky and ground on a scene: of upright surfaces turned either way, and of flat
     ground.
     """
-    altitude, off, cloud = np.broadcast_arrays(
+    altitude, off_rad, cloud = np.broadcast_arrays(
         *(np.asarray(value, np.float64) for value in (sun_altitude_deg, sun_off_deg, stops_less))
     )
     upright = _parts(
-        altitude[..., None], off[..., None] + TURNED_DEG, cloud[..., None], True, shade
+        altitude[..., None], off_rad[..., None] + TURNED_DEG, cloud[..., None], True, shade
     )
-    flat, shape = _parts(altitude, off, cloud, False, shade), (*altitude.shape, TURNED_DEG.size)
+    flat, shape = _parts(altitude, off_rad, cloud, False, shade), (*altitude.shape, TURNED_DEG.size)
     return [
         (1 - GROUND_SEEN) * (np.broadcast_to(turned, shape) @ SEEN_SHARES) + GROUND_SEEN * level
         for turned, level in zip(upright, flat, strict=True)

@@ -43,7 +43,9 @@ class Landing:
 
 
 class Back:
-    """Base of the three backs: land() asks each for its own geometry and finishes it the same way."""
+    """Base of the three backs: land() asks each for its own geometry and finishes it the same
+    way.
+    """
 
     def land(self, pointing, azimuth_deg, altitude_deg):
         """The Landing of light from sky directions.

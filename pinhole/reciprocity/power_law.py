@@ -43,9 +43,9 @@ class PowerLaw:
         return self._raised(checked("adjusted_s", adjusted_s, above=0), 1 / self.exponent)
 
     def _raised(self, seconds, exponent):
-        over = np.maximum(seconds / self.onset_s, 1)
+        ratio = np.maximum(seconds / self.onset_s, 1)
         with np.errstate(over="ignore"):
-            return plain(np.where(seconds > self.onset_s, self.onset_s * over**exponent, seconds))
+            return plain(np.where(seconds > self.onset_s, self.onset_s * ratio**exponent, seconds))
 
     def steeper(self, exponent):
         """The power law that makes metered^exponent more of each long time, metered in seconds.

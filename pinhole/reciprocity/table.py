@@ -69,13 +69,13 @@ class Table:
 
         exponent: may be below 0; no line is then flatter than LEAST_RISE or shorter than metered.
         """
-        known = [metered for metered, _ in self.points]
-        at = np.unique([*known, KNEE_S / 10, KNEE_S, 10 * max(*known, KNEE_S)])
-        adjusted = self.adjusted_s(at) * np.maximum(at / KNEE_S, 1.0) ** exponent
-        for n in range(1, len(at)):
-            least = adjusted[n - 1] * (at[n] / at[n - 1]) ** LEAST_RISE
-            adjusted[n] = max(adjusted[n], least)
-        return Table(tuple(zip(at.tolist(), adjusted.tolist(), strict=True)))
+        metered_s = [metered for metered, _ in self.points]
+        grid_s = np.unique([*metered_s, KNEE_S / 10, KNEE_S, 10 * max(*metered_s, KNEE_S)])
+        adjusted = self.adjusted_s(grid_s) * np.maximum(grid_s / KNEE_S, 1.0) ** exponent
+        for n in range(1, len(grid_s)):
+            lowest_s = adjusted[n - 1] * (grid_s[n] / grid_s[n - 1]) ** LEAST_RISE
+            adjusted[n] = max(adjusted[n], lowest_s)
+        return Table(tuple(zip(grid_s.tolist(), adjusted.tolist(), strict=True)))
 
     def as_data(self):
         """Its numbers as plain data, which reciprocity.from_data reads back."""
@@ -87,8 +87,8 @@ def _straight(seconds, points):
     xs, ys = np.log(np.array(points)).T
     if len(xs) == 1:
         return seconds * np.exp(ys[0] - xs[0])
-    at = np.log(seconds)
-    left = np.clip(np.searchsorted(xs, at) - 1, 0, len(xs) - 2)
+    log_s = np.log(seconds)
+    left = np.clip(np.searchsorted(xs, log_s) - 1, 0, len(xs) - 2)
     slope = (ys[left + 1] - ys[left]) / (xs[left + 1] - xs[left])
     with np.errstate(over="ignore"):
-        return np.exp(ys[left] + slope * (at - xs[left]))
+        return np.exp(ys[left] + slope * (log_s - xs[left]))

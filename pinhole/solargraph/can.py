@@ -46,10 +46,10 @@ def fits(diameter_mm, can_height_mm, sheet_mm, *, hole_up_mm=None):
         if hole_up_mm is None
         else float(checked("hole_up_mm", hole_up_mm, above=0, most=height))
     )
-    ways = [
+    fits_found = [
         _fit(diameter, height, along, upright, hole_up) for along, upright in (sides, sides[::-1])
     ]
-    return tuple(sorted(ways, key=lambda fit: -fit.length_mm * fit.height_mm))
+    return tuple(sorted(fits_found, key=lambda fit: -fit.length_mm * fit.height_mm))
 
 
 def _fit(diameter, can_height, along, upright, hole_up):

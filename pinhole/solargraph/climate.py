@@ -104,16 +104,16 @@ def read_csv(rows, days, day_hours):
             raise ValueError(f"row {number}: hours of sun lie between 0 and 24")
         measured[when] = hours
     hours = [measured.get(day) for day in days]
-    if all(known is None for known in hours):
+    if all(hour is None for hour in hours):
         hours = _of_other_years(measured, days)
-    if all(known is None for known in hours):
+    if all(hour is None for hour in hours):
         raise ValueError(
             "none of its days lies between first and last day, in this year or another"
         )
     return np.array(
         [
-            min(1.0, known / length) if known is not None and length else 0.0
-            for known, length in zip(hours, day_hours, strict=True)
+            min(1.0, hour / length) if hour is not None and length else 0.0
+            for hour, length in zip(hours, day_hours, strict=True)
         ]
     )
 

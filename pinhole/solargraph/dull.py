@@ -70,11 +70,11 @@ def dull_days(drawn, back, light, sd_deg=0.5):
     moves = np.abs(np.gradient(_declination(drawn.track))) if len(days) > 1 else np.zeros(1)
     with np.errstate(divide="ignore"):
         loose = np.hypot(doubt, sun.DISC_DEG / 4) / moves
-    told = ~np.isnan(shining) & (loose <= LOOSEST_DAYS) & ~_shared(drawn.track)
-    shining = np.where(told, shining, np.nan)
+    is_telling = ~np.isnan(shining) & (loose <= LOOSEST_DAYS) & ~_shared(drawn.track)
+    shining = np.where(is_telling, shining, np.nan)
     with np.errstate(invalid="ignore"):
-        flags = told & (shining < DULL)
-    return Dull(tuple(_spans(days, flags, loose)), told, shining)
+        flags = is_telling & (shining < DULL)
+    return Dull(tuple(_spans(days, flags, loose)), is_telling, shining)
 
 
 def _declination(track):
@@ -91,22 +91,22 @@ def _shared(track):
     declination = _declination(track)
     day = np.arange(len(declination))
     climbs = np.gradient(declination) > 0 if len(day) > 1 else np.zeros(1, bool)
-    near = np.abs(np.subtract.outer(declination, declination)) < sun.DISC_DEG / 2
+    is_near = np.abs(np.subtract.outer(declination, declination)) < sun.DISC_DEG / 2
     elsewhere = np.not_equal.outer(climbs, climbs) | (np.abs(np.subtract.outer(day, day)) > 180)
-    return (near & elsewhere).any(axis=1)
+    return (is_near & elsewhere).any(axis=1)
 
 
 def _seen(drawn, back, image):
     """Brightness of the picture at each sample, (n, t); nan where none lands."""
     half_across, half_high = back.half_mm
-    found = np.full(drawn.on_paper.shape, np.nan)
-    at = drawn.on_paper
-    across = (drawn.x_mm[at] / half_across + 1) / 2 * (image.shape[1] - 1)
-    down = (drawn.y_mm[at] / half_high + 1) / 2 * (image.shape[0] - 1)
+    brightness = np.full(drawn.on_paper.shape, np.nan)
+    on_paper = drawn.on_paper
+    across = (drawn.x_mm[on_paper] / half_across + 1) / 2 * (image.shape[1] - 1)
+    down = (drawn.y_mm[on_paper] / half_high + 1) / 2 * (image.shape[0] - 1)
     rows = np.clip(np.round(down).astype(int), 0, image.shape[0] - 1)
     columns = np.clip(np.round(across).astype(int), 0, image.shape[1] - 1)
-    found[at] = image[rows, columns]
-    return found
+    brightness[on_paper] = image[rows, columns]
+    return brightness
 
 
 def _shining(seen, span):
@@ -116,13 +116,13 @@ def _shining(seen, span):
     days = len(seen)
     shares = np.full(days, np.nan)
     for day in range(days):
-        near = seen[max(0, day - BESIDE_DAYS) : day + BESIDE_DAYS + 1]
+        neighbours = seen[max(0, day - BESIDE_DAYS) : day + BESIDE_DAYS + 1]
         used = ~np.isnan(seen[day])
         # A few neighbours are no measure.
-        used &= (~np.isnan(near)).sum(axis=0) > BESIDE_DAYS // 2
+        used &= (~np.isnan(neighbours)).sum(axis=0) > BESIDE_DAYS // 2
         if not used.any():
             continue
-        low, high = _percentiles(near[:, used], (DIM, BRIGHT))
+        low, high = _percentiles(neighbours[:, used], (DIM, BRIGHT))
         tells = high - low > LEAST_CONTRAST * span
         if tells.sum() < max(3, SEEN * used.sum()):
             continue

@@ -78,16 +78,21 @@ def fit_pointing(
         for turn, lean in STARTS_DEG
     ]
     ranked = sorted(
-        (_settled(scene, np.array(at), LOOSER_MM[0]) for at in starts), key=lambda pair: pair[0]
+        (_settled(scene, np.array(start_at), LOOSER_MM[0]) for start_at in starts),
+        key=lambda pair: pair[0],
     )
-    _, at = min((_followed(scene, at) for _, at in ranked[:2]), key=lambda pair: pair[0])
-    residuals, weights, slopes = _linear(scene, at)
-    told = [residuals[rows] for rows in scene.rows]
-    off_mm = np.array([rows[0] if len(rows) == 1 else np.hypot(*rows) for rows in told])
+    _, start_at = min(
+        (_followed(scene, start_at) for _, start_at in ranked[:2]), key=lambda pair: pair[0]
+    )
+    residuals, weights, slopes = _linear(scene, start_at)
+    by_mark = [residuals[rows] for rows in scene.rows]
+    off_mm = np.array([rows[0] if len(rows) == 1 else np.hypot(*rows) for rows in by_mark])
     spread = _covariance(residuals, weights, slopes)
     azimuth_sd, tilt_sd, roll_sd = (float(value) for value in np.sqrt(np.diag(spread)))
-    roll = float((at[2] + 180) % 360 - 180)
-    return Fit(float(at[0] % 360), float(at[1]), roll, azimuth_sd, tilt_sd, roll_sd, off_mm)
+    roll = float((start_at[2] + 180) % 360 - 180)
+    return Fit(
+        float(start_at[0] % 360), float(start_at[1]), roll, azimuth_sd, tilt_sd, roll_sd, off_mm
+    )
 
 
 @dataclass(frozen=True)
@@ -109,13 +114,13 @@ class _Scene:
 def _scene(latitude_deg, longitude_deg, back, marks, utc_offset_h):
     latitude = float(checked("latitude_deg", latitude_deg, least=-90, most=90))
     offset = float(checked("utc_offset_h", utc_offset_h, least=-14, most=14))
-    asked, rows = [], []
+    rays, rows = [], []
     for x, y, on in marks:
-        ways = _ways(on)
-        rows.append(list(range(len(asked), len(asked) + len(ways))))
-        asked += [(float(x), float(y), *way) for way in ways]
-    places = np.array([(x, y) for x, y, *_ in asked])
-    _, _, days, bearings, heights = zip(*asked, strict=True)
+        directions_marked = _ways(on)
+        rows.append(list(range(len(rays), len(rays) + len(directions_marked))))
+        rays += [(float(x), float(y), *direction) for direction in directions_marked]
+    places = np.array([(x, y) for x, y, *_ in rays])
+    _, _, days, bearings, heights = zip(*rays, strict=True)
     heights = np.array(heights, float)
     if not np.isfinite(places).all() or not np.isfinite(heights).all():
         raise ValueError("marks must be finite")
@@ -171,17 +176,17 @@ def _residuals(scene, at):
     """Distance of each mark from what it is held against, square to it [mm], shape (m,)."""
     pointing = Pointing(at[0], float(np.clip(at[1], -90, 90)), at[2])
     azimuth, altitude = pointing.sky(scene.right, scene.up)
-    off = np.radians(altitude - scene.heights_deg)
+    off_rad = np.radians(altitude - scene.heights_deg)
     turned = (azimuth - scene.bearings_deg + 180) % 360 - 180
     beside = np.radians(turned) * np.cos(np.radians(altitude))
-    off = np.where(np.isnan(scene.bearings_deg), off, beside)
+    off_rad = np.where(np.isnan(scene.bearings_deg), off_rad, beside)
     declination, hour = _equatorial(scene.latitude, azimuth, _true_altitude(altitude))
     for number, table in enumerate(scene.tables):
         if table is not None:
             wanted = np.interp(hour[:, number], *table, period=2 * np.pi)
-            off[:, number] = declination[:, number] - wanted
-    slope = np.hypot(off[1] - off[0], off[2] - off[0]) / NUDGE_MM
-    return off[0] / np.maximum(slope, 1e-9)
+            off_rad[:, number] = declination[:, number] - wanted
+    slope = np.hypot(off_rad[1] - off_rad[0], off_rad[2] - off_rad[0]) / NUDGE_MM
+    return off_rad[0] / np.maximum(slope, 1e-9)
 
 
 def _weights(residuals, loose_mm):
@@ -221,11 +226,11 @@ def _settled(scene, at, loose_mm):
         pull = slopes.T @ (weights * residuals)
         stiff = normal + damping * np.diag(np.diag(normal) + 1e-9)
         step = np.clip(-np.linalg.solve(stiff, pull), -15, 15)
-        there = at + step
-        there[1] = np.clip(there[1], -89.9, 89.9)
-        reached = _cost(_residuals(scene, there), loose_mm)
+        next_at = at + step
+        next_at[1] = np.clip(next_at[1], -89.9, 89.9)
+        reached = _cost(_residuals(scene, next_at), loose_mm)
         if reached < cost:
-            gain, at, cost, damping = cost - reached, there, reached, damping / 4
+            gain, at, cost, damping = cost - reached, next_at, reached, damping / 4
             if gain < 1e-7 * (1 + cost):
                 break
         else:
@@ -244,7 +249,9 @@ def _covariance(residuals, weights, slopes):
         spread = noise * np.linalg.inv(normal)
     except np.linalg.LinAlgError as error:
         raise ValueError("these marks fix nothing") from error
-    known = np.diag(spread)
-    if not (np.isfinite(known).all() and (known > 0).all() and known.max() < MOST_SD_DEG**2):
+    diagonal = np.diag(spread)
+    if not (
+        np.isfinite(diagonal).all() and (diagonal > 0).all() and diagonal.max() < MOST_SD_DEG**2
+    ):
         raise ValueError("these marks fix nothing: take some further apart, or on other days")
     return spread

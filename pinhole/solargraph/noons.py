@@ -56,8 +56,8 @@ class Stand:
 def leans(sun_track, back, azimuth_deg, roll_deg=0.0):
     """(leans [degrees], how many noons each keeps), shape (m,) each, for a can that faces so."""
     tilts = np.arange(-STEEPEST_DEG, STEEPEST_DEG + 0.1, LEAN_STEP_DEG)
-    ways = tilted(sun_track.noons_above, azimuth_deg, tilts, roll_deg)
-    return tilts, back.meet(*ways)[2].sum(axis=1)
+    directions_tried = tilted(sun_track.noons_above, azimuth_deg, tilts, roll_deg)
+    return tilts, back.meet(*directions_tried)[2].sum(axis=1)
 
 
 def _kept(noon, back, pointing, margin_mm=0.0):
@@ -75,18 +75,22 @@ def stand(sun_track, back, azimuth_deg, roll_deg=0.0, *, near_deg=0.0, margin_mm
 
     margin_mm [at least 0]: half the width of a trail. Source: leans().
     """
-    tilts, kept = leans(sun_track, back, azimuth_deg, roll_deg)
-    good = tilts[_run(kept == kept.max(), tilts, near_deg)]
-    least, most = float(good[0]), float(good[-1])
-    inner = good[(good >= least + HANGING_DEG) & (good <= most - HANGING_DEG)]
+    tilts, noons_kept = leans(sun_track, back, azimuth_deg, roll_deg)
+    good = tilts[_run(noons_kept == noons_kept.max(), tilts, near_deg)]
+    lowest, highest = float(good[0]), float(good[-1])
+    inner = good[(good >= lowest + HANGING_DEG) & (good <= highest - HANGING_DEG)]
     ordered = inner[np.argsort(np.abs(inner - near_deg), kind="stable")]
     noon = sun_track.noons_above
     for tilt in ordered:
-        if _steady(noon, back, azimuth_deg, float(tilt), roll_deg, margin_mm, int(kept.max())):
+        if _steady(
+            noon, back, azimuth_deg, float(tilt), roll_deg, margin_mm, int(noons_kept.max())
+        ):
             aim = Pointing(azimuth_deg, float(tilt), roll_deg)
-            return Stand(aim, int(kept.max()), least, most, True)
+            return Stand(aim, int(noons_kept.max()), lowest, highest, True)
     middle = float(good[len(good) // 2])
-    return Stand(Pointing(azimuth_deg, middle, roll_deg), int(kept.max()), least, most, False)
+    return Stand(
+        Pointing(azimuth_deg, middle, roll_deg), int(noons_kept.max()), lowest, highest, False
+    )
 
 
 def _run(flags, tilts, near_deg):
@@ -120,27 +124,31 @@ def remedy(sun_track, back, pointing, margin_mm=0.0):
         return None
     side = float(np.degrees(np.arctan2(*middle[:2].mean(axis=1))) % 360)
     sides = [pointing.azimuth_deg, 180.0 if abs(side - 180) < 90 else 0.0]
-    near = [
+    near_stands = [
         _stand(sun_track, back, azimuth, roll, pointing, margin_mm)
         for roll in dict.fromkeys((pointing.roll_deg, 0.0))
         for azimuth in dict.fromkeys(sides)
     ]
-    whole = [one for one in near if one.noons == noons and one.steady]
-    with_landscape = [one for one in whole if horizon_on_paper(back, one.pointing)]
-    if whole:
-        return (with_landscape or whole)[0]
+    whole_stands = [
+        candidate for candidate in near_stands if candidate.noons == noons and candidate.steady
+    ]
+    with_landscape = [
+        candidate for candidate in whole_stands if horizon_on_paper(back, candidate.pointing)
+    ]
+    if whole_stands:
+        return (with_landscape or whole_stands)[0]
     around = [
         _stand(sun_track, back, float(azimuth), 0.0, pointing, margin_mm)
         for azimuth in np.arange(0, 360, TURN_STEP_DEG)
     ]
-    most = max([*near, *around], key=lambda one: (one.noons, one.steady))
-    return most if most.noons > now else None
+    best_stand = max([*near_stands, *around], key=lambda one: (one.noons, one.steady))
+    return best_stand if best_stand.noons > now else None
 
 
 def _stand(sun_track, back, azimuth, roll, pointing, margin_mm):
     same_way = azimuth == pointing.azimuth_deg
-    near = max(0.0, pointing.tilt_deg) if same_way else 0.0
-    return stand(sun_track, back, azimuth, roll, near_deg=near, margin_mm=margin_mm)
+    near_tilt = max(0.0, pointing.tilt_deg) if same_way else 0.0
+    return stand(sun_track, back, azimuth, roll, near_deg=near_tilt, margin_mm=margin_mm)
 
 
 def horizon_on_paper(back, pointing):

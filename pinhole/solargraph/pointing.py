@@ -65,12 +65,12 @@ def best(
     """
     counted = solargraph.trails(sun_track, back, Pointing(0), horizon, minutes).counted
     chosen = counted if wanted is None else counted & wanted
-    whole = sun_track.sky[:, chosen[sun_track.up]]
-    if not whole.shape[1]:
+    sun_sky = sun_track.sky[:, chosen[sun_track.up]]
+    if not sun_sky.shape[1]:
         raise ValueError("no sun stands above the horizon in what is wanted")
     # A stride would meet the same clock times every day.
     chance = np.random.default_rng(0)
-    sky = whole[:, chance.permutation(whole.shape[1])[:SAMPLES]]
+    sky = sun_sky[:, chance.permutation(sun_sky.shape[1])[:SAMPLES]]
     noon = sun_track.noons_above if noons else None
     middle = float(np.degrees(np.arctan2(*sky[:2].mean(axis=1))) % 360)
 
@@ -79,13 +79,17 @@ def best(
         aim = Pointing(azimuth, tilt, roll_deg)
         if landscape and not horizon_on_paper(back, aim):
             return -1.0, azimuth % 360, tilt
-        off = abs((azimuth - middle + 180) % 360 - 180)
+        turn_off = abs((azimuth - middle + 180) % 360 - 180)
         share = float(back.place(aim, sky[:, :moments])[2].mean())
-        kept = float(back.place(aim, noon)[2].mean()) if noons and noon.size else 0.0
-        return 10 * kept + share - LEAN_COSTS * abs(tilt) - TURN_COSTS * off, azimuth % 360, tilt
+        noons_kept = float(back.place(aim, noon)[2].mean()) if noons and noon.size else 0.0
+        return (
+            10 * noons_kept + share - LEAN_COSTS * abs(tilt) - TURN_COSTS * turn_off,
+            azimuth % 360,
+            tilt,
+        )
 
     azimuth, tilt = _searched(worth, middle, tilts)
-    share = float(back.place(Pointing(azimuth, tilt, roll_deg), whole)[2].mean())
+    share = float(back.place(Pointing(azimuth, tilt, roll_deg), sun_sky)[2].mean())
     return Best(float(azimuth), float(tilt), share)
 
 
@@ -93,10 +97,14 @@ def _searched(worth, middle, tilts):
     """(azimuth, tilt) worth most, from coarse to fine around the best."""
     ranked = [(0.0, middle % 360, 0.0)]
     for turn, lean, reach, followed, moments in STEPS:
-        near = [None] if reach is None else ranked[:followed]
-        ways = {way for at in near for way in _around(at, turn, lean, reach, tilts)}
-        ways |= {at[1:] for at in ranked[:followed]}
-        ranked = sorted({worth(*way, moments) for way in sorted(ways)}, reverse=True)
+        starts = [None] if reach is None else ranked[:followed]
+        tries = {
+            aim_tried
+            for start_at in starts
+            for aim_tried in _around(start_at, turn, lean, reach, tilts)
+        }
+        tries |= {start_at[1:] for start_at in ranked[:followed]}
+        ranked = sorted({worth(*aim_tried, moments) for aim_tried in sorted(tries)}, reverse=True)
     return ranked[0][1:]
 
 
@@ -116,7 +124,9 @@ def _around(at, turn, lean, reach, tilts):
 
 
 def stick_shadow_deg(sun_azimuth_deg):
-    """Direction of the shadow of an upright stick: opposite the sun. Any shape. Source: geometry."""
+    """Direction of the shadow of an upright stick: opposite the sun. Any shape. Source:
+    geometry.
+    """
     return (np.asarray(sun_azimuth_deg, dtype=np.float64) + 180) % 360
 
 

@@ -46,9 +46,13 @@ def lines(drawn, back, pointing, hole_mm):
     track = drawn.track
     sky = track.sky[:, drawn.on_paper[track.up]]
     widths[drawn.on_paper] = _across(sky, track, back, pointing, hole)[0]
-    known = widths[drawn.on_paper]
-    ends = (float(known.min()), float(known.max())) if known.size else (np.nan, np.nan)
-    usual = float(np.median(known)) if known.size else np.nan
+    widths_known = widths[drawn.on_paper]
+    ends = (
+        (float(widths_known.min()), float(widths_known.max()))
+        if widths_known.size
+        else (np.nan, np.nan)
+    )
+    usual = float(np.median(widths_known)) if widths_known.size else np.nan
     at_noon, square = _across(track.noon_sky, track, back, pointing, hole)
     noons = np.stack([drawn.noon_x_mm, drawn.noon_y_mm])
     noons = np.where(drawn.noon_on_paper, noons, np.nan)
@@ -66,10 +70,10 @@ def _across(sky, track, back, pointing, hole_mm):
     along = np.cross(sky, pole, axis=0)
     along = along / np.linalg.norm(along, axis=0)
     square = np.cross(sky, along, axis=0)
-    here, ahead, beside = (
+    place_here, ahead, beside = (
         np.stack(back.place(pointing, sky + TURN * step)[:2]) for step in (0, along, square)
     )
-    way, aside = (ahead - here) / TURN, (beside - here) / TURN
+    way, aside = (ahead - place_here) / TURN, (beside - place_here) / TURN
     across = np.stack([-way[1], way[0]]) / np.hypot(*way)
     disc = np.abs((across * aside).sum(axis=0))
     return np.hypot(np.radians(sun.DISC_DEG) * disc, hole_mm), across

@@ -68,9 +68,9 @@ def _around(points, azimuth_deg):
     azimuth = np.asarray(azimuth_deg, dtype=np.float64)
     if not points:
         return np.zeros_like(azimuth)
-    known = np.array(sorted((float(a) % 360, float(h)) for a, h in points))
-    checked("each altitude of a horizon", known[:, 1], least=-90, most=90)
-    return np.interp(azimuth, known[:, 0], known[:, 1], period=360)
+    points_known = np.array(sorted((float(a) % 360, float(h)) for a, h in points))
+    checked("each altitude of a horizon", points_known[:, 1], least=-90, most=90)
+    return np.interp(azimuth, points_known[:, 0], points_known[:, 1], period=360)
 
 
 def read_csv(rows, header=True):

@@ -56,11 +56,11 @@ def tray_of(cleaned):
 
 def mix(cleaned):
     """The Mix of a cleaned MixForm."""
-    least = least_ml(cleaned)
-    total = cleaned["total_ml"] or 10.0 * ceil(least / 10)
-    made = {"parts": _parts, "percent": _percent, "coffee": _coffee}.get(cleaned["what"], _simple)
-    headline, steps, notes, shopping = made(cleaned, total)
-    return Mix(headline, tuple(steps), tuple(notes), tuple(shopping), total, least)
+    needed_ml = least_ml(cleaned)
+    total = cleaned["total_ml"] or 10.0 * ceil(needed_ml / 10)
+    maker = {"parts": _parts, "percent": _percent, "coffee": _coffee}.get(cleaned["what"], _simple)
+    headline, steps, notes, shopping = maker(cleaned, total)
+    return Mix(headline, tuple(steps), tuple(notes), tuple(shopping), total, needed_ml)
 
 
 PURPOSE = {"coffee": "develop", "citric": "clear", "salt": "fix", "parts": "develop"}
@@ -82,17 +82,17 @@ def as_bath(cleaned, made):
 
 def _parts(cleaned, total):
     concentrate, water = chemistry.dilute(cleaned["parts"], total)
-    words = f"{_ml(concentrate)} of concentrate and {_ml(water)} of water"
+    sentence = f"{_ml(concentrate)} of concentrate and {_ml(water)} of water"
     steps = f"{_ml(water)} of water first.", f"{_ml(concentrate)} of concentrate into it."
     n = number(cleaned["parts"])
-    return words, steps, (f"1+{n} is one part and {n} of water.",), ()
+    return sentence, steps, (f"1+{n} is one part and {n} of water.",), ()
 
 
 def _percent(cleaned, total):
     stock, water = chemistry.percent(cleaned["stock_percent"], cleaned["wanted_percent"], total)
-    words = f"{_ml(stock)} of stock and {_ml(water)} of water"
+    sentence = f"{_ml(stock)} of stock and {_ml(water)} of water"
     steps = f"{_ml(water)} of water first.", f"{_ml(stock)} of stock into it, never the other way."
-    return words, steps, ("Acid goes into water, never water into acid.",), ()
+    return sentence, steps, ("Acid goes into water, never water into acid.",), ()
 
 
 def _coffee(cleaned, total):
@@ -141,13 +141,13 @@ def _weighed(name, mass_g, cleaned):
 
 def _cupboard(powders, cleaned, total):
     """The mix that the cupboard allows, where something is short."""
-    known = {SODA: cleaned["soda_g"], COFFEE: cleaned["coffee_g"], ACID: cleaned["acid_g"]}
-    stock = {name: mass for name, mass in known.items() if mass is not None}
+    stock_g = {SODA: cleaned["soda_g"], COFFEE: cleaned["coffee_g"], ACID: cleaned["acid_g"]}
+    stock = {name: mass for name, mass in stock_g.items() if mass is not None}
     if not stock:
         return []
     made_ml, name = chemistry.makes_ml(powders, stock)
-    words = f"You have {number(stock[name], 3)} g of {name}: {_ml(made_ml)}"
-    return [f"{words}, less than wanted." if made_ml < total else f"{words}, enough."]
+    sentence = f"You have {number(stock[name], 3)} g of {name}: {_ml(made_ml)}"
+    return [f"{sentence}, less than wanted." if made_ml < total else f"{sentence}, enough."]
 
 
 NOTHING_COMES = (
@@ -166,26 +166,28 @@ def _alkali(powders):
     mixed = chemistry.ph(carbonate, acid)
     at_rest = chemistry.ph(carbonate, acid, open_to_air=True)
     needs = chemistry.DEVELOPS_FROM_PH
-    said = (
+    sentence = (
         f"{number(ratio, 2)} moles of carbonate to one of acid: pH about {mixed:.1f} as mixed, "
         f"{at_rest:.1f} when its gas is gone. Vitamin C develops from about {needs:g} on"
     )
     if at_rest >= needs - 0.1:
-        return f"{said}: it does here."
-    more = chemistry.soda_for_ph(acid, needs) - carbonate
-    grams = more * chemistry.SODA_G_PER_MOL[powders[0].form]
-    return f"{said}: here hardly. {number(grams, 2)} g more of that soda a litre bring it there."
+        return f"{sentence}: it does here."
+    more_soda = chemistry.soda_for_ph(acid, needs) - carbonate
+    grams = more_soda * chemistry.SODA_G_PER_MOL[powders[0].form]
+    return (
+        f"{sentence}: here hardly. {number(grams, 2)} g more of that soda a litre bring it there."
+    )
 
 
 def _other(chosen):
     """Doubt of each school of coffee, the chosen one first."""
     first = f"This recipe: {COFFEES[chosen].sure}."
-    others = [
-        f"The other school, {words}: {COFFEES[name].sure}."
-        for name, words in COFFEE_CHOICES
+    schools = [
+        f"The other school, {label}: {COFFEES[name].sure}."
+        for name, label in COFFEE_CHOICES
         if name != chosen
     ]
-    return [first, *others]
+    return [first, *schools]
 
 
 def _ml(volume):

@@ -14,7 +14,7 @@ TRAY_HIGH_MM, DRUM_WIDE_MM = 45.0, 90.0
 def vessel(cleaned, mix):
     """A Drawing of the vessel of a cleaned MixForm, filled with a Mix."""
     draw = {"tray": _tray, "tank": _tank, "drum": _drum}[cleaned["vessel"]]
-    wide_mm, high_mm, filled_mm, sheets, words = draw(cleaned, mix)
+    wide_mm, high_mm, filled_mm, sheets, caption = draw(cleaned, mix)
     scale = min((WIDTH - 40) / wide_mm, (HEIGHT - 40) / high_mm)
     high = high_mm * scale + 40
     left, floor = (WIDTH - wide_mm * scale) / 2, high - 24
@@ -32,10 +32,12 @@ def vessel(cleaned, mix):
         svg.line(left, floor, right, floor, "wall"),
         svg.line(right, top, right, floor, "wall"),
         svg.text(right - 4, level - 5, f"{number(mix.total_ml, 3)} ml", "label", "end"),
-        svg.text((left + right) / 2, high - 6, words, "label", "middle"),
+        svg.text((left + right) / 2, high - 6, caption, "label", "middle"),
     ]
-    said = f"{words}, filled {number(filled_mm, 2)} mm deep with {number(mix.total_ml, 3)} ml"
-    return svg.Drawing("The vessel", said, WIDTH, high, tuple(shapes), "vessel")
+    description = (
+        f"{caption}, filled {number(filled_mm, 2)} mm deep with {number(mix.total_ml, 3)} ml"
+    )
+    return svg.Drawing("The vessel", description, WIDTH, high, tuple(shapes), "vessel")
 
 
 def _tray(cleaned, mix):
@@ -54,8 +56,8 @@ def _tank(cleaned, mix):
     deep = 1000 * mix.total_ml / (pi / 4 * wide**2)
     up = min(cleaned["sheet"])
     sheets = [(3.0, 2.0, 3.0, up), (wide - 3.0, 2.0, wide - 3.0, up)]
-    words = f"a tank {wide:.0f} mm wide, {OVER_SHEET_MM:.0f} mm over the sheet wanted"
-    return wide, high, deep, sheets, words
+    caption = f"a tank {wide:.0f} mm wide, {OVER_SHEET_MM:.0f} mm over the sheet wanted"
+    return wide, high, deep, sheets, caption
 
 
 def _drum(cleaned, mix):

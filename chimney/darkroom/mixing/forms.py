@@ -113,8 +113,8 @@ class MixForm(forms.Form):
 
     def clean(self):
         cleaned = super().clean()
-        stock, wanted = cleaned.get("stock_percent"), cleaned.get("wanted_percent")
-        if stock and wanted and wanted > stock:
+        stock, target_percent = cleaned.get("stock_percent"), cleaned.get("wanted_percent")
+        if stock and target_percent and target_percent > stock:
             self.add_error("wanted_percent", f"The stock has only {stock:g} %.")
         tray, sheet = cleaned.get("tray"), cleaned.get("sheet")
         if tray and sheet and any(a < b for a, b in zip(sorted(tray), sorted(sheet), strict=True)):
@@ -133,8 +133,10 @@ class MixForm(forms.Form):
     @property
     def rows(self):
         """[(field, its classes)]: what is asked for what is chosen."""
-        of = {name: f"for-some for-{key}" for key, names in self.OF_WHAT.items() for name in names}
-        of |= {
+        css_classes = {
+            name: f"for-some for-{key}" for key, names in self.OF_WHAT.items() for name in names
+        }
+        css_classes |= {
             name: f"for-some for-{key}" for key, names in self.OF_VESSEL.items() for name in names
         }
-        return [(field, of.get(field.name, "")) for field in self]
+        return [(field, css_classes.get(field.name, "")) for field in self]

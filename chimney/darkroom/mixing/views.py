@@ -13,8 +13,8 @@ def mix(request):
     form = MixForm(MixForm.START | request.GET.dict())
     page = {"form": form}
     if form.is_valid():
-        made = craft.mix(form.cleaned_data)
-        page["bath"] = urlencode(craft.as_bath(form.cleaned_data, made))
-        page |= {"mix": made, "drawing": figures.vessel(form.cleaned_data, made)}
+        mixture = craft.mix(form.cleaned_data)
+        page["bath"] = urlencode(craft.as_bath(form.cleaned_data, mixture))
+        page |= {"mix": mixture, "drawing": figures.vessel(form.cleaned_data, mixture)}
     template = "darkroom/_mix.html" if request.htmx else "darkroom/mix.html"
     return render(request, template, page)

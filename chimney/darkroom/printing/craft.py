@@ -19,12 +19,12 @@ def times_of(cleaned):
 
 def choices(strip):
     """[(place, words)] of the bands of a strip and of what lies between two."""
-    found = []
+    options = []
     for place in range(2 * len(strip.times_s) - 1):
         seconds = contact.from_strip_s(strip.times_s, place / 2)
         between = "" if place % 2 == 0 else "between: "
-        found.append((f"{place / 2:g}", f"{between}{durations.say(seconds)}"))
-    return found
+        options.append((f"{place / 2:g}", f"{between}{durations.say(seconds)}"))
+    return options
 
 
 def best_s(strip, place):
@@ -92,17 +92,25 @@ def _covered(n):
 def notes(distance_mm, lamp_mm, size, before=None):
     """Sentences about the lamp: how even it is, and where the square of the distance fails."""
     width, height = sizes.parse(size)
-    said = []
+    sentences = []
     corner = contact.corner_stops(distance_mm, width, height)
     if corner > WORTH_STOPS:
-        said.append(f"The corners get {scales.size_of_stops(corner)} less than the middle there.")
+        sentences.append(
+            f"The corners get {scales.size_of_stops(corner)} less than the middle there."
+        )
     if lamp_mm and distance_mm < contact.NEAR_WIDTHS * lamp_mm:
-        said.append(
+        sentences.append(
             f"The lamp is broad for {number(distance_mm)} mm: twice as far is less than four times "
             "as long. It is reckoned as an even disc."
         )
     if before and before.distance_mm != distance_mm:
-        off = contact.point_off_stops(before.distance_mm, distance_mm, lamp_mm)
-        told = "" if abs(off) < 0.02 else f"; the plain square would be {off:+.2f} stop off"
-        said.append(f"From {number(before.distance_mm)} mm to {number(distance_mm)} mm{told}.")
-    return said
+        difference_stops = contact.point_off_stops(before.distance_mm, distance_mm, lamp_mm)
+        remark = (
+            ""
+            if abs(difference_stops) < 0.02
+            else f"; the plain square would be {difference_stops:+.2f} stop off"
+        )
+        sentences.append(
+            f"From {number(before.distance_mm)} mm to {number(distance_mm)} mm{remark}."
+        )
+    return sentences

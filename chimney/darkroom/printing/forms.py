@@ -51,10 +51,10 @@ class PrintForm(forms.Form):
     @property
     def rows(self):
         """[(field, its classes)]: what is asked for what is chosen."""
-        of = {
+        css_classes = {
             name: f"for-some for-{kind}" for kind, names in self.OF_KIND.items() for name in names
         }
-        return [(field, of.get(field.name, "")) for field in self]
+        return [(field, css_classes.get(field.name, "")) for field in self]
 
     def clean(self):
         cleaned = super().clean()

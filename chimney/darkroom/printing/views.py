@@ -33,8 +33,8 @@ def print_of(request, code):
 
 def _exposed(request, negative, cleaned):
     lamp = {name: cleaned[name] for name in ("lamp", "lamp_mm", "distance_mm")}
-    made = flows.expose(negative, cleaned["paper"], craft.times_of(cleaned), **lamp)
-    messages.success(request, f"Pencil {made.sheet} on the back: it waits for the developer.")
+    print_made = flows.expose(negative, cleaned["paper"], craft.times_of(cleaned), **lamp)
+    messages.success(request, f"Pencil {print_made.sheet} on the back: it waits for the developer.")
     return redirect("darkroom:print", negative.code)
 
 
@@ -48,15 +48,16 @@ def _start(negative, prints):
         return start | {"first_s": 4.0, "step_stops": "1/2", "bands": 5}
     start = {"paper": last.sheet.paper_id, "lamp": last.lamp, "lamp_mm": last.lamp_mm}
     start |= {"distance_mm": last.distance_mm, "first_s": 4.0, "step_stops": "1/2", "bands": 5}
-    read = next((one for one in prints if one.best_s), None)
-    seconds = read and craft.at_s(read, last.distance_mm)
-    return start | {"kind": WHOLE if read else STRIP, "seconds": seconds}
+    last_strip = next((print_row for print_row in prints if print_row.best_s), None)
+    seconds = last_strip and craft.at_s(last_strip, last.distance_mm)
+    return start | {"kind": WHOLE if last_strip else STRIP, "seconds": seconds}
 
 
 def _told(prints):
     """[(Print, the form that reads it if it is a strip that is dry)]."""
     return [
-        (one, BestForm(craft.choices(one)) if flows.can_be_read(one) else None) for one in prints
+        (print_row, BestForm(craft.choices(print_row)) if flows.can_be_read(print_row) else None)
+        for print_row in prints
     ]
 
 
@@ -66,10 +67,10 @@ def _reckoned(form, negative):
     if not trial.is_valid():
         return {}
     cleaned = trial.cleaned_data
-    read = negative.prints.exclude(best_s=None).first()
+    last_strip = negative.prints.exclude(best_s=None).first()
     steps = craft.steps(craft.times_of(cleaned))
-    words = craft.notes(cleaned["distance_mm"], cleaned["lamp_mm"], negative.size, read)
-    return {"steps": [(step, wording.times(step), "", "") for step in steps], "notes": words}
+    notes = craft.notes(cleaned["distance_mm"], cleaned["lamp_mm"], negative.size, last_strip)
+    return {"steps": [(step, wording.times(step), "", "") for step in steps], "notes": notes}
 
 
 def _as_typed(form):

@@ -18,9 +18,11 @@ def keep(key, steps, *, name, kinds, vessels, together, by_eye, why):
     Raises ValidationError where its name is another's.
     """
     row = OwnProcess.objects.filter(key=key).first() or OwnProcess(key=key or _free_key())
-    taken = OwnProcess.objects.filter(name__iexact=name, retired_at=None).exclude(pk=row.pk)
-    of_set = any(one.name.lower() == name.lower() for k, one in BY_KEY.items() if k != row.key)
-    if taken.exists() or of_set:
+    same_name = OwnProcess.objects.filter(name__iexact=name, retired_at=None).exclude(pk=row.pk)
+    of_set = any(
+        process.name.lower() == name.lower() for k, process in BY_KEY.items() if k != row.key
+    )
+    if same_name.exists() or of_set:
         raise ValidationError("Another process has this name.")
     row.name, row.kinds, row.vessels, row.note = name, list(kinds), list(vessels), why
     row.together, row.by_eye, row.retired_at = together, by_eye, None
@@ -45,9 +47,9 @@ def take_school(process, school):
         steps.insert(places[0], replace(school.step, light=light))
     elif school.step:
         steps.insert(_before_washing(steps), school.step)
-    kept = {"kinds": process.kinds, "vessels": process.vessels, "why": process.why}
-    kept |= {"together": process.together, "by_eye": process.by_eye, "name": process.name}
-    return keep(process.key, steps, **kept)
+    values = {"kinds": process.kinds, "vessels": process.vessels, "why": process.why}
+    values |= {"together": process.together, "by_eye": process.by_eye, "name": process.name}
+    return keep(process.key, steps, **values)
 
 
 def _before_washing(steps):

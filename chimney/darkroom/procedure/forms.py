@@ -58,8 +58,11 @@ class StepForm(forms.Form):
             # What is left out may be anything.
             self.errors.clear()
             return cleaned
-        least, most = cleaned.get("least_s"), cleaned.get("most_s")
-        cleaned["least_s"], cleaned["most_s"] = least or most or 0.0, most or least or 0.0
+        shortest_s, longest_s = cleaned.get("least_s"), cleaned.get("most_s")
+        cleaned["least_s"], cleaned["most_s"] = (
+            shortest_s or longest_s or 0.0,
+            longest_s or shortest_s or 0.0,
+        )
         if not self.errors:
             try:
                 self.step()
@@ -69,11 +72,11 @@ class StepForm(forms.Form):
 
     def step(self):
         """The Step. Raises ValueError where it can be none."""
-        kept = {name: self.cleaned_data.get(name) for name in TIMES}
-        words = {name: self.cleaned_data[name] for name in WORDS}
+        times = {name: self.cleaned_data.get(name) for name in TIMES}
+        texts = {name: self.cleaned_data[name] for name in WORDS}
         return developing.Step(
-            **words,
-            **{name: value or 0.0 for name, value in kept.items()},
+            **texts,
+            **{name: value or 0.0 for name, value in times.items()},
             again=self.cleaned_data.get("again") or 0,
         )
 

@@ -22,19 +22,19 @@ def _page(process, rows):
         svg.text(0.0, 14.0, process.why, fit=WIDTH),
         svg.text(first, 27.0, "sheets", "small"),
     ]
-    shapes += [svg.text(45.0 * n, 21.0, f"{words}:") for n, words in enumerate(HEAD)]
+    shapes += [svg.text(45.0 * n, 21.0, f"{heading}:") for n, heading in enumerate(HEAD)]
     for place, (number, step) in enumerate(rows):
         shapes += _row(step, number, 32.0 + place * ROW_MM, first)
-    said = f"{len(rows)} steps with {SHEETS} boxes each"
-    return svg.Drawing(name, said, WIDTH, HEIGHT, tuple(shapes), "print")
+    title = f"{len(rows)} steps with {SHEETS} boxes each"
+    return svg.Drawing(name, title, WIDTH, HEIGHT, tuple(shapes), "print")
 
 
 def _row(step, number, y, first):
     times = ", ".join(filter(None, (wording.times(step), wording.LIGHT[step.light])))
-    told, fit = f"{number + 1}  {step.name}   {times}", first - 4
+    line, fit = f"{number + 1}  {step.name}   {times}", first - 4
     shapes = [
         svg.line(0.0, y - 4.5, WIDTH, y - 4.5, "fine"),
-        svg.text(0.0, y, told, "bold", fit=fit),
+        svg.text(0.0, y, line, "bold", fit=fit),
         svg.text(0.0, y + 4.4, step.remark, "small", fit=fit),
         svg.text(0.0, y + 8.2, wording.caution(step), "small", fit=fit),
     ]

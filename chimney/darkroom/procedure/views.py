@@ -19,18 +19,18 @@ FIELDS = ("name", "kinds", "vessels", "together", "by_eye", "why")
 
 
 def _process(key):
-    known = queries.all_processes()
-    if key not in known:
+    processes = queries.all_processes()
+    if key not in processes:
         raise Http404("There is no such process.")
-    return known[key]
+    return processes[key]
 
 
 def process(request, key):
     """A process step by step, with the schools that differ at them."""
     chosen = _process(key)
     page = {"process": chosen, "steps": told(chosen), "schools": _schools(chosen)}
-    least, most = developing.total_s(chosen.steps, alone=False)
-    page |= {"least_s": least, "most_s": most, "in_set": key in BY_KEY}
+    shortest_s, longest_s = developing.total_s(chosen.steps, alone=False)
+    page |= {"least_s": shortest_s, "most_s": longest_s, "in_set": key in BY_KEY}
     page["changed"] = OwnProcess.objects.filter(key=key, retired_at=None).exists()
     return render(request, "darkroom/process.html", page)
 
@@ -46,14 +46,16 @@ def told(chosen):
 def _schools(chosen):
     """[(number, School, whether the process has it so)]."""
     purposes = {step.purpose for step in chosen.steps}
-    taken = {(step.name, step.least_s, step.most_s) for step in chosen.steps}
+    present = {(step.name, step.least_s, step.most_s) for step in chosen.steps}
     every = enumerate((*SCHOOLS, *FIX_AFTER))
-    found = [(n, one) for n, one in every if one.of in purposes or "light" in purposes]
+    schools = [(n, school) for n, school in every if school.of in purposes or "light" in purposes]
     if "light" not in purposes:
-        found = [(n, one) for n, one in found if one not in FIX_AFTER]
+        schools = [(n, school) for n, school in schools if school not in FIX_AFTER]
     else:
-        found = [(n, one) for n, one in found if one in FIX_AFTER or one.of in purposes]
-    return [(n, one, _is_taken(one, taken, purposes)) for n, one in found]
+        schools = [
+            (n, school) for n, school in schools if school in FIX_AFTER or school.of in purposes
+        ]
+    return [(n, school, _is_taken(school, present, purposes)) for n, school in schools]
 
 
 def _is_taken(school, taken, purposes):
@@ -79,9 +81,9 @@ def change(request, key=None):
     form = ProcessForm(request.POST or None, initial=start)
     rows = Steps(request.POST or None, initial=start_of(chosen.steps) if chosen else None)
     if request.method == "POST" and all([form.is_valid(), rows.is_valid()]):
-        kept = _kept(key, form, rows)
-        if kept:
-            return redirect("darkroom:process", kept)
+        outcome = _kept(key, form, rows)
+        if outcome:
+            return redirect("darkroom:process", outcome)
     page = {"process": chosen, "form": form, "rows": rows}
     wrong = form.errors or rows.total_error_count()
     return render(request, "darkroom/change.html", page, status=422 if wrong else 200)

@@ -110,11 +110,13 @@ class BathForm(forms.ModelForm):
         super().__init__(*args, **kwargs)
         usable = Developer.objects.in_use()
         self.fields["developer"].queryset = usable
-        made = self.data.get("makes") or self.initial.get("makes")
-        if made:
-            like_it = usable.filter(name__iexact=made).first() or _called_like(usable, made)
+        developer_key = self.data.get("makes") or self.initial.get("makes")
+        if developer_key:
+            like_it = usable.filter(name__iexact=developer_key).first() or _called_like(
+                usable, developer_key
+            )
             self.initial.setdefault("developer", like_it and like_it.pk)
-            self.fields["developer"].empty_label = f"{made}, which is new in the kit"
+            self.fields["developer"].empty_label = f"{developer_key}, which is new in the kit"
 
     def clean(self):
         cleaned = super().clean()
@@ -168,8 +170,8 @@ class LightTestForm(forms.ModelForm):
 
     def test(self, light):
         """The LightTest, unsaved."""
-        made = self.save(commit=False)
-        made.light, made.times_s = light, list(catalogue.TEST_TIMES_S)
-        made.shows_s = self.cleaned_data["shows"] or None
-        made.tested_at = clock.now()
-        return made
+        light_test = self.save(commit=False)
+        light_test.light, light_test.times_s = light, list(catalogue.TEST_TIMES_S)
+        light_test.shows_s = self.cleaned_data["shows"] or None
+        light_test.tested_at = clock.now()
+        return light_test

@@ -29,8 +29,8 @@ def label(bath):
         svg.text(5.0, 35.0, special, "bold", fit=fit),
     ]
     lines += [
-        svg.text(5.0, 40.0 + 4 * n, words, "small", fit=fit) for n, words in enumerate(WARNINGS)
+        svg.text(5.0, 40.0 + 4 * n, warning, "small", fit=fit) for n, warning in enumerate(WARNINGS)
     ]
     lines.append(svg.text(5.0, 48.0, cautions.AWAY[bath.purpose], "small", fit=fit))
-    said = f"{bath.name}, {bath.get_purpose_display()}, mixed {mixed:%Y-%m-%d}"
-    return svg.Drawing(f"Label of {bath.name}", said, WIDTH, HEIGHT, tuple(lines), "print")
+    title = f"{bath.name}, {bath.get_purpose_display()}, mixed {mixed:%Y-%m-%d}"
+    return svg.Drawing(f"Label of {bath.name}", title, WIDTH, HEIGHT, tuple(lines), "print")

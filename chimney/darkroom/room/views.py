@@ -51,9 +51,9 @@ def _admit(request, kind, thing):
     start = None if thing else request.GET.dict()
     form = form_of(request.POST or None, instance=thing, initial=start)
     back = adding.way_back(request)
-    if request.method == "POST" and form.is_valid() and (kept := _keep(form)):
-        messages.success(request, f"{kept} stands in the dark room.")
-        return adding.lead_back(back, kept, "darkroom:room")
+    if request.method == "POST" and form.is_valid() and (saved := _keep(form)):
+        messages.success(request, f"{saved} stands in the dark room.")
+        return adding.lead_back(back, saved, "darkroom:room")
     thing = thing and model.objects.filter(pk=thing.pk).first()
     page = {"form": form, "kind": kind, "thing": thing, "back": back}
     return render(request, "darkroom/thing.html", page, status=422 if form.errors else 200)
@@ -61,10 +61,10 @@ def _admit(request, kind, thing):
 
 def _keep(form):
     try:
-        made = form.save(commit=False)
-        if isinstance(made, Bath):
-            return flows.mix(made, makes=form.cleaned_data["makes"])
-        return kit.keep(made)
+        row = form.save(commit=False)
+        if isinstance(row, Bath):
+            return flows.mix(row, makes=form.cleaned_data["makes"])
+        return kit.keep(row)
     except ValidationError as error:
         form.add_error("name", error.messages[0])
         return None
@@ -93,10 +93,10 @@ def _badly_topped(request, bath, form):
 @require_POST
 def throw_away(request, pk):
     bath = get_object_or_404(Bath, pk=pk)
-    gone = "back" not in request.POST
-    flows.throw_away(bath, gone=gone)
-    words = f"{bath} is thrown away. {bath.away}" if gone else f"{bath} is in use again."
-    messages.success(request, words)
+    is_thrown = "back" not in request.POST
+    flows.throw_away(bath, gone=is_thrown)
+    message = f"{bath} is thrown away. {bath.away}" if is_thrown else f"{bath} is in use again."
+    messages.success(request, message)
     return redirect("darkroom:room")
 
 

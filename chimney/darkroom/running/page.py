@@ -78,9 +78,9 @@ class LaneCard:
     @property
     def call(self):
         """Name of the soak that it is in."""
-        known = wording.calls(self.step) if self.step else ()
-        place = int(self.elapsed_s // self.step.beat_s) if known else 0
-        return known[min(place, len(known) - 1)] if known else ""
+        calls = wording.calls(self.step) if self.step else ()
+        place = int(self.elapsed_s // self.step.beat_s) if calls else 0
+        return calls[min(place, len(calls) - 1)] if calls else ""
 
     @property
     def most_s(self):
@@ -157,9 +157,9 @@ class LaneCard:
         lies = f"open under the lamp for {durations.say(max(1.0, self.open_s))}"
         if self.safe_s is None:
             return f"{lies}; this lamp is not tested with this paper"
-        over = self.open_s > self.safe_s
-        words = f"{lies}; tested safe for {durations.say(self.safe_s)}" if self.safe_s else lies
-        return f"{words}: cover it" if over else words
+        is_too_long = self.open_s > self.safe_s
+        sentence = f"{lies}; tested safe for {durations.say(self.safe_s)}" if self.safe_s else lies
+        return f"{sentence}: cover it" if is_too_long else sentence
 
 
 @dataclass(frozen=True)
@@ -177,9 +177,10 @@ class Bench:
     @classmethod
     def of(cls, run, now):
         lanes, now_s = craft.lanes_of(run), now.timestamp()
-        there = [d for d in run.developments.all() if craft.still_there(d)]
+        developments = [d for d in run.developments.all() if craft.still_there(d)]
         sheets = {
-            lane.number: tuple(d.sheet for d in there if d.lane == lane.number) for lane in lanes
+            lane.number: tuple(d.sheet for d in developments if d.lane == lane.number)
+            for lane in lanes
         }
         used = [lane for lane in lanes if sheets[lane.number] or lane.number == 0]
         turn = developing.turn(run.steps, used, now_s) if used else None
@@ -280,8 +281,8 @@ class Bench:
         left = developing.left_s(self.run.steps, card.lane, self.now.timestamp())
         if card.step is None or card.step.is_ticked:
             return card.head
-        said = f"{durations.say(left)} left" if left > 0 else "its time is over"
-        return f"{card.head.lower()}, {said}"
+        remaining = f"{durations.say(left)} left" if left > 0 else "its time is over"
+        return f"{card.head.lower()}, {remaining}"
 
     @property
     def owners(self):

@@ -46,10 +46,10 @@ def _said(request):
     if request.content_type != "application/json":
         return request.POST
     try:
-        said = plain_json.loads(request.body)
+        message = plain_json.loads(request.body)
     except ValueError:
         return {}
-    return {k: str(v) for k, v in said.items()} if isinstance(said, dict) else {}
+    return {k: str(v) for k, v in message.items()} if isinstance(message, dict) else {}
 
 
 def calendar(request, secret):
@@ -63,9 +63,9 @@ def calendar(request, secret):
 
 def light_now(request):
     """The light by the newest sensor, for the plan page."""
-    found, waited_for = queries.light_now()
-    shown = {"light": found, "waited_for": waited_for}
-    return render(request, "exchange/_light_now.html", shown)
+    reading, waited_for = queries.light_now()
+    context = {"light": reading, "waited_for": waited_for}
+    return render(request, "exchange/_light_now.html", context)
 
 
 @require_POST

@@ -25,15 +25,15 @@ def bring_map(text):
     a map. Raises ValidationError for what is none.
     """
     came, left = 0, []
-    told = [(feature, _told(feature)) for feature in _features(text)]
+    feature_faults = [(feature, _told(feature)) for feature in _features(text)]
     for kind in ("place", "view", "can"):
-        for feature, words in told:
-            if words.get("kind", "place") != kind:
+        for feature, fault in feature_faults:
+            if fault.get("kind", "place") != kind:
                 continue
-            wrong = _bring(kind, feature.get("geometry"), words)
+            wrong = _bring(kind, feature.get("geometry"), fault)
             came += wrong is None
             if wrong:
-                left.append(f"{_text(words, 'name', 60) or f'A {kind}'}: {wrong}")
+                left.append(f"{_text(fault, 'name', 60) or f'A {kind}'}: {wrong}")
     return came, left
 
 
@@ -85,21 +85,21 @@ def _can(place, point, told):
     if Solargraph.objects.filter(place=place, name=name, **days).exists():
         return ""
     row = cleaned["camera"], cleaned["azimuth_deg"], cleaned["tilt_deg"]
-    (kept,) = planner.keep([row], cleaned, None)
-    at = _spot(point)
-    if at and abs(at[1]) <= 90 and abs(at[0]) <= 180:
-        cans.set_spot(kept, at[1], at[0])
-    kept.name, kept.spot = name or kept.name, _text(told, "spot", 200)
-    kept.save(update_fields=["name", "spot"])
+    (can,) = planner.keep([row], cleaned, None)
+    spot = _spot(point)
+    if spot and abs(spot[1]) <= 90 and abs(spot[0]) <= 180:
+        cans.set_spot(can, spot[1], spot[0])
+    can.name, can.spot = name or can.name, _text(told, "spot", 200)
+    can.save(update_fields=["name", "spot"])
     return None
 
 
 def _features(text):
     try:
-        found = plain_json.loads(text)
+        document = plain_json.loads(text)
     except ValueError as error:
         raise forms.ValidationError("That is no GeoJSON: it is cut short, or no JSON.") from error
-    rows = found.get("features") if isinstance(found, dict) else None
+    rows = document.get("features") if isinstance(document, dict) else None
     if not isinstance(rows, list) or not all(isinstance(row, dict) for row in rows):
         raise forms.ValidationError("That is JSON, but no collection of features.")
     if len(rows) > MOST_FEATURES:
@@ -109,8 +109,12 @@ def _features(text):
 
 def _told(feature):
     """The properties of a feature; none that is no record."""
-    told = feature.get("properties")
-    return told if isinstance(told, dict) else {"kind": "place" if told is None else "odd"}
+    properties = feature.get("properties")
+    return (
+        properties
+        if isinstance(properties, dict)
+        else {"kind": "place" if properties is None else "odd"}
+    )
 
 
 def _first(form):
@@ -152,20 +156,20 @@ def _no_point(shape):
 
 def _spot(point):
     """The numbers of a point, or None."""
-    at = point.get("coordinates") if isinstance(point, dict) else None
-    good = isinstance(at, list) and len(at) >= 2
-    good = good and all(map(_is_number, at[:3]))
-    return at if good else None
+    coordinates = point.get("coordinates") if isinstance(point, dict) else None
+    good = isinstance(coordinates, list) and len(coordinates) >= 2
+    good = good and all(map(_is_number, coordinates[:3]))
+    return coordinates if good else None
 
 
 def _as_typed(point, told):
     """A place as it would be typed."""
-    at = _spot(point) or ["", ""]
-    high = told.get("elevation_m", at[2] if len(at) > 2 else 0)
+    spot = _spot(point) or ["", ""]
+    high = told.get("elevation_m", spot[2] if len(spot) > 2 else 0)
     return {
         "name": _text(told, "name", 60),
-        "latitude_deg": str(at[1]),
-        "longitude_deg": str(at[0]),
+        "latitude_deg": str(spot[1]),
+        "longitude_deg": str(spot[0]),
         "elevation_m": str(high if _is_number(high) else 0),
         "zone": _text(told, "zone", 60),
         "note": _text(told, "note", 500),
@@ -176,8 +180,9 @@ def _is_here(typed):
     """True if that very place is here: the same name at the same spot."""
     if not typed["latitude_deg"]:
         return False
-    at = float(typed["latitude_deg"]), float(typed["longitude_deg"])
+    spot = float(typed["latitude_deg"]), float(typed["longitude_deg"])
     return any(
-        abs(place.latitude_deg - at[0]) < NEAR_DEG and abs(place.longitude_deg - at[1]) < NEAR_DEG
+        abs(place.latitude_deg - spot[0]) < NEAR_DEG
+        and abs(place.longitude_deg - spot[1]) < NEAR_DEG
         for place in Place.objects.filter(name__iexact=typed["name"])
     )

@@ -40,11 +40,11 @@ FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 def rows(name):
     """The headings of a table and then its rows, oldest first, as text."""
-    table = next(one for one in TABLES if one.name == name)
+    table = next(each_table for each_table in TABLES if each_table.name == name)
     yield [heading for heading, _ in table.columns]
-    found = MODELS[name].objects.annotate(**BESIDE.get(name, {})).order_by("pk")
-    found = found.values_list(*(at for _, at in table.columns))
-    for row in found.iterator(chunk_size=1000):
+    records = MODELS[name].objects.annotate(**BESIDE.get(name, {})).order_by("pk")
+    records = records.values_list(*(column for _, column in table.columns))
+    for row in records.iterator(chunk_size=1000):
         yield [cell(value) for value in row]
 
 
@@ -63,7 +63,7 @@ def cell(value):
 
 def features():
     """GeoJSON (RFC 7946) of places, their views and cans."""
-    found = [
+    shapes = [
         _feature(
             "place",
             p,
@@ -73,15 +73,19 @@ def features():
         for p in Place.objects.order_by("pk")
     ]
     for view in View.objects.select_related("place").order_by("pk"):
-        told = {"name": view.subject, "place": view.place.name, "azimuth_deg": view.azimuth_deg}
-        found.append(_feature("view", view, view.place, told | {"when": view.when}))
+        properties = {
+            "name": view.subject,
+            "place": view.place.name,
+            "azimuth_deg": view.azimuth_deg,
+        }
+        shapes.append(_feature("view", view, view.place, properties | {"when": view.when}))
     for can in Solargraph.objects.select_related("place", "camera").order_by("pk"):
-        told = {"name": can.name, "place": can.place.name, "camera": can.camera.name}
-        told |= {name: getattr(can, name) for name in ("azimuth_deg", "tilt_deg", "roll_deg")}
-        told |= {"first_day": can.first_day.isoformat(), "last_day": can.last_day.isoformat()}
-        at = can if can.latitude_deg is not None else can.place
-        found.append(_feature("can", can, at, told | {"spot": can.spot}))
-    return {"type": "FeatureCollection", "features": found}
+        properties = {"name": can.name, "place": can.place.name, "camera": can.camera.name}
+        properties |= {name: getattr(can, name) for name in ("azimuth_deg", "tilt_deg", "roll_deg")}
+        properties |= {"first_day": can.first_day.isoformat(), "last_day": can.last_day.isoformat()}
+        place = can if can.latitude_deg is not None else can.place
+        shapes.append(_feature("can", can, place, properties | {"spot": can.spot}))
+    return {"type": "FeatureCollection", "features": shapes}
 
 
 def _feature(kind, row, at, told):

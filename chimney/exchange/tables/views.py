@@ -45,6 +45,6 @@ def bring_places(request):
         return page.data(request, BringForm(), status=422, map_form=form)
     many = counted(came, "place, view or can", "places, views and cans")
     messages.success(request, f"{many[0].upper()}{many[1:]} came in.")
-    for words in left[:5]:
-        messages.warning(request, words)
+    for line in left[:5]:
+        messages.warning(request, line)
     return redirect("exchange:data")

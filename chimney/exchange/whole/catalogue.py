@@ -131,8 +131,8 @@ def words_of(kind):
 def fields_of(kind):
     """The fields of a kind that travel, in their order; those to many rows last."""
     meta, anew = model_of(kind)._meta, MADE_ANEW.get(kind, ())
-    own = [f for f in meta.concrete_fields if not f.primary_key and f.name not in anew]
-    return (*own, *meta.many_to_many)
+    columns = [f for f in meta.concrete_fields if not f.primary_key and f.name not in anew]
+    return (*columns, *meta.many_to_many)
 
 
 @cache
@@ -227,50 +227,50 @@ def _property(field):
     """JSON Schema of the values that a field may hold."""
     kind = kind_of(field.model)
     if (kind, field.name) in wording.DATA:
-        shape, words = wording.DATA[kind, field.name]
-        return shape | {"description": words}
+        shape, description = wording.DATA[kind, field.name]
+        return shape | {"description": description}
     if field.many_to_many:
-        words = f"ids of rows of {kind_of(field.related_model)}"
-        return {"type": "array", "items": {"type": "string"}, "description": words}
-    told = {"type": _type(field)} | _limits(kind, field)
+        description = f"ids of rows of {kind_of(field.related_model)}"
+        return {"type": "array", "items": {"type": "string"}, "description": description}
+    schema = {"type": _type(field)} | _limits(kind, field)
     if field.null:
-        told["type"] = [told["type"], "null"]
-    words = _description(field)
-    return told | ({"description": words} if words else {})
+        schema["type"] = [schema["type"], "null"]
+    description = _description(field)
+    return schema | ({"description": description} if description else {})
 
 
 def _limits(kind, field):
     """The bounds of a field as its form has them, and the words that it may hold."""
     if field.flatchoices:
-        known = [value for value, _ in field.flatchoices]
-        known += [""] if field.blank and "" not in known else []
-        return {"enum": [*known, None] if field.null else known}
+        choices = [value for value, _ in field.flatchoices]
+        choices += [""] if field.blank and "" not in choices else []
+        return {"enum": [*choices, None] if field.null else choices}
     if field.is_relation or isinstance(field, models.BooleanField | models.BinaryField):
         return {}
     if isinstance(field, models.DateField):
         return {"format": "date-time" if isinstance(field, models.DateTimeField) else "date"}
     if isinstance(field, models.IntegerField | models.FloatField):
-        least, most = forms.bounds_of(kind, field.name)
-        return {"minimum": least, "maximum": most}
+        lowest, highest = forms.bounds_of(kind, field.name)
+        return {"minimum": lowest, "maximum": highest}
     return {"maxLength": field.max_length} if field.max_length else {}
 
 
 def _description(field):
     """Unit or kind of what a field holds, and what stands about it where it is made."""
-    said = ""
+    sentence = ""
     if field.is_relation:
-        said = f"id of a row of {kind_of(field.related_model)}"
+        sentence = f"id of a row of {kind_of(field.related_model)}"
     elif isinstance(field, models.BinaryField):
-        said = "where the picture lies in the ZIP"
+        sentence = "where the picture lies in the ZIP"
     elif isinstance(field, models.IntegerField | models.FloatField):
-        said = wording.UNITS.get(field.name.rpartition("_")[2], "")
-    return ". ".join(filter(None, (said, _remarks(field.model).get(field.name))))
+        sentence = wording.UNITS.get(field.name.rpartition("_")[2], "")
+    return ". ".join(filter(None, (sentence, _remarks(field.model).get(field.name))))
 
 
 @cache
 def _remarks(model):
     """{field: the remark over it in the source}."""
-    found, remark = {}, []
+    remarks_by_field, remark = {}, []
     for family in reversed(model.__mro__):
         source = inspect.getsource(family) if family.__module__.startswith("chimney.") else ""
         for line in map(str.strip, source.splitlines()):
@@ -278,9 +278,9 @@ def _remarks(model):
                 remark.append(line.lstrip("# "))
                 continue
             if remark and (name := FIELD.match(line)):
-                found[name[1]] = " ".join(remark)
+                remarks_by_field[name[1]] = " ".join(remark)
             remark = []
-    return found
+    return remarks_by_field
 
 
 def _type(field):

@@ -45,7 +45,7 @@ def row_of(kind, told, resolved):
     """
     if not isinstance(told, dict):
         raise WrongRowError("is no row")
-    made, many, pictures = {}, {}, {}
+    values, many, pictures = {}, {}, {}
     for field in fields_of(kind):
         if field.name not in told:
             raise WrongRowError(f"lacks {field.name}")
@@ -53,20 +53,22 @@ def row_of(kind, told, resolved):
         if field.many_to_many:
             many[field.name] = [_pointed(field, uid, resolved) for uid in _listed(field, value)]
         elif field.is_relation:
-            made[field.attname] = _pointed(field, value, resolved)
+            values[field.attname] = _pointed(field, value, resolved)
         elif isinstance(field, models.BinaryField):
             pictures[field.name] = value if isinstance(value, str) else None
         else:
-            made[field.attname] = _value(field, value)
+            values[field.attname] = _value(field, value)
     if kind == "lessons.keptsearch":
-        made["query"] = asked(made["query"], lambda of, uid: resolved[of].get(uid))
-    row = model_of(kind)(**made)
+        values["query"] = asked(values["query"], lambda of, uid: resolved[of].get(uid))
+    row = model_of(kind)(**values)
     _compute(kind, row)
     return row, many, pictures
 
 
 def _would_be_typed(form, row):
-    """Raise ValueError, with the words of its form, where the form would refuse what the row holds."""
+    """Raise ValueError, with the words of its form, where the form would refuse what the row
+    holds.
+    """
     blank = form(instance=row)
     typed = {name: blank[name].value() for name in blank.fields}
     typed = {name: "" if value is None else value for name, value in typed.items()}
@@ -108,21 +110,21 @@ def _value(field, value):
         return _data(field, value)
     reader, choices, longest = _bounds(field)
     try:
-        read = reader(value)
+        result = reader(value)
     except (TypeError, ValueError, OverflowError):
         raise WrongRowError(f"{field.name} is {str(value)[:40]!r}") from None
-    _refuse_beyond(field, read)
-    if choices and read not in choices and (read or not field.blank):
-        raise WrongRowError(f"{field.name} is {str(read)[:40]!r}, which is no choice")
-    if longest and len(read) > longest:
+    _refuse_beyond(field, result)
+    if choices and result not in choices and (result or not field.blank):
+        raise WrongRowError(f"{field.name} is {str(result)[:40]!r}, which is no choice")
+    if longest and len(result) > longest:
         raise WrongRowError(f"{field.name} is longer than {longest}")
-    return read
+    return result
 
 
 @cache
 def _bounds(field):
     """(what reads it, its choices, how long it may be) of a field."""
-    reader = next(read for kind, read in READERS.items() if isinstance(field, kind))
+    reader = next(read_value for kind, read_value in READERS.items() if isinstance(field, kind))
     return reader, frozenset(dict(field.flatchoices)), field.max_length
 
 
@@ -133,9 +135,9 @@ def _refuse_beyond(field, read):
         if (kind, name) not in TO_COME and read > clock.now() + ANOTHER_CLOCK:
             raise WrongRowError(f"{name} is {read:%d %B %Y}, which is still to come")
     elif isinstance(read, int | float) and not isinstance(read, bool):
-        least, most = forms.bounds_of(kind, name)
-        if not least <= read <= most:
-            raise WrongRowError(f"{name} is {read:g}; it lies between {least:g} and {most:g}")
+        lowest, highest = forms.bounds_of(kind, name)
+        if not lowest <= read <= highest:
+            raise WrongRowError(f"{name} is {read:g}; it lies between {lowest:g} and {highest:g}")
     elif isinstance(read, str):
         try:
             forms.check_words(kind, field, read)
@@ -233,17 +235,17 @@ def _text(value):
 
 
 def _moment(value):
-    read = datetime.fromisoformat(_text(value))
-    if read.year not in YEARS:
+    moment = datetime.fromisoformat(_text(value))
+    if moment.year not in YEARS:
         raise ValueError(value)
-    return (read if read.tzinfo else read.replace(tzinfo=UTC)).astimezone(UTC)
+    return (moment if moment.tzinfo else moment.replace(tzinfo=UTC)).astimezone(UTC)
 
 
 def _day(value):
-    read = date.fromisoformat(_text(value))
-    if read.year not in YEARS:
+    day = date.fromisoformat(_text(value))
+    if day.year not in YEARS:
         raise ValueError(value)
-    return read
+    return day
 
 
 # The narrower kind first.

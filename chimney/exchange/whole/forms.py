@@ -124,8 +124,8 @@ def check_words(kind, field, words):
         if not field.blank or _is_required(kind, field.name):
             raise ValueError("is empty")
         return
-    known = WORDS.get((kind, field.name))
-    if known and words not in known:
+    choices = WORDS.get((kind, field.name))
+    if choices and words not in choices:
         raise ValueError(f"is {words[:40]!r}, which is no choice")
     if field.name in SIZES:
         try:

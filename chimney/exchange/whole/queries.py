@@ -62,11 +62,11 @@ class Uids:
     """
 
     def __init__(self):
-        own = Installation.objects.first()
-        self.space = uuid.UUID(own.key if own else "0" * 32)
+        installation = Installation.objects.first()
+        self.space = uuid.UUID(installation.key if installation else "0" * 32)
         self.brought = {}
-        for one in Arrivals.objects.order_by("pk"):
-            self.brought.setdefault(one.kind, {}).update(one.by_pk)
+        for arrivals in Arrivals.objects.order_by("pk"):
+            self.brought.setdefault(arrivals.kind, {}).update(arrivals.by_pk)
         # {kind: {pk: uid}} of rows that travel.
         self.known = {}
 
@@ -95,33 +95,36 @@ def _rows(kind, uids, pictures, data):
     it, stays here.
     """
     model, fields = model_of(kind), fields_of(kind)
-    own = [field for field in fields if not field.many_to_many]
+    columns = [field for field in fields if not field.many_to_many]
     seen = uids.known.setdefault(kind, {})
     many = {field.name: _many(field, uids) for field in fields if field.many_to_many}
     # Pictures are read when they are written.
-    names = [field.attname for field in own if not isinstance(field, models.BinaryField)]
+    names = [field.attname for field in columns if not isinstance(field, models.BinaryField)]
     # One row may point to another of its kind, which may come later.
     if own_of(kind):
         pks = model._default_manager.order_by("pk").values_list("pk", flat=True)
         seen.update({pk: uids.name(kind, pk) for pk in pks})
-    filled, said = _filled(model, own), [(field.name, _sayer(field, uids, data)) for field in own]
-    needed = [field.name for field in own if field.is_relation and not field.null]
+    filled, writers = (
+        _filled(model, columns),
+        [(field.name, _sayer(field, uids, data)) for field in columns],
+    )
+    needed = [field.name for field in columns if field.is_relation and not field.null]
     rows = model._default_manager.order_by("pk").values_list("pk", *names)
     for pk, *values in _plain(rows):
-        known, left = {"id": uids.name(kind, pk)}, iter(values)
-        for name, say in said:
+        row, left = {"id": uids.name(kind, pk)}, iter(values)
+        for name, say in writers:
             if say is _PICTURE:
-                path = f"pictures/{known['id']}-{name}.jpg" if pk in filled else None
-                known[name] = path
+                path = f"pictures/{row['id']}-{name}.jpg" if pk in filled else None
+                row[name] = path
                 if path:
                     pictures[path] = (kind, pk, name)
             else:
                 value = next(left)
-                known[name] = say(value) if say and value is not None else value
-        if any(known[name] is None for name in needed):
+                row[name] = say(value) if say and value is not None else value
+        if any(row[name] is None for name in needed):
             continue
-        seen[pk] = known["id"]
-        yield known | {name: sorted(of.get(pk, ())) for name, of in many.items()}
+        seen[pk] = row["id"]
+        yield row | {name: sorted(pks_by_row.get(pk, ())) for name, pks_by_row in many.items()}
 
 
 def _filled(model, fields):
@@ -135,14 +138,16 @@ def _filled(model, fields):
 
 def _many(field, uids):
     """{pk: names of the rows that it points to} of a field to many rows."""
-    near, far = field.m2m_field_name(), field.m2m_reverse_field_name()
-    pairs = field.remote_field.through._base_manager.values_list(f"{near}_id", f"{far}_id")
-    found = {}
-    for pk, other in pairs:
-        name = uids.of(field.related_model, other)
+    near_name, far_name = field.m2m_field_name(), field.m2m_reverse_field_name()
+    pairs = field.remote_field.through._base_manager.values_list(
+        f"{near_name}_id", f"{far_name}_id"
+    )
+    pks = {}
+    for pk, far_pk in pairs:
+        name = uids.of(field.related_model, far_pk)
         if name:
-            found.setdefault(pk, []).append(name)
-    return found
+            pks.setdefault(pk, []).append(name)
+    return pks
 
 
 def _plain(rows):
@@ -179,15 +184,15 @@ def _sayer(field, uids, data):
 
 def answers(uids):
     """Answers to lessons, which no sheet tells."""
-    found = []
+    told_answers = []
     for lesson in Lesson.objects.filter(standing__in=ANSWERED).order_by("pk"):
-        of = [uids.of(Lesson.paper.field.related_model, lesson.paper_id)]
-        of.append(uids.of(Lesson.developer.field.related_model, lesson.developer_id))
-        found.append(_answer("ei", of, lesson.standing, lesson.answered_ei))
+        names = [uids.of(Lesson.paper.field.related_model, lesson.paper_id)]
+        names.append(uids.of(Lesson.developer.field.related_model, lesson.developer_id))
+        told_answers.append(_answer("ei", names, lesson.standing, lesson.answered_ei))
     for finding in Finding.objects.filter(standing__in=ANSWERED).order_by("pk"):
-        of = [_named(finding, uids)]
-        found.append(_answer(finding.kind, of, finding.standing, finding.answered_mean))
-    return sorted(found, key=lambda answer: (answer["what"], list(map(str, answer["of"]))))
+        names = [_named(finding, uids)]
+        told_answers.append(_answer(finding.kind, names, finding.standing, finding.answered_mean))
+    return sorted(told_answers, key=lambda answer: (answer["what"], list(map(str, answer["of"]))))
 
 
 def _answer(what, of, standing, answered):
@@ -208,42 +213,44 @@ class Claimed:
     def __init__(self, kind):
         model = model_of(kind)
         fields = [f for f in fields_of(kind) if not f.many_to_many]
-        once = any("name_once" in c.name for c in model._meta.constraints)
-        words = [
-            f for f in fields if f.name in RENAMED and (f.unique or (once and f.name == "name"))
+        is_unique = any("name_once" in c.name for c in model._meta.constraints)
+        name_fields = [
+            f
+            for f in fields
+            if f.name in RENAMED and (f.unique or (is_unique and f.name == "name"))
         ]
-        places = [f for f in fields if f.unique and f not in words]
+        places = [f for f in fields if f.unique and f not in name_fields]
         rows = model._base_manager
         self.words = {
-            f: {str(v).lower() for v in rows.values_list(f.name, flat=True)} for f in words
+            f: {str(v).lower() for v in rows.values_list(f.name, flat=True)} for f in name_fields
         }
         self.places = {f: dict(rows.values_list(f.attname, "pk")) for f in places}
         self.has_home = kind == "places.place" and rows.filter(home=True).exists()
 
     def at(self, row):
         """The pk of the row that stands in its place, or None."""
-        for place, taken in self.places.items():
-            pk = taken.get(getattr(row, place.attname))
+        for place, places_taken in self.places.items():
+            pk = places_taken.get(getattr(row, place.attname))
             if pk is not None and getattr(row, place.attname) is not None:
                 return pk
         return None
 
     def rename(self, row):
         """Free names for those that are taken; what was renamed, in words."""
-        said = []
+        renamings = []
         if self.has_home:
             row.home = False
-        for word, taken in self.words.items():
+        for word, names_taken in self.words.items():
             name = free = getattr(row, word.attname)
             number = 2
-            while free.lower() in taken:
+            while free.lower() in names_taken:
                 ending = f" {number}" if word.name == "name" else _letters(number)
                 free, number = name[: word.max_length - len(ending)] + ending, number + 1
-            taken.add(free.lower())
+            names_taken.add(free.lower())
             if free != name:
                 setattr(row, word.attname, free)
-                said.append(f"{name} is {free} here")
-        return said
+                renamings.append(f"{name} is {free} here")
+        return renamings
 
 
 def _letters(number):

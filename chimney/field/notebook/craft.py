@@ -38,9 +38,9 @@ def notebook_shots(found):
 
 
 def _notebook_shot(shot, ratings):
-    proposal, asked = specification_of(shot, ratings)
+    proposal, spec = specification_of(shot, ratings)
     readings = [exposure.read_ev(ev, 100, "") for ev in CARD_EVS]
-    columns = [exposure.calculate(reading, asked) for reading in readings]
+    columns = [exposure.calculate(reading, spec) for reading in readings]
     single = arrangement_of(shot)
     if single.kind == Shot.Sheets.STRIP:
         single = replace(single, kind=Shot.Sheets.SINGLE)
@@ -62,8 +62,8 @@ def _low_sun(shot):
     stops, _ = colour_in(shot.paper, lit)
     if stops <= 0 or shot.reading.get("plain_light"):
         return ""
-    at = places.local(shot.starts_at, shot.outing.place)
+    local_time = places.local(shot.starts_at, shot.outing.place)
     return (
-        f"At {at:%H:%M} the sun is {lit.altitude_deg:.0f} degrees up: where it shines, "
+        f"At {local_time:%H:%M} the sun is {lit.altitude_deg:.0f} degrees up: where it shines, "
         f"× {number(2**stops)}, since this paper is blind to red."
     )

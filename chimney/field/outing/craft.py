@@ -56,7 +56,9 @@ def light_of(found):
     """
     sun_day = places.sun_day(found.place, found.day)
     changes = [change.at.replace(microsecond=0) for change in found.sky_changes]
-    known = [moment for at in changes for moment in (at - timedelta(seconds=1), at)]
+    known = [
+        moment for change_at in changes for moment in (change_at - timedelta(seconds=1), change_at)
+    ]
     daylight = places.daylight(found.place, *_stretch(sun_day), also=known)
     moments = [daylight.start + timedelta(seconds=float(s) + 0.999) for s in daylight.times_s]
     less = np.array([found.sky_at(moment).stops_less for moment in moments])
@@ -83,21 +85,21 @@ def side_by_side(shots):
     """Groups of shots: a pair of two cameras is opened side by side, and moves with the shot that
     it stands beside.
     """
-    known = {shot.pk for shot in shots}
-    mains = [shot for shot in shots if shot.beside_id is None or shot.beside_id not in known]
+    shot_pks = {shot.pk for shot in shots}
+    mains = [shot for shot in shots if shot.beside_id is None or shot.beside_id not in shot_pks]
     return [[main, *(shot for shot in shots if shot.beside_id == main.pk)] for main in mains]
 
 
 def happened(shots, daylight):
     """Exposures of the shots on that day, in order. A slide that was never pulled made nothing."""
     first, last = daylight.start, daylight.start + timedelta(seconds=float(daylight.times_s[-1]))
-    made = [
-        _happened(shot, taken.exposure)
+    exposures = [
+        _happened(shot, record.exposure)
         for shot in shots
-        for taken in shot.taken.all()
-        if taken.step in shot.steps_made and taken.exposure.opening
+        for record in shot.taken.all()
+        if record.step in shot.steps_made and record.exposure.opening
     ]
-    of_day = [one for one in made if first <= one.opened <= last]
+    of_day = [exposure_row for exposure_row in exposures if first <= exposure_row.opened <= last]
     return sorted(of_day, key=lambda one: one.opened)
 
 
@@ -116,14 +118,14 @@ def anchor(found, shots, daylight):
     """The Anchor of the last reading made on that day, None without one: held against the sky that
     it was made under, not against one that came after.
     """
-    read = [
+    readings = [
         (moment, ev100, shot)
         for shot in shots
-        for taken in shot.taken.all()
-        for moment, ev100 in _readings(taken.exposure)
+        for record in shot.taken.all()
+        for moment, ev100 in _readings(record.exposure)
     ]
     last_s = float(daylight.times_s[-1])
-    of_day = [row for row in read if 0 <= (row[0] - daylight.start).total_seconds() <= last_s]
+    of_day = [row for row in readings if 0 <= (row[0] - daylight.start).total_seconds() <= last_s]
     if not of_day:
         return None
     moment, ev100, shot = max(of_day, key=lambda row: row[0])
@@ -165,13 +167,13 @@ def lit(shot, daylight, anchored, found):
     """The Lit of a Shot at its hour: under the sky of that hour, or as the reading that the day
     stands on has it.
     """
-    at = shot.starts_at
-    if at is None:
+    moment = shot.starts_at
+    if moment is None:
         return NOBODY_KNOWS
-    sky = found.sky_at(at)
+    sky = found.sky_at(moment)
     if anchored is None:
         return lit_of_shot(shot, sky=sky)
-    seconds = (at - daylight.start).total_seconds()
+    seconds = (moment - daylight.start).total_seconds()
     ev100 = float(np.interp(seconds, daylight.times_s, _before(shot, daylight)))
     return lit_of_shot(shot, ev100=ev100 + anchored.stops_more)
 
@@ -195,7 +197,7 @@ def range_s(shot, seconds, sd_stops, asked):
     sd = hypot(asked.sd_stops, sd_stops)
     metered_s = asked.school.metered_s(max(seconds, LEAST_S))
     return tuple(
-        asked.school.adjusted_s(metered_s * 2.0 ** (way * CENTRAL_90 * sd)) for way in (-1, 1)
+        asked.school.adjusted_s(metered_s * 2.0 ** (sign * CENTRAL_90 * sd)) for sign in (-1, 1)
     )
 
 
@@ -206,14 +208,18 @@ def to_do(shot):
 
 def _sheets(shot, daylight, ratings, anchored, found):
     """The craft's SheetsWanted still to do of a shot, in the order in which they are exposed."""
-    _, asked = specification_of(shot, ratings, lit(shot, daylight, anchored, found))
+    _, spec = specification_of(shot, ratings, lit(shot, daylight, anchored, found))
     ev100 = _before(shot, daylight) + (anchored.stops_more if anchored else 0.0)
-    of_shot = variants(arrangement_of(shot), asked.school, shot.paper)
+    of_shot = variants(arrangement_of(shot), spec.school, shot.paper)
     for step in to_do(shot):
         variant = of_shot[min(step, len(of_shot) - 1)]
-        more = asked.trial_stops + variant.stops
+        stops = spec.trial_stops + variant.stops
         yield outing.SheetWanted(
-            replace(asked, school=variant.school or asked.school, trial_stops=more),
+            replace(
+                spec,
+                school=variant.school or spec.school,
+                trial_stops=stops,
+            ),
             ev100,
             variant.clock_stops,
         )

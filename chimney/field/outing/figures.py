@@ -38,23 +38,26 @@ def bar(day):
         svg.polyline(curve, "sun-path"),
     ]
     shapes += [svg.line(LEFT, BASE, WIDTH - RIGHT, BASE, "axis"), *_hours(day)]
-    for moment, words in ((day.sun.rise, "sun up"), (day.sun.set, "sun down")):
+    for moment, label in ((day.sun.rise, "sun up"), (day.sun.set, "sun down")):
         if moment:
-            at = x((moment - day.daylight.start).total_seconds())
+            place_px = x((moment - day.daylight.start).total_seconds())
             shapes += [
-                svg.line(at, TOP - 8, at, BASE, "box-line"),
-                svg.text(at, TOP - 12, f"{words} {moment:%H:%M}", "label", "middle"),
+                svg.line(place_px, TOP - 8, place_px, BASE, "box-line"),
+                svg.text(place_px, TOP - 12, f"{label} {moment:%H:%M}", "label", "middle"),
             ]
     if day.now and (since := (day.now - day.daylight.start).total_seconds()) >= 0:
-        at = x.inside(since)
-        shapes += [svg.line(at, TOP, at, BASE, "now"), svg.text(at + 4, TOP + 6, "now", "label")]
+        place_px = x.inside(since)
+        shapes += [
+            svg.line(place_px, TOP, place_px, BASE, "now"),
+            svg.text(place_px + 4, TOP + 6, "now", "label"),
+        ]
     for row, slot in enumerate(day.slots):
         shapes += _block(day, slot, row)
-    words = f"light on what the sun stands before up to EV {number(best, 3)}; " + "; ".join(
+    label = f"light on what the sun stands before up to EV {number(best, 3)}; " + "; ".join(
         f"{slot.shot}: opens {slot.opens:%H:%M}, closes {slot.ends:%H:%M}" for slot in day.slots
     )
     return svg.Drawing(
-        f"The day at {day.outing.place}", words, WIDTH, HEIGHT, tuple(shapes), "day", "day-bar"
+        f"The day at {day.outing.place}", label, WIDTH, HEIGHT, tuple(shapes), "day", "day-bar"
     )
 
 
@@ -106,12 +109,12 @@ def grips(day):
         begins, _, ends = _ends(day, slot)
         y = BASE - BLOCK - (row % 3) * (BLOCK + 4)
         width = max(26.0, ends - begins)
-        words = f"{slot.shot}, opens {slot.opens:%H:%M}, {slot.lengths}"
+        label = f"{slot.shot}, opens {slot.opens:%H:%M}, {slot.lengths}"
         yield svg.Handle(
             str(slot.shot.pk),
             begins,
             y,
-            words,
+            label,
             (_reach(width), svg.rect(0.0, 0.0, width, BLOCK, "grip-block")),
             "x",
             5.0,

@@ -15,7 +15,7 @@ def events_of(day):
 
 def _event(place, slot):
     hours = f"Open at {slot.opens:%H:%M}, close at {slot.ends:%H:%M} ({place.zone})."
-    told = (hours, str(slot.shot.paper), slot.sun, slot.risk, slot.wrong)
+    details = (hours, str(slot.shot.paper), slot.sun, slot.risk, slot.wrong)
     return calendars.event(
         f"shot-{slot.shot.pk}",
         f"{slot.shot}: {slot.shot.camera}, {slot.lengths}",
@@ -24,5 +24,5 @@ def _event(place, slot):
         alarms={slot.opens - slot.begins: f"Open the hole: {slot.shot}"},
         location=f"{place} ({place.words})",
         geo=(place.latitude_deg, place.longitude_deg),
-        description="\n".join(filter(None, told)),
+        description="\n".join(filter(None, details)),
     )

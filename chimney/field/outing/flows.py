@@ -14,8 +14,8 @@ def usual_shot(found, day):
     sunrise.
     """
     last = day.slots[-1] if day.slots else None
-    at = last.ends if last else day.sun.rise + timedelta(hours=1) if day.sun.rise else None
-    at = max(at, day.now) if at and day.now else at
+    start = last.ends if last else day.sun.rise + timedelta(hours=1) if day.sun.rise else None
+    start = max(start, day.now) if start and day.now else start
     newest = Exposure.objects.select_related("sheet").first()
     camera = (
         last.shot.camera if last else newest.camera if newest else Camera.objects.in_use().first()
@@ -28,7 +28,7 @@ def usual_shot(found, day):
         else Paper.objects.developed().first()
     )
     return {
-        "time": at and (at + timedelta(minutes=10)).time().replace(second=0, microsecond=0),
+        "time": start and (start + timedelta(minutes=10)).time().replace(second=0, microsecond=0),
         "set_up_s": 300.0,
         "camera": camera and camera.pk,
         "paper": paper and paper.pk,

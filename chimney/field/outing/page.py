@@ -54,8 +54,8 @@ class ScheduledShot:
         if not self.range_s or not isfinite(self.range_s[1]) or self.is_dark:
             return ""
         low, high = (durations.say(durations.countable_s(max(LEAST_S, s))) for s in self.range_s)
-        which = "the first " if len(self.seconds) > 1 else ""
-        return f"{which}{low} to {high}" if low != high else ""
+        subject_words = "the first " if len(self.seconds) > 1 else ""
+        return f"{subject_words}{low} to {high}" if low != high else ""
 
     @property
     def lengths(self):
@@ -97,9 +97,9 @@ class ScheduledDay:
     @property
     def missing(self):
         return [
-            (paper, size, wanted - loaded)
-            for paper, size, wanted, loaded in self.needs
-            if wanted > loaded
+            (paper, size, count - loaded)
+            for paper, size, count, loaded in self.needs
+            if count > loaded
         ]
 
     @property
@@ -120,20 +120,21 @@ class ScheduledDay:
 
     @property
     def finding(self):
-        done, left = len({slot.shot.pk for slot in self.made}), len(self.to_come)
+        made_count, left = len({slot.shot.pk for slot in self.made}), len(self.to_come)
         wrong = sum(bool(slot.wrong) for slot in self.to_come)
         if not self.slots:
             return f"{self.outing}: no shot yet"
         if self.over:
-            return f"{done} of {done + left} shots were made"
+            return f"{made_count} of {made_count + left} shots were made"
         if wrong:
-            return f"{wrong} of {left} shots {'to come ' if done else ''}do not fit into the light"
+            to_come = "to come " if made_count else ""
+            return f"{wrong} of {left} shots {to_come}do not fit into the light"
         if not left:
-            return "All shots are made" if done > 1 else "The shot is made"
+            return "All shots are made" if made_count > 1 else "The shot is made"
         fit = f"{left} {'shots' if left > 1 else 'shot'}"
         ends = f"the last closes at {max(slot.ends for slot in self.to_come):%H:%M}"
-        if done:
-            return f"{done} made, {fit} to come; {ends}"
+        if made_count:
+            return f"{made_count} made, {fit} to come; {ends}"
         return f"{fit} {'fit' if left > 1 else 'fits'}; {ends}"
 
 
@@ -144,17 +145,17 @@ def schedule(found, lit=None, moved=None):
     sun_day, daylight = lit or craft.light_of(found)
     shots = _shots(found, moved)
     times = _Times(found, daylight)
-    made = craft.happened(shots, daylight)
+    slots_made = craft.happened(shots, daylight)
     anchored = craft.anchor(found, shots, daylight)
-    slots = [*_made(made, times), *_to_come(shots, times, made, anchored)]
+    slots = [*_made(slots_made, times), *_to_come(shots, times, slots_made, anchored)]
     slots.sort(key=lambda slot: (slot.begins, slot.shot.pk))
-    here = {slot.shot.pk for slot in slots}
+    shown_pks = {slot.shot.pk for slot in slots}
     return ScheduledDay(
         outing=found,
         sun=sun_day,
         daylight=daylight,
         slots=tuple(slots),
-        elsewhere=tuple(shot for shot in shots if shot.pk not in here),
+        elsewhere=tuple(shot for shot in shots if shot.pk not in shown_pks),
         needs=tuple(_needs(shots)),
         dark=times.dark,
         anchor=anchored,
@@ -197,44 +198,44 @@ class _Times:
         """From when on something can begin: not in the past, and not while a hole is open."""
         if self.now is None:
             return float("-inf")
-        running = [self.seconds(one.closed) for one in made if one.running]
+        running = [self.seconds(slot.closed) for slot in made if slot.running]
         return max([self.seconds(self.now), *running])
 
 
 def _made(made, times):
     """A ScheduledShot for what happened of each shot."""
-    for pk in dict.fromkeys(one.shot.pk for one in made):
-        of_shot = [one for one in made if one.shot.pk == pk]
+    for pk in dict.fromkeys(slot.shot.pk for slot in made):
+        of_shot = [slot for slot in made if slot.shot.pk == pk]
         opens = times.local(of_shot[0].opened)
         yield ScheduledShot(
             shot=of_shot[0].shot,
             begins=opens,
             opens=opens,
-            ends=times.local(max(one.closed for one in of_shot)),
-            seconds=tuple(one.free_s for one in of_shot),
+            ends=times.local(max(slot.closed for slot in of_shot)),
+            seconds=tuple(slot.free_s for slot in of_shot),
             made=True,
-            running=any(one.running for one in of_shot),
+            running=any(slot.running for slot in of_shot),
         )
 
 
 def _to_come(shots, times, made, anchored):
     """A ScheduledShot for what is still to do of each shot, from now on."""
     ratings = lessons.ratings()
-    wanted = [
+    to_make = [
         (group, craft.wanted(group, times.daylight, ratings, anchored, times.outing))
         for group in craft.side_by_side(shots)
     ]
-    wanted = [(group, want) for group, want in wanted if want]
-    placements = craft.schedule([want for _, want in wanted], times.daylight, times.free_s(made))
-    for (group, _), placement in zip(wanted, placements, strict=True):
+    to_make = [(group, want) for group, want in to_make if want]
+    placements = craft.schedule([want for _, want in to_make], times.daylight, times.free_s(made))
+    for (group, _), placement in zip(to_make, placements, strict=True):
         left = [shot for shot in group if craft.to_do(shot)]
         shared = [placement.sheets[0]] * len(left)
         lanes = placement.sheets if len(placement.sheets) == len(left) else shared
         for shot, lane in zip(left, lanes, strict=True):
             lit = craft.lit(shot, times.daylight, anchored, times.outing)
-            _, asked = specification_of(shot, ratings, lit)
+            _, spec = specification_of(shot, ratings, lit)
             light_sd = craft.light_sd_stops(times.sky_at(lane[0][0]), anchored)
-            ends = craft.range_s(shot, lane[0][1] - lane[0][0], light_sd, asked)
+            ends = craft.range_s(shot, lane[0][1] - lane[0][0], light_sd, spec)
             yield _slot(shot, placement, lane, times, ends, lit)
 
 
@@ -279,14 +280,14 @@ def _wrong(short_stops, opens, dark):
 
 def _needs(shots):
     """(paper, size, sheets wanted, sides loaded) of what is still to be exposed."""
-    wanted = Counter()
+    needs = Counter()
     for shot in shots:
-        wanted[shot.paper, shot.camera.size] += len(craft.to_do(shot))
+        needs[shot.paper, shot.camera.size] += len(craft.to_do(shot))
     loaded = Counter(
         (side.loading.sheet.paper_id, side.holder.size)
         for side in queries.sides()
         if side.state == "loaded"
     )
-    for (paper, size), count in wanted.items():
+    for (paper, size), count in needs.items():
         if count:
             yield paper, size, count, loaded[paper.pk, size]

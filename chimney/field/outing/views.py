@@ -28,22 +28,22 @@ def outings(request):
 
 def new(request, pk=None):
     """A day out, new or changed."""
-    kept = get_object_or_404(Outing, pk=pk) if pk else None
+    outing_row = get_object_or_404(Outing, pk=pk) if pk else None
     if not Place.objects.exists():
-        words = "An outing needs a place: its sun gives the light of the day."
-        raise Refused(words, "Add a place", "places:add")
-    start = None if kept else _start(request) | adding.begun(request)
-    form = OutingForm(request.POST or None, instance=kept, initial=start)
+        refusal = "An outing needs a place: its sun gives the light of the day."
+        raise Refused(refusal, "Add a place", "places:add")
+    start = None if outing_row else _start(request) | adding.begun(request)
+    form = OutingForm(request.POST or None, instance=outing_row, initial=start)
     if request.method == "POST" and form.is_valid():
         return redirect("field:outing", flows.keep_outing(form).pk)
     # A wrong form has changed the instance in memory: the page speaks of the day as it is kept.
-    page = {"form": form, "outing": _outing(pk) if kept else None}
+    page = {"form": form, "outing": _outing(pk) if outing_row else None}
     return render(request, "field/new_outing.html", page, status=422 if form.errors else 200)
 
 
 def _start(request):
-    asked = row_key(request.GET.get("place"))
-    place = Place.objects.filter(pk=asked).first() if asked else place_queries.home()
+    place_key = row_key(request.GET.get("place"))
+    place = Place.objects.filter(pk=place_key).first() if place_key else place_queries.home()
     place = place or Place.objects.first()
     return {
         "place": place,
@@ -94,22 +94,22 @@ def _dragged(found, daylight, dragged):
     key = row_key(dragged[0]) if dragged else None
     shot = Shot.objects.filter(outing=found, done=False, pk=key).first()
     if shot:
-        at = figures.seconds_of(daylight, dragged[1])
-        shot.starts_at = daylight.start + timedelta(seconds=at)
+        seconds = figures.seconds_of(daylight, dragged[1])
+        shot.starts_at = daylight.start + timedelta(seconds=seconds)
     return shot
 
 
 def shot(request, pk, shot_pk=None):
     """Add a shot on the spot, or change one."""
     day_out = _outing(pk)
-    kept = get_object_or_404(Shot, pk=shot_pk, outing=day_out) if shot_pk else None
-    start = _hour(kept, day_out) | adding.begun(request)
-    form = ShotForm(request.POST or None, instance=kept, outing=day_out, initial=start)
+    shot_row = get_object_or_404(Shot, pk=shot_pk, outing=day_out) if shot_pk else None
+    start = _hour(shot_row, day_out) | adding.begun(request)
+    form = ShotForm(request.POST or None, instance=shot_row, outing=day_out, initial=start)
     if request.method == "POST" and form.is_valid():
         messages.success(request, f"{flows.keep_shot(day_out, form)} is on the day.")
         return redirect("field:outing", pk)
-    if kept:
-        page = {"outing": day_out, "shot": Shot.objects.get(pk=kept.pk), "form": form}
+    if shot_row:
+        page = {"outing": day_out, "shot": Shot.objects.get(pk=shot_row.pk), "form": form}
         return render(request, "field/shot.html", page, status=422 if form.errors else 200)
     if form.errors:
         return outing(request, pk, form=form, status=422)
@@ -118,8 +118,8 @@ def shot(request, pk, shot_pk=None):
 
 def _hour(shot, found):
     """The hour of a kept shot on the clock of its place."""
-    at = shot and shot.starts_at
-    return {"time": places.local(at, found.place).time()} if at else {}
+    starts_at = shot and shot.starts_at
+    return {"time": places.local(starts_at, found.place).time()} if starts_at else {}
 
 
 @require_POST
@@ -128,8 +128,8 @@ def change_sky(request, pk):
     form = SkyForm(request.POST)
     change = form.is_valid() and flows.change_sky(_outing(pk), form.cleaned_data["sky"])
     if change:
-        words = f"{change.get_sky_display()} from now on. Read the light again."
-        undo.offer(request, words[0].upper() + words[1:], "field:undo_sky", change.pk)
+        message = f"{change.get_sky_display()} from now on. Read the light again."
+        undo.offer(request, message[0].upper() + message[1:], "field:undo_sky", change.pk)
     return redirect("field:outing", pk)
 
 

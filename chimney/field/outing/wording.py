@@ -72,13 +72,13 @@ def light(sky, anchor, place):
             f"no direction is typed. Such light differs by {spread} either way: meter before you "
             "open."
         )
-    at, more = places.local(anchor.at, place), anchor.stops_more
-    found = "as expected" if abs(more) < 1 / 6 else f"{size_of_stops(abs(more))} "
-    found += "" if abs(more) < 1 / 6 else "brighter" if more > 0 else "darker"
-    read = f"the reading of {at:%H:%M}, {found} for {anchor.sky.words}"
+    local_time, stops_more = places.local(anchor.at, place), anchor.stops_more
+    comparison = "as expected" if abs(stops_more) < 1 / 6 else f"{size_of_stops(abs(stops_more))} "
+    comparison += "" if abs(stops_more) < 1 / 6 else "brighter" if stops_more > 0 else "darker"
+    source = f"the reading of {local_time:%H:%M}, {comparison} for {anchor.sky.words}"
     if anchor.sky == sky:
-        return f"The light to come stands on {read}."
+        return f"The light to come stands on {source}."
     return (
-        f"The light to come stands on {read}, carried over to {sky.words}. That is a guess: meter "
-        "again before you open."
+        f"The light to come stands on {source}, carried over to {sky.words}. That is a guess: "
+        "meter again before you open."
     )

@@ -39,14 +39,14 @@ LEAST_MOVE_STOPS = 1 / 3
 
 def parts_of(calculation):
     """{part: log2 of what it makes of the time} of a Calculation, as plain data."""
-    asked = calculation.specification
+    spec = calculation.specification
     parts = {
         "reading": -calculation.reading.ev100,
-        "camera": 2 * log2(asked.f_number),
-        "ei": -log2(asked.ei),
+        "camera": 2 * log2(spec.f_number),
+        "ei": -log2(spec.ei),
         "school": log2(calculation.exact_s / calculation.metered_s),
     }
-    return parts | {name: stops for name, stops, _ in asked.requests}
+    return parts | {name: stops for name, stops, _ in spec.requests}
 
 
 def moved_beside(before, calculation, changed):
@@ -88,8 +88,8 @@ class Forecast:
         no dark.
         """
         latest_s = self.prospect.latest_s
-        known = self.dark_at and isfinite(latest_s) and -latest_s <= BACK.total_seconds()
-        return self.start + timedelta(seconds=latest_s) if known else None
+        is_certain = self.dark_at and isfinite(latest_s) and -latest_s <= BACK.total_seconds()
+        return self.start + timedelta(seconds=latest_s) if is_certain else None
 
 
 def azimuth_of(cleaned, shot):
@@ -164,6 +164,6 @@ def forecast(place, calculation, seconds, start, lit=None):
 
 def _points(times, metered, until_s):
     """At most POINTS (seconds, metered seconds) from 0 to until_s, straight in stops between."""
-    at = np.linspace(0, until_s, POINTS)
-    stops = np.interp(at, times, np.log2(metered))
-    return tuple(zip(map(float, at), map(float, 2.0**stops), strict=True))
+    times_s = np.linspace(0, until_s, POINTS)
+    stops = np.interp(times_s, times, np.log2(metered))
+    return tuple(zip(map(float, times_s), map(float, 2.0**stops), strict=True))

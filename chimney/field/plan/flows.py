@@ -82,12 +82,12 @@ def _still_to_do(shot, made):
     steps = shot.steps_made
     if shot.done or (made is not None and made != len(steps)):
         last = shot.taken.last()
-        way = (
+        exit = (
             ("See its timer", "logbook:timer", last.exposure_id)
             if last
             else ("See the plans", "field:plan")
         )
-        raise Refused(f"{shot} was opened meanwhile, from another page or device.", *way)
+        raise Refused(f"{shot} was opened meanwhile, from another page or device.", *exit)
     return shot
 
 
@@ -102,10 +102,10 @@ def _loading(cleaned, side):
         return logbook.load(cleaned["paper"], side.holder, side.letter), True
     if lies.sheet.paper_id != cleaned["paper"].pk:
         where = f"{side.words[0].upper()}{side.words[1:]}"
-        words = (
+        refusal = (
             f"{where} holds {lies.sheet}, {lies.sheet.paper}: the time is for {cleaned['paper']}."
         )
-        raise Refused(words, "See the bag", "logbook:bag")
+        raise Refused(refusal, "See the bag", "logbook:bag")
     return lies, False
 
 
@@ -113,9 +113,9 @@ def next_sheet(plan, shot):
     """(number, PlannedSheet) of the first sheet of the plan that is not exposed yet, of the last
     one if all are.
     """
-    made = shot.steps_made if shot and shot.pk else ()
+    steps_made = shot.steps_made if shot and shot.pk else ()
     last = len(plan.sheets) - 1
-    number = next((n for n in range(last + 1) if n not in made), last)
+    number = next((n for n in range(last + 1) if n not in steps_made), last)
     return number, plan.sheets[number]
 
 
@@ -131,46 +131,46 @@ def take(shot, opened, sheet, number, *, made_shot=False, shot_before=None):
         }
         for band in sheet.bands
     ]
-    more = {"made_shot": made_shot, "shot_before": shot_before}
+    counts = {"made_shot": made_shot, "shot_before": shot_before}
     Taken.objects.create(
-        shot=shot, exposure=opened, words=sheet.words, bands=bands, step=number, **more
+        shot=shot, exposure=opened, words=sheet.words, bands=bands, step=number, **counts
     )
     count(shot)
 
 
 def count(shot):
     """Set whether a shot is done, from what was exposed of it."""
-    made = (
+    exposed = (
         Taken.objects.filter(shot=shot)
         .exclude(exposure__slip=Exposure.Slip.SLIDE_IN)
         .values("step")
         .distinct()
     )
-    Shot.everything.filter(pk=shot.pk).update(done=made.count() >= shot.wanted)
+    Shot.everything.filter(pk=shot.pk).update(done=exposed.count() >= shot.wanted)
 
 
 def untake(exposure):
     """The hole was never opened: its shot is as it was before, or is none if the tap had made
     it.
     """
-    taken = Taken.objects.select_related("shot").filter(exposure=exposure).first()
-    if taken is None:
+    record = Taken.objects.select_related("shot").filter(exposure=exposure).first()
+    if record is None:
         return
-    shot = taken.shot
-    taken.delete()
-    if taken.made_shot and not Taken.objects.filter(shot=shot).exists():
+    shot = record.shot
+    record.delete()
+    if record.made_shot and not Taken.objects.filter(shot=shot).exists():
         shot.delete()
         return
-    if taken.shot_before is not None:
-        Shot.everything.filter(pk=shot.pk).update(**taken.shot_before)
+    if record.shot_before is not None:
+        Shot.everything.filter(pk=shot.pk).update(**record.shot_before)
     count(shot)
 
 
 def count_slip(exposure):
     """A slide that was never pulled leaves its sheet of the shot still to do."""
-    taken = Taken.objects.select_related("shot").filter(exposure=exposure).first()
-    if taken:
-        count(taken.shot)
+    record = Taken.objects.select_related("shot").filter(exposure=exposure).first()
+    if record:
+        count(record.shot)
 
 
 @verb

@@ -156,8 +156,8 @@ class PlanPage(PlanSentences):
     @property
     def like_it(self):
         """Query for sheets like it in the log, as in an address."""
-        asked = {"paper": self.paper.pk, "camera": self.camera.pk, "seconds": f"{self.seconds:.3f}"}
-        return urlencode(asked)
+        query = {"paper": self.paper.pk, "camera": self.camera.pk, "seconds": f"{self.seconds:.3f}"}
+        return urlencode(query)
 
     @property
     def settings(self):
@@ -232,10 +232,12 @@ def read(params, *, shot=None, judging=False):
 def _tell_what_moved(page, params):
     """Say on the page by what its time moved beside the fields that were just changed."""
     try:
-        shown = plain_json.loads(params.get("shown") or "{}")
-        before = {str(part): float(stops) for part, stops in shown["parts"].items()}
+        shown_before = plain_json.loads(params.get("shown") or "{}")
+        before = {str(part): float(stops) for part, stops in shown_before["parts"].items()}
         changed = {
-            name for name in coming.MOVERS if str(shown["typed"][name]) != params.get(name, "")
+            name
+            for name in coming.MOVERS
+            if str(shown_before["typed"][name]) != params.get(name, "")
         }
     except (ValueError, TypeError, AttributeError, KeyError):
         return
@@ -272,10 +274,10 @@ def _work_out(page):
     if longest_s <= exposure.LONGEST_S:
         longest_s, first = max(sheet.seconds for sheet in plan.sheets), "bracket_stops"
     if longest_s > exposure.LONGEST_S:
-        which = "That" if first != "bracket_stops" else "Its longest sheet"
+        subject_words = "That" if first != "bracket_stops" else "Its longest sheet"
         page.form.add_error(
             first,
-            f"{which} {wording.comes_to(longest_s)}. The limit is 24 h: longer is a "
+            f"{subject_words} {wording.comes_to(longest_s)}. The limit is 24 h: longer is a "
             "solargraph's business.",
         )
     else:

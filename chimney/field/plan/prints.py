@@ -52,34 +52,34 @@ def _side(camera, rated, which):
 
 
 def _head(camera, aperture, which):
-    made = f"{timezone.localtime(clock.now()):%Y-%m-%d}"
+    date_line = f"{timezone.localtime(clock.now()):%Y-%m-%d}"
     caution = "Times by eye: half of them may be a stop off. Meter when you can."
     yield svg.text(4.0, 9.0, f"{camera.name}, {aperture}", "bold big")
     yield svg.text(A6_MM[0] - 4, 9.0, f"side {which}", "small", "end")
     yield svg.text(4.0, 15.0, caution, "small")
-    yield svg.text(4.0, 19.0, f"Made {made}.", "small")
+    yield svg.text(4.0, 19.0, f"Made {date_line}.", "small")
 
 
 def _row(row, width):
     """Row of a light with its name."""
-    words, *seen = ROWS[row]
+    label, *sky_and_height = ROWS[row]
     y = TOP + ROW_H * row
     if row % 2 == 0:
         yield svg.rect(1.0, y, width - 2, ROW_H, "shade")
-    yield svg.text(4.0, y + 6.8, words)
-    yield svg.text(NAME_W - 4, y + 6.8, f"EV {_light(*seen):.1f}", "small", "end")
+    yield svg.text(4.0, y + 6.8, label)
+    yield svg.text(NAME_W - 4, y + 6.8, f"EV {_light(*sky_and_height):.1f}", "small", "end")
 
 
 def _column(camera, paper, proposal, x):
     """A paper, how it is rated, and its time in each light."""
     whose = "yours" if proposal.lesson else "box"
-    for line, words in enumerate(wrap(paper.name, NAME_LETTERS)[:2]):
-        yield svg.text(x, 25.0 + 3.6 * line, words, "bold small")
+    for line, line_text in enumerate(wrap(paper.name, NAME_LETTERS)[:2]):
+        yield svg.text(x, 25.0 + 3.6 * line, line_text, "bold small")
     yield svg.text(x, 33.0, f"EI {number(proposal.ei)} ({whose})", "small")
     yield svg.text(x, 38.0, parts.school_words(paper.schools[paper.school]), "small")
-    for row, (_, *seen) in enumerate(ROWS):
+    for row, (_, *sky_and_height) in enumerate(ROWS):
         y = TOP + ROW_H * row + 6.8
-        yield svg.text(x, y, _time(camera, paper, proposal, *seen), "bold")
+        yield svg.text(x, y, _time(camera, paper, proposal, *sky_and_height), "bold")
 
 
 def _light(sky, height):
@@ -99,6 +99,6 @@ def _time(camera, paper, proposal, sky, height):
     """The countable time, as a plan by eye has it, or a word where it is beyond counting."""
     stands = HEIGHTS[height]
     lit = Lit(stands.altitude_deg, stands.off_deg, stands.shade, SKIES[sky].stops_less)
-    asked = specification(camera, paper, proposal, colour=colour_in(paper, lit), seen=(sky, True))
-    calculation = exposure.calculate(exposure.read_sky(SKIES[sky], stands, ""), asked)
+    spec = specification(camera, paper, proposal, colour=colour_in(paper, lit), seen=(sky, True))
+    calculation = exposure.calculate(exposure.read_sky(SKIES[sky], stands, ""), spec)
     return "too short" if calculation.exact_s < LEAST_S else say_counted(calculation.exact_s)

@@ -1,4 +1,6 @@
-"""Initial values of a plan: a hand meter's usual settings, those used last, those of a kept shot."""
+"""Initial values of a plan: a hand meter's usual settings, those used last, those of a kept
+shot.
+"""
 
 import json
 
@@ -23,23 +25,7 @@ FIRST = {
     "sky": "sun",
     "height": "high",
     "ei_from": "learned",
-    "subject": "",
-    "seconds": "",
-    "ev": "",
-    "lux": "",
-    "ei": "",
-    "filter_name": "",
-    "plain_light": "",
-    "filter_stops": "",
-    "compensation_stops": "",
-    "preflash_stops": "",
-    "note": "",
-    "darkest": "",
-    "brightest": "",
     "hold": "middle",
-    "felt_s": "",
-    "azimuth_deg": "",
-    "aperture": "",
     "sheets": "single",
     "bracket_stops": "1",
     "bracket_by": "effect",
@@ -47,16 +33,22 @@ FIRST = {
     "hand_s": "0",
     "reckon": "on",
 }
+EMPTY = ("subject", "seconds", "ev", "lux", "ei", "filter_name", "plain_light", "filter_stops")
+EMPTY += ("compensation_stops", "preflash_stops", "note", "darkest", "brightest", "felt_s")
+EMPTY += ("azimuth_deg", "aperture")
+FIRST |= dict.fromkeys(EMPTY, "")
 
 
 def last_reading():
     """The camera, the paper and the meter's settings used last; a camera that is open now is
     busy.
     """
-    made = Exposure.objects.select_related("sheet")
+    exposures = Exposure.objects.select_related("sheet")
     last = (
-        made.exclude(camera__in=Opening.objects.filter(closed_at=None).values("camera")).first()
-        or made.first()
+        exposures.exclude(
+            camera__in=Opening.objects.filter(closed_at=None).values("camera")
+        ).first()
+        or exposures.first()
     )
     if last is None:
         return {}
@@ -82,13 +74,13 @@ def rating(paper, typed, params, shot):
     """
     if not paper or str(typed.get("for_paper", "")) == str(paper.pk):
         return {}
-    known = rating_of(paper, typed)
+    fields = rating_of(paper, typed)
     if shot and "for_paper" not in typed and paper.pk == shot.paper_id:
         # What its paper usually goes through, but rated as the shot says.
-        known |= {name: typed[name] for name in ("ei_from", "ei")}
+        fields |= {name: typed[name] for name in ("ei_from", "ei")}
     if "for_paper" not in params:
-        known |= {name: params[name] for name in RATED if name in params}
-    return known
+        fields |= {name: params[name] for name in RATED if name in params}
+    return fields
 
 
 def rating_of(paper, typed):
@@ -100,9 +92,9 @@ def rating_of(paper, typed):
     left = str(typed.get("for_paper") or "")
     if left:
         rated[left] = [str(typed.get(name) or "") for name in RATED]
-    known = rated.get(str(paper.pk))
-    if known and len(known) == len(RATED):
-        rating = dict(zip(RATED, known, strict=True))
+    fields = rated.get(str(paper.pk))
+    if fields and len(fields) == len(RATED):
+        rating = dict(zip(RATED, fields, strict=True))
     else:
         rating = _rated_last(paper)
     return rating | {"for_paper": str(paper.pk), "rated": json.dumps(rated) if rated else ""}
@@ -128,8 +120,8 @@ MOST_RATED = 60
 def _rated_last(paper):
     """An EI belongs to a paper in a developer: the one typed when it was last exposed so."""
     developer = lessons.usual_developer_id(paper) or _only_developer()
-    made = Exposure.objects.filter(sheet__paper=paper, developer=developer)
-    last = made.order_by("-pk").first()
+    exposures = Exposure.objects.filter(sheet__paper=paper, developer=developer)
+    last = exposures.order_by("-pk").first()
     was_typed = last and last.ei_from == Exposure.EiFrom.TYPED
     return {
         "developer": str(developer or ""),
@@ -141,8 +133,8 @@ def _rated_last(paper):
 
 def _only_developer():
     """The one developer there is; of several none is taken for granted."""
-    known = list(Developer.objects.in_use().values_list("pk", flat=True)[:2])
-    return known[0] if len(known) == 1 else None
+    developers = list(Developer.objects.in_use().values_list("pk", flat=True)[:2])
+    return developers[0] if len(developers) == 1 else None
 
 
 def of_shot(shot):
@@ -159,37 +151,44 @@ def of_shot(shot):
         "filter_stops": typed_stops(shot.filter_stops).removeprefix("+"),
         "compensation_stops": typed_stops(shot.compensation_stops),
     }
-    known = {
+    fields = {
         "camera": str(shot.camera_id),
         "paper": str(shot.paper_id),
         "subject": shot.subject,
         "note": shot.note,
     }
-    known |= {"sheets": shot.sheets, "bracket_by": shot.bracket_by, "ei_from": shot.ei_from}
-    known |= {"reckon": "on" if shot.reckon else ""}
-    known |= {"preflash_stops": f"{shot.preflash_stops:g}" if shot.preflash_stops else ""}
+    fields |= {"sheets": shot.sheets, "bracket_by": shot.bracket_by, "ei_from": shot.ei_from}
+    fields |= {"reckon": "on" if shot.reckon else ""}
+    fields |= {"preflash_stops": f"{shot.preflash_stops:g}" if shot.preflash_stops else ""}
     if shot.outing and shot.starts_at:
-        known["sky"] = shot.outing.sky_at(shot.starts_at).name
+        fields["sky"] = shot.outing.sky_at(shot.starts_at).name
     # A school or a developer belongs to a paper; without one of its own the shot takes what its
     # paper usually has.
     if shot.school:
-        known |= {
+        fields |= {
             "school": shot.school,
             "developer": str(shot.developer_id or ""),
             "for_paper": str(shot.paper_id),
         }
-    return typed | known | _reading_of(shot)
+    return typed | fields | _reading_of(shot)
 
 
 def _reading_of(shot):
     """Its own reading, or that of the shot that it stands beside, or that stands beside it: a scene
     is metered once.
     """
-    others = [shot.beside, *shot.pairs.all()] if shot.outing_id else []
+    shots_beside = [shot.beside, *shot.pairs.all()] if shot.outing_id else []
     read_again = _read_again(shot)
     if read_again is not None:
         return {"kind": "ev", "ev": f"{read_again:.2f}", "ev_iso": "100"}
-    return shot.reading or next((other.reading for other in others if other and other.reading), {})
+    return shot.reading or next(
+        (
+            shot_beside.reading
+            for shot_beside in shots_beside
+            if shot_beside and shot_beside.reading
+        ),
+        {},
+    )
 
 
 def _read_again(shot):
@@ -222,11 +221,13 @@ def camera(typed, sides, usable, *, chosen=True):
     """The camera typed; where none was chosen, the one that the side belongs to: paper that goes
     straight into a camera is exposed in it.
     """
-    there = _side_of(typed, sides)
+    side_typed = _side_of(typed, sides)
     fitting = usable
-    if not chosen and there and there.holder.camera_id:
-        body = there.holder.camera.body_pk
-        fitting = [one for one in usable if body in (one.pk, one.body_id)]
+    if not chosen and side_typed and side_typed.holder.camera_id:
+        body = side_typed.holder.camera.body_pk
+        fitting = [
+            camera_row for camera_row in usable if body in (camera_row.pk, camera_row.body_id)
+        ]
     return _pick(fitting, typed.get("camera")) or _pick(usable, None)
 
 
@@ -238,9 +239,9 @@ def paper(typed, sides, usable):
     """The paper typed; on a plain link to a loaded side, and for a second exposure of a sheet, the
     paper that lies there.
     """
-    there = _side_of(typed, sides)
-    lies = there.loading.sheet.paper if there and there.loading else None
-    twice = there and there.state == "exposed" and typed.get("again")
+    side_typed = _side_of(typed, sides)
+    lies = side_typed.loading.sheet.paper if side_typed and side_typed.loading else None
+    twice = side_typed and side_typed.state == "exposed" and typed.get("again")
     if lies and ("for_paper" not in typed or twice) and lies.kind != Paper.Kind.SOLARGRAPH:
         return lies
     return _pick(usable, typed.get("paper"))
@@ -280,7 +281,9 @@ def next_of(shot):
     to_do = Shot.objects.filter(done=False).select_related("camera", "paper")
     together_now = list(to_do.filter(together))
     if shot.outing_id:
-        later = to_do.filter(outing=shot.outing_id).exclude(pk__in=[one.pk for one in together_now])
+        later = to_do.filter(outing=shot.outing_id).exclude(
+            pk__in=[shot_row.pk for shot_row in together_now]
+        )
         together_now += later.order_by("starts_at", "pk")[:1]
     return together_now
 

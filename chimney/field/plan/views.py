@@ -116,9 +116,9 @@ def beside(request, pk):
     """Fragment of what belongs to a running exposure: the pulls of its test strip, the next sheet
     of its shot, its pair.
     """
-    taken = Taken.objects.select_related("shot__outing", "exposure").filter(exposure=pk).first()
-    page = {"taken": taken, "next": queries.next_of(taken.shot) if taken else []}
-    page["rows"] = strips.rows(strips.bands_made(taken)) if taken and taken.bands else []
+    record = Taken.objects.select_related("shot__outing", "exposure").filter(exposure=pk).first()
+    page = {"taken": record, "next": queries.next_of(record.shot) if record else []}
+    page["rows"] = strips.rows(strips.bands_made(record)) if record and record.bands else []
     return fragments.answer(request, "field/_beside.html", page, "What belongs to it")
 
 
@@ -126,8 +126,8 @@ def after(request, pk):
     """To the next sheet after an exposure: the rest of its shot, its pair, the day's next shot,
     or a new plan.
     """
-    taken = Taken.objects.select_related("shot").filter(exposure=pk).first()
-    coming = queries.next_of(taken.shot) if taken else []
+    record = Taken.objects.select_related("shot").filter(exposure=pk).first()
+    coming = queries.next_of(record.shot) if record else []
     return redirect("field:kept", coming[0].pk) if coming else redirect("field:plan")
 
 
@@ -136,9 +136,9 @@ def of_sheet(request, code):
     sheet.
     """
     sheet = get_object_or_404(Sheet, code=code)
-    taken = Taken.objects.select_related("shot__outing__place", "shot__beside")
-    taken = taken.filter(exposure__sheet=sheet).first()
-    others = queries.others_beside(taken.shot, sheet) if taken else []
-    page = {"taken": taken, "others": others}
-    page["rows"] = strips.rows(strips.bands_made(taken)) if taken and taken.bands else []
+    record = Taken.objects.select_related("shot__outing__place", "shot__beside")
+    record = record.filter(exposure__sheet=sheet).first()
+    exposures_beside = queries.others_beside(record.shot, sheet) if record else []
+    page = {"taken": record, "others": exposures_beside}
+    page["rows"] = strips.rows(strips.bands_made(record)) if record and record.bands else []
     return fragments.answer(request, "field/_of_sheet.html", page, f"With {sheet}")

@@ -44,11 +44,11 @@ class PlanSentences:
             return ""
         strength = self.sheet.calculation.specification.preflash_stops
         lift = size_of_stops(round(4 * exposure.lift_stops(strength, DEEP_STOPS)) / 4)
-        said = durations.say(durations.countable_s(flash_s))
+        time_words = durations.say(durations.countable_s(flash_s))
         return (
             f"Pre-flash first, the same sheet in the same camera: an evenly lit white card close "
-            f"before the hole, {said} if the card reads as above, else 1/{2**strength:g} of its "
-            f"own time. It lifts shadows {DEEP_STOPS} stops under the middle by {lift}; try it "
+            f"before the hole, {time_words} if the card reads as above, else 1/{2**strength:g} of "
+            f"its own time. It lifts shadows {DEEP_STOPS} stops under the middle by {lift}; try it "
             "on a scrap first."
         )
 
@@ -68,8 +68,8 @@ class PlanSentences:
     def made_with(self):
         """Camera, paper and side, as far as they are known."""
         camera = self.camera and f"{self.camera}, f/{number(self.f_number)}"
-        known = (camera, self.paper, self.side and self.side.words)
-        return "; ".join(str(word) for word in known if word)
+        parts = (camera, self.paper, self.side and self.side.words)
+        return "; ".join(str(word) for word in parts if word)
 
     @property
     def colour_words(self):
@@ -84,13 +84,13 @@ class PlanSentences:
         """By what the time moved beside the field that was just changed, nothing where it did
         not.
         """
-        said = [f"{self._part(part)}, {many_stops(moved)}" for part, moved in self.moved]
-        return f"Something else moved the time too: {'; '.join(said)}." if said else ""
+        movements = [f"{self._part(part)}, {many_stops(moved)}" for part, moved in self.moved]
+        return f"Something else moved the time too: {'; '.join(movements)}." if movements else ""
 
     def _part(self, part):
-        asked = self.plan.calculation.specification
+        spec = self.plan.calculation.specification
         if part == "ei":
-            return f"the paper is rated EI {number(asked.ei)} now"
+            return f"the paper is rated EI {number(spec.ei)} now"
         return PARTS.get(part, "what your sheets say of it is another")
 
     @property
@@ -148,9 +148,9 @@ class PlanSentences:
             late = f"Opened by {there(latest)} it would have been full." if past else NOT_TODAY
             return f"Open now it closes at {there(self.closes_at)}, {self.short_words}. {late}"
         still = self.sheet.seconds
-        way = "fall" if self.forecast.prospect.closes_s > still else "rise"
+        direction = "fall" if self.forecast.prospect.closes_s > still else "rise"
         times = f"{durations.say(self.seconds)} in all instead of {durations.say(still)}"
-        return f"the light will {way} by the sun at {self.place}: {times}."
+        return f"the light will {direction} by the sun at {self.place}: {times}."
 
     @property
     def short_words(self):
@@ -165,8 +165,8 @@ class PlanSentences:
         """Words for what twice the time on the clock is worth through the school, in a bracket."""
         if self.typed.get("sheets") != "bracket":
             return ""
-        told = self.plan.calculation
-        worth = many_stops(exposure.effect_stops(told, 2 * told.exact_s))
+        calculation = self.plan.calculation
+        worth = many_stops(exposure.effect_stops(calculation, 2 * calculation.exact_s))
         return f"Twice the time on the clock is {worth} of effect here."
 
     @property
@@ -192,10 +192,10 @@ class PlanSentences:
         """
         apart = self.form.cleaned_data.get("bracket_stops") or 1.0
         pairs = brackets.alike(self.sheet.bands, apart) if self.sheet.bands else ()
-        said = " and ".join(f"{one} and {other}" for one, other in pairs[:2])
+        band_pairs = " and ".join(f"{band} and {next_band}" for band, next_band in pairs[:2])
         return (
-            f"Bands {said} will hardly differ: the paper's edge gets less light. Wider steps, "
-            "or fewer bands."
+            f"Bands {band_pairs} will hardly differ: the paper's edge gets less light. Wider "
+            "steps, or fewer bands."
             if pairs
             else ""
         )
@@ -233,21 +233,21 @@ class PlanSentences:
     @property
     def schools(self):
         """Every school beside the chosen one: (name, words, time, whether it is chosen)."""
-        used, own = self.plan.calculation.school, self.paper.schools[self.paper.school]
+        used, own_school = self.plan.calculation.school, self.paper.schools[self.paper.school]
         learned = used not in self.paper.schools.values()
         if learned:
             # It stands in the place of the paper's own.
             exact_s = self.plan.calculation.exact_s
-            words = f"{parts.school_words(used)}, from your sheets"
-            yield self.paper.school, words, durations.countable_s(exact_s), True
+            label = f"{parts.school_words(used)}, from your sheets"
+            yield self.paper.school, label, durations.countable_s(exact_s), True
         for school, exact_s, clock_stops in self.plan.schools:
-            if learned and school == own:
+            if learned and school == own_school:
                 continue
-            chosen, words = school == self.plan.calculation.school, parts.school_words(school)
-            off = stops(clock_stops)
+            chosen, label = school == self.plan.calculation.school, parts.school_words(school)
+            stops_words = stops(clock_stops)
             if not chosen:
-                words += ", the same" if off == "0" else f", {many_stops(clock_stops)}"
-            yield school.name, words, durations.countable_s(exact_s), chosen
+                label += ", the same" if stops_words == "0" else f", {many_stops(clock_stops)}"
+            yield school.name, label, durations.countable_s(exact_s), chosen
 
     @property
     def ei_choices(self):

@@ -45,14 +45,14 @@ def packed(found):
     """Everything the sheet needs, as plain data: shots, times and tables."""
     shots = [shot for shot in shots_of(found) if not shot.done]
     ratings = lessons.ratings()
-    asked = {shot.pk: (*specification_of(shot, ratings), arrangement_of(shot)) for shot in shots}
-    kinds = _kinds(shots, asked)
-    tables = [_shot(shot, *asked[shot.pk], kinds, ratings) for shot in shots]
+    specs = {shot.pk: (*specification_of(shot, ratings), arrangement_of(shot)) for shot in shots}
+    kinds = _kinds(shots, specs)
+    tables = [_shot(shot, *specs[shot.pk], kinds, ratings) for shot in shots]
     sides = [side for side in queries.sides() if side.state == "loaded"]
     return {
         "chimney": "pocket",
         "version": VERSION,
-        "token": signing.dumps(_sealed(found, shots, asked, ratings), salt=SALT, compress=True),
+        "token": signing.dumps(_sealed(found, shots, specs, ratings), salt=SALT, compress=True),
         "name": str(found),
         "place": str(found.place),
         "day": found.day.isoformat(),
@@ -112,11 +112,11 @@ def _kinds(shots, asked):
             for shot in shots
         ]
     used = list(dict.fromkeys(used or [(optics.METER_F_NUMBER, 6.0)]))[:MOST_SETTINGS]
-    at = [
+    moments = [
         MeterSetting(f"s{n}", f"seconds at f/{number(f)}, ISO {number(iso)}", f, iso)
         for n, (f, iso) in enumerate(used)
     ]
-    return [*at, MeterSetting("ev", "EV at ISO 100")]
+    return [*moments, MeterSetting("ev", "EV at ISO 100")]
 
 
 def _last_used():
@@ -184,13 +184,13 @@ class MadeBy:
 
 def unsealed(token, shot):
     """The MadeBy of a shot; None for a sheet of version 1."""
-    kept = token.get("shots", {}).get(str(shot.pk))
-    if kept is None:
+    sealed = token.get("shots", {}).get(str(shot.pk))
+    if sealed is None:
         return None
-    ei_from, specification, arrangement, *held = kept
+    ei_from, specification, arrangement, *held = sealed
     try:
-        asked = exposure.specification_from_data(specification)
-        return MadeBy(ei_from, asked, Arrangement(*arrangement), held[0] if held else {})
+        spec = exposure.specification_from_data(specification)
+        return MadeBy(ei_from, spec, Arrangement(*arrangement), held[0] if held else {})
     except (KeyError, TypeError):
         # Packed by a version that kept other numbers: what was exposed counts all the same.
         return None
@@ -200,8 +200,8 @@ def _shot(shot, proposal, specification, arrangement, kinds, ratings):
     lit = lit_of_shot(shot)
     tables = {
         kind.key: [
-            _row(words, reading, shot, lit, arrangement, ratings)
-            for words, reading in kind.readings
+            _row(label, reading, shot, lit, arrangement, ratings)
+            for label, reading in kind.readings
         ]
         for kind in kinds
     }
@@ -288,10 +288,10 @@ def _curve(school, least, most):
     """The craft's response of a school, for the phone to look up; from, step: log2 of metered
     seconds.
     """
-    at = np.arange(least - BEYOND_STOPS, most + BEYOND_STOPS, CURVE_STOPS)
-    asks, gives = changing.response(school, at)
+    grid_stops = np.arange(least - BEYOND_STOPS, most + BEYOND_STOPS, CURVE_STOPS)
+    asks, gives = changing.response(school, grid_stops)
     return {
-        "from": round(float(at[0]), 6),
+        "from": round(float(grid_stops[0]), 6),
         "step": CURVE_STOPS,
         "asks": [round(float(value), 5) for value in asks],
         "gives": [float(f"{value:.7g}") for value in gives],

@@ -95,19 +95,22 @@ def unpack(found, text):
         raise NotOursError(f"It holds no list of at most {MOST_EVENTS} exposures.")
     shots = {shot.pk: shot for shot in shots_of(found)}
     sides = {side.key: side for side in queries.sides()}
-    known = set(
+    event_ids = set(
         Pocketed.objects.filter(
             event__in=[str(e.get("id")) for e in events if isinstance(e, dict)]
         ).values_list("event", flat=True)
     )
-    return [_event(number, one, token, shots, sides, known) for number, one in enumerate(events, 1)]
+    return [
+        _event(number, event, token, shots, sides, event_ids)
+        for number, event in enumerate(events, 1)
+    ]
 
 
 def _event(number_of, one, token, shots, sides, known):
     if not isinstance(one, dict):
         raise NotOursError(f"Exposure {number_of} is not written as a pocket sheet writes it.")
     try:
-        told = _told(one)
+        fields = _told(one)
     except (KeyError, TypeError, ValueError, OverflowError, OSError) as error:
         raise NotOursError(
             f"Exposure {number_of} was changed by hand or cut off: {error}."
@@ -121,11 +124,11 @@ def _event(number_of, one, token, shots, sides, known):
         note=str(one.get("note") or "")[:300],
         turned=bool(one.get("turned")),
         slide_in=bool(one.get("slip")),
-        refusal=_in_the_way(shot, side, code, **told),
-        may_be_double=_may_be_double(shot, side, code, **told),
-        known=told["id"] in known,
+        refusal=_in_the_way(shot, side, code, **fields),
+        may_be_double=_may_be_double(shot, side, code, **fields),
+        known=fields["id"] in known,
         made_by=craft.unsealed(token, shot) if shot else None,
-        **told,
+        **fields,
     )
 
 

@@ -23,31 +23,33 @@ def take_in(found, coming, both=()):
 
     Each in a transaction of its own, so that a long file keeps no other device from writing.
     """
-    taken, noted = 0, 0
+    taken_in, noted = 0, 0
     for event in coming:
         doubled = event.may_be_double and event.id in both and not event.known
         if event.ok or doubled:
             with suppress(Refused):
-                taken += _take_one(event, again=doubled)
+                taken_in += _take_one(event, again=doubled)
         elif event.known:
             noted += _note_again(event)
-    left = len(coming) - taken
-    said = f"{taken or 'No'} {'exposure is' if taken == 1 else 'exposures are'} written down"
-    said += f", {noted} {'note was' if noted == 1 else 'notes were'} changed" if noted else ""
+    left = len(coming) - taken_in
+    sentence = (
+        f"{taken_in or 'No'} {'exposure is' if taken_in == 1 else 'exposures are'} written down"
+    )
+    sentence += f", {noted} {'note was' if noted == 1 else 'notes were'} changed" if noted else ""
     return (
-        f"{said}; {left} {'was' if left == 1 else 'were'} known or in the way."
+        f"{sentence}; {left} {'was' if left == 1 else 'were'} known or in the way."
         if left
-        else f"{said}."
+        else f"{sentence}."
     )
 
 
 @verb
 def _note_again(event):
     """True if a note that was changed in the pocket after it came home is changed here too."""
-    kept = Pocketed.objects.select_related("exposure").filter(event=event.id).first()
-    if not (kept and kept.exposure and event.note) or kept.exposure.note == event.note:
+    pocketed = Pocketed.objects.select_related("exposure").filter(event=event.id).first()
+    if not (pocketed and pocketed.exposure and event.note) or pocketed.exposure.note == event.note:
         return False
-    corrections.note(kept.exposure, event.note)
+    corrections.note(pocketed.exposure, event.note)
     return True
 
 
@@ -61,16 +63,16 @@ def _take_one(event, *, again):
 
 
 def _expose(event, again):
-    known = ("camera", "paper", "developer", "outing__place")
-    shots = Shot.objects.select_related(*known).prefetch_related("taken__exposure")
+    relations = ("camera", "paper", "developer", "outing__place")
+    shots = Shot.objects.select_related(*relations).prefetch_related("taken__exposure")
     shot = _added(current(event.shot, shots), event)
     made_by = event.made_by or _made_by(shot)
-    asked = made_by.specification(shot, event.reading)
-    calculation = exposure.calculate(event.reading, asked)
+    spec = made_by.specification(shot, event.reading)
+    calculation = exposure.calculate(event.reading, spec)
     sheets = planned_sheets(calculation, shot.paper, shot.camera.geometry, made_by.arrangement)
     number = min(_number(shot, event) if event.step is None else event.step, len(sheets) - 1)
     sheet = sheets[number]
-    more = {
+    fields = {
         "subject": shot.subject,
         "note": event.note,
         "ei_from": made_by.ei_from,
@@ -86,11 +88,11 @@ def _expose(event, again):
             planned_s=sheet.seconds,
             is_strip=bool(sheet.bands),
             again=again,
-            **more,
+            **fields,
         )
     while_open.cover_then(opened, event.covers)
-    for at, reading in event.rereads:
-        while_open.reread(opened, reading, at=at)
+    for moment, reading in event.rereads:
+        while_open.reread(opened, reading, at=moment)
     with clock.at(event.closed_at):
         logbook.close_hole(opened)
         if event.turned:
@@ -124,9 +126,9 @@ def _made_by(shot):
 
 def _number(shot, event):
     """Number of the sheet in its shot: a bracket's by its stops, else the first one still to do."""
-    made = shot.steps_made
+    steps_made = shot.steps_made
     if shot.sheets == Shot.Sheets.BRACKET:
         sheets = variants(arrangement_of(shot), None, shot.paper)
         offsets = [sheet.clock_stops or sheet.stops for sheet in sheets]
         return min(range(len(offsets)), key=lambda n: abs(offsets[n] - event.stops))
-    return next((n for n in range(shot.wanted) if n not in made), 0)
+    return next((n for n in range(shot.wanted) if n not in steps_made), 0)

@@ -27,11 +27,11 @@ def bands_made(taken):
     """The BandsMade of a Taken strip, least light first: what the slide did not come over before
     the hole was shut is one band, free to the end.
     """
-    made = taken.exposure
-    free_s = made.given_s or made.planned_s
+    exposure = taken.exposure
+    free_s = exposure.given_s or exposure.planned_s
     covered = [band for band in taken.bands[:-1] if band["pull_s"] <= free_s - TOGETHER_S]
-    rows = [_band(n, band, band["pull_s"], made, True) for n, band in enumerate(covered, 1)]
-    return [*rows, _rest(taken.bands[len(covered) :], len(covered) + 1, free_s, made)]
+    rows = [_band(n, band, band["pull_s"], exposure, True) for n, band in enumerate(covered, 1)]
+    return [*rows, _rest(taken.bands[len(covered) :], len(covered) + 1, free_s, exposure)]
 
 
 def _band(number_of, band, seconds, made, covered):
@@ -42,11 +42,11 @@ def _band(number_of, band, seconds, made, covered):
 
 def _rest(bands, first, free_s, made):
     """Those that were free to the end, their places counted in the middle of them."""
-    one = _band(first, bands[len(bands) // 2], free_s, made, False)
+    rest = _band(first, bands[len(bands) // 2], free_s, made, False)
     if len(bands) == 1:
-        return one
-    words = f"{first} to {first + len(bands) - 1}"
-    return BandMade(words, one.seconds, one.effect_stops, one.corrected_stops, False)
+        return rest
+    label = f"{first} to {first + len(bands) - 1}"
+    return BandMade(label, rest.seconds, rest.effect_stops, rest.corrected_stops, False)
 
 
 def _effect(made, seconds):
@@ -57,7 +57,7 @@ def _effect(made, seconds):
 
 def choices(bands):
     """[(place, words)] of the bands and of what lies between two neighbours."""
-    told = [
+    single_bands = [
         (float(n), f"band {band.words}: {durations.say(band.seconds)}")
         for n, band in enumerate(bands)
     ]
@@ -65,7 +65,7 @@ def choices(bands):
         (n + 0.5, f"between {bands[n].words} and {bands[n + 1].words}")
         for n in range(len(bands) - 1)
     ]
-    return [(f"{place:g}", words) for place, words in sorted([*told, *between])]
+    return [(f"{place:g}", label) for place, label in sorted([*single_bands, *between])]
 
 
 def stops_more(taken, bands, place):

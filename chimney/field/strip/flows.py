@@ -12,5 +12,5 @@ def read_strip(taken, place):
     taken = current(taken, Taken.objects.select_related("exposure__sheet__paper"))
     bands = craft.bands_made(taken)
     place = min(max(place, 0.0), len(bands) - 1.0)
-    more = craft.stops_more(taken, bands, place)
-    return results.judge(taken.exposure.sheet, stops_more=more, band=place)
+    stops = craft.stops_more(taken, bands, place)
+    return results.judge(taken.exposure.sheet, stops_more=stops, band=place)

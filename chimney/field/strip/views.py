@@ -11,15 +11,15 @@ from chimney.parts import fragments
 
 def strip(request, pk):
     """The bands of an exposed strip as they were made, and the form that says which is right."""
-    known = Taken.objects.select_related("exposure__sheet__paper", "exposure__sheet__verdict")
-    taken = get_object_or_404(known.exclude(bands=[]), exposure=pk)
-    bands = craft.bands_made(taken)
+    records = Taken.objects.select_related("exposure__sheet__paper", "exposure__sheet__verdict")
+    record = get_object_or_404(records.exclude(bands=[]), exposure=pk)
+    bands = craft.bands_made(record)
     form = BandForm(craft.choices(bands), request.POST or None)
     if request.method == "POST" and form.is_valid():
-        verdict = flows.read_strip(taken, form.cleaned_data["band"])
+        verdict = flows.read_strip(record, form.cleaned_data["band"])
         messages.success(request, f"{verdict.sheet}: {craft.said(verdict.band, bands)}.")
         return redirect("results:waiting")
-    sheet = taken.exposure.sheet
-    page = {"taken": taken, "sheet": sheet, "form": form, "rows": craft.rows(bands)}
+    sheet = record.exposure.sheet
+    page = {"taken": record, "sheet": sheet, "form": form, "rows": craft.rows(bands)}
     page["can_be_read"] = sheet.stage in (sheet.Stage.DEVELOPED, sheet.Stage.READ)
     return fragments.answer(request, "field/_strip.html", page, f"The strip {sheet}")

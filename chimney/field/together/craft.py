@@ -49,6 +49,6 @@ def plans(reading, sides):
 def _plan(reading, side, ratings, lit):
     paper = side.loading.sheet.paper
     offered = ratings.offered(paper)
-    given = reading | {"camera": side.holder.camera, "paper": paper, "school": paper.school}
-    given |= {"ei_from": "learned" if offered[0] else "box"}
-    return craft.make_plan(given, offered, lit)
+    fields = reading | {"camera": side.holder.camera, "paper": paper, "school": paper.school}
+    fields |= {"ei_from": "learned" if offered[0] else "box"}
+    return craft.make_plan(fields, offered, lit)

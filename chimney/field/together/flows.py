@@ -10,12 +10,12 @@ def open_together(planned, subject=""):
     """Open every camera of the CameraPlans; all or none. Returns the exposures."""
     return [
         logbook.open_hole(
-            current(one.side.loading, Loading.objects.select_related("sheet__paper")),
-            one.camera,
-            one.plan.sheets[0].calculation,
+            current(planned_one.side.loading, Loading.objects.select_related("sheet__paper")),
+            planned_one.camera,
+            planned_one.plan.sheets[0].calculation,
             subject=subject,
-            ei_from=one.plan.proposal.ei_from,
-            planned_s=one.seconds,
+            ei_from=planned_one.plan.proposal.ei_from,
+            planned_s=planned_one.seconds,
         )
-        for one in planned
+        for planned_one in planned
     ]

@@ -1,4 +1,6 @@
-"""Cameras that may be opened together: sheets that lie in the cameras themselves, one for each box."""
+"""Cameras that may be opened together: sheets that lie in the cameras themselves, one for each
+box.
+"""
 
 from chimney.logbook.queries import running, sides
 

@@ -26,10 +26,10 @@ def together(request):
 def _opened(form):
     """True if all that were ticked are open; else the reason stands beside them."""
     planned = craft.plans(form.cleaned_data, form.ticked)
-    long_one = next((one for one in planned if one.is_too_long), None)
+    long_one = next((too_long for too_long in planned if too_long.is_too_long), None)
     if long_one:
-        words = "would be open for more than a day: that is a solargraph."
-        form.add_error("sides", f"{long_one.camera} {words}")
+        refusal = "would be open for more than a day: that is a solargraph."
+        form.add_error("sides", f"{long_one.camera} {refusal}")
         return False
     try:
         return flows.open_together(planned, form.cleaned_data["subject"])

@@ -15,9 +15,9 @@ class BlurAxes:
     """
 
     def __init__(self, camera, rules):
-        known = [diameter for _, diameter in rules]
-        self.least = min(min(known) / 1.8, camera.diameter_mm)
-        self.most = max(max(known) * 1.6, camera.diameter_mm)
+        phrase = [diameter for _, diameter in rules]
+        self.least = min(min(phrase) / 1.8, camera.diameter_mm)
+        self.most = max(max(phrase) * 1.6, camera.diameter_mm)
         self.holes = np.linspace(self.least, self.most, 61)
         self.blurs = optics.blur_mm(camera.focal_mm, self.holes)
         self.here = optics.blur_mm(camera.focal_mm, camera.diameter_mm)
@@ -50,21 +50,21 @@ def blur(camera):
     """Blur against the hole's diameter, with the published rules and "you are here"."""
     rules = best_holes(camera)
     axes = BlurAxes(camera, rules)
-    here, x = axes.here, axes.x(camera.diameter_mm)
+    near_x, x = axes.here, axes.x(camera.diameter_mm)
     curve = [(axes.x(d), axes.y(b)) for d, b in zip(axes.holes, axes.blurs, strict=True)]
-    you = f"you: {number(here, 2)} mm"
+    you = f"you: {number(near_x, 2)} mm"
     shapes = [*axes.frame(), *_rule_lines(axes, rules), svg.polyline(curve, "curve")]
     shapes += [
-        svg.circle(x, axes.y(here), 6, "here"),
-        svg.text(x, axes.y(here) + 22, you, "label here-label", "middle"),
+        svg.circle(x, axes.y(near_x), 6, "here"),
+        svg.text(x, axes.y(near_x) + 22, you, "label here-label", "middle"),
     ]
-    words = (
-        f"a hole of {number(camera.diameter_mm)} mm blurs to {number(here, 2)} mm, "
-        f"{number(1 / here, 2)} lines per mm"
+    label = (
+        f"a hole of {number(camera.diameter_mm)} mm blurs to {number(near_x, 2)} mm, "
+        f"{number(1 / near_x, 2)} lines per mm"
     )
-    words += "".join(f"; {name}'s best is {number(d, 2)} mm" for name, d in rules)
+    label += "".join(f"; {name}'s best is {number(d, 2)} mm" for name, d in rules)
     return svg.Drawing(
-        "Blur against the hole", words, PLOT_W, PLOT_H, tuple(shapes), "blur", "camera-blur"
+        "Blur against the hole", label, PLOT_W, PLOT_H, tuple(shapes), "blur", "camera-blur"
     )
 
 

@@ -49,27 +49,27 @@ def section(camera, layout=None):
     handed in it may outgrow its picture.
     """
     across, up, down = camera.geometry.field_deg()
-    words = (
+    label = (
         f"focal length {number(camera.focal_mm)} mm, {_eye(camera)}, "
         f"{across:.0f} degrees across, {up + down:.0f} degrees high"
     )
     labels = (camera.size, f"{across:.0f}° across", f"{up + down:.0f}° high")
     paper = curve_of(camera)
-    seen = _curve(camera, np.linspace(-0.5, 0.5, STEPS) * camera.visible_width_mm)
+    curve = _curve(camera, np.linspace(-0.5, 0.5, STEPS) * camera.visible_width_mm)
     span = _span(camera, paper, round_body=True)
     layout = layout or _layout(camera, *span)
     name = f"{camera.name or 'The camera'} from above"
-    return _draw(name, words, camera, (paper, seen), labels, (layout, *span), is_above=True)
+    return _draw(name, label, camera, (paper, curve), labels, (layout, *span), is_above=True)
 
 
 def side(camera):
     """A Drawing of the camera from the side: what it sees above and below the axis."""
     _, up, down = camera.geometry.field_deg()
-    words = f"sees {up:.0f} degrees above the axis and {down:.0f} below"
+    label = f"sees {up:.0f} degrees above the axis and {down:.0f} below"
     # Drawn as it stands: paper above the hole is up, so the axis of the picture grows downward.
     ends = np.array([-0.5, 0.5])
     offset = camera.offset_mm if camera.back == Camera.Shape.CAN else 0.0
-    paper, seen = (
+    paper, visible = (
         [(-(end * high + offset), camera.depth_mm) for end in ends]
         for high in (camera.cut_height_mm, camera.visible_height_mm)
     )
@@ -77,7 +77,7 @@ def side(camera):
     span = _span(camera, paper, standing=True)
     name = f"{camera.name or 'The camera'} from the side"
     drawn = _layout(camera, *span), *span
-    return _draw(name, words, camera, (paper, seen), labels, drawn)
+    return _draw(name, label, camera, (paper, visible), labels, drawn)
 
 
 def curve_of(camera):
@@ -217,8 +217,8 @@ def unrolled(measures, way):
     shapes += [svg.circle(x, floor - hole_up * scale, 4, "here") for x in ends]
     lies = f"{number(way.length_mm)} mm along the wall, {number(way.height_mm)} mm upright"
     sees = f"{way.across_deg:.0f} degrees across, {way.up_deg:.0f} up and {way.down_deg:.0f} down"
-    words = f"{lies}; gap {number(way.gap_mm)} mm at the hole; sees {sees}"
-    return svg.Drawing("The wall unrolled", words, WIDTH, floor + 6, tuple(shapes), "unrolled")
+    label = f"{lies}; gap {number(way.gap_mm)} mm at the hole; sees {sees}"
+    return svg.Drawing("The wall unrolled", label, WIDTH, floor + 6, tuple(shapes), "unrolled")
 
 
 def fall_off(camera):
@@ -240,6 +240,6 @@ def fall_off(camera):
         svg.rect(n * width, 0.0, width + 0.3, 30.0, "shadow", fill_opacity=float(1 - 2.0**-less))
         for n, less in enumerate(stops)
     ]
-    words = f"{number(round(edge, 2), 2)} stops less {end}"
-    shapes += [svg.rect(0.5, 0.5, WIDTH - 1, 29.5, "frame"), svg.text(0.0, 46.0, words, "label")]
-    return svg.Drawing("Light across the paper", words, WIDTH, 50.0, tuple(shapes), "fall-off")
+    label = f"{number(round(edge, 2), 2)} stops less {end}"
+    shapes += [svg.rect(0.5, 0.5, WIDTH - 1, 29.5, "frame"), svg.text(0.0, 46.0, label, "label")]
+    return svg.Drawing("Light across the paper", label, WIDTH, 50.0, tuple(shapes), "fall-off")

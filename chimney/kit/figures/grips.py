@@ -43,8 +43,8 @@ def pulled(camera, layout, name, x, y):
 
 
 def _depth(camera, deep_mm):
-    near = max(5.0, round(deep_mm) if deep_mm > 50 else round(deep_mm * 2) / 2)
-    return {"extension_mm" if camera.is_lens else "focal_mm": f"{near:g}"}
+    depth_mm = max(5.0, round(deep_mm) if deep_mm > 50 else round(deep_mm * 2) / 2)
+    return {"extension_mm" if camera.is_lens else "focal_mm": f"{depth_mm:g}"}
 
 
 def _hole_mm(camera, x):

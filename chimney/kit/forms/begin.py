@@ -66,16 +66,16 @@ class BeginForm(forms.Form):
 
 def _measures(cleaned):
     """Values of the form of a camera, as if filled in by hand."""
-    what, depth, hole = cleaned["what"], cleaned["depth_mm"], cleaned["hole_mm"]
-    data = {"name": NAMES[what], "back": BACKS.get(what, Camera.Shape.FLAT), "size": "4x5 in"}
+    answer, depth, hole = cleaned["what"], cleaned["depth_mm"], cleaned["hole_mm"]
+    data = {"name": NAMES[answer], "back": BACKS.get(answer, Camera.Shape.FLAT), "size": "4x5 in"}
     data |= {"focal_mm": f"{depth:g}", "places": "1"}
-    data |= {"loads_directly": "on"} if what in ("tin", "can") else {}
-    if what == "lens":
+    data |= {"loads_directly": "on"} if answer in ("tin", "can") else {}
+    if answer == "lens":
         return data | {"marked_f_number": "" if hole is None else f"{hole:g}"}
     data["diameter_mm"] = f"{NEEDLE_MM if hole is None else hole:g}"
     if hole is None:
         data["diameter_sd_mm"] = f"{NEEDLE_SD_MM:g}"
-    return data | (_can_sheet(depth) if what == "can" else {})
+    return data | (_can_sheet(depth) if answer == "can" else {})
 
 
 def _can_sheet(diameter_mm):

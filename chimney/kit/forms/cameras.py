@@ -30,14 +30,14 @@ class CameraForm(CameraMeasures):
 
     def _begin_sizes(self, camera):
         """Leave usual sizes empty, so that they move along with what they follow from."""
-        cut = whole = camera.cut_width_mm, camera.cut_height_mm
+        cut = full_size = camera.cut_width_mm, camera.cut_height_mm
         visible = camera.visible_width_mm, camera.visible_height_mm
         if _near(cut, _usual_cut(camera.size)):
             cut = ""
-        if _near(visible, _usual_visible(camera.back, whole)):
+        if _near(visible, _usual_visible(camera.back, full_size)):
             visible = ""
         self.initial |= {"cut": cut, "visible": visible}
-        if camera.offset_mm == _usual_offset(whole[1], camera.height_mm):
+        if camera.offset_mm == _usual_offset(full_size[1], camera.height_mm):
             self.initial["offset_mm"] = None
 
     def clean(self):
@@ -62,9 +62,9 @@ class CameraForm(CameraMeasures):
 
     def clean_apertures(self):
         """The numbers of a lens in their order, each once."""
-        words = re.split(r"[\s,;]+", self.cleaned_data["apertures"].lower().replace("f/", " "))
+        texts = re.split(r"[\s,;]+", self.cleaned_data["apertures"].lower().replace("f/", " "))
         try:
-            stops = sorted({float(word) for word in words if word})
+            stops = sorted({float(word) for word in texts if word})
         except ValueError as error:
             raise forms.ValidationError("Write the numbers alone, like 5.6 8 11.") from error
         if not all(0.7 <= stop <= 256 for stop in stops) or len(stops) > 12:
@@ -127,7 +127,8 @@ class CameraForm(CameraMeasures):
         self._stand(cleaned, cut[1])
         self._check_curve(cleaned, cut[0], cleaned["visible"][0])
         if cleaned.get("visible") and any(
-            seen > whole for seen, whole in zip(cleaned["visible"], cut, strict=True)
+            visible_mm > full_mm
+            for visible_mm, full_mm in zip(cleaned["visible"], cut, strict=True)
         ):
             self.add_error(
                 "visible",

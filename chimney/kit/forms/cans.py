@@ -54,13 +54,13 @@ class CanForm(forms.Form):
     def camera_query(self, way):
         """Initial values of the form of a camera made of this can, as the query of its address."""
         size = f"{number(way.length_mm, 4)}x{number(way.height_mm, 4)}"
-        known = {
+        fields = {
             "back": "can",
             "focal_mm": self["diameter_mm"].value(),
             "size": self["sheet"].value(),
         }
         height, hole_up = (self.cleaned_data[name] for name in ("can_height_mm", "hole_up_mm"))
-        known |= {"height_mm": f"{height:g}"}
+        fields |= {"height_mm": f"{height:g}"}
         if hole_up:
-            known |= {"offset_mm": f"{way.height_mm / 2 - hole_up:g}"}
-        return urlencode(known | {"cut": size, "visible": size, "loads_directly": "on"})
+            fields |= {"offset_mm": f"{way.height_mm / 2 - hole_up:g}"}
+        return urlencode(fields | {"cut": size, "visible": size, "loads_directly": "on"})

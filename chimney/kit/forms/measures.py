@@ -32,7 +32,9 @@ def by_back(**words):
 
 
 class CameraMeasures(ThingForm):
-    """Form for the measures of a camera: each back asks for what it needs, the rest is folded away."""
+    """Form for the measures of a camera: each back asks for what it needs, the rest is folded
+    away.
+    """
 
     focal_mm = NumberField(
         label=by_back(
@@ -187,9 +189,9 @@ class CameraMeasures(ThingForm):
     @property
     def more(self):
         """[(field, its classes)] of what is usual unless it was measured."""
-        asked = {field.name for field, _ in self.asked}
+        asked_names = {field.name for field, _ in self.asked}
         names = [field.name for field in self.visible_fields()]
-        return [self._shown(name) for name in names if name not in asked]
+        return [self._shown(name) for name in names if name not in asked_names]
 
     @property
     def more_is_wrong(self):

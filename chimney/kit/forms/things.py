@@ -125,8 +125,11 @@ class PaperForm(ThingForm):
 
     def clean_kind(self):
         """Keep the kind of what was exposed: its verdicts have the sense of their medium."""
-        kind, known = self.cleaned_data["kind"], Paper.objects.filter(pk=self.instance.pk).first()
-        if known and kind != known.kind and known.sheet_set.exists():
+        kind, current_paper = (
+            self.cleaned_data["kind"],
+            Paper.objects.filter(pk=self.instance.pk).first(),
+        )
+        if current_paper and kind != current_paper.kind and current_paper.sheet_set.exists():
             raise forms.ValidationError(
                 "Sheets of it are in the log as what it was: add another paper instead."
             )

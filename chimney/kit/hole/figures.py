@@ -11,7 +11,7 @@ def picture(address, width, height):
 
 def edge(found, points, width, height):
     """found: what was measured; points: its edge in pixels of the enlargement."""
-    words = f"mean width {number(found.mean_mm)} mm, roundness {number(found.roundness, 2)}"
+    label = f"mean width {number(found.mean_mm)} mm, roundness {number(found.roundness, 2)}"
     shape = (svg.polygon(points, "outline"),)
     size = float(width), float(height)
-    return svg.Drawing("The hole and its outline", words, *size, shape, "hole-edge", "edge")
+    return svg.Drawing("The hole and its outline", label, *size, shape, "hole-edge", "edge")

@@ -96,9 +96,9 @@ class OutlineForm(forms.Form):
         """The point that was dragged lies where it was dragged to."""
         cleaned = super().clean()
         if cleaned.get("dragged") and cleaned.get("points"):
-            which, x, y = drag.read(cleaned["dragged"]) or ("", 0.0, 0.0)
-            if which.isdecimal() and int(which) < len(cleaned["points"]):
-                cleaned["points"][int(which)] = x, y
+            handle, x, y = drag.read(cleaned["dragged"]) or ("", 0.0, 0.0)
+            if handle.isdecimal() and int(handle) < len(cleaned["points"]):
+                cleaned["points"][int(handle)] = x, y
             else:
                 self.add_error("points", "That is no point of this edge.")
         return cleaned

@@ -34,15 +34,15 @@ def hole(request, pk):
 def _found(form, camera):
     """The MeasuredHole in the picture, or None and why not beside its field."""
     try:
-        found = craft.measure(form.cleaned_data["greys"], form.cleaned_data["mm_per_px"])
+        hole = craft.measure(form.cleaned_data["greys"], form.cleaned_data["mm_per_px"])
     except ValueError as error:
         form.add_error("picture", str(error))
         return None
-    doubt = craft.no_pinhole(camera, found.hole.area_mm)
+    doubt = craft.no_pinhole(camera, hole.hole.area_mm)
     if doubt:
         form.add_error("dpi", f"{doubt} Is the scale of the picture right?")
         return None
-    return found
+    return hole
 
 
 def _corrected(form):

@@ -79,10 +79,13 @@ def shared():
 def offers(cleaned):
     """The Offers of a cleaned NeedsForm, the cheapest by what is typed first."""
     fitting = [
-        way for way in WAYS if cleaned["place"] in way.places and (way.film or not cleaned["film"])
+        process_way
+        for process_way in WAYS
+        if cleaned["place"] in process_way.places and (process_way.film or not cleaned["film"])
     ]
     return sorted(
-        (_offer(way, cleaned) for way in fitting), key=lambda offer: (offer.cost, offer.unpriced)
+        (_offer(process_way, cleaned) for process_way in fitting),
+        key=lambda offer: (offer.cost, offer.unpriced),
     )
 
 
@@ -103,8 +106,8 @@ def _bath(way, cleaned):
     """Volume of each bath that a sheet takes."""
     short, long = sorted(cleaned["sheet"])
     if "drum" in way.things:
-        least, most = chemistry.drum_ml(short * long)
-        return f"{number(least, 2)} to {number(most, 2)} ml"
+        least_volume, most_volume = chemistry.drum_ml(short * long)
+        return f"{number(least_volume, 2)} to {number(most_volume, 2)} ml"
     if "tank" in way.things:
         return _tank_bath(cleaned["tank_height_mm"], cleaned["tank_diameter_mm"], short)
     if "filler" in way.things:

@@ -26,9 +26,9 @@ class NeedsForm(forms.Form):
 
     def __init__(self, data):
         super().__init__(data)
-        for code, words in THINGS.items():
+        for code, label in THINGS.items():
             self.fields[f"price_{code}"] = NumberField(
-                label=words, least=0, most=100_000, noun="A price", required=False
+                label=label, least=0, most=100_000, noun="A price", required=False
             )
 
     @property

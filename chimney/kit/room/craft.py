@@ -32,18 +32,18 @@ def answer(cleaned):
     """The RoomAnswer of a cleaned RoomForm."""
     ev100 = SKIES[cleaned["sky"]].ev100
     throw_mm = cleaned["throw_m"] * 1000
-    seen = room.picture(cleaned["hole_mm"], throw_mm, light.lux_from_ev100(ev100))
+    picture = room.picture(cleaned["hole_mm"], throw_mm, light.lux_from_ev100(ev100))
     reading = exposure.read_ev(ev100, 100, "")
     sheet = exposure.calculate(
         reading,
         exposure.Specification(
-            f_number=seen.f_number, ei=cleaned["ei"], school=reciprocity.NoCorrection()
+            f_number=picture.f_number, ei=cleaned["ei"], school=reciprocity.NoCorrection()
         ),
     )
     lens_mm = room.lens_throw_mm(cleaned["dioptres"]) if cleaned.get("dioptres") else None
     return RoomAnswer(
-        picture=seen,
-        photograph_s=room.photograph_s(seen.wall_lux, cleaned["f_number"], cleaned["iso"]),
+        picture=picture,
+        photograph_s=room.photograph_s(picture.wall_lux, cleaned["f_number"], cleaned["iso"]),
         paper_s=durations.countable_s(sheet.exact_s),
         lens_m=lens_mm and lens_mm / 1000,
         lens_n=lens_mm and lens_mm / cleaned["hole_mm"],

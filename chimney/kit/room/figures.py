@@ -32,7 +32,7 @@ def room(throw_m, hole_mm, picture, lens_m=None):
         svg.text((WINDOW_X + WALL_X) / 2, 198.0, f"{number(throw_m)} m", "label", "middle"),
         svg.text(WINDOW_X - 8, 176.0, f"hole {number(hole_mm)} mm", "label", "end"),
     ]
-    words = (
+    label = (
         f"a hole of {number(hole_mm)} mm, {number(throw_m)} m from the wall; the picture stands on "
         f"its head, and sixty degrees of the scene are {number(picture.width_mm / 1000)} m wide"
     )
@@ -42,8 +42,8 @@ def room(throw_m, hole_mm, picture, lens_m=None):
             svg.line(x, 16.0, x, 168.0, "box-line"),
             svg.text(x + 4, 24.0, f"screen at {number(lens_m)} m", "label"),
         ]
-        words += f"; with the lens a screen hangs at {number(lens_m)} m"
-    return svg.Drawing("The room from the side", words, WIDTH, HEIGHT, tuple(shapes), "room")
+        label += f"; with the lens a screen hangs at {number(lens_m)} m"
+    return svg.Drawing("The room from the side", label, WIDTH, HEIGHT, tuple(shapes), "room")
 
 
 def _tree(x, axis_y, half):

@@ -12,9 +12,9 @@ def room(request):
     form = RoomForm(RoomForm.START | request.GET.dict())
     page = {"form": form, "answer": answer(form.cleaned_data) if form.is_valid() else None}
     if page["answer"]:
-        cleaned, found = form.cleaned_data, page["answer"]
+        cleaned, result = form.cleaned_data, page["answer"]
         page["drawing"] = figures.room(
-            cleaned["throw_m"], cleaned["hole_mm"], found.picture, found.lens_m
+            cleaned["throw_m"], cleaned["hole_mm"], result.picture, result.lens_m
         )
     return render(
         request,

@@ -63,8 +63,8 @@ def wasted():
     for faults in Verdict.objects.exclude(faults=[]).values_list("faults", flat=True):
         causes.update(code for code in faults)
     named = [(BY_CODE[code].words, n) for code, n in causes.items() if code in BY_CODE]
-    gone = Sheet.objects.filter(stage__in=(Sheet.Stage.SPOILED, Sheet.Stage.LOST))
-    stages = gone.order_by().values_list("stage").annotate(Count("pk"))
+    wasted_sheets = Sheet.objects.filter(stage__in=(Sheet.Stage.SPOILED, Sheet.Stage.LOST))
+    stages = wasted_sheets.order_by().values_list("stage").annotate(Count("pk"))
     named += [(Sheet.Stage(stage).label, count) for stage, count in stages]
     return sorted(named, key=lambda row: -row[1])
 
@@ -89,18 +89,18 @@ def cost():
     )
     count = dict(used.order_by().values_list("box").annotate(Count("pk")))
     spent = sum(count.get(box.pk, 0) * box.price / box.pieces for box in boxes)
-    found = good.count()
-    return Cost(sum(count.values()), found, spent / found) if found else None
+    good_count = good.count()
+    return Cost(sum(count.values()), good_count, spent / good_count) if good_count else None
 
 
 def by_rating(lesson):
     """[(words, sheets, share within half a stop)] of the lesson's sheets by the EI that they were
     rated at: before and after it was learned.
     """
-    near = Q(sheet__verdict__stops_more__range=(-GOOD_STOPS, GOOD_STOPS))
+    is_near = Q(sheet__verdict__stops_more__range=(-GOOD_STOPS, GOOD_STOPS))
     # A sheet that counts has one exposure that does.
     counted = {"reason": "", "sheet__exposures__slip": "", "sheet__exposures__given_s__gt": 0}
     rows = lesson.evidence.filter(**counted).order_by().values_list("sheet__exposures__ei_from")
-    rows = rows.annotate(all=Count("pk"), good=Count("pk", filter=near))
+    rows = rows.annotate(all=Count("pk"), good=Count("pk", filter=is_near))
     counts = {rated: (sheets, good / sheets) for rated, sheets, good in rows if sheets}
-    return [(words, *counts[rated]) for rated, words in RATED if rated in counts]
+    return [(label, *counts[rated]) for rated, label in RATED if rated in counts]

@@ -25,15 +25,15 @@ def nearest(paper, camera, seconds):
     stop nearer.
     """
     rows = timed().filter(paper=paper).select_related("sheet__paper", "sheet__verdict")
-    wanted = math.log2(seconds)
+    wanted_log2 = math.log2(seconds)
 
     def off(evidence):
-        other = bool(camera) and evidence.camera_id != camera.pk
-        return abs(math.log2(evidence.needed_s) - wanted) + other
+        is_other_camera = bool(camera) and evidence.camera_id != camera.pk
+        return abs(math.log2(evidence.needed_s) - wanted_log2) + is_other_camera
 
-    near = sorted(rows[:MOST_LOOKED_AT], key=off)[:SHOWN_NEAR]
-    codes = with_thread(Sheet.objects.filter(pk__in=[e.sheet_id for e in near])).in_bulk()
-    return [(codes[e.sheet_id], e.sheet.verdict) for e in near]
+    nearest_rows = sorted(rows[:MOST_LOOKED_AT], key=off)[:SHOWN_NEAR]
+    codes = with_thread(Sheet.objects.filter(pk__in=[e.sheet_id for e in nearest_rows])).in_bulk()
+    return [(codes[e.sheet_id], e.sheet.verdict) for e in nearest_rows]
 
 
 def processes():
@@ -76,16 +76,16 @@ def titled(rows):
 def such(asked):
     """Sheets that are all that is asked."""
     rows = found_by(asked["words"]) if asked.get("words") else Sheet.objects.all()
-    wanted = [{FIELDS[name]: asked[name]} for name in FIELDS if asked.get(name)]
-    wanted += [VERDICTS.get(asked.get("verdict")), LIGHTS.get(asked.get("light"))]
+    conditions = [{FIELDS[name]: asked[name]} for name in FIELDS if asked.get(name)]
+    conditions += [VERDICTS.get(asked.get("verdict")), LIGHTS.get(asked.get("light"))]
     if asked.get("fault"):
-        wanted.append({"verdict__faults__icontains": f'"{asked["fault"]}"'})
-    for lookup in filter(None, wanted):
+        conditions.append({"verdict__faults__icontains": f'"{asked["fault"]}"'})
+    for lookup in filter(None, conditions):
         rows = _narrowed(rows, Q(**lookup))
     rows = rows.filter(_cut_within(asked.get("since"), asked.get("until")))
     if asked.get("place"):
-        here = Q(exposures__place=asked["place"])
-        rows = _narrowed(rows, here | Q(solargraph__place=asked["place"]))
+        at_place = Q(exposures__place=asked["place"])
+        rows = _narrowed(rows, at_place | Q(solargraph__place=asked["place"]))
     return rows
 
 

@@ -19,9 +19,9 @@ A_PAGE, MOST_IN_A_NOTEBOOK, MOST_IN_A_YEAR = 40, 400, 400
 def search(request):
     """Plain fields in, sheets out."""
     form = SearchForm(request.GET)
-    asked = form.asked
+    question = form.asked
     query = urlencode({name: request.GET[name] for name in form.fields if request.GET.get(name)})
-    page = Paginator(queries.find(asked), A_PAGE).get_page(request.GET.get("page"))
+    page = Paginator(queries.find(question), A_PAGE).get_page(request.GET.get("page"))
     context = {"form": form, "page": page, "query": query, "more": f"&{query}"}
     context |= {"kept": KeptSearch.objects.all(), "keep": KeepForm(initial={"query": query})}
     context["years"] = queries.years()
@@ -35,16 +35,16 @@ def keep(request):
     if not form.is_valid():
         messages.error(request, "A kept search wants a name.")
         return redirect("lessons:search")
-    made = flows.keep(**form.cleaned_data)
-    messages.success(request, f"The search is kept as {made}.")
+    search_row = flows.keep(**form.cleaned_data)
+    messages.success(request, f"The search is kept as {search_row}.")
     return redirect("lessons:search")
 
 
 @require_POST
 def forget(request, pk):
-    kept = get_object_or_404(KeptSearch, pk=pk)
-    flows.forget(kept)
-    messages.success(request, f"The search {kept} is no longer kept.")
+    search_row = get_object_or_404(KeptSearch, pk=pk)
+    flows.forget(search_row)
+    messages.success(request, f"The search {search_row} is no longer kept.")
     return redirect("lessons:search")
 
 
@@ -61,8 +61,8 @@ def year(request, number):
     """A year on one page: every sheet that has a picture, month by month."""
     if not 1900 <= number <= 9998:
         raise Http404("There is no such year.")
-    asked = QueryDict(f"since={number}-01-01&until={number}-12-31")
-    rows = queries.such(SearchForm(asked).asked).order_by("-cut_at")
+    question = QueryDict(f"since={number}-01-01&until={number}-12-31")
+    rows = queries.such(SearchForm(question).asked).order_by("-cut_at")
     newest = queries.titled(rows)[:MOST_IN_A_YEAR]
     page = {"year": number, "sheets": newest, "count": rows.count()}
     return render(request, "lessons/year.html", page | {"most": MOST_IN_A_YEAR})

@@ -83,8 +83,8 @@ def slide_back(exposure, *, back=True):
     """The dark slide in and turned, or that taken back."""
     exposure = current(exposure, Exposure.objects.select_related("camera", "sheet"))
     if Opening.objects.filter(exposure=exposure, closed_at=None).exists():
-        words = f"The hole of {exposure.camera} is still open: shut it before the slide goes in."
-        raise Refused(words, "See the timer", "logbook:timer", exposure.pk)
+        refusal = f"The hole of {exposure.camera} is still open: shut it before the slide goes in."
+        raise Refused(refusal, "See the timer", "logbook:timer", exposure.pk)
     exposure.slide_back_at = clock.now() if back else None
     exposure.save(update_fields=["slide_back_at"])
 
@@ -122,8 +122,8 @@ def note(exposure, words, subject=None, photo=None):
     exposure.subject = exposure.subject if subject is None else subject[:120]
     exposure.save(update_fields=["note", "subject"])
     if photo:
-        kept = {"jpeg": photo, "came_at": clock.now()}
-        Photo.objects.update_or_create(exposure=exposure, defaults=kept)
+        fields = {"jpeg": photo, "came_at": clock.now()}
+        Photo.objects.update_or_create(exposure=exposure, defaults=fields)
 
 
 @verb

@@ -24,9 +24,9 @@ def move(sheet, stage, *, given_back=False):
     """
     sheet.refresh_from_db(fields=["stage", "was"])
     if sheet.stage not in RULES[stage].comes_from or (sheet.was and not given_back):
-        now, wanted = Stage(sheet.stage).label, Stage(stage).label
+        now, target = Stage(sheet.stage).label, Stage(stage).label
         raise Refused(
-            f"{sheet.code} is {now}, so it cannot become {wanted}.",
+            f"{sheet.code} is {now}, so it cannot become {target}.",
             f"See {sheet.code}",
             "logbook:sheet",
             sheet.code,
@@ -68,14 +68,14 @@ def load(paper, holder, side, code="", person=None):
     """Put a sheet into a side, a fresh one unless the code is that of one put back unexposed;
     returns its Loading.
     """
-    there = (
+    way_out = (
         Loading.objects.select_related("sheet", "holder")
         .filter(holder=holder, side=side, unloaded_at=None)
         .first()
     )
-    if there:
-        where = f"{there.where[0].upper()}{there.where[1:]}"
-        raise Refused(f"{where} already holds {there.sheet}.", "Unload it first", "logbook:bag")
+    if way_out:
+        where = f"{way_out.where[0].upper()}{way_out.where[1:]}"
+        raise Refused(f"{where} already holds {way_out.sheet}.", "Unload it first", "logbook:bag")
     _refuse_unrinsed(holder)
     sheet = _sheet_for(paper, holder.size, code, person)
     move(sheet, Stage.LOADED)
@@ -87,23 +87,23 @@ def _refuse_unrinsed(holder):
     body = holder.camera_id
     wet = Observation.objects.filter(camera=body, kind=UNRINSED, mended_at=None).first()
     if body and wet:
-        words = f"{wet.camera} was developed in and is not rinsed yet."
-        raise Refused(words, f"See {wet.camera}", "kit:edit", "camera", body)
+        refusal = f"{wet.camera} was developed in and is not rinsed yet."
+        raise Refused(refusal, f"See {wet.camera}", "kit:edit", "camera", body)
 
 
 def _sheet_for(paper, size, code, person):
     """The sheet with that code if it went back into the box unexposed, else a fresh one from the
     oldest box.
     """
-    known = Sheet.objects.filter(code__iexact=code).first() if code else None
-    if known and (known.stage, known.paper_id, known.size) == (Stage.BOXED, paper.pk, size):
-        return known
-    if known:
+    sheet = Sheet.objects.filter(code__iexact=code).first() if code else None
+    if sheet and (sheet.stage, sheet.paper_id, sheet.size) == (Stage.BOXED, paper.pk, size):
+        return sheet
+    if sheet:
         raise Refused(
-            f"{known} is already pencilled on another sheet.",
-            f"See {known}",
+            f"{sheet} is already pencilled on another sheet.",
+            f"See {sheet}",
             "logbook:sheet",
-            known.code,
+            sheet.code,
         )
     box = queries.box_for(paper, size)
     return Sheet.objects.create(
@@ -148,9 +148,11 @@ def unload(loading):
     if sheet.stage == Stage.EXPOSING:
         raise _still_open(sheet)
     if sheet.in_a_can or sheet.stage == Stage.LOST:
-        words = Stage(sheet.stage).label
+        stage_words = Stage(sheet.stage).label
         raise Refused(
-            f"{sheet.code} is {words}: its can is the place to go on.", "See the cans", "solar:cans"
+            f"{sheet.code} is {stage_words}: its can is the place to go on.",
+            "See the cans",
+            "solar:cans",
         )
     if sheet.stage == Stage.LOADED:
         move(sheet, Stage.BOXED)
@@ -202,8 +204,8 @@ def _refuse_open_camera(camera):
         Opening.objects.select_related("exposure__sheet").filter(same_body, closed_at=None).first()
     )
     if running:
-        words = f"{camera} is already open on {running.exposure.sheet}."
-        raise Refused(words, "See its timer", "logbook:timer", running.exposure_id)
+        refusal = f"{camera} is already open on {running.exposure.sheet}."
+        raise Refused(refusal, "See its timer", "logbook:timer", running.exposure_id)
 
 
 def _refuse_wrong_sheet(loading, sheet, camera, *, again):
@@ -247,7 +249,11 @@ def _still_open(sheet):
 @verb
 def close_all(exposures):
     """Shut every one of them that is still open, in one moment; how many those were."""
-    open_ones = [one for one in exposures if one.openings.filter(closed_at=None).exists()]
+    open_ones = [
+        exposure_row
+        for exposure_row in exposures
+        if exposure_row.openings.filter(closed_at=None).exists()
+    ]
     for exposure in open_ones:
         close_hole(exposure)
     return len(open_ones)

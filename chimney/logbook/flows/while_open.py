@@ -27,14 +27,14 @@ def running(exposure):
 
 def not_before(opening, moment):
     """The moment, but not before anything that is in the log already: clocks of devices differ."""
-    known = [opening.opened_at]
+    moments = [opening.opened_at]
     for cover in opening.covers.all():
         # The hand at the opening goes away when it goes away, even if the hole is shut before.
         hand = cover.covered_at == opening.opened_at
-        known += [cover.covered_at] + (
+        moments += [cover.covered_at] + (
             [cover.uncovered_at] if cover.uncovered_at and not hand else []
         )
-    return max(moment, *known)
+    return max(moment, *moments)
 
 
 @verb

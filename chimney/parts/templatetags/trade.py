@@ -22,5 +22,5 @@ class _Explained(template.Node):
 
     def render(self, context):
         page = self.nodelist.render(context)
-        found = {} if context.get("words") else {"words": glossary.found_in(page)}
-        return page + render_to_string("parts/_words_here.html", found)
+        explained = {} if context.get("words") else {"words": glossary.found_in(page)}
+        return page + render_to_string("parts/_words_here.html", explained)

@@ -26,12 +26,15 @@ class Compared:
 def compare(codes):
     """[Compared] of the sheets with those codes, in that order; a few queries however many."""
     sheets = {s.code: s for s in queries.with_thread(Sheet.objects.filter(code__in=codes[:MOST]))}
-    wanted = [sheets[code] for code in dict.fromkeys(codes) if code in sheets]
-    scans = {s.sheet_id: s for s in reversed(Scan.objects.filter(sheet__in=wanted, state="ready"))}
-    through = Development.objects.filter(sheet__in=wanted).select_related("run__developer")
+    compared_sheets = [sheets[code] for code in dict.fromkeys(codes) if code in sheets]
+    scans = {
+        s.sheet_id: s
+        for s in reversed(Scan.objects.filter(sheet__in=compared_sheets, state="ready"))
+    }
+    through = Development.objects.filter(sheet__in=compared_sheets).select_related("run__developer")
     runs = {development.sheet_id: development for development in through}
-    verdicts = {v.sheet_id: v for v in Verdict.objects.filter(sheet__in=wanted)}
-    exposures = _exposures(wanted)
+    verdicts = {v.sheet_id: v for v in Verdict.objects.filter(sheet__in=compared_sheets)}
+    exposures = _exposures(compared_sheets)
     return [
         Compared(
             sheet,
@@ -40,7 +43,7 @@ def compare(codes):
             | _developed(runs.get(sheet.pk))
             | _judged(sheet, verdicts.get(sheet.pk)),
         )
-        for sheet in wanted
+        for sheet in compared_sheets
     ]
 
 
@@ -53,9 +56,9 @@ def _exposures(sheets):
 
 def differences(compared):
     """[(label, [words of each])] of what is not the same on all, in the order of the work."""
-    labels = list(dict.fromkeys(label for one in compared for label in one.facts))
-    rows = [(label, [one.facts.get(label, "") for one in compared]) for label in labels]
-    return [(label, words) for label, words in rows if len(set(words)) > 1]
+    labels = list(dict.fromkeys(label for sheet in compared for label in sheet.facts))
+    rows = [(label, [sheet.facts.get(label, "") for sheet in compared]) for label in labels]
+    return [(label, values) for label, values in rows if len(set(values)) > 1]
 
 
 def _exposed(sheet, exposure):
@@ -86,6 +89,6 @@ def _developed(development):
 def _judged(sheet, verdict):
     if verdict is None:
         return {}
-    said = {"verdict": wording.sentence(sheet.paper.kind, verdict.stops_more)}
+    judgement = {"verdict": wording.sentence(sheet.paper.kind, verdict.stops_more)}
     faults = ", ".join(fault.words for fault in verdict.found)
-    return said | ({"faults": faults} if faults else {})
+    return judgement | ({"faults": faults} if faults else {})

@@ -14,7 +14,7 @@ KEPT = ("size_bytes", "changed_ns", "sha256", "trouble", "seen_at")
 
 def marks():
     """{name: mark} of what was looked at before."""
-    return {seen.name: seen.mark for seen in InboxFile.objects.all()}
+    return {inbox_file.name: inbox_file.mark for inbox_file in InboxFile.objects.all()}
 
 
 def take(path, mark):

@@ -19,30 +19,30 @@ def positive(scan, kind, *, place):
     """
     array = files.array_of(scan.preview.jpeg)
     try:
-        told = page.exif(scan.sheet, place)
-        return files.export(files.path_of(scan), kind, craft.tones(scan, array), told)
+        exif = page.exif(scan.sheet, place)
+        return files.export(files.path_of(scan), kind, craft.tones(scan, array), exif)
     except files.UnreadableError as error:
         raise Refused(str(error), "See the scan", "results:scan", scan.pk) from error
 
 
 def ask(scan, kind, place):
     """The Making of the positive of a large scan, as it is toned now."""
-    of = {
+    question = {
         "scan": scan.pk,
         "kind": kind,
         "place": place and place.pk,
         "mark": mark_of(scan.pk, kind),
     }
-    return makings.ask(Making.What.POSITIVE, f"{scan.sheet or 'scan'}-positive.{kind}", of)
+    return makings.ask(Making.What.POSITIVE, f"{scan.sheet or 'scan'}-positive.{kind}", question)
 
 
 def write(making, out):
     """The positive that was asked for into an open file. Raises Refused."""
-    of = making.of
+    question = making.of
     rows = Scan.objects.select_related("sheet__paper", "preview", "wedge")
-    scan = rows.filter(pk=of["scan"], preview__isnull=False).first()
+    scan = rows.filter(pk=question["scan"], preview__isnull=False).first()
     if scan is None:
         raise Refused("That scan was taken away meanwhile.", "To the Hearth", "hearth:hearth")
-    place = Place.objects.filter(pk=of["place"]).first() if of["place"] else None
-    with positive(scan, of["kind"], place=place) as made:
-        shutil.copyfileobj(made, out)
+    place = Place.objects.filter(pk=question["place"]).first() if question["place"] else None
+    with positive(scan, question["kind"], place=place) as file:
+        shutil.copyfileobj(file, out)

@@ -21,10 +21,12 @@ def mark_of_sheet(request, code):
 
 
 def mark_of(pk, asked):
-    kept = Scan.objects.select_related("sheet__paper", "wedge").filter(pk=pk).first()
-    if kept is None:
+    scan_row = Scan.objects.select_related("sheet__paper", "wedge").filter(pk=pk).first()
+    if scan_row is None:
         return None
-    rows = [kept, kept.wedge, kept.sheet, kept.sheet and kept.sheet.paper]
-    told = [[of.value_from_object(row) for of in row._meta.concrete_fields] for row in rows if row]
-    said = f"{EDITION} {asked} {told}"
-    return f'"{hashlib.sha256(said.encode()).hexdigest()[:32]}"'
+    rows = [scan_row, scan_row.wedge, scan_row.sheet, scan_row.sheet and scan_row.sheet.paper]
+    values = [
+        [field.value_from_object(row) for field in row._meta.concrete_fields] for row in rows if row
+    ]
+    text = f"{EDITION} {asked} {values}"
+    return f'"{hashlib.sha256(text.encode()).hexdigest()[:32]}"'

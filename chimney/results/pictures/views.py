@@ -48,10 +48,10 @@ def positive(request, pk):
     """The positive of the preview, as it is kept or as it is being typed; whole: nothing cut
     off.
     """
-    kept = _scan(pk)
-    array = files.array_of(_preview(kept).jpeg)
+    scan_row = _scan(pk)
+    array = files.array_of(_preview(scan_row).jpeg)
     asked = set(request.GET) & set(ToneForm.base_fields)
-    typed = page.typed(kept, ToneForm(request.GET) if asked else None)
+    typed = page.typed(scan_row, ToneForm(request.GET) if asked else None)
     if "whole" in request.GET:
         for side in ("left", "right", "top", "bottom"):
             setattr(typed, f"crop_{side}", 0.0)
@@ -61,31 +61,31 @@ def positive(request, pk):
 @seen_again
 def upright(request, pk):
     """The whole positive, on which a place on the paper is found."""
-    kept = _scan(pk)
-    _preview(kept)
-    return _jpeg(files.jpeg(page.whole(kept)))
+    scan_row = _scan(pk)
+    _preview(scan_row)
+    return _jpeg(files.jpeg(page.whole(scan_row)))
 
 
 @seen_again
 def rung(request, pk, number):
     """A rung of the ladder: the picture with more or less light."""
-    kept = _scan(pk)
-    if number >= len(craft.RUNGS) or kept.sheet is None:
+    scan_row = _scan(pk)
+    if number >= len(craft.RUNGS) or scan_row.sheet is None:
         raise Http404("There is no such rung.")
-    array = files.small(files.array_of(_preview(kept).jpeg), 320)
+    array = files.small(files.array_of(_preview(scan_row).jpeg), 320)
     if array.ndim == 3:
         array = array.mean(axis=2).astype("uint8")
-    looks = craft.rung(array, craft.RUNGS[number], kept.sheet.paper, kept.wedge)
-    return _jpeg(files.jpeg(craft.tones(page.typed(kept, None), array).positive(looks)))
+    looks = craft.rung(array, craft.RUNGS[number], scan_row.sheet.paper, scan_row.wedge)
+    return _jpeg(files.jpeg(craft.tones(page.typed(scan_row, None), array).positive(looks)))
 
 
 @seen_again
 def one_scale(request, pk):
     """Its densities as greys, the same for every sheet, upright and the right way round."""
-    kept = _scan(pk)
-    array = files.small(files.array_of(_preview(kept).jpeg), 700)
-    greys = craft.on_one_scale(array, darkens=kept.inverted, wedge=kept.wedge)
-    plain = craft.Tones(False, (0,), (255,), 1.0, kept.mirrored, kept.quarters)
+    scan_row = _scan(pk)
+    array = files.small(files.array_of(_preview(scan_row).jpeg), 700)
+    greys = craft.on_one_scale(array, darkens=scan_row.inverted, wedge=scan_row.wedge)
+    plain = craft.Tones(False, (0,), (255,), 1.0, scan_row.mirrored, scan_row.quarters)
     return _jpeg(files.jpeg(plain.positive(greys)))
 
 
@@ -93,22 +93,25 @@ def export(request, pk, kind):
     """The whole positive, made of the original: at once, or beside the server where that is
     large.
     """
-    kept, wished = _scan(pk), ExportForm(request.GET)
+    scan_row, wished = _scan(pk), ExportForm(request.GET)
     if kind not in flows.TYPES:
         raise Http404("There is no such kind of picture.")
-    _preview(kept)
+    _preview(scan_row)
     place = wished.cleaned_data["place"] if wished.is_valid() else None
-    if kept.is_large:
-        return redirect("hearth:making", flows.ask(kept, kind, place).pk)
-    made, name = flows.positive(kept, kind, place=place), f"{kept.sheet or 'scan'}-positive.{kind}"
-    return FileResponse(made, as_attachment=True, filename=name, content_type=flows.TYPES[kind])
+    if scan_row.is_large:
+        return redirect("hearth:making", flows.ask(scan_row, kind, place).pk)
+    file, name = (
+        flows.positive(scan_row, kind, place=place),
+        f"{scan_row.sheet or 'scan'}-positive.{kind}",
+    )
+    return FileResponse(file, as_attachment=True, filename=name, content_type=flows.TYPES[kind])
 
 
 @etag(queries.mark_of_sheet)
 def thumb(request, code):
     """The newest picture of a sheet, as small as a stamp."""
     sheet = get_object_or_404(Sheet, code=code)
-    kept = Scan.objects.filter(sheet=sheet, state="ready").select_related("preview").first()
-    if kept is None:
+    scan_row = Scan.objects.filter(sheet=sheet, state="ready").select_related("preview").first()
+    if scan_row is None:
         raise Http404("There is no picture of it.")
-    return _jpeg(bytes(_preview(kept).thumb))
+    return _jpeg(bytes(_preview(scan_row).thumb))

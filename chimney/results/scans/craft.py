@@ -52,13 +52,13 @@ class Tones:
     def positive(self, array):
         """The positive of a preview, uint8."""
         if array.ndim == 3:
-            made = np.stack([self.table(8, n)[array[..., n]] for n in range(3)], axis=2)
+            toned = np.stack([self.table(8, n)[array[..., n]] for n in range(3)], axis=2)
         else:
-            made = self.table(8)[array]
-        made = made[:, ::-1] if self.mirrored else made
-        made = files.turned(np.rot90(made, -self.quarters), self.straighten_deg)
-        left, top, right, bottom = self.box(made.shape[1], made.shape[0])
-        return made[top:bottom, left:right]
+            toned = self.table(8)[array]
+        toned = toned[:, ::-1] if self.mirrored else toned
+        toned = files.turned(np.rot90(toned, -self.quarters), self.straighten_deg)
+        left, top, right, bottom = self.box(toned.shape[1], toned.shape[0])
+        return toned[top:bottom, left:right]
 
     def box(self, width, height):
         """(left, top, right, bottom) that stay of a picture of that size [px]."""
@@ -110,8 +110,8 @@ def greys_of(array):
 
 def wedge_of(steps):
     """The densitometry.Wedge of [(code, density)]. Raises ValueError."""
-    codes, known = zip(*steps, strict=True) if steps else ((), ())
-    return densitometry.Wedge(codes, known)
+    codes, densities_known = zip(*steps, strict=True) if steps else ((), ())
+    return densitometry.Wedge(codes, densities_known)
 
 
 def densities(array, wedge=None):
@@ -134,7 +134,7 @@ def level_densities(measured, settings):
     """The densities that become (black, white)."""
     shares = settings.low_percent, settings.high_percent
     shares = shares if settings.inverted else [100 - share for share in shares]
-    return [float(at) for at in np.percentile(measured, shares)]
+    return [float(level) for level in np.percentile(measured, shares)]
 
 
 def level_percent(measured, at, settings):
@@ -166,8 +166,8 @@ def _is_known(less):
 
 def _between(count, nodes):
     """Weights, shape (count, nodes), that draw straight between nodes."""
-    at = np.linspace(0, nodes - 1, count)[:, None]
-    return np.clip(1 - np.abs(at - np.arange(nodes)), 0, 1)
+    places = np.linspace(0, nodes - 1, count)[:, None]
+    return np.clip(1 - np.abs(places - np.arange(nodes)), 0, 1)
 
 
 def corners_of(measured, paper, less):
@@ -218,8 +218,8 @@ def flare(exposure, scan):
         return []
     sun = places.sun_at(exposure.place, exposure.opening.opened_at)
     mirrored = scan.mirrored or scan.sheet.meant_for == "object"
-    found = lookhere.towards_the_sun(back, exposure.azimuth_deg, *sun)
-    return [_as_scanned(mark, mirrored, scan.quarters) for mark in found]
+    glare = lookhere.towards_the_sun(back, exposure.azimuth_deg, *sun)
+    return [_as_scanned(mark, mirrored, scan.quarters) for mark in glare]
 
 
 def _as_scanned(mark, mirrored, quarters):
@@ -243,8 +243,8 @@ def spot(measured, across, down):
     high, wide = measured.shape
     y, x = int(np.clip(down, 0, 1) * (high - 1)), int(np.clip(across, 0, 1) * (wide - 1))
     reach = max(2, wide // 150)
-    near = measured[max(0, y - reach) : y + reach + 1, max(0, x - reach) : x + reach + 1]
-    return float(np.median(near))
+    patch = measured[max(0, y - reach) : y + reach + 1, max(0, x - reach) : x + reach + 1]
+    return float(np.median(patch))
 
 
 def on_one_scale(array, *, darkens, wedge=None):
@@ -257,5 +257,5 @@ def on_one_scale(array, *, darkens, wedge=None):
 
 def rung(array, stops, paper, wedge=None):
     """The scan as it would look with so much more light, uint8 greys."""
-    made = craft.as_it_would_look(densities(array, wedge), stops, curve_of(paper), paper.kind)
-    return craft.scanned(made)
+    look = craft.as_it_would_look(densities(array, wedge), stops, curve_of(paper), paper.kind)
+    return craft.scanned(look)

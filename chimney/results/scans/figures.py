@@ -40,14 +40,16 @@ def negative(scan, shape, marks, spots):
         x, y = across * wide, down * high
         shapes += [svg.circle(x, y, 8.0, "spot-ring"), svg.circle(x, y, 8.0, "mark-ring")]
         shapes.append(_name(x + 12, y + 5, f"D {density:.2f}", wide))
-    words = f"{len(marks)} places that deserve a look, {len(spots)} spots"
-    return svg.Drawing(f"{scan} as scanned", words, wide, high, tuple(shapes), "over-picture")
+    label = f"{len(marks)} places that deserve a look, {len(spots)} spots"
+    return svg.Drawing(f"{scan} as scanned", label, wide, high, tuple(shapes), "over-picture")
 
 
 def _name(x, y, words, wide):
     """Words on a picture, within it."""
-    near = x > 0.75 * wide
-    return svg.text(x - 24 if near else x, y, words, "on-picture", "end" if near else "start")
+    is_right = x > 0.75 * wide
+    return svg.text(
+        x - 24 if is_right else x, y, words, "on-picture", "end" if is_right else "start"
+    )
 
 
 def positive(scan, aspect, settings, query):
@@ -63,9 +65,9 @@ def positive(scan, aspect, settings, query):
         svg.rect(right, top, wide - right, bottom - top, "cut-off"),
         svg.rect(left, top, right - left, bottom - top, "crop-frame"),
     )
-    kept = 100 - settings.crop_left - settings.crop_right, 100 - settings.crop_top
-    words = f"{kept[0]:.0f} % of its width and {kept[1] - settings.crop_bottom:.0f} % of its height"
-    drawn = svg.Drawing("The positive", words, wide, high, (picture, *shade), "positive")
+    size = 100 - settings.crop_left - settings.crop_right, 100 - settings.crop_top
+    label = f"{size[0]:.0f} % of its width and {size[1] - settings.crop_bottom:.0f} % of its height"
+    drawn = svg.Drawing("The positive", label, wide, high, (picture, *shade), "positive")
     return replace(drawn, id="positive")
 
 
@@ -103,29 +105,31 @@ def histogram(measured, settings):
         for n, share in enumerate(shares)
     ]
     marks = [
-        svg.text(at / DENSEST * WIDE, HIGH - 3, f"{at:g}", "label", "middle")
-        for at in (0.3, 0.6, 0.9, 1.2, 1.5, 1.8, 2.1)
+        svg.text(density / DENSEST * WIDE, HIGH - 3, f"{density:g}", "label", "middle")
+        for density in (0.3, 0.6, 0.9, 1.2, 1.5, 1.8, 2.1)
     ]
     black, white = craft.level_densities(measured, settings)
-    words = f"density 0 to {DENSEST}; {black:.2f} becomes black and {white:.2f} white"
+    label = f"density 0 to {DENSEST}; {black:.2f} becomes black and {white:.2f} white"
     foot = svg.line(0, ground, WIDE, ground, "ground-line")
-    drawn = svg.Drawing("Densities", words, WIDE, HIGH, (*bars, foot, *marks), "histogram")
+    drawn = svg.Drawing("Densities", label, WIDE, HIGH, (*bars, foot, *marks), "histogram")
     return replace(drawn, id="histogram")
 
 
 def level_grips(measured, settings):
     """The Handles of black and white, along the densities."""
-    found = []
-    for name, at in zip(("black", "white"), craft.level_densities(measured, settings), strict=True):
+    handles = []
+    for name, density in zip(
+        ("black", "white"), craft.level_densities(measured, settings), strict=True
+    ):
         # Drawn as a stem with a foot that is filled as what it stands for.
         stem = (
             svg.line(0, 6 - HIGH + FOOT, 0, 0, "level-stem"),
             svg.circle(0, 0, GRIP, f"level-{name}"),
             svg.rect(-THUMB, -THUMB, 2 * THUMB, 2 * THUMB, "reach"),
         )
-        x = min(max(at / DENSEST * WIDE, 0.0), WIDE)
-        found.append(svg.Handle(name, x, HIGH - FOOT, f"What becomes {name}", stem, "x"))
-    return found
+        x = min(max(density / DENSEST * WIDE, 0.0), WIDE)
+        handles.append(svg.Handle(name, x, HIGH - FOOT, f"What becomes {name}", stem, "x"))
+    return handles
 
 
 def dragged(settings, measured, name, x, y, aspect):
@@ -148,18 +152,18 @@ def _cropped(settings, name, across, down):
         sides, cut = ("right", "bottom"), (100 - across, 100 - down)
     else:
         sides, cut = ("left", "top"), (across, down)
-    others = {"right": "left", "left": "right", "top": "bottom", "bottom": "top"}
+    opposite = {"right": "left", "left": "right", "top": "bottom", "bottom": "top"}
     changed = {}
     for side, share in zip(sides, cut, strict=True):
-        over = getattr(settings, f"crop_{others[side]}")
-        most = min(MOST_CUT, 100 - LEAST_LEFT - over)
-        changed[f"crop_{side}"] = round(min(max(share, 0.0), most), 1)
+        opposite_percent = getattr(settings, f"crop_{opposite[side]}")
+        highest = min(MOST_CUT, 100 - LEAST_LEFT - opposite_percent)
+        changed[f"crop_{side}"] = round(min(max(share, 0.0), highest), 1)
     return changed
 
 
 def _levelled(settings, name, percent):
     if name == "black":
-        most = min(60.0, settings.high_percent - LEVEL_GAP)
-        return {"low_percent": round(min(max(percent, 0.0), most), 2)}
-    least = max(40.0, settings.low_percent + LEVEL_GAP)
-    return {"high_percent": round(max(min(percent, 100.0), least), 2)}
+        highest = min(60.0, settings.high_percent - LEVEL_GAP)
+        return {"low_percent": round(min(max(percent, 0.0), highest), 2)}
+    lowest = max(40.0, settings.low_percent + LEVEL_GAP)
+    return {"high_percent": round(max(min(percent, 100.0), lowest), 2)}

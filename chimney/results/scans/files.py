@@ -127,11 +127,11 @@ def look_through(path):
     if path.suffix == ".tif" and not tiff.is_whole(path):
         raise UnreadableError(BROKEN)
     try:
-        whole = vips.Image.new_from_file(str(path), access="sequential", fail_on="truncated")
-        _refuse_size(whole)
-        bits = 16 if whole.format in ("ushort", "short") else 8
-        size = whole.width, whole.height
-        return LookedThrough(*size, bits, _array(_small(whole, str(path))))
+        image = vips.Image.new_from_file(str(path), access="sequential", fail_on="truncated")
+        _refuse_size(image)
+        bits = 16 if image.format in ("ushort", "short") else 8
+        size = image.width, image.height
+        return LookedThrough(*size, bits, _array(_small(image, str(path))))
     except vips.Error as error:
         raise UnreadableError(BROKEN) from error
 
@@ -197,8 +197,8 @@ def export(path, kind, steps, told=None):
     UnreadableError.
     """
     vips = pictures.load()
-    made = folder() / f"begun-{os.getpid()}-{os.urandom(4).hex()}.{kind}"
-    laid = made.with_suffix(".laid")
+    path_made = folder() / f"begun-{os.getpid()}-{os.urandom(4).hex()}.{kind}"
+    laid = path_made.with_suffix(".laid")
     try:
         image = vips.Image.new_from_file(str(path), access="sequential", fail_on="truncated")
         _refuse_size(image)
@@ -207,13 +207,13 @@ def export(path, kind, steps, told=None):
             plain = "srgb" if image.bands >= 3 else "b-w"
             image = (image / 257).cast("uchar").copy(interpretation=plain)
             image = _with_exif(vips, image, told or {})
-        image.write_to_file(f"{made}{OPTIONS[kind]}")
-        return made.open("rb")
+        image.write_to_file(f"{path_made}{OPTIONS[kind]}")
+        return path_made.open("rb")
     except vips.Error as error:
         raise UnreadableError("The original cannot be read any more.") from error
     finally:
         # An open file goes on without its name.
-        made.unlink(missing_ok=True)
+        path_made.unlink(missing_ok=True)
         laid.unlink(missing_ok=True)
 
 
@@ -229,8 +229,8 @@ def _with_exif(vips, image, told):
     image = image.copy()
     for name in filter(lambda name: name.startswith("exif-"), image.get_fields()):
         image.remove(name)
-    for name, words in told.items():
-        image.set_type(vips.GValue.gstr_type, name, words)
+    for name, text in told.items():
+        image.set_type(vips.GValue.gstr_type, name, text)
     return image
 
 
@@ -252,16 +252,16 @@ def _toned(image, steps, laid):
     codes = [steps.table(16, n).tolist() for n in range(image.bands)]
     bands = [vips.Image.new_from_array([row]).cast("ushort") for row in codes]
     table = bands[0].bandjoin(bands[1:]) if len(bands) > 1 else bands[0]
-    made = image.maplut(table).copy(interpretation=image.interpretation)
+    toned = image.maplut(table).copy(interpretation=image.interpretation)
     if steps.quarters or steps.straighten_deg:
-        made = _at_any_place(made, laid)
-    made = made.fliphor() if steps.mirrored else made
+        toned = _at_any_place(toned, laid)
+    toned = toned.fliphor() if steps.mirrored else toned
     turn = {1: "rot90", 2: "rot180", 3: "rot270"}.get(steps.quarters)
-    made = getattr(made, turn)() if turn else made
+    toned = getattr(toned, turn)() if turn else toned
     if steps.straighten_deg:
-        made = _straight(made, steps.straighten_deg)
-    left, top, right, bottom = steps.box(made.width, made.height)
-    return made.crop(left, top, right - left, bottom - top)
+        toned = _straight(toned, steps.straighten_deg)
+    left, top, right, bottom = steps.box(toned.width, toned.height)
+    return toned.crop(left, top, right - left, bottom - top)
 
 
 def _at_any_place(image, laid):

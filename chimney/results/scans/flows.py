@@ -30,12 +30,12 @@ def bring(name, chunks):
 @verb
 def write_down(name, stored):
     """(Scan, whether it is new) of an original that lies in the folder."""
-    known = Scan.objects.filter(sha256=stored.sha256).first()
-    if known:
-        return known, False
+    scan_row = Scan.objects.filter(sha256=stored.sha256).first()
+    if scan_row:
+        return scan_row, False
     name = name.replace("\0", "")[-200:]
-    kept = {"size_bytes": stored.size_bytes, "suffix": stored.suffix, "came_at": clock.now()}
-    scan = Scan.objects.create(name=name, sha256=stored.sha256, **kept)
+    fields = {"size_bytes": stored.size_bytes, "suffix": stored.suffix, "came_at": clock.now()}
+    scan = Scan.objects.create(name=name, sha256=stored.sha256, **fields)
     sheet = sheet_named(name)
     if sheet:
         match(scan, sheet)
@@ -45,12 +45,16 @@ def write_down(name, stored):
 
 def sheet_named(name):
     """The sheet whose code stands in a file's name, or None; the longest code wins."""
-    words = re.findall(r"[A-Za-z0-9-]+", name.rsplit(".", 1)[0])
-    codes = {"-".join(words[a:b]).upper() for a in range(len(words)) for b in range(a + 1, a + 4)}
-    codes |= {word.upper() for word in words}
-    found = list(Sheet.objects.filter(code__in=list(codes)[:200]))
-    found += list(Sheet.objects.filter(code__iexact=name.rsplit(".", 1)[0])[:1])
-    return max(found, key=lambda sheet: len(sheet.code), default=None)
+    codes_written = re.findall(r"[A-Za-z0-9-]+", name.rsplit(".", 1)[0])
+    codes = {
+        "-".join(codes_written[a:b]).upper()
+        for a in range(len(codes_written))
+        for b in range(a + 1, a + 4)
+    }
+    codes |= {word.upper() for word in codes_written}
+    sheets = list(Sheet.objects.filter(code__in=list(codes)[:200]))
+    sheets += list(Sheet.objects.filter(code__iexact=name.rsplit(".", 1)[0])[:1])
+    return max(sheets, key=lambda sheet: len(sheet.code), default=None)
 
 
 @verb
@@ -67,9 +71,9 @@ def match(scan, sheet):
         scan.by_channel = sheet.paper.kind == "solargraph"
     scan.save(update_fields=["sheet", "inverted", "mirrored", "by_channel"])
     _make_thumb(scan)
-    for one in filter(None, {before, sheet}):
-        there = one.scans.filter(state=Scan.State.READY).exists()
-        corrections.picture(one, there=there)
+    for owner in filter(None, {before, sheet}):
+        has_scan = owner.scans.filter(state=Scan.State.READY).exists()
+        corrections.picture(owner, there=has_scan)
 
 
 def _is_mirrored(sheet):
@@ -100,12 +104,12 @@ def look_through(scan):
     it is the disc that is not well: it waits on.
     """
     try:
-        seen = files.look_through(files.path_of(scan))
+        looked_through = files.look_through(files.path_of(scan))
     except files.UnreadableError as error:
         return not_read(scan, str(error))
     except FileNotFoundError:
         return not_read(scan, "Its original is gone from the folder.")
-    return keep_seen(scan, seen)
+    return keep_seen(scan, looked_through)
 
 
 @setting
@@ -126,8 +130,8 @@ def _keep_seen(scan, seen, jpeg, smaller):
     scan.width, scan.height, scan.bits = seen.width, seen.height, seen.bits
     scan.state, scan.trouble = Scan.State.READY, ""
     scan.save(update_fields=["width", "height", "bits", "state", "trouble"])
-    kept = {"jpeg": jpeg, "thumb": _thumb(scan, smaller)}
-    Preview.objects.update_or_create(scan=scan, defaults=kept)
+    fields = {"jpeg": jpeg, "thumb": _thumb(scan, smaller)}
+    Preview.objects.update_or_create(scan=scan, defaults=fields)
     if scan.sheet:
         corrections.picture(scan.sheet, there=True)
     halves = Scan.objects.filter(name=scan.name, state=Scan.State.BROKEN).exclude(pk=scan.pk)
@@ -162,10 +166,10 @@ def waiting(most):
 
 def work_off(most=1000):
     """Look through what waits, oldest first; how many those were."""
-    found = waiting(most)
-    for scan in found:
+    scans_waiting = waiting(most)
+    for scan in scans_waiting:
         look_through(scan)
-    return len(found)
+    return len(scans_waiting)
 
 
 @verb
@@ -207,8 +211,8 @@ def read_by(scans, wedge):
 @setting
 def tone(scan, values, *, also=()):
     """Set how its positive is made; also: scans that are made like it."""
-    for one in (scan, *also):
+    for scan_row in (scan, *also):
         for name in TONES:
-            setattr(one, name, values[name])
-        one.save(update_fields=list(TONES))
-        _make_thumb(one)
+            setattr(scan_row, name, values[name])
+        scan_row.save(update_fields=list(TONES))
+        _make_thumb(scan_row)

@@ -21,8 +21,8 @@ class UploadField(forms.FileField):
     widget = FilesInput
 
     def clean(self, data, initial=None):
-        one = super().clean
-        return [one(file, initial) for file in data or [None]]
+        cleaned = super().clean
+        return [cleaned(file, initial) for file in data or [None]]
 
 
 class UploadForm(forms.Form):
@@ -98,14 +98,16 @@ class InOrderForm(forms.Form):
 
     def clean(self):
         cleaned = super().clean()
-        wanted = {scan: (cleaned.get(f"sheet_{scan.pk}") or "").strip() for scan in self.loose}
-        codes = {code.upper() for code in wanted.values() if code}
+        codes_typed = {scan: (cleaned.get(f"sheet_{scan.pk}") or "").strip() for scan in self.loose}
+        codes = {code.upper() for code in codes_typed.values() if code}
         rows = Sheet.objects.select_related("paper").annotate(upper=Upper("code"))
-        known = {sheet.upper: sheet for sheet in rows.filter(upper__in=codes)}
-        for scan, code in wanted.items():
-            if code and code.upper() not in known:
+        sheets = {sheet.upper: sheet for sheet in rows.filter(upper__in=codes)}
+        for scan, code in codes_typed.items():
+            if code and code.upper() not in sheets:
                 self.add_error(f"sheet_{scan.pk}", f"No sheet is called {code}.")
-        self.pairs = [(scan, known.get(code.upper())) for scan, code in wanted.items() if code]
+        self.pairs = [
+            (scan, sheets.get(code.upper())) for scan, code in codes_typed.items() if code
+        ]
         return cleaned
 
 

@@ -49,8 +49,8 @@ class Working:
     @property
     def grips(self):
         """Handles on the positive."""
-        found = figures.grips(self.positive, self.settings)
-        return svg.handles(self.positive, "tones", found, live=self.live, of="-crop")
+        handles = figures.grips(self.positive, self.settings)
+        return svg.handles(self.positive, "tones", handles, live=self.live, of="-crop")
 
     @cached_property
     def histogram(self):
@@ -60,8 +60,8 @@ class Working:
     @property
     def level_grips(self):
         """Handles on the densities."""
-        found = figures.level_grips(self.measured, self.settings)
-        return svg.handles(self.histogram, "tones", found, live=self.live, of="-levels")
+        handles = figures.level_grips(self.measured, self.settings)
+        return svg.handles(self.histogram, "tones", handles, live=self.live, of="-levels")
 
     @property
     def moved(self):
@@ -127,13 +127,13 @@ def of_scan(scan, work, spots=()):
 
 def read_spots(texts):
     """[(across, down)] shares of an address, three at most; what is none is left out."""
-    found = []
+    spots = []
     for text in texts:
         try:
-            found.append(clicks.shares(text))
+            spots.append(clicks.shares(text))
         except ValueError:
             continue
-    return found[-MOST_SPOTS:]
+    return spots[-MOST_SPOTS:]
 
 
 def written(spots):
@@ -147,14 +147,18 @@ def says(measured, sheet):
     """
     exposure = sheet.exposures.select_related("camera").first()
     less = exposure and craft.fall_off(measured.shape, exposure)
-    read = craft.read(measured, sheet.paper, less)
+    result = craft.read(measured, sheet.paper, less)
     # Finer than a half nobody judges.
-    stops = round(2 * read.judgement.stops_more) / 2
-    said = {"read": read, "sentence": wording.sentence(sheet.paper.kind, stops), "proposed": stops}
+    stops = round(2 * result.judgement.stops_more) / 2
+    context = {
+        "read": result,
+        "sentence": wording.sentence(sheet.paper.kind, stops),
+        "proposed": stops,
+    }
     if less is None or min(measured.shape) < SMALLEST_PX:
-        return said
-    found = craft.corners_of(measured, sheet.paper, less)
-    return said | {"corners": wording.corners(found, exposure.camera)}
+        return context
+    corners = craft.corners_of(measured, sheet.paper, less)
+    return context | {"corners": wording.corners(corners, exposure.camera)}
 
 
 def exif(sheet, place=None):
@@ -167,7 +171,7 @@ def exif(sheet, place=None):
 
 def _located(place):
     """Degrees, minutes and seconds, and the side of the equator and of Greenwich."""
-    found = {}
+    location = {}
     for name, degrees, sides in (
         ("Latitude", place.latitude_deg, "NS"),
         ("Longitude", place.longitude_deg, "EW"),
@@ -175,9 +179,9 @@ def _located(place):
         seconds = round(abs(degrees) * 360_000)
         minutes, hundredths = divmod(seconds, 6000)
         whole, minutes = divmod(minutes, 60)
-        found[f"exif-ifd3-GPS{name}"] = f"{whole}/1 {minutes}/1 {hundredths}/100"
-        found[f"exif-ifd3-GPS{name}Ref"] = sides[degrees < 0]
-    return found
+        location[f"exif-ifd3-GPS{name}"] = f"{whole}/1 {minutes}/1 {hundredths}/100"
+        location[f"exif-ifd3-GPS{name}Ref"] = sides[degrees < 0]
+    return location
 
 
 def _exposed(sheet):
@@ -185,16 +189,16 @@ def _exposed(sheet):
     if not exposure or not exposure.opening:
         return {}
     camera, opened = exposure.camera, clock.local(exposure.opening.opened_at)
-    told = {
+    facts = {
         "exif-ifd0-ImageDescription": f"{sheet}: {exposure.title}",
         "exif-ifd2-FNumber": _rational(camera.f_number, 10),
         "exif-ifd2-FocalLength": _rational(camera.focal_mm, 10),
         "exif-ifd2-DateTimeOriginal": f"{opened:%Y:%m:%d %H:%M:%S}",
     }
     if exposure.given_s:
-        told["exif-ifd2-ExposureTime"] = _rational(exposure.given_s, 1000)
+        facts["exif-ifd2-ExposureTime"] = _rational(exposure.given_s, 1000)
     ei = exposure.calculation.specification.ei
-    return told | ({"exif-ifd2-ISOSpeedRatings": f"{round(ei)}"} if ei >= 1 else {})
+    return facts | ({"exif-ifd2-ISOSpeedRatings": f"{round(ei)}"} if ei >= 1 else {})
 
 
 def _rational(value, parts):

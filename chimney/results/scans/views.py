@@ -60,9 +60,11 @@ def match_all(request):
     if not form.is_valid():
         return _table(request, {"in_order": form}, status=422)
     flows.match_all(form.pairs)
-    said = scales.counted(len(form.pairs), "scan found its sheet", "scans found their sheets")
+    count_words = scales.counted(
+        len(form.pairs), "scan found its sheet", "scans found their sheets"
+    )
     if form.pairs:
-        messages.success(request, f"{said}.")
+        messages.success(request, f"{count_words}.")
     else:
         messages.warning(request, "No code stood beside any: they stay on the light table.")
     return redirect("results:scans")
@@ -76,8 +78,8 @@ def group(request):
         return _table(request, {"group": form}, status=422)
     setting, chosen = form.cleaned_data["setting"], form.cleaned_data["scans"]
     flows.tone_all(chosen, setting)
-    said = scales.counted(len(chosen), "positive is", "positives are")
-    messages.success(request, f"{capfirst(said)} made as {setting}.")
+    count_words = scales.counted(len(chosen), "positive is", "positives are")
+    messages.success(request, f"{capfirst(count_words)} made as {setting}.")
     return redirect("results:scans")
 
 
@@ -93,8 +95,8 @@ def _brought(request, uploads):
         else:
             messages.success(request, f"{upload.name}: {wording.arrived(scan, new=fresh)}.")
     # A script that sends the files takes the whole new page, with what is said on it.
-    there = reverse("results:scans")
-    return HttpResponseClientRedirect(there) if request.htmx else redirect(there)
+    target = reverse("results:scans")
+    return HttpResponseClientRedirect(target) if request.htmx else redirect(target)
 
 
 def _scan(pk):
@@ -104,22 +106,22 @@ def _scan(pk):
 
 def scan(request, pk):
     """One scan beside its positive, and what it says."""
-    kept = _scan(pk)
+    scan_row = _scan(pk)
     if request.htmx:
-        return render(request, "results/_tones.html", {"work": page.working(kept, request.GET)})
+        return render(request, "results/_tones.html", {"work": page.working(scan_row, request.GET)})
     if request.method == "POST":
-        return _tone(request, kept)
+        return _tone(request, scan_row)
     spots = page.read_spots(request.GET.getlist("p"))
-    if clicked := _clicked(request, kept):
+    if clicked := _clicked(request, scan_row):
         return redirect(f"{request.path}?{page.written([*spots, clicked])}")
-    return _one(request, kept, page.working(kept, _chosen(request, kept)), spots)
+    return _one(request, scan_row, page.working(scan_row, _chosen(request, scan_row)), spots)
 
 
 def _chosen(request, kept):
     """Values that a kept setting would type, if one is chosen."""
-    asked = request.GET.get("setting", "")
-    setting = asked.isascii() and asked.isdecimal() and len(asked) < 18
-    setting = ToneSetting.objects.filter(pk=asked).first() if setting else None
+    setting_key = request.GET.get("setting", "")
+    setting = setting_key.isascii() and setting_key.isdecimal() and len(setting_key) < 18
+    setting = ToneSetting.objects.filter(pk=setting_key).first() if setting else None
     return page.as_typed(setting) if setting else None
 
 
@@ -135,8 +137,8 @@ def _tone(request, kept):
         return redirect("results:scan", kept.pk)
     named = "by_name" in request.POST
     if not work.form.is_valid() or (named and not setting_form.is_valid()):
-        shown = setting_form if named else SettingForm()
-        return _one(request, kept, work, status=422, setting_form=shown)
+        shown_form = setting_form if named else SettingForm()
+        return _one(request, kept, work, status=422, setting_form=shown_form)
     group = page.alike(kept) if "all" in request.POST else ()
     flows.tone(kept, work.form.cleaned_data, also=group)
     if named:
@@ -148,10 +150,10 @@ def _tone(request, kept):
 @require_POST
 def read_by(request, pk):
     """By which wedge its densities are read."""
-    kept, form = _scan(pk), ReadByForm(request.POST)
+    scan_row, form = _scan(pk), ReadByForm(request.POST)
     if form.is_valid():
-        group = page.of_the_day(kept) if form.cleaned_data["days"] else ()
-        flows.read_by([kept, *group], form.cleaned_data["wedge"])
+        group = page.of_the_day(scan_row) if form.cleaned_data["days"] else ()
+        flows.read_by([scan_row, *group], form.cleaned_data["wedge"])
     return redirect("results:scan", pk)
 
 
@@ -174,12 +176,12 @@ def _clicked(request, kept):
 @require_POST
 def assign(request, pk):
     """Write down which sheet it is a scan of."""
-    kept, form = _scan(pk), MatchForm(request.POST)
+    scan_row, form = _scan(pk), MatchForm(request.POST)
     if not form.is_valid():
-        return _one(request, kept, page.working(kept), status=422, match=form)
-    flows.match(kept, form.sheet)
-    said = f"a scan of {form.sheet}" if form.sheet else "no sheet's"
-    messages.success(request, f"{kept} is {said} now.")
+        return _one(request, scan_row, page.working(scan_row), status=422, match=form)
+    flows.match(scan_row, form.sheet)
+    target = f"a scan of {form.sheet}" if form.sheet else "no sheet's"
+    messages.success(request, f"{scan_row} is {target} now.")
     return redirect("results:scan", pk)
 
 

@@ -40,11 +40,16 @@ def puzzle(seed):
 
 def picture(seed):
     """The sheet of a seed as a scanner sees it, uint8, and not its positive."""
-    made = puzzle(seed)
+    sheet = puzzle(seed)
     scene = mishaps.example_scene(seed, 240, 300)
-    faults = [made.fault] if made.fault else []
+    faults = [sheet.fault] if sheet.fault else []
     densities = papers.simulate(
-        scene, -made.true_stops, CURVES[made.medium], medium=made.medium, faults=faults, seed=seed
+        scene,
+        -sheet.true_stops,
+        CURVES[sheet.medium],
+        medium=sheet.medium,
+        faults=faults,
+        seed=seed,
     )
     return papers.scanned(densities)
 
@@ -74,5 +79,5 @@ def eye(offs):
     if not count:
         return Eye(0, 0.0, UNTRAINED_SD)
     bias = sum(offs) / count
-    spread = sqrt(sum((off - bias) ** 2 for off in offs) / max(1, count - 1))
+    spread = sqrt(sum((error - bias) ** 2 for error in offs) / max(1, count - 1))
     return Eye(count, bias, max(0.15, spread))

@@ -68,5 +68,5 @@ def example(request, code):
 
 
 def _jpeg(array):
-    told = {"Cache-Control": "max-age=86400"}
-    return HttpResponse(files.jpeg(array), content_type="image/jpeg", headers=told)
+    headers = {"Cache-Control": "max-age=86400"}
+    return HttpResponse(files.jpeg(array), content_type="image/jpeg", headers=headers)

@@ -29,7 +29,7 @@ class WedgeStep:
 
 def read_steps(texts):
     """Steps of an address; what is none is left out."""
-    found = []
+    steps = []
     for text in texts[:MOST_STEPS]:
         place, _, density = text.rpartition(",")
         try:
@@ -37,8 +37,8 @@ def read_steps(texts):
         except ValueError:
             continue
         if 0 <= step.density <= DENSEST:
-            found.append(step)
-    return found
+            steps.append(step)
+    return steps
 
 
 class WedgeStepForm(forms.Form):

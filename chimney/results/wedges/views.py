@@ -16,15 +16,15 @@ from chimney.results.wedges.forms import USUAL_STEP, WedgeForm, WedgeStep, Wedge
 
 def wedge(request, pk):
     """Steps clicked so far, the next one, and the whole wedge kept."""
-    kept = get_object_or_404(Scan.objects.select_related("preview", "sheet"), pk=pk)
-    if getattr(kept, "preview", None) is None:
+    scan_row = get_object_or_404(Scan.objects.select_related("preview", "sheet"), pk=pk)
+    if getattr(scan_row, "preview", None) is None:
         raise Http404("It was not looked through yet.")
     steps = read_steps(request.GET.getlist("s"))
     if request.method == "POST":
-        return _kept(request, kept, steps)
+        return _kept(request, scan_row, steps)
     if "back" in request.GET:
         return _to(pk, steps[:-1])
-    return _clicked(request, kept, steps)
+    return _clicked(request, scan_row, steps)
 
 
 def _clicked(request, kept, steps):
@@ -53,18 +53,18 @@ def _to(pk, steps):
 def _read(kept, steps):
     """([(code, density)], why that is no wedge yet or nothing)."""
     greys = craft.greys_of(files.array_of(kept.preview.jpeg))
-    found = [(craft.spot(greys, step.across, step.down), step.density) for step in steps]
+    readings = [(craft.spot(greys, step.across, step.down), step.density) for step in steps]
     try:
-        craft.wedge_of(found)
+        craft.wedge_of(readings)
     except ValueError as error:
-        return found, str(error)
-    return found, ""
+        return readings, str(error)
+    return readings, ""
 
 
 def _page(request, kept, steps, form, naming, status=200):
-    found, trouble = _read(kept, steps)
+    readings, trouble = _read(kept, steps)
     spots = [(step.across, step.down, step.density) for step in steps]
-    page = {"scan": kept, "steps": steps, "found": found, "form": form, "naming": naming}
+    page = {"scan": kept, "steps": steps, "found": readings, "form": form, "naming": naming}
     page["trouble"] = trouble if len(steps) > 1 else ""
     page["drawing"] = figures.negative(kept, (kept.height, kept.width), (), spots)
     page["query"] = urlencode([("s", step.written) for step in steps])
@@ -74,10 +74,10 @@ def _page(request, kept, steps, form, naming, status=200):
 
 def _kept(request, kept, steps):
     """The wedge kept by a name, and the scans that are read by it from now on."""
-    naming, (found, trouble) = WedgeForm(request.POST), _read(kept, steps)
+    naming, (readings, trouble) = WedgeForm(request.POST), _read(kept, steps)
     if trouble or not naming.is_valid():
         return _page(request, kept, steps, WedgeStepForm(initial=_next(steps)), naming, status=422)
     group = scans.of_the_day(kept) if naming.cleaned_data["days"] else ()
-    made = flows.keep_wedge(naming.cleaned_data["name"], found, [kept, *group])
-    messages.success(request, f"{1 + len(group)} scans are read by {made}.")
+    wedge_row = flows.keep_wedge(naming.cleaned_data["name"], readings, [kept, *group])
+    messages.success(request, f"{1 + len(group)} scans are read by {wedge_row}.")
     return redirect("results:scan", kept.pk)

@@ -22,12 +22,12 @@ def predictions_of(can):
 
 def whole_survey(predictions):
     """The Survey of a can over all its stands."""
-    return solargraph.summed_together(tuple(one.trails for one in predictions))
+    return solargraph.summed_together(tuple(prediction.trails for prediction in predictions))
 
 
 def noons_of(predictions):
     """Number of noons that lie on the paper over all stands of a can."""
-    return sum(int(one.trails.noon_on_paper.sum()) for one in predictions)
+    return sum(int(prediction.trails.noon_on_paper.sum()) for prediction in predictions)
 
 
 def measured_stand(can, compass_deg=None, sun_ahead=None, day=None):

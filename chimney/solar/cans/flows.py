@@ -29,10 +29,10 @@ def _own_back(can):
 def _out_there(can):
     """Another solargraph that is out with the same box, or None."""
     body = can.camera.body_pk
-    others = Solargraph.objects.filter(
+    others_there = Solargraph.objects.filter(
         Q(camera=body) | Q(camera__body=body), sheet__stage=Sheet.Stage.OUT
     )
-    return others.exclude(pk=can.pk).first()
+    return others_there.exclude(pk=can.pk).first()
 
 
 def now(can):
@@ -57,10 +57,13 @@ def put_out(can, opened_at=None, *, stood=(None, None)):
             "solar:one",
             can.pk,
         )
-    other = _out_there(can)
-    if other:
+    neighbour = _out_there(can)
+    if neighbour:
         raise Refused(
-            f"{can.camera} is out already as {other}.", f"See {other}", "solar:one", other.pk
+            f"{can.camera} is out already as {neighbour}.",
+            f"See {neighbour}",
+            "solar:one",
+            neighbour.pk,
         )
     loading, can.loaded_by_it = _fresh_sheet(can)
     logbook.move(loading.sheet, Sheet.Stage.OUT)
@@ -155,8 +158,8 @@ def unnote_event(can, event):
     moves = (Event.Kind.MISSING, Event.Kind.FOUND)
     later = can.events.filter(kind__in=moves, pk__gt=event.pk).exists()
     if event.kind in moves and later:
-        words = f"{can} was looked for again since: take that back first."
-        raise Refused(words, f"See {can}", "solar:one", can.pk)
+        refusal = f"{can} was looked for again since: take that back first."
+        raise Refused(refusal, f"See {can}", "solar:one", can.pk)
     event.delete()
     if event.kind == Event.Kind.MISSING and can.stage == Sheet.Stage.LOST:
         logbook.move(can.sheet, Sheet.Stage.OUT)

@@ -47,14 +47,14 @@ class ShutForm(forms.Form):
         self.can = can
         self.fields["shut"].required = "shut" in self.data
         if can.closed_at:
-            there = can.closed_at.astimezone(can.place.tz)
-            self.initial["shut"] = there.replace(tzinfo=None)
+            closed_local = can.closed_at.astimezone(can.place.tz)
+            self.initial["shut"] = closed_local.replace(tzinfo=None)
 
     def clean_shut(self):
         moment = _on_its_clock(self.cleaned_data["shut"], self.can.place)
-        known = self.can.closed_at
-        if moment and known and moment == known.replace(second=0, microsecond=0):
-            return known
+        closed_at = self.can.closed_at
+        if moment and closed_at and moment == closed_at.replace(second=0, microsecond=0):
+            return closed_at
         _not_before_it_hung(moment, self.can)
         return moment
 
@@ -148,10 +148,10 @@ class PutOutForm(forms.ModelForm):
 
     def clean(self):
         cleaned = super().clean()
-        missing = [words for code, words in self.checklist if code not in cleaned.get("ticked", [])]
+        missing = [label for code, label in self.checklist if code not in cleaned.get("ticked", [])]
         if missing:
-            more = f", and {len(missing) - 1} more" if len(missing) > 1 else ""
-            self.add_error("ticked", f"Not yet: {missing[0]}{more}.")
+            count_words = f", and {len(missing) - 1} more" if len(missing) > 1 else ""
+            self.add_error("ticked", f"Not yet: {missing[0]}{count_words}.")
         if not cleaned.get("spot"):
             self.add_error(
                 "spot",

@@ -1,4 +1,6 @@
-"""Prints that hang beside a can: a label with large plain words, and a note for whoever finds it."""
+"""Prints that hang beside a can: a label with large plain words, and a note for whoever finds
+it.
+"""
 
 from chimney.parts import svg
 
@@ -66,7 +68,7 @@ def note(can):
     )
     shapes = [svg.rect(0.0, 0.0, 180.0, 66.0, "fine")]
     shapes += [
-        svg.text(6.0, 11.0 + 8.5 * n, words, css, fit=168.0) for n, (css, words) in enumerate(lines)
+        svg.text(6.0, 11.0 + 8.5 * n, text, css, fit=168.0) for n, (css, text) in enumerate(lines)
     ]
     return svg.Drawing(
         f"Note for {can}", "how to bring it home", 180.0, 66.0, tuple(shapes), "print"
@@ -90,14 +92,14 @@ def _round_sheet(cans, which):
     ]
     for n, can in enumerate(cans):
         shapes += _round_row(can, 16.0 + n * ROW_MM)
-    words = "; ".join(f"{can}, due {_day(can.last_day)}" for can in cans)
+    label = "; ".join(f"{can}, due {_day(can.last_day)}" for can in cans)
     height = 18.0 + max(1, len(cans)) * ROW_MM
-    return svg.Drawing("The round of the cans", words, ROUND_W, height, tuple(shapes), "print")
+    return svg.Drawing("The round of the cans", label, ROUND_W, height, tuple(shapes), "print")
 
 
 def _round_row(can, y):
     looked = next((event for event in can.events.all() if event.kind == "check"), None)
-    seen = looked.at.astimezone(can.place.tz).date() if looked else None
+    looked_on = looked.at.astimezone(can.place.tz).date() if looked else None
     rows = (
         ("bold", f"{can}: {can.spot or 'no spot written down'}, {can.place}"),
         (
@@ -108,13 +110,13 @@ def _round_row(can, y):
         (
             "",
             f"due {_day(can.last_day)}; look every {can.check_days} days, "
-            f"{f'last {_day(seen)}' if seen else 'not looked after yet'}",
+            f"{f'last {_day(looked_on)}' if looked_on else 'not looked after yet'}",
         ),
     )
     yield svg.line(0.0, y, ROUND_W, y, "fine")
     yield svg.rect(0.0, y + 3.0, 5.0, 5.0, "box")
-    for n, (css, words) in enumerate(rows):
-        yield svg.text(9.0, y + 6.5 + 5.4 * n, words, css, fit=126.0)
+    for n, (css, text) in enumerate(rows):
+        yield svg.text(9.0, y + 6.5 + 5.4 * n, text, css, fit=126.0)
     yield svg.text(140.0, y + 6.5, "hole free, tight, as it was?", "small")
     yield svg.line(140.0, y + 17.0, ROUND_W, y + 17.0, "fine")
 

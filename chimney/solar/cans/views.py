@@ -42,7 +42,7 @@ def _maps(out):
     by_place = {}
     for can in out:
         by_place.setdefault(can.place, []).append(can)
-    return [_map(place, there) for place, there in by_place.items()]
+    return [_map(place, cans_there) for place, cans_there in by_place.items()]
 
 
 def _map(place, cans):
@@ -58,11 +58,11 @@ def _map(place, cans):
 @require_POST
 def move_spot(request, pk):
     """A can dragged to its spot on the plan of its place."""
-    there = [can for can in queries.out() if can.place_id == pk]
+    cans_there = [can for can in queries.out() if can.place_id == pk]
     moved = drag.read(request.POST.get("dragged"))
-    can = next((can for can in there if moved and f"can{can.pk}" == moved[0]), None)
+    can = next((can for can in cans_there if moved and f"can{can.pk}" == moved[0]), None)
     if can and not drag.is_moving(request.POST.get("dragged")):
-        flows.set_spot(can, *figures.spot_at(can.place, there, *moved[1:]))
+        flows.set_spot(can, *figures.spot_at(can.place, cans_there, *moved[1:]))
     return redirect("solar:cans")
 
 
@@ -111,15 +111,15 @@ def _drawn(found):
     """
     try:
         first, *later = every = craft.predictions_of(found)
-        whole = craft.whole_survey(every)
+        survey = craft.whole_survey(every)
         # What hangs is advised by how it hangs now.
         stands = later[-1] if later and found.stage == OUT else first
         return {
             "prediction": first,
-            "advice": wording.advice_on(found, stands, whole, craft.noons_of(every)),
-            "paper": figures.paper(first, "positive", later, whole),
+            "advice": wording.advice_on(found, stands, survey, craft.noons_of(every)),
+            "paper": figures.paper(first, "positive", later, survey),
             "later": later,
-            "whole": whole if later else None,
+            "whole": survey if later else None,
         }
     except ValueError as error:
         return {"undrawn": str(error)}
@@ -192,8 +192,8 @@ def event(request, pk):
         return _page(request, can, event_form=form, status=422)
     cleaned = form.cleaned_data
     stands = cleaned["azimuth_deg"], cleaned["tilt_deg"]
-    at = form.moment(can.place)
-    flows.note_event(can, cleaned["kind"], cleaned["words"], at, stands=stands)
+    moment = form.moment(can.place)
+    flows.note_event(can, cleaned["kind"], cleaned["words"], moment, stands=stands)
     return redirect("solar:one", pk)
 
 

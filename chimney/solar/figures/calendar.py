@@ -39,11 +39,11 @@ def calendar(prediction):
             svg.rect(0.0, 56.0, 12.0, 12.0, "cell-over"),
             svg.text(18.0, 67.0, "its noon is not on the paper", "label"),
         ]
-    words = (
+    label = (
         f"{prediction.survey.days_on_paper} of {prediction.survey.days} days with the sun on "
         "the paper"
     )
     height = STRIP_H + (20 if lost.any() else 0)
     return svg.Drawing(
-        "The year, a cell a day", words, STRIP_W, height, tuple(shapes), "calendar", "calendar"
+        "The year, a cell a day", label, STRIP_W, height, tuple(shapes), "calendar", "calendar"
     )

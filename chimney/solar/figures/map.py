@@ -58,7 +58,7 @@ def map_of(place, cans):
         svg.line(SIZE / 2 - 6, SIZE / 2, SIZE / 2 + 6, SIZE / 2, "axis"),
         svg.line(SIZE / 2, SIZE / 2 - 6, SIZE / 2, SIZE / 2 + 6, "axis"),
     ]
-    taken = []
+    boxes = []
     for can, (x, y) in zip(cans, ground.places_of(cans), strict=True):
         aim = directions(np.radians(can.stood.azimuth_deg), 0.0)
         shapes += [
@@ -66,20 +66,20 @@ def map_of(place, cans):
             svg.circle(x, y, 5, "here"),
         ]
         label_y = y + 5
-        while any(abs(x - a) < 110 and abs(label_y - b) < 17 for a, b in taken):
+        while any(abs(x - a) < 110 and abs(label_y - b) < 17 for a, b in boxes):
             label_y += 17
-        taken.append((x, label_y))
+        boxes.append((x, label_y))
         shapes.append(svg.text(x + 10, label_y, str(can), "label"))
     shapes += _bar(ground)
-    words = "; ".join(f"{can} looks {compass(can.stood.azimuth_deg)}" for can in cans)
-    return svg.Drawing("Where the cans are", words, SIZE + LIST_W, SIZE, tuple(shapes), "map")
+    label = "; ".join(f"{can} looks {compass(can.stood.azimuth_deg)}" for can in cans)
+    return svg.Drawing("Where the cans are", label, SIZE + LIST_W, SIZE, tuple(shapes), "map")
 
 
 def _bar(ground):
     bar = next(m for m in BARS_KM if m * ground.scale >= 24 or m == BARS_KM[-1])
     yield svg.line(10.0, SIZE - 12, 10 + bar * ground.scale, SIZE - 12, "measure")
-    words = f"{number(bar * 1000)} m" if bar < 1 else f"{number(bar)} km"
-    yield svg.text(10.0, SIZE - 18, words, "label")
+    label = f"{number(bar * 1000)} m" if bar < 1 else f"{number(bar)} km"
+    yield svg.text(10.0, SIZE - 18, label, "label")
 
 
 def spots(place, cans):
@@ -88,11 +88,11 @@ def spots(place, cans):
     return [
         svg.Handle(
             f"can{can.pk}",
-            *at,
+            *spot,
             f"The spot of {can}",
             (svg.circle(0, 0, 9, "grip"),),
         )
-        for can, at in zip(cans, ground.places_of(cans), strict=True)
+        for can, spot in zip(cans, ground.places_of(cans), strict=True)
     ]
 
 

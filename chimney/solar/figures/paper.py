@@ -29,8 +29,8 @@ def paper(prediction, view, later=(), whole=None):
     for since in later:
         shapes += _trails(since, at, scale, "trail-since")
     shapes.append(svg.rect(2.0, 2.0, wide, high, "frame"))
-    way = "wide" if prediction.camera.back == "flat" else "along the wall"
-    across = f"{2 * half_across:.0f} mm {way}, {2 * half_high:.0f} mm high"
+    direction = "wide" if prediction.camera.back == "flat" else "along the wall"
+    across = f"{2 * half_across:.0f} mm {direction}, {2 * half_high:.0f} mm high"
     shapes.append(svg.text(2.0, high + 20, across, "label"))
     how = (
         "finished positive"
@@ -38,10 +38,10 @@ def paper(prediction, view, later=(), whole=None):
         else "negative as it lies in the camera, seen from the hole"
     )
     summed = whole or prediction.survey
-    words = f"{across}; {how}; the sun on it on {summed.days_on_paper} of {summed.days} days"
+    label = f"{across}; {how}; the sun on it on {summed.days_on_paper} of {summed.days} days"
     return svg.Drawing(
         "What lands on the paper",
-        words,
+        label,
         wide + 4,
         high + 28,
         tuple(shapes),

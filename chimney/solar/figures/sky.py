@@ -23,9 +23,9 @@ class Frame:
     def __init__(self, track):
         latitude = track.latitude_deg
         # Near the line the sun goes round both ways, near the poles all the way.
-        whole = abs(latitude) < TROPIC_DEG or abs(latitude) > WHOLE_FROM_LATITUDE
+        is_whole = abs(latitude) < TROPIC_DEG or abs(latitude) > WHOLE_FROM_LATITUDE
         self.middle = 180.0 if latitude >= 0 else 0.0
-        self.half = 180.0 if whole else HALF_DEG
+        self.half = 180.0 if is_whole else HALF_DEG
 
         self._off = Axis(-self.half, self.half, LEFT, WIDTH - RIGHT)
         self.y = Axis(FLOOR_DEG, ROOF_DEG, BASE, TOP)
@@ -101,16 +101,16 @@ def sky(prediction):
             for run in frame.lines(around, prediction.skyline.altitude_deg(around, True))
         ]
     aim = prediction.pointing
-    words = (
+    label = (
         f"the can faces {aim.azimuth_deg:.0f}° {compass(aim.azimuth_deg)}, leaning back "
         f"{number(aim.tilt_deg, 3)}°"
     )
-    said = (
+    caption = (
         f"faces {aim.azimuth_deg:.0f}° {compass(aim.azimuth_deg)}, leans back "
         f"{number(aim.tilt_deg, 3)}°"
     )
-    shapes.append(svg.text(LEFT + 10, TOP + 20, said, "label here-label"))
-    return svg.Drawing("The sky it sees", words, WIDTH, HEIGHT, tuple(shapes), "sky-drawing", "sky")
+    shapes.append(svg.text(LEFT + 10, TOP + 20, caption, "label here-label"))
+    return svg.Drawing("The sky it sees", label, WIDTH, HEIGHT, tuple(shapes), "sky-drawing", "sky")
 
 
 def _grid(frame):
@@ -132,7 +132,7 @@ def _paths(prediction, frame):
         for places in to_its_ends(altitude > 0, step):
             for run in frame.lines(azimuth[places], altitude[places]):
                 yield svg.polyline(run, "path path-named" if n in named else "path")
-    for n, words in named.items():
+    for n, label in named.items():
         top = int(np.argmax(prediction.track.altitude_deg[n]))
         if prediction.track.altitude_deg[n, top] > 1:
             x, y = (
@@ -141,7 +141,7 @@ def _paths(prediction, frame):
             )
             # In the tropics a sun may culminate behind the picture.
             if LEFT <= x <= WIDTH - RIGHT:
-                yield svg.text(x, y - 6, words, "label", "middle")
+                yield svg.text(x, y - 6, label, "label", "middle")
 
 
 def _named_days(prediction):
@@ -188,12 +188,12 @@ def grips(prediction):
     for n, (azimuth, height) in enumerate(prediction.skyline.points or LEVEL):
         x, y = frame.x(azimuth), float(frame.y(height))
         if LEFT <= x <= WIDTH - RIGHT:
-            words = f"Skyline at {azimuth:.0f} degrees: {number(height, 3)} high"
-            handles.append(svg.Handle(f"sky{n}", x, y, words, DOT, step=3.0))
-    words = (
+            label = f"Skyline at {azimuth:.0f} degrees: {number(height, 3)} high"
+            handles.append(svg.Handle(f"sky{n}", x, y, label, DOT, step=3.0))
+    label = (
         f"The can's direction: {aim.azimuth_deg:.0f} degrees, leaning back "
         f"{number(aim.tilt_deg, 3)}"
     )
     x = min(WIDTH - RIGHT, max(LEFT, float(frame.x(aim.azimuth_deg))))
     y = min(BASE, max(TOP, float(frame.y(aim.tilt_deg))))
-    return [*handles, svg.Handle("aim", x, y, words, RING, step=4.0)]
+    return [*handles, svg.Handle("aim", x, y, label, RING, step=4.0)]

@@ -29,19 +29,19 @@ class StoodFit:
     @property
     def residuals(self):
         """Words for how far each mark lies off."""
-        return [f"{abs(off):.1f} mm" for off in self.fit.residuals_mm]
+        return [f"{abs(distance):.1f} mm" for distance in self.fit.residuals_mm]
 
 
 def days_to_mark(can):
     """Days whose trails stand out: the first, the last, and solstices between."""
     first, last = can.days_of
-    found = {first, last}
+    days = {first, last}
     for year in range(first.year, last.year + 1):
         for moment in sun.seasons(year)[1::2]:
             day = moment.astype("datetime64[D]").astype(object)
             if first < day < last:
-                found.add(day)
-    return sorted(found)
+                days.add(day)
+    return sorted(days)
 
 
 def points_to_mark(can):
@@ -116,28 +116,30 @@ def _dated(span):
     """ "3 to 9 May 2026, give or take 2 days"."""
     sure = max(1, round(span.give_or_take_days))
     if span.first == span.last:
-        said = f"{span.first:%-d %b %Y}"
+        span_words = f"{span.first:%-d %b %Y}"
     elif (span.first.year, span.first.month) == (span.last.year, span.last.month):
-        said = f"{span.first.day} to {span.last:%-d %b %Y}"
+        span_words = f"{span.first.day} to {span.last:%-d %b %Y}"
     else:
-        said = f"{span.first:%-d %b} to {span.last:%-d %b %Y}"
-    return f"{said}, give or take {sure} {'day' if sure == 1 else 'days'}"
+        span_words = f"{span.first:%-d %b} to {span.last:%-d %b %Y}"
+    return f"{span_words}, give or take {sure} {'day' if sure == 1 else 'days'}"
 
 
 def _told(fit, meant):
     """ "It stood 7 degrees left of the plan and leaned 4 further back: ..." """
     turned = (fit.azimuth_deg - meant.azimuth_deg + 180) % 360 - 180
     leaned = fit.tilt_deg - meant.tilt_deg
-    said = []
+    sentences = []
     if abs(turned) >= WORTH_DEG:
         side = "right" if turned > 0 else "left"
-        said.append(f"stood {number(abs(turned), 2)}° to the {side} of what was meant")
+        sentences.append(f"stood {number(abs(turned), 2)}° to the {side} of what was meant")
     if abs(leaned) >= WORTH_DEG:
-        way = "further back" if leaned > 0 else "further forward"
-        said.append(f"leaned {number(abs(leaned), 2)}° {way}")
+        direction = "further back" if leaned > 0 else "further forward"
+        sentences.append(f"leaned {number(abs(leaned), 2)}° {direction}")
     if abs(fit.roll_deg - meant.roll_deg) >= 2 * WORTH_DEG:
-        said.append(f"hung {number(abs(fit.roll_deg - meant.roll_deg), 2)}° askew")
-    if not said:
+        sentences.append(f"hung {number(abs(fit.roll_deg - meant.roll_deg), 2)}° askew")
+    if not sentences:
         return "It stood as it was meant to."
-    joined = said[0] if len(said) == 1 else f"{', '.join(said[:-1])} and {said[-1]}"
+    joined = (
+        sentences[0] if len(sentences) == 1 else f"{', '.join(sentences[:-1])} and {sentences[-1]}"
+    )
     return f"It {joined}."

@@ -19,18 +19,18 @@ def overlay(aspect, marks, prediction):
         x, y = mark.across * WIDE, mark.down * high
         shapes += [svg.circle(x, y, 8.0, "spot-ring"), svg.circle(x, y, 8.0, "mark-ring")]
         shapes.append(svg.text(x + 11, y - 8, n, "on-picture"))
-    words = f"{len(marks)} marks on the picture" + (", the trails over it" if prediction else "")
-    return svg.Drawing("The picture that came", words, WIDE, high, tuple(shapes), "over-picture")
+    label = f"{len(marks)} marks on the picture" + (", the trails over it" if prediction else "")
+    return svg.Drawing("The picture that came", label, WIDE, high, tuple(shapes), "over-picture")
 
 
 def _trails(prediction, high):
     half_across, half_high = prediction.back.half_mm
-    found = []
+    shapes = []
     for n in shown_days(prediction):
         x, y = prediction.trails.x_mm[n], prediction.trails.y_mm[n]
         px = (np.nan_to_num(x) / half_across + 1) / 2 * WIDE
         py = (np.nan_to_num(y) / half_high + 1) / 2 * high
         for places in to_its_ends(prediction.trails.on_paper[n], STEP):
             run = list(zip(px[places].tolist(), py[places].tolist(), strict=True))
-            found.append(svg.polyline(run, "trail-laid"))
-    return found
+            shapes.append(svg.polyline(run, "trail-laid"))
+    return shapes

@@ -57,14 +57,14 @@ def read_on(text):
 
 def read_marks(texts):
     """PictureMarks of an address; what is none is left out."""
-    found = []
+    marks = []
     for text in texts[:MOST]:
         try:
             place, _, on = text.rpartition(",")
-            found.append(PictureMark(*clicks.shares(place), read_on(on)))
+            marks.append(PictureMark(*clicks.shares(place), read_on(on)))
         except ValueError:
             continue
-    return found
+    return marks
 
 
 class MarkForm(forms.Form):

@@ -1,4 +1,6 @@
-"""Page that reads off a picture by clicks how a can really stood. The state stands in the address."""
+"""Page that reads off a picture by clicks how a can really stood. The state stands in the
+address.
+"""
 
 from urllib.parse import urlencode
 
@@ -24,14 +26,14 @@ def marks(request, pk):
     scan = can.sheet and can.sheet.scans.filter(state="ready").select_related("preview").first()
     if scan is None:
         raise Refused(f"{can} has no scan yet.", "Bring its scan in", "results:scans")
-    made = read_marks(request.GET.getlist("m"))
+    marks_made = read_marks(request.GET.getlist("m"))
     form = MarkForm(craft.days_to_mark(can), craft.points_to_mark(can), request.GET)
     if clicked := _clicked(request, scan, form):
-        return _to(pk, [*made, clicked], request.GET)
+        return _to(pk, [*marks_made, clicked], request.GET)
     if "back" in request.GET:
-        return _to(pk, made[:-1], request.GET)
-    page = {"can": can, "marks": made, "form": form, "scan": scan}
-    return render(request, "solar/marks.html", page | _answer(can, scan, made))
+        return _to(pk, marks_made[:-1], request.GET)
+    page = {"can": can, "marks": marks_made, "form": form, "scan": scan}
+    return render(request, "solar/marks.html", page | _answer(can, scan, marks_made))
 
 
 def _aspect(scan):
@@ -47,9 +49,9 @@ def _clicked(request, scan, form):
 
 
 def _to(pk, made, typed):
-    kept = [("m", mark.written) for mark in made]
-    kept += [(name, typed[name]) for name in KEPT if typed.get(name)]
-    return redirect(f"{reverse('solar:marks', args=[pk])}?{urlencode(kept)}")
+    query = [("m", mark.written) for mark in made]
+    query += [(name, typed[name]) for name in KEPT if typed.get(name)]
+    return redirect(f"{reverse('solar:marks', args=[pk])}?{urlencode(query)}")
 
 
 def _answer(can, scan, made):
@@ -62,8 +64,15 @@ def _answer(can, scan, made):
             trouble = f"{str(error)[0].upper()}{str(error)[1:]}."
     prediction = craft.predicted(can, answer.fit) if answer else None
     drawing = figures.overlay(_aspect(scan), made, prediction)
-    told = zip(made, answer.residuals, strict=True) if answer else [(mark, "") for mark in made]
-    page = {"answer": answer, "trouble": trouble, "drawing": drawing, "told": list(told)}
+    marks_and_residuals = (
+        zip(made, answer.residuals, strict=True) if answer else [(mark, "") for mark in made]
+    )
+    page = {
+        "answer": answer,
+        "trouble": trouble,
+        "drawing": drawing,
+        "told": list(marks_and_residuals),
+    }
     if answer:
         page["next_time"] = urlencode(craft.next_time(can, answer.fit))
         page["dull"] = craft.dull(prediction, answer.fit, results.whole(scan))

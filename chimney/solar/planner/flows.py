@@ -47,8 +47,8 @@ def change(can, cleaned, minutes):
     """
     can = current(can, Solargraph.objects.select_related("sheet").defer("photo"))
     if can.sheet_id and can.sheet.stage != Sheet.Stage.OUT:
-        words = f"{can} is {can.sheet.get_stage_display()}: its plan is past."
-        raise Refused(words, f"See {can}", "solar:one", can.pk)
+        refusal = f"{can} is {can.sheet.get_stage_display()}: its plan is past."
+        raise Refused(refusal, f"See {can}", "solar:one", can.pk)
     columns = {"last_day": cleaned["last_day"]} if can.sheet_id else _columns(cleaned, minutes)
     for name, value in columns.items():
         setattr(can, name, value)
@@ -61,8 +61,8 @@ def drop(can):
     """A plan of which nothing is out is dropped; what is out has to come home first."""
     can = current(can, Solargraph.objects.select_related("sheet").defer("photo"))
     if can.sheet_id:
-        words = f"{can} is {can.sheet.get_stage_display()}: it is no plan any more."
-        raise Refused(words, f"See {can}", "solar:one", can.pk)
+        refusal = f"{can} is {can.sheet.get_stage_display()}: it is no plan any more."
+        raise Refused(refusal, f"See {can}", "solar:one", can.pk)
     can.drop()
 
 

@@ -45,10 +45,10 @@ def _row(line, cameras, cleaned):
     """(camera, azimuth, tilt) of a line; raises ValidationError in the words of the planner's own
     fields.
     """
-    words = line.split()
+    numbers = line.split()
     # Names may end in a number, as directions do: the longest name that is somebody's is meant.
-    for count in range(len(words) - 1, 0, -1):
-        camera, rest = cameras.get(" ".join(words[:count]).lower()), words[count:]
+    for count in range(len(numbers) - 1, 0, -1):
+        camera, rest = cameras.get(" ".join(numbers[:count]).lower()), numbers[count:]
         if camera and len(rest) <= 2:
             return _checked(camera, *rest, cleaned=cleaned)
     raise forms.ValidationError(EXAMPLE)

@@ -53,8 +53,8 @@ class PlannerPage:
         """
         typed = {name: value for name, value in (self.typed | more).items() if name != "line_of"}
         # A skyline that was cleared is not the place's own.
-        said = {name: value for name, value in typed.items() if value or name in SKYLINES}
-        return urlencode(said | {name: _short(said[name] or "") for name in SKYLINES})
+        fields = {name: value for name, value in typed.items() if value or name in SKYLINES}
+        return urlencode(fields | {name: _short(fields[name] or "") for name in SKYLINES})
 
     @property
     def name(self):
@@ -104,9 +104,10 @@ class PlannerPage:
     def compass(self):
         """Reading of a compass for the direction, and how far it is off there and then."""
         place, day = self.prediction.place, self.prediction.track.days[0].astype(date)
-        off = craft.declination_deg(place, day)
-        shown = float(pointing.compass_deg(self.prediction.pointing.azimuth_deg, off))
-        return f"{shown:.0f}°", f"{number(abs(off), 2)}° {'east' if off >= 0 else 'west'}"
+        declination = craft.declination_deg(place, day)
+        bearing = float(pointing.compass_deg(self.prediction.pointing.azimuth_deg, declination))
+        side = "east" if declination >= 0 else "west"
+        return f"{bearing:.0f}°", f"{number(abs(declination), 2)}° {side}"
 
     @property
     def noon(self):
@@ -168,14 +169,14 @@ def read(params, *, can=None, live=False, judging=False):
     """The PlannerPage for what came in; a kept solargraph is where it begins. While not judging,
     empty fields are forgiven.
     """
-    asked = {name: params[name] for name in NAMES if name in params}
+    typed_fields = {name: params[name] for name in NAMES if name in params}
     # What is usual is looked up only where it is not typed.
     usual = (
         {}
-        if can or {"place", "camera", "first_day", "last_day", "azimuth_deg"} <= set(asked)
+        if can or {"place", "camera", "first_day", "last_day", "azimuth_deg"} <= set(typed_fields)
         else queries.usual()
     )
-    typed = FIRST | usual | (_of_can(can) if can else {}) | asked
+    typed = FIRST | usual | (_of_can(can) if can else {}) | typed_fields
     typed |= {name: queries.whole(typed[name]) for name in SKYLINES}
     if "place" in params:
         typed |= {box: params.get(box, "") for box in BOXES}
@@ -202,28 +203,28 @@ def _drag(page):
     """Apply what was dragged in the sky drawing to the fields beside it, so that both stay in
     step.
     """
-    cleaned, found = page.form.cleaned_data, drag.read(page.typed.get("dragged"))
+    cleaned, dragged = page.form.cleaned_data, drag.read(page.typed.get("dragged"))
     page.moving = drag.is_moving(page.typed.get("dragged"))
     page.typed["dragged"] = ""
-    if not found:
+    if not dragged:
         return
     track = craft.track(cleaned["place"], cleaned["first_day"], cleaned["last_day"])
-    azimuth, height = figures.Frame(track).direction(found[1], found[2])
-    if found[0] == "aim":
+    azimuth, height = figures.Frame(track).direction(dragged[1], dragged[2])
+    if dragged[0] == "aim":
         changed = {"azimuth_deg": round(azimuth) % 360 * 1.0, "tilt_deg": round(height * 2) / 2}
         changed["tilt_deg"] = min(85.0, max(-85.0, changed["tilt_deg"]))
-        said = {name: f"{value:g}" for name, value in changed.items()}
+        fields = {name: f"{value:g}" for name, value in changed.items()}
     else:
-        points, which = list(cleaned["horizon"] or figures.LEVEL), found[0].removeprefix("sky")
-        if not which.isdecimal() or int(which) >= len(points):
+        points, index = list(cleaned["horizon"] or figures.LEVEL), dragged[0].removeprefix("sky")
+        if not index.isdecimal() or int(index) >= len(points):
             return
-        which = int(which)
-        points[which] = (round(azimuth, 1), round(max(0.0, height), 1))
+        index = int(index)
+        points[index] = (round(azimuth, 1), round(max(0.0, height), 1))
         changed = {"horizon": tuple(points)}
-        said = {"horizon": say_points(points)}
+        fields = {"horizon": say_points(points)}
     cleaned.update(changed)
-    page.typed |= said
-    page.form.data = page.form.data | said
+    page.typed |= fields
+    page.form.data = page.form.data | fields
     page.dragged = True
 
 

@@ -14,8 +14,8 @@ MARK = "@"
 
 
 def measured(place):
-    known = Record.objects.filter(place=row_key(place)).first()
-    return [("measured", f"measured: {known.name}")] if known else []
+    record = Record.objects.filter(place=row_key(place)).first()
+    return [("measured", f"measured: {record.name}")] if record else []
 
 
 def usable_cameras():

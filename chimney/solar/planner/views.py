@@ -26,8 +26,8 @@ def plan(request, pk=None):
 
     What is typed and dragged comes by POST, because a skyline is too long for an address.
     """
-    known = Solargraph.objects.select_related("place", "camera", "sheet")
-    can = get_object_or_404(known, pk=pk) if pk else None
+    cans = Solargraph.objects.select_related("place", "camera", "sheet")
+    can = get_object_or_404(cans, pk=pk) if pk else None
     _need_what_is_drawn()
     params = request.POST if request.method == "POST" else request.GET
     page = pages.read(params, can=can, live=bool(request.htmx))
@@ -41,11 +41,11 @@ def plan(request, pk=None):
 def _need_what_is_drawn():
     """Refused without a place whose sun is drawn, or a camera that draws it."""
     if not Place.objects.exists():
-        words = "A solargraph needs a place: its sun is what is drawn."
-        raise Refused(words, "Add a place", "places:add")
+        refusal = "A solargraph needs a place: its sun is what is drawn."
+        raise Refused(refusal, "Add a place", "places:add")
     if not queries.usable_cameras().exists():
-        words = "A solargraph needs a can, or a box with a hole: its measures say what it sees."
-        raise Refused(words, "Add a camera", "kit:add", "camera")
+        refusal = "A solargraph needs a can, or a box with a hole: its measures say what it sees."
+        raise Refused(refusal, "Add a camera", "kit:add", "camera")
 
 
 def _answer(request, page, params):
@@ -94,10 +94,10 @@ def _aimed(request, page, can, goal):
 
 def _cured(page, can):
     """To the planner with the can standing as its advice says."""
-    found = page.advice.cure
-    if found is None:
+    cure = page.advice.cure
+    if cure is None:
         return _planner(page, can)
-    aim = found.stand.pointing
+    aim = cure.stand.pointing
     turned = {"azimuth_deg": f"{aim.azimuth_deg:g}", "tilt_deg": f"{aim.tilt_deg:g}"}
     return _planner(page, can, **turned, roll_deg=f"{aim.roll_deg:g}")
 
@@ -115,8 +115,8 @@ def picture(request):
     """The preview as a PNG that says in its own pixels what it is."""
     page = pages.read(request.GET)
     if page.prediction is None:
-        words = "Something is missing or wrong on the planner."
-        return HttpResponse(words, status=422, content_type="text/plain")
+        refusal = "Something is missing or wrong on the planner."
+        return HttpResponse(refusal, status=422, content_type="text/plain")
     png = files.preview_png(page.prediction, water=bool(page.typed.get("water")))
     return HttpResponse(png, content_type="image/png")
 
@@ -146,9 +146,9 @@ def keep(request):
     rows, wrong = series.read(typed, cleaned)
     if wrong:
         return render(request, "solar/plan.html", context | {"series_error": wrong}, status=422)
-    kept = flows.keep(rows, cleaned, pages.minutes_of(cleaned))
-    messages.success(request, f"Planned: {', '.join(map(str, kept))}.")
-    return redirect("solar:one", kept[0].pk) if len(kept) == 1 else redirect("solar:cans")
+    kept_cans = flows.keep(rows, cleaned, pages.minutes_of(cleaned))
+    messages.success(request, f"Planned: {', '.join(map(str, kept_cans))}.")
+    return redirect("solar:one", kept_cans[0].pk) if len(kept_cans) == 1 else redirect("solar:cans")
 
 
 @require_POST
@@ -163,11 +163,11 @@ def table(request, what):
         return _planner(page)
     take = _take_skyline if what == "skyline" else _take_sunshine
     try:
-        words, changed = take(page, form.cleaned_data["file"], request.FILES["file"].name)
+        message, changed = take(page, form.cleaned_data["file"], request.FILES["file"].name)
     except ValueError as error:
         messages.error(request, f"Not read: {error}.")
         return _planner(page)
-    messages.success(request, words)
+    messages.success(request, message)
     return _planner(page, **changed)
 
 

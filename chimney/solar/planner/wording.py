@@ -10,8 +10,8 @@ from pinhole import sun
 
 def facts(prediction, *, moving=False):
     """[(term, words)] behind the sentence; while it moves, without what takes longest."""
-    told = [*_facts_of_days(prediction.survey), *_facts_of_lines(prediction)]
-    return [*told, ("darkens", "as soon as it rests") if moving else _darkens(prediction)]
+    facts_found = [*_facts_of_days(prediction.survey), *_facts_of_lines(prediction)]
+    return [*facts_found, ("darkens", "as soon as it rests") if moving else _darkens(prediction)]
 
 
 def _facts_of_days(survey):
@@ -37,18 +37,18 @@ def _from_middle(below_mm):
 def _facts_of_lines(prediction):
     lines = prediction.lines
     if np.isfinite(lines.usual_mm):
-        least, most = (f"{width:.2f}" for width in lines.width_mm)
-        wide = least if least == most else f"{least} to {most}"
+        narrowest, widest = (f"{width:.2f}" for width in lines.width_mm)
+        wide = narrowest if narrowest == widest else f"{narrowest} to {widest}"
         yield "a line is wide", f"{wide} mm: the disc of {sun.DISC_DEG}° and the hole"
     gaps = lines.gaps_mm[np.isfinite(lines.gaps_mm)]
     if gaps.size:
-        words = f"{gaps.min():.2f} to {gaps.max():.2f} mm at noon: clear days touch"
+        phrase = f"{gaps.min():.2f} to {gaps.max():.2f} mm at noon: clear days touch"
         dull = lines.opens_after
         if dull is None:
-            yield "from day to day", f"{words}, and no spell of dull days parts them"
+            yield "from day to day", f"{phrase}, and no spell of dull days parts them"
         else:
             spell = "one dull day" if dull == 1 else f"{dull} dull days"
-            yield "from day to day", f"{words}; {spell} between them can leave a gap"
+            yield "from day to day", f"{phrase}; {spell} between them can leave a gap"
 
 
 # How a trail darkens, up to so many minutes of clear sun at f/200 on one place; a single clear day
@@ -57,11 +57,11 @@ DARKENS = ((0.3, "too pale"), (0.8, "thin"), (60, "good"), (np.inf, "dense, colo
 
 
 def _darkens(prediction):
-    found = darkening(prediction)
-    dark = next(words for limit, words in DARKENS if found.usual_min < limit)
-    crowded = found.most_min > 1.2 * found.usual_min
-    most = f", {number(found.most_min, 2)} where lines crowd" if crowded else ""
+    rests = darkening(prediction)
+    dark = next(phrase for limit, phrase in DARKENS if rests.usual_min < limit)
+    crowded = rests.most_min > 1.2 * rests.usual_min
+    crowd_words = f", {number(rests.most_min, 2)} where lines crowd" if crowded else ""
     return "darkens", (
-        f"{dark}: the sun rests {number(found.usual_min, 2)} min on a place{most}, "
+        f"{dark}: the sun rests {number(rests.usual_min, 2)} min on a place{crowd_words}, "
         "reckoned at f/200; a clear day gives about 2"
     )

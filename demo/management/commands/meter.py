@@ -38,8 +38,8 @@ class Command(BaseCommand):
             while not times or sent < times:
                 clouds += math.sqrt(every / PASSING_S) * chance.gauss(0, 0.6)
                 clouds = min(1.0, max(0.0, clouds))
-                told = send(url, token, shown_ev(clouds * MOST_STOPS))
-                self.stdout.write(told)
+                answer = send(url, token, shown_ev(clouds * MOST_STOPS))
+                self.stdout.write(answer)
                 sent += 1
                 time.sleep(every)
         except KeyboardInterrupt:
@@ -52,8 +52,8 @@ class Command(BaseCommand):
 def shown_ev(stops_less):
     """EV that the meter shows, in thirds, within its limits."""
     place, now = home(), np.datetime64(clock.now().replace(tzinfo=None), "s")
-    at = (place.latitude_deg, place.longitude_deg) if place else (57.1, 19.6)
-    altitude = float(sun.position(now, *at)[1])
+    coordinates = (place.latitude_deg, place.longitude_deg) if place else (57.1, 19.6)
+    altitude = float(sun.position(now, *coordinates)[1])
     ev = float(light.scene_ev100(altitude, 0.0, stops_less=stops_less))
     ev = ev if math.isfinite(ev) else DARKEST_EV
     return min(BRIGHTEST_EV, max(DARKEST_EV, round(ev * 3) / 3))

@@ -19,15 +19,17 @@ class Command(BaseCommand):
 def told():
     """The page of all fields, as Markdown."""
     rows = catalogue.schema()["properties"]["rows"]["properties"]
-    return "\n".join([HEAD, *(line for kind, of in rows.items() for line in _of_kind(kind, of))])
+    return "\n".join(
+        [HEAD, *(line for kind, fields in rows.items() for line in _of_kind(kind, fields))]
+    )
 
 
 def _of_kind(kind, of):
-    what = " ".join((catalogue.model_of(kind).__doc__ or "").split())
-    what = "" if what.startswith(catalogue.model_of(kind).__name__ + "(") else what
+    purpose = " ".join((catalogue.model_of(kind).__doc__ or "").split())
+    purpose = "" if purpose.startswith(catalogue.model_of(kind).__name__ + "(") else purpose
     yield f"## {kind}: {catalogue.words_of(kind)}\n"
-    if what:
-        yield f"{what}\n"
+    if purpose:
+        yield f"{purpose}\n"
     yield "| field | holds | meaning |"
     yield "|---|---|---|"
     for name, told_of in of["items"]["properties"].items():
@@ -38,13 +40,13 @@ def _of_kind(kind, of):
 def _holds(told_of):
     kinds = told_of.get("type", [])
     kinds = kinds if isinstance(kinds, list) else [kinds]
-    said = "" if "enum" in told_of else " or ".join(kinds)
+    sentence = "" if "enum" in told_of else " or ".join(kinds)
     if "enum" in told_of:
-        said = ", ".join("null" if one is None else f"`{one}`" for one in told_of["enum"])
+        sentence = ", ".join("null" if value is None else f"`{value}`" for value in told_of["enum"])
     if "minimum" in told_of:
-        said += f", {told_of['minimum']:g} to {told_of['maximum']:g}"
+        sentence += f", {told_of['minimum']:g} to {told_of['maximum']:g}"
     if "maxLength" in told_of:
-        said += f", at most {told_of['maxLength']} letters"
+        sentence += f", at most {told_of['maxLength']} letters"
     if "format" in told_of:
-        said += f", {told_of['format']}"
-    return said.replace("|", "\\|")
+        sentence += f", {told_of['format']}"
+    return sentence.replace("|", "\\|")

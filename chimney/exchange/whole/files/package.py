@@ -107,10 +107,10 @@ class Package:
         try:
             if self.zip is None or self.zip.getinfo(path).file_size > MOST_PICTURE_BYTES:
                 return None
-            found = self.zip.read(path)
+            content = self.zip.read(path)
         except (KeyError, *BROKEN):
             return None
-        return found if found[:3] == b"\xff\xd8\xff" else None
+        return content if content[:3] == b"\xff\xd8\xff" else None
 
     def holds_scan(self, sha256, suffix):
         """True if the original of a scan is in it, or here already, and has the right checksum."""

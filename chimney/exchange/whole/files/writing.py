@@ -25,8 +25,8 @@ def write(out):
             for pieces in _by_many(_pieces_of(*queries.told(pictures))):
                 log.write("".join(pieces).encode())
         for path, (kind, pk, field) in pictures.items():
-            kept = model_of(kind)._base_manager.values_list(field, flat=True).get(pk=pk)
-            package.writestr(zipfile.ZipInfo(path), bytes(kept))
+            content = model_of(kind)._base_manager.values_list(field, flat=True).get(pk=pk)
+            package.writestr(zipfile.ZipInfo(path), bytes(content))
         for scan in Scan.objects.order_by("pk"):
             original = scans.path_of(scan)
             if original.exists():
@@ -66,12 +66,12 @@ def _lines(rows, data=()):
     """Each row on a line of its own. data: its fields that may be text in JSON already."""
     between = "\n"
     for row in rows:
-        kept = [name for name in data if type(row[name]) is queries.JsonText]
-        said = ROW.encode(row | {name: f"\0{name}" for name in kept} if kept else row)
-        for name in kept:
+        json_fields = [name for name in data if type(row[name]) is queries.JsonText]
+        line = ROW.encode(row | {name: f"\0{name}" for name in json_fields} if json_fields else row)
+        for name in json_fields:
             # No word in a log holds what stands for it meanwhile.
-            said = said.replace(f'"\\u0000{name}"', row[name], 1)
-        yield f"{between}{said}"
+            line = line.replace(f'"\\u0000{name}"', row[name], 1)
+        yield f"{between}{line}"
         between = ",\n"
     if between == ",\n":
         yield "\n"

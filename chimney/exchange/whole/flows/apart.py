@@ -12,33 +12,33 @@ from chimney.exchange.whole import files
 
 def copied(path):
     """A connection to a copy of the database."""
-    here = connections["default"]
-    here.ensure_connection()
-    if here.in_atomic_block:
+    connection = connections["default"]
+    connection.ensure_connection()
+    if connection.in_atomic_block:
         raise RuntimeError("What is not written down yet cannot be copied.")
     files.folder().mkdir(mode=0o700, parents=True, exist_ok=True)
     os.close(os.open(path, os.O_CREAT | os.O_WRONLY, 0o600))
-    there = connections.create_connection("default")
-    there.settings_dict = {**there.settings_dict, "NAME": str(path)}
-    there.ensure_connection()
-    here.connection.backup(there.connection)
-    with there.cursor() as cursor:
+    copy = connections.create_connection("default")
+    copy.settings_dict = {**copy.settings_dict, "NAME": str(path)}
+    copy.ensure_connection()
+    connection.connection.backup(copy.connection)
+    with copy.cursor() as cursor:
         # It is thrown away where anything goes wrong.
         cursor.execute("PRAGMA synchronous = OFF")
         cursor.execute("PRAGMA journal_mode = MEMORY")
-    return there
+    return copy
 
 
 @contextmanager
 def within(there):
     """Read and write there whatever is read and written inside, on this thread alone."""
-    here = connections["default"]
+    original = connections["default"]
     connections["default"] = there
     try:
         yield
     finally:
         there.close()
-        connections["default"] = here
+        connections["default"] = original
 
 
 def away_with(path):

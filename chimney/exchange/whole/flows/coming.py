@@ -125,17 +125,17 @@ def _stroke(pk, kind, most):
         until, count = cursor.fetchone()
         if not count:
             return 0
-        columns, taken = _columns(kind, until)
+        columns, parameters = _columns(kind, until)
         between = "BETWEEN %s AND %s"
         cursor.execute(
-            f"INSERT INTO main.{table} ({columns}) SELECT {taken} FROM trial.{table} "
+            f"INSERT INTO main.{table} ({columns}) SELECT {parameters} FROM trial.{table} "
             f"WHERE id {between} ORDER BY id",
             [after + 1, until],
         )
         for field, joined in many.items():
-            near = field.m2m_column_name()
+            column = field.m2m_column_name()
             cursor.execute(
-                f"INSERT INTO main.{joined} SELECT * FROM trial.{joined} WHERE {near} {between}",
+                f"INSERT INTO main.{joined} SELECT * FROM trial.{joined} WHERE {column} {between}",
                 [after + 1, until],
             )
     rows = Bringing.objects.filter(pk=pk)
@@ -147,14 +147,16 @@ def _columns(kind, until):
     """(columns of a kind, the same as they are taken over): what points to a row of its kind that
     comes later does so when that is there.
     """
-    columns, taken, own = [], [], own_of(kind)
+    columns, parameters, own_fields = [], [], own_of(kind)
     for field in model_of(kind)._meta.concrete_fields:
         name = f'"{field.column}"'
         columns.append(name)
-        taken.append(
-            f"CASE WHEN {name} > {int(until)} THEN NULL ELSE {name} END" if field in own else name
+        parameters.append(
+            f"CASE WHEN {name} > {int(until)} THEN NULL ELSE {name} END"
+            if field in own_fields
+            else name
         )
-    return ", ".join(columns), ", ".join(taken)
+    return ", ".join(columns), ", ".join(parameters)
 
 
 def _link(bringing, kind):

@@ -37,10 +37,10 @@ def hand_over(stored_as, name):
 @verb
 def _handed(stored_as, name):
     old = Bringing.objects.filter(state__in=(State.LOOKED, State.REFUSED))[KEPT_LOOKS - 1 :]
-    for one in old:
-        forget(one)
-    kept = {"name": name.replace("\0", "")[:120], "stored_as": stored_as}
-    return Bringing.objects.create(**kept, state=State.HANDED, looked_at=clock.now())
+    for bringing in old:
+        forget(bringing)
+    fields = {"name": name.replace("\0", "")[:120], "stored_as": stored_as}
+    return Bringing.objects.create(**fields, state=State.HANDED, looked_at=clock.now())
 
 
 def look_through(bringing, beat):
@@ -117,17 +117,17 @@ def put_away(stored_as):
 
 def _compared(rows):
     """[kind in words, new, same, other than here] of the rows of a log, kind by kind."""
-    uids, (_, told, _) = queries.Uids(), queries.told({}, json.loads)
+    uids, (_, rows_by_kind, _) = queries.Uids(), queries.told({}, json.loads)
     # One kind at a time is held.
-    for kind, of_kind in told:
-        here, known = {row["id"]: row for row in of_kind}, uids.of_all(kind)
-        new = same = other = 0
+    for kind, of_kind in rows_by_kind:
+        present, uid_to_pk = {row["id"]: row for row in of_kind}, uids.of_all(kind)
+        new = same = changed = 0
         for row in rows[kind]:
             uid = row.get("id") if isinstance(row, dict) else None
-            if not isinstance(uid, str) or uid not in known:
+            if not isinstance(uid, str) or uid not in uid_to_pk:
                 new += 1
-            elif here.get(uid) == row:
+            elif present.get(uid) == row:
                 same += 1
             else:
-                other += 1
-        yield [words_of(kind), new, same, other]
+                changed += 1
+        yield [words_of(kind), new, same, changed]

@@ -31,7 +31,7 @@ def clear(bringing, beat):
     """Away with all rows that came with it, in strokes. Raises Refused where something hangs on
     them.
     """
-    came = {one.kind: set(one.by_pk) for one in bringing.arrivals.all()}
+    came = {arrivals.kind: set(arrivals.by_pk) for arrivals in bringing.arrivals.all()}
     for kind in KINDS:
         _refuse_if_used(kind, came, came.get(kind, ()))
         beat()
@@ -104,26 +104,26 @@ def _relations(kind):
     """Relations by which rows of other kinds point to rows of that one, without tables that only
     join.
     """
-    found = model_of(kind)._meta.get_fields(include_hidden=True)
-    found = [relation for relation in found if isinstance(relation, ForeignObjectRel)]
-    return [relation for relation in found if not relation.related_model._meta.auto_created]
+    relations = model_of(kind)._meta.get_fields(include_hidden=True)
+    relations = [relation for relation in relations if isinstance(relation, ForeignObjectRel)]
+    return [relation for relation in relations if not relation.related_model._meta.auto_created]
 
 
 @cache
 def _pointing(kind):
     """[(kind, table, its pk, the column that points to a row of that kind)] of all that travels."""
-    found = []
+    pointing = []
     for relation in _relations(kind):
-        field, far = relation.field, kind_of(relation.related_model)
-        if far not in KINDS:
+        field, far_kind = relation.field, kind_of(relation.related_model)
+        if far_kind not in KINDS:
             continue
         if relation.many_to_many:
             joined = field.remote_field.through._meta.db_table
-            found.append((far, joined, field.m2m_column_name(), field.m2m_reverse_name()))
+            pointing.append((far_kind, joined, field.m2m_column_name(), field.m2m_reverse_name()))
         else:
             meta = relation.related_model._meta
-            found.append((far, meta.db_table, meta.pk.column, field.column))
-    return found
+            pointing.append((far_kind, meta.db_table, meta.pk.column, field.column))
+    return pointing
 
 
 @cache
@@ -135,15 +135,16 @@ def _made_anew(kind):
 def _refuse_if_used(kind, came, pks):
     """Raise Refused where a row that did not come with it points to one of those."""
     pks = set(pks)
-    for far, table, pk_column, column in _pointing(kind) if pks else ():
+    for far_kind, table, pk_column, column in _pointing(kind) if pks else ():
         with connection.cursor() as cursor:
             cursor.execute(
                 f"SELECT {pk_column}, {column} FROM {table} WHERE {column} BETWEEN %s AND %s",
                 [min(pks), max(pks)],
             )
             used = any(
-                points in pks and pk not in came.get(far, ()) for pk, points in cursor.fetchall()
+                points in pks and pk not in came.get(far_kind, ())
+                for pk, points in cursor.fetchall()
             )
         if used:
-            words = f"Other {words_of(far)} than came with it hang on it by now"
-            raise Refused(f"{words}, so it stays.", "To your data", "exchange:data")
+            refusal = f"Other {words_of(far_kind)} than came with it hang on it by now"
+            raise Refused(f"{refusal}, so it stays.", "To your data", "exchange:data")

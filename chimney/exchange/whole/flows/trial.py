@@ -36,13 +36,13 @@ def tried(bringing, package, beat):
     away_with(bringing)
     log = package.log()
     rows = log.rows
-    there = apart.copied(path_of(bringing))
+    copy = apart.copied(path_of(bringing))
     # After the copy was made, so that nothing in it lies beyond what is kept free.
     firsts = _kept_free(_most_rows(rows))
-    with there.cursor() as cursor:
+    with copy.cursor() as cursor:
         for table, first in firsts.items():
             _count_from(cursor, table, first)
-    with apart.within(there):
+    with apart.within(copy):
         trial = TriedLog(package, firsts, answers.checked(log.answers), beat)
         before = contradictions()
         try:
@@ -60,14 +60,14 @@ def tried(bringing, package, beat):
 
 def _most_rows(rows):
     """{table: how many rows of a log can come into it at most}."""
-    most = {}
+    count_by_table = {}
     for kind in KINDS:
         table, many = tables_of(kind)
-        most[table] = len(rows[kind])
+        count_by_table[table] = len(rows[kind])
         for to_many, joined in many.items():
             lists = (row.get(to_many.name) for row in rows[kind] if isinstance(row, dict))
-            most[joined] = sum(len(many) for many in lists if isinstance(many, list))
-    return most
+            count_by_table[joined] = sum(len(many) for many in lists if isinstance(many, list))
+    return count_by_table
 
 
 @setting
@@ -75,11 +75,11 @@ def _kept_free(most):
     """{table: the pk after which so many are nobody's from now on}."""
     with connection.cursor() as cursor:
         cursor.execute("SELECT name, seq FROM sqlite_sequence")
-        known = dict(cursor.fetchall())
+        last_pks = dict(cursor.fetchall())
         for table, count in most.items():
             if count:
-                _count_from(cursor, table, known.get(table, 0) + count)
-    return {table: known.get(table, 0) for table in most}
+                _count_from(cursor, table, last_pks.get(table, 0) + count)
+    return {table: last_pks.get(table, 0) for table in most}
 
 
 def _count_from(cursor, table, last):
@@ -90,7 +90,9 @@ def _count_from(cursor, table, last):
 
 def contradictions():
     """Sentences, of whoever above can see any."""
-    return {line for _, told in signals.looked_over.send(sender=Bringing) for line in told}
+    return {
+        line for _, sentences in signals.looked_over.send(sender=Bringing) for line in sentences
+    }
 
 
 @dataclass
@@ -117,36 +119,42 @@ class TriedLog:
 
     def put_in(self, kind, rows):
         """The new rows of a kind, in their order."""
-        known, made, many = self.resolved[kind], [], []
-        taken = queries.Claimed(kind)
-        own = own_of(kind)
-        for number, told in enumerate(rows, 1):
-            uid = self._uid(kind, number, told)
+        pk_by_uid, fresh, many = self.resolved[kind], [], []
+        claimed = queries.Claimed(kind)
+        self_references = own_of(kind)
+        for number, row_data in enumerate(rows, 1):
+            uid = self._uid(kind, number, row_data)
             if number % BATCH == 0:
                 self.beat()
-            if uid in known:
+            if uid in pk_by_uid:
                 continue
-            later = {f.name: told.get(f.name) for f in own if told.get(f.name) is not None}
+            later = {
+                f.name: row_data.get(f.name)
+                for f in self_references
+                if row_data.get(f.name) is not None
+            }
             row, to_many, pictures = self._row(
-                kind, number, told | dict.fromkeys(later) if own else told
+                kind, number, row_data | dict.fromkeys(later) if self_references else row_data
             )
-            there = taken.at(row)
-            if there is not None:
+            present_pk = claimed.at(row)
+            if present_pk is not None:
                 # Another row stands where only one can; that one stays.
-                known[uid] = there
+                pk_by_uid[uid] = present_pk
                 continue
-            self.renamed += taken.rename(row)
+            self.renamed += claimed.rename(row)
             if kind == "darkroom.run":
                 row.process_key = self.keys.get(row.process_key, row.process_key)
             self._unpack(kind, row, pictures)
-            made.append((uid, row, later))
+            fresh.append((uid, row, later))
             many.append(to_many)
-        model_of(kind)._base_manager.bulk_create([row for _, row, _ in made], batch_size=BATCH)
-        self._note(kind, made)
-        self._link(kind, made, many)
+        model_of(kind)._base_manager.bulk_create([row for _, row, _ in fresh], batch_size=BATCH)
+        self._note(kind, fresh)
+        self._link(kind, fresh, many)
         if kind == "darkroom.ownprocess":
-            here = dict(OwnProcess._base_manager.values_list("pk", "key"))
-            self.keys = {str(told.get("key")): here[known[told["id"]]] for told in rows}
+            key_by_pk = dict(OwnProcess._base_manager.values_list("pk", "key"))
+            self.keys = {
+                str(row_data.get("key")): key_by_pk[pk_by_uid[row_data["id"]]] for row_data in rows
+            }
 
     def _uid(self, kind, number, told):
         uid = told.get("id") if isinstance(told, dict) else None
@@ -162,9 +170,9 @@ class TriedLog:
 
     def _unpack(self, kind, row, pictures):
         for name, path in pictures.items():
-            found = self.package.picture(path) if path else None
+            content = self.package.picture(path) if path else None
             optional = type(row)._meta.get_field(name).null
-            setattr(row, name, found if found or optional else b"")
+            setattr(row, name, content if content or optional else b"")
         if kind != "results.scan":
             return
         if not self.package.holds_scan(row.sha256, row.suffix):

@@ -14,8 +14,8 @@ class Command(BaseCommand):
         if watch:
             copies.watch()
         try:
-            made = copies.make(place)
-            gone = copies.turn_over(place)
+            copy = copies.make(place)
+            removed = copies.turn_over(place)
         except (copies.CopyError, OSError) as error:
             raise CommandError(str(error)) from error
-        self.stdout.write(f"{made}{f'; {len(gone)} old ones are gone' if gone else ''}")
+        self.stdout.write(f"{copy}{f'; {len(removed)} old ones are gone' if removed else ''}")

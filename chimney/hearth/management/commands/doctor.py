@@ -30,15 +30,15 @@ class Command(BaseCommand):
             (folder_is_well, database, upgrades, stages, originals, strays, disc, copied, worker)
         ):
             try:
-                found = list(check())
+                faults = list(check())
             except (DatabaseError, OSError) as error:
-                found = [f"Could not be asked: {error}."]
-            for sentence in found:
+                faults = [f"Could not be asked: {error}."]
+            for sentence in faults:
                 self.stderr.write(self.style.ERROR(sentence))
-            wrong += len(found)
-            if found and number < FIRST:
+            wrong += len(faults)
+            if faults and number < FIRST:
                 break
-            if not found:
+            if not faults:
                 self.stdout.write(f"Well: {check.__doc__}")
         self.stdout.write(
             f"Python {platform.python_version()}, Django {django.__version__}, "
@@ -57,13 +57,14 @@ def folder_is_well():
 
 def database():
     """the database is whole, and its rows point to rows that are there"""
-    with closing(sqlite3.connect(f"{folder.DATABASE.as_uri()}?mode=ro", uri=True)) as read:
-        said = read.execute("PRAGMA integrity_check(5)").fetchall()
-        astray = read.execute("PRAGMA foreign_key_check").fetchmany(5)
-    if said != [("ok",)]:
-        yield f"The database is damaged ({said[0][0]}): go back to a copy with manage.py restore."
-    for table, row, other, _ in astray:
-        yield f"Row {row} of {table} points to a row of {other} that is gone: restore a copy."
+    with closing(sqlite3.connect(f"{folder.DATABASE.as_uri()}?mode=ro", uri=True)) as connection:
+        verdicts = connection.execute("PRAGMA integrity_check(5)").fetchall()
+        astray = connection.execute("PRAGMA foreign_key_check").fetchmany(5)
+    if verdicts != [("ok",)]:
+        fault = verdicts[0][0]
+        yield f"The database is damaged ({fault}): go back to a copy with manage.py restore."
+    for table, row, parent, _ in astray:
+        yield f"Row {row} of {table} points to a row of {parent} that is gone: restore a copy."
 
 
 def upgrades():
@@ -93,9 +94,9 @@ def strays():
     """every file among the originals belongs to a scan"""
     if not scans.folder().is_dir():
         return
-    known = {scans.path_of(scan).name for scan in Scan.objects.all()}
+    originals = {scans.path_of(scan).name for scan in Scan.objects.all()}
     for path in sorted(scans.folder().iterdir()):
-        if path.name not in known and not path.name.startswith("begun-"):
+        if path.name not in originals and not path.name.startswith("begun-"):
             yield f"{path} belongs to no scan: bring it in on the page of scans, or put it away."
 
 
@@ -108,9 +109,9 @@ def disc():
 
 def worker():
     """whoever looks through scans is at work while Chimney runs"""
-    words = copies.is_running() and waiting.overdue()
-    if words:
-        yield words
+    overdue = copies.is_running() and waiting.overdue()
+    if overdue:
+        yield overdue
 
 
 def copied():

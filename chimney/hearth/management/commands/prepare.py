@@ -53,9 +53,9 @@ class Command(BaseCommand):
             copy = folder.DATA / f"before-{timezone.now():%Y%m%d-%H%M%S}.sqlite3"
             with (
                 closing(sqlite3.connect(folder.DATABASE)) as old,
-                closing(sqlite3.connect(copy)) as kept,
+                closing(sqlite3.connect(copy)) as target,
             ):
-                old.backup(kept)
+                old.backup(target)
             self.stdout.write(f"A copy from before the upgrade: {copy}")
         call_command("migrate", verbosity=0)
         lessons.complete()
@@ -64,5 +64,5 @@ class Command(BaseCommand):
         """On the window too what every page will say; the server starts all the same, so that the
         page can be read.
         """
-        words = f"{trouble.wrong}\nSafe: {trouble.safe}\nTo do: {trouble.todo}"
-        self.stderr.write(self.style.ERROR(words))
+        message = f"{trouble.wrong}\nSafe: {trouble.safe}\nTo do: {trouble.todo}"
+        self.stderr.write(self.style.ERROR(message))

@@ -12,12 +12,12 @@ class Command(BaseCommand):
         parser.add_argument("copy", nargs="?", help="the folder of a copy")
 
     def handle(self, *, copy=None, **options):
-        known = copies.known()
-        if copy is None and not known:
+        copies_there = copies.known()
+        if copy is None and not copies_there:
             raise CommandError(f"There is no copy in {copies.PLACE}.")
         connections.close_all()
         try:
-            aside = copies.go_back(copy or known[0][1])
+            aside = copies.go_back(copy or copies_there[0][1])
         except copies.CopyError as error:
             raise CommandError(str(error)) from error
         call_command("prepare", stdout=self.stdout, stderr=self.stderr)

@@ -58,9 +58,9 @@ class Command(BaseCommand):
         if held is None:
             raise CommandError("Somebody is at work already, beside the server.")
         self.fatal, self.deaths = beside.left_behind()
-        brought, looked, done = self.round(patient=False)
-        while done:
-            done = self.work_at_what_was_asked()
+        brought, looked, learned = self.round(patient=False)
+        while learned:
+            learned = self.work_at_what_was_asked()
         beside.beat()
         self.stdout.write(f"{brought} brought in, {looked} looked through")
         held.close()
@@ -145,25 +145,25 @@ class Command(BaseCommand):
         """Take every file that is new, no longer growing and whole; it stays where it is."""
         if self.known is None:
             self.known = inbox.marks()
-        seen, count = [], 0
+        looked_at, count = [], 0
         try:
             for path, mark in self.changed(patient=patient):
-                told, fresh = self.take(path, mark)
-                seen.append(told)
+                inbox_file, fresh = self.take(path, mark)
+                looked_at.append(inbox_file)
                 count += fresh
         finally:
-            inbox.remember(seen)
-            self.known |= {told.name: told.mark for told in seen}
+            inbox.remember(looked_at)
+            self.known |= {inbox_file.name: inbox_file.mark for inbox_file in looked_at}
         return count
 
     def take(self, path, mark):
         if self.is_deadly(f"{path.name} {mark}"):
             return inbox.refused(path, mark, DEADLY), False
-        told, fresh = inbox.take(path, mark)
+        inbox_file, fresh = inbox.take(path, mark)
         beside.beat()
-        if told.trouble:
-            self.stderr.write(f"{path.name}: {told.trouble}")
-        return told, fresh
+        if inbox_file.trouble:
+            self.stderr.write(f"{path.name}: {inbox_file.trouble}")
+        return inbox_file, fresh
 
     def changed(self, *, patient):
         """(path, mark) of the files that are not as they were when they were looked at last."""

@@ -25,22 +25,22 @@ class Command(BaseCommand):
         parser.add_argument("--since", help="a day, a year ago by default")
 
     def handle(self, *, place, url, since, **options):
-        known = Place.objects.filter(name__iexact=place).first()
-        if known is None:
+        known_place = Place.objects.filter(name__iexact=place).first()
+        if known_place is None:
             raise CommandError(f"There is no place called {place}.")
         today = timezone.localdate(clock.now())
         first = since or today.replace(year=today.year - 1, day=min(today.day, 28)).isoformat()
-        asked = {"latitude": known.latitude_deg, "longitude": known.longitude_deg}
-        asked |= {"from": first, "until": today.isoformat()}
+        query = {"latitude": known_place.latitude_deg, "longitude": known_place.longitude_deg}
+        query |= {"from": first, "until": today.isoformat()}
         if not url.startswith(("http://", "https://")):
             raise CommandError("A service is asked over http or https.")
         try:
-            with urllib.request.urlopen(f"{url}?{urlencode(asked)}", timeout=20) as answer:
+            with urllib.request.urlopen(f"{url}?{urlencode(query)}", timeout=20) as answer:
                 text = answer.read(MOST_BYTES + 1).decode("utf-8-sig")
             rows = list(csv.reader(io.StringIO(text)))
             days = np.arange(np.datetime64(first), np.datetime64(today.isoformat()))
             climate.read_csv(rows, days, np.full(len(days), 24.0))
         except (OSError, ValueError, HTTPException, csv.Error) as error:
             raise CommandError(f"Not read: {error}.") from error
-        flows.keep_sunshine(known, rows, f"{url} on {today}"[:120])
-        self.stdout.write(f"{len(rows) - 1} days of sunshine are kept for {known}.")
+        flows.keep_sunshine(known_place, rows, f"{url} on {today}"[:120])
+        self.stdout.write(f"{len(rows) - 1} days of sunshine are kept for {known_place}.")
