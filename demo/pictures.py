@@ -27,10 +27,10 @@ OFF_DEG = (-7.0, 4.0, 1.5)
 DULL_RUNS = 7
 
 
-def scan_all(most=None):
+def scan_all(limit=None):
     """Scan every sheet that is dry, newest first; how many those were."""
     dry = Sheet.objects.filter(stage__in=SCANNED).select_related("paper", "verdict")
-    sheets = list(dry.prefetch_related("exposures__camera")[:most])
+    sheets = list(dry.prefetch_related("exposures__camera")[:limit])
     for sheet in sheets:
         flows.bring(f"{sheet.code}.png", [png(picture_of(sheet))])
     flows.work_off()

@@ -63,11 +63,11 @@ def open_s(moments, now_s):
     return tally(moments, now_s).open_s
 
 
-def _stretches(ordered, words, until):
+def _stretches(ordered, events, until):
     """[(from, to)] between a word that begins and the next that ends; one that goes on ends at
     `until`.
     """
-    begins, ends = words
+    begins, ends = events
     spans, since = [], None
     for moment_s, word in ordered:
         if word == begins and since is None:

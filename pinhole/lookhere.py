@@ -87,9 +87,9 @@ def towards_the_sun(back, azimuth_deg, sun_azimuth_deg, sun_altitude_deg):
     return [LookHere("flare", sentence, *map(float, low), *map(float, high))]
 
 
-def _apart_deg(one, other):
+def _apart_deg(first, second):
     """Between two directions of the sky, each (azimuth_deg, altitude_deg)."""
-    a, b = (directions(*np.radians(direction)) for direction in (one, other))
+    a, b = (directions(*np.radians(direction)) for direction in (first, second))
     return float(np.degrees(np.arccos(np.clip(a @ b, -1, 1))))
 
 

@@ -55,36 +55,39 @@ def past_the_hole(light, faults, chance):
     return light
 
 
-def in_the_dark(made, dmin, dmax, faults, chance):
+def in_the_dark(density, dmin, dmax, faults, chance):
     """Densities with what development, drying and hands leave on them, and grain.
 
-    made: densities (height, width); dmin, dmax: of the paper; faults, chance as in_the_camera().
+    density: of the sheet (height, width); dmin, dmax: of the paper; faults, chance as
+    in_the_camera().
     """
-    high, wide = made.shape
+    high, wide = density.shape
     y, x = np.mgrid[0:high, 0:wide]
     scale = dmax - dmin
     if "uneven" in faults:
-        made = dmin + (made - dmin) * (0.75 + 0.35 * x / wide)
+        density = dmin + (density - dmin) * (0.75 + 0.35 * x / wide)
     if "stain" in faults:
-        made = made + 0.12 * scale * (blurred(chance.normal(0, 1, made.shape), high / 8) > 0)
+        density = density + 0.12 * scale * (
+            blurred(chance.normal(0, 1, density.shape), high / 8) > 0
+        )
     if "finger" in faults:
-        made = made - _fingers(x / wide, y / high, scale, chance)
+        density = density - _fingers(x / wide, y / high, scale, chance)
     if "drips" in faults:
         for height in chance.uniform(0.1, 0.9, 3):
-            made = made + 0.15 * scale * np.exp(-(((x / wide - height) / 0.012) ** 2)) * (
+            density = density + 0.15 * scale * np.exp(-(((x / wide - height) / 0.012) ** 2)) * (
                 y > high / 4
             )
     if "water" in faults:
         for _ in range(5):
             cy, cx, wide_at = chance.uniform(0, 1), chance.uniform(0, 1), chance.uniform(0.03, 0.09)
             away = np.hypot(y / high - cy, x / wide - cx)
-            made = made + 0.12 * scale * np.exp(-(((away - wide_at) / 0.006) ** 2))
+            density = density + 0.12 * scale * np.exp(-(((away - wide_at) / 0.006) ** 2))
     if "dust" in faults:
-        made = np.where(chance.random(made.shape) < 0.0015, dmin, made)
+        density = np.where(chance.random(density.shape) < 0.0015, dmin, density)
     if "curl" in faults:
-        rim = _from_middle(made.shape) > 0.72
-        made = np.where(rim, blurred(made, 4.0), made)
-    return np.clip(made + chance.normal(0, 0.008, made.shape), 0, 3)
+        rim = _from_middle(density.shape) > 0.72
+        density = np.where(rim, blurred(density, 4.0), density)
+    return np.clip(density + chance.normal(0, 0.008, density.shape), 0, 3)
 
 
 def _fingers(x, y, scale, chance):

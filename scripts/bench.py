@@ -394,14 +394,14 @@ def _scan(client):
         print(f"{name:<36} {took[name]:8.2f} s    {took[name] / took[base]:7.1f} x {base}")
 
 
-def _beside(client, whole):
+def _beside(client, scan_path):
     """(the Hearth's time alone, while another process writes the positive of a large scan)."""
     address = [("the Hearth", "/", {})]
     quiet = _time(client, address)["the Hearth"]
     code = (
         "import django; django.setup(); from chimney.results.scans import craft, files; "
         "tones = craft.Tones(True, (10.0,), (245.0,), 1.2, True, 0); "
-        f"files.export({str(whole)!r}, 'tif', tones).close()"
+        f"files.export({str(scan_path)!r}, 'tif', tones).close()"
     )
     with subprocess.Popen([sys.executable, "-c", code], cwd=ROOT) as process:
         time.sleep(3)
@@ -411,14 +411,14 @@ def _beside(client, whole):
     return quiet, busy
 
 
-def _copied(pyvips, whole, plain):
-    image = pyvips.Image.new_from_file(str(whole), access="sequential")
+def _copied(pyvips, scan_path, plain):
+    image = pyvips.Image.new_from_file(str(scan_path), access="sequential")
     image.write_to_file(f"{plain}[compression=lzw,predictor=horizontal]")
 
 
-def _exported(files, craft, whole):
+def _exported(files, craft, scan_path):
     tones = craft.Tones(True, (10.0,), (245.0,), 1.2, True, 0)
-    files.export(whole, "tif", tones).close()
+    files.export(scan_path, "tif", tones).close()
 
 
 if __name__ == "__main__":

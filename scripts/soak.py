@@ -336,12 +336,12 @@ def at_work(port, pairs, people, seconds, pause_s):
     ]
 
 
-def report(words, times, wrong):
+def report(title, times, wrong):
     """A line of figures; the slowest addresses below it."""
     spent = sorted(seconds for seconds, _ in times)
     p50, p95 = (spent[int(len(spent) * share)] for share in (0.5, 0.95))
     print(
-        f"{words}: {len(times)} requests, {len(wrong)} wrong, p50 {p50 * 1000:.0f} ms, "
+        f"{title}: {len(times)} requests, {len(wrong)} wrong, p50 {p50 * 1000:.0f} ms, "
         f"p95 {p95 * 1000:.0f} ms"
     )
     by_path = {}

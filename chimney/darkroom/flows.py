@@ -112,8 +112,8 @@ def _fresh(run):
     return current(run, queries.log(Run.objects))
 
 
-def _refused(run, words):
-    return Refused(words, "See the run", "darkroom:going", run.pk)
+def _refused(run, message):
+    return Refused(message, "See the run", "darkroom:going", run.pk)
 
 
 def _lane(run, number, moves):

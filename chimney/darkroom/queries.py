@@ -82,11 +82,11 @@ def all_processes():
     return found | {key: row.process for key, row in changed.items()}
 
 
-def proposed(paper, known, developer=None, *, is_print=False):
+def proposed(paper, processes, developer=None, *, is_print=False):
     """The keys of the processes that such paper is offered, the proposed one first: the one it went
     through last in that developer, else the first of the starting set that suits both.
     """
-    suiting = [key for key, process in known.items() if process.suits(paper)]
+    suiting = [key for key, process in processes.items() if process.suits(paper)]
     like_it = Development.objects.filter(run=OuterRef("pk"), sheet__paper=paper)
     runs = Run.objects.filter(Exists(like_it.filter(sheet__is_print=is_print)))
     runs = runs.filter(process_key__in=suiting)

@@ -44,16 +44,16 @@ def sun_stance(place, moment, azimuth_deg, camera):
     return sun.stance(sun_azimuth, altitude, azimuth_deg, across)
 
 
-def say_stance(found, altitude_deg, *, shadows):
+def say_stance(sun_stance, altitude_deg, *, shadows):
     if altitude_deg < sun.RISE_DEG:
         return "The sun is down."
-    hand = "right" if found.off_deg > 0 else "left"
-    shoulder = "you" if abs(found.off_deg) > 165 else f"your {hand} shoulder"
+    hand = "right" if sun_stance.off_deg > 0 else "left"
+    shoulder = "you" if abs(sun_stance.off_deg) > 165 else f"your {hand} shoulder"
     long = "long shadows" if altitude_deg < LONG_SHADOWS_DEG else "shadows to one side"
     phrases = SIDES if shadows else CLOUDED
-    sentence = phrases[found.side].format(shoulder=shoulder, hand=hand, shadows=long)
-    if found.in_field and shadows:
-        length = number(found.shadow_mm / 1000, 2)
+    sentence = phrases[sun_stance.side].format(shoulder=shoulder, hand=hand, shadows=long)
+    if sun_stance.in_field and shadows:
+        length = number(sun_stance.shadow_mm / 1000, 2)
         sentence += (
             f" Your own shadow, {length} m long, falls into the picture: step aside or crouch."
         )

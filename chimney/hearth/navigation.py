@@ -76,9 +76,9 @@ def _count():
     return dict.fromkeys(which("waits"), 0) | rows
 
 
-def _as_rows(found, name):
+def _as_rows(rows, name):
     """A row of a name and how many there are."""
-    named = found.order_by().annotate(what=Value(name, CharField())).values_list("what")
+    named = rows.order_by().annotate(what=Value(name, CharField())).values_list("what")
     return named.annotate(Count("pk"))
 
 

@@ -65,8 +65,8 @@ def _made(making, size_bytes):
 
 
 @setting
-def failed(making, words):
-    Making.objects.filter(pk=making.pk).update(state=State.FAILED, trouble=words[:300])
+def failed(making, message):
+    Making.objects.filter(pk=making.pk).update(state=State.FAILED, trouble=message[:300])
 
 
 def _sweep():

@@ -133,13 +133,13 @@ def afterwards(act):
         put_off[act] = True
 
 
-def _claim(asked):
-    receipt = Receipt.objects.filter(pk=asked.key).first()
+def _claim(question):
+    receipt = Receipt.objects.filter(pk=question.key).first()
     if receipt:
         raise AlreadyDone(receipt)
-    Receipt.objects.create(key=asked.key, at=clock.now())
+    Receipt.objects.create(key=question.key, at=clock.now())
     Receipt.objects.filter(at__lt=clock.now() - KEPT).delete()
-    asked.claimed = True
+    question.claimed = True
 
 
 def known(key):

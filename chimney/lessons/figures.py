@@ -78,12 +78,12 @@ def _months(evidence, right):
 NAMES_WIDE, ROW, SCALE_STOPS = 280.0, 30.0, 2.0
 
 
-def shares(pairs, said):
+def shares(pairs, sentences):
     """A Drawing of what each pair, camera, light and process asks for, in stops more than box and
     school say; None without any.
     """
     rows = [(f"{one.paper}, {one.developer}", *_of_pair(one)) for one in pairs]
-    rows += [(_short_name(one.finding), *_of_finding(one.finding)) for one in said]
+    rows += [(_short_name(one.finding), *_of_finding(one.finding)) for one in sentences]
     rows = [row for row in rows if row]
     if not rows:
         return None

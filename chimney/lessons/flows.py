@@ -197,13 +197,13 @@ def _write_lessons(log):
             lesson.save(update_fields=["standing", "answered_ei"])
 
 
-def _write_findings(found):
+def _write_findings(learned):
     """Write the findings on exponents, cameras, lights, processes and the eye."""
     findings = {(finding.kind, finding.of): finding for finding in Finding.objects.all()}
     for name, finding in findings.items():
-        if name not in found:
+        if name not in learned:
             finding.delete()
-    for name, (columns, share) in found.items():
+    for name, (columns, share) in learned.items():
         finding = findings.get(name) or Finding(kind=name[0], of=name[1], **columns)
         if finding.pk and (finding.mean, finding.sd) == (share.mean, share.sd):
             continue

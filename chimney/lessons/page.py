@@ -135,19 +135,19 @@ def learned():
     return page
 
 
-def of_lesson(shown, listed):
+def of_lesson(lesson, listed):
     """A lesson with what its page draws; listed: a page of its evidence. The newest is drawn."""
-    finding, low, high = _exponent(shown), *queries.TIMES_S
-    evidence = seen(shown, listed, finding)
+    finding, low, high = _exponent(lesson), *queries.TIMES_S
+    evidence = seen(lesson, listed, finding)
     newest = evidence
     if listed.number > 1:
-        newest = seen(shown, queries.behind(shown)[: queries.DRAWN], finding)
+        newest = seen(lesson, queries.behind(lesson)[: queries.DRAWN], finding)
     rows = [e for e in newest if e.metered_s and low < e.needed_s < high]
-    page = {"lesson": shown, "drawing": figures.course_of(shown, newest), "exponent": finding}
+    page = {"lesson": lesson, "drawing": figures.course_of(lesson, newest), "exponent": finding}
     page |= {"page": listed, "evidence": evidence}
-    page["line"] = figures.line_of(shown, rows, finding) if rows else None
-    page["like"] = _like_by_box(shown, finding, rows)
-    page["rated"] = progress.by_rating(shown)
+    page["line"] = figures.line_of(lesson, rows, finding) if rows else None
+    page["like"] = _like_by_box(lesson, finding, rows)
+    page["rated"] = progress.by_rating(lesson)
     page["today"] = timezone.localdate()
     return page
 

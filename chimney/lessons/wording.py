@@ -40,8 +40,8 @@ def _long_times(finding):
     return f"{paper} needs less at long times than its school says: {result}."
 
 
-def _ends(finding, own):
-    return f"{number(own + finding.low, 3)} to {number(own + finding.high, 3)}"
+def _ends(finding, exponent):
+    return f"{number(exponent + finding.low, 3)} to {number(exponent + finding.high, 3)}"
 
 
 def _camera(finding):

@@ -74,18 +74,18 @@ def waiting(stage):
     return with_thread(Sheet.objects.filter(stage=stage), _brief().select_related("developer"))
 
 
-def newest(most, *belongs):
+def newest(limit, *belongs):
     """[the newest sheets of a group, with all that a strip shows] for each group; belongs: what
     fields of its sheets hold. All of them in one go.
     """
-    rows = (Sheet.objects.filter(**group).values("pk")[:most] for group in belongs)
+    rows = (Sheet.objects.filter(**group).values("pk")[:limit] for group in belongs)
     sheets = list(with_thread(Sheet.objects.filter(reduce(or_, (Q(pk__in=pks) for pks in rows)))))
     return [
         [
             sheet
             for sheet in sheets
             if all(getattr(sheet, name) == value for name, value in group.items())
-        ][:most]
+        ][:limit]
         for group in belongs
     ]
 
@@ -138,16 +138,16 @@ def sides():
     return [side for _, members in _sides_of(Loading.objects) for side in members]
 
 
-def found_by(words):
+def found_by(text):
     """Sheets whose code, paper, owner, subject or camera has those words in it,
     or whose owner is of that period.
     """
-    of_exposure = Q(subject__icontains=words) | Q(camera__name__icontains=words)
+    of_exposure = Q(subject__icontains=text) | Q(camera__name__icontains=text)
     return Sheet.objects.filter(
-        Q(code__icontains=words)
-        | Q(paper__name__icontains=words)
-        | Q(person__name__icontains=words)
-        | Q(person__period__iexact=words)
+        Q(code__icontains=text)
+        | Q(paper__name__icontains=text)
+        | Q(person__name__icontains=text)
+        | Q(person__period__iexact=text)
         | Q(pk__in=Exposure.objects.filter(of_exposure).values("sheet"))
     )
 

@@ -36,10 +36,10 @@ def _house():
     return sha256(f"calendar {settings.SECRET_KEY}".encode()).hexdigest()[:16]
 
 
-def _alarm(after, words):
+def _alarm(after, text):
     alarm = Alarm()
     alarm.add("action", "DISPLAY")
-    alarm.add("description", words)
+    alarm.add("description", text)
     alarm.add("trigger", after)
     return alarm
 
@@ -49,10 +49,10 @@ def _in_utc(when):
     return when.astimezone(UTC).replace(microsecond=0) if is_moment else when
 
 
-def book(of, events):
-    """The bytes of a file; of: what it is a calendar of."""
+def book(title, events):
+    """The bytes of a file; title: what it is a calendar of."""
     calendar = Calendar()
-    calendar.add("prodid", f"-//Chimney//{of}//EN")
+    calendar.add("prodid", f"-//Chimney//{title}//EN")
     calendar.add("version", "2.0")
     for entry in events:
         calendar.add_component(entry)

@@ -30,11 +30,11 @@ class JsonStream:
             if not self._read_on():
                 return ""
 
-    def take(self, wanted):
+    def take(self, characters):
         """The next character that is no space, which is one of those wanted."""
         character = self.next_character()
-        if not character or character not in wanted:
-            raise ValueError(f"{wanted!r} was expected" if character else CUT_SHORT)
+        if not character or character not in characters:
+            raise ValueError(f"{characters!r} was expected" if character else CUT_SHORT)
         self.at += 1
         return character
 
@@ -79,13 +79,13 @@ class JsonStream:
         self.take(":")
         return name
 
-    def _in_turn(self, opens, closes, read):
+    def _in_turn(self, opens, closes, read_item):
         self.take(opens)
         if self.next_character() == closes:
             self.take(closes)
             return
         while True:
-            yield read()
+            yield read_item()
             if self.take("," + closes) == closes:
                 return
 

@@ -76,23 +76,25 @@ def _draw_all(canvas, drawing, left, top):
         _draw(canvas, shape, lambda x, y: ((left + x) * mm, (top - y) * mm))
 
 
-def _draw(canvas, shape, at):
+def _draw(canvas, shape, origin):
     attributes = shape.attributes
     css = set(attributes["class"].split())
     fill = next((FILLS[word] for word in css if word in FILLS), None)
     canvas.setLineWidth(next((LINES[word] for word in css if word in LINES), LINE_MM) * mm)
     if fill is not None:
         canvas.setFillGray(fill)
-    DRAW[shape.tag](canvas, shape, attributes, at, fill is not None)
+    DRAW[shape.tag](canvas, shape, attributes, origin, fill is not None)
     canvas.setFillGray(0)
 
 
-def _line(canvas, shape, attributes, at, filled):
-    canvas.line(*at(attributes["x1"], attributes["y1"]), *at(attributes["x2"], attributes["y2"]))
+def _line(canvas, shape, attributes, origin, filled):
+    canvas.line(
+        *origin(attributes["x1"], attributes["y1"]), *origin(attributes["x2"], attributes["y2"])
+    )
 
 
-def _rect(canvas, shape, attributes, at, filled):
-    x, y = at(attributes["x"], attributes["y"] + attributes["height"])
+def _rect(canvas, shape, attributes, origin, filled):
+    x, y = origin(attributes["x"], attributes["y"] + attributes["height"])
     canvas.rect(
         x,
         y,
@@ -103,16 +105,16 @@ def _rect(canvas, shape, attributes, at, filled):
     )
 
 
-def _circle(canvas, shape, attributes, at, filled):
+def _circle(canvas, shape, attributes, origin, filled):
     canvas.circle(
-        *at(attributes["cx"], attributes["cy"]),
+        *origin(attributes["cx"], attributes["cy"]),
         attributes["r"] * mm,
         stroke=int(not filled),
         fill=int(filled),
     )
 
 
-def _text(canvas, shape, attributes, at, filled):
+def _text(canvas, shape, attributes, origin, filled):
     css = attributes["class"].split()
     size = next((TEXTS[word] for word in css if word in TEXTS), TEXT_MM)
     font = "bold" if "bold" in css else "regular"
@@ -121,7 +123,7 @@ def _text(canvas, shape, attributes, at, filled):
     draw = {"middle": canvas.drawCentredString, "end": canvas.drawRightString}.get(
         attributes["text_anchor"], canvas.drawString
     )
-    draw(*at(attributes["x"], attributes["y"]), text)
+    draw(*origin(attributes["x"], attributes["y"]), text)
 
 
 def _fitting(canvas, words, font, size, fit_mm):

@@ -154,10 +154,10 @@ def polyline(points, css="", **more):
     return Shape("polyline", {"points": _points(points), "class": css, **more})
 
 
-def text(x, y, words, css="", anchor="start", *, fit=""):
+def text(x, y, label, css="", anchor="start", *, fit=""):
     """fit: how long it may be where it is printed [mm]."""
     attributes = {"x": x, "y": y, "class": css, "text_anchor": anchor, "data_fit": fit}
-    return Shape("text", attributes, str(words))
+    return Shape("text", attributes, str(label))
 
 
 def _attributes(values):

@@ -6,6 +6,6 @@ from django.urls import reverse
 MARK = "undo "
 
 
-def offer(request, words, url_name, *args):
+def offer(request, message, url_name, *args):
     """Say what was done, with the button that undoes it."""
-    messages.success(request, words, extra_tags=f"{MARK}{reverse(url_name, args=args)}")
+    messages.success(request, message, extra_tags=f"{MARK}{reverse(url_name, args=args)}")

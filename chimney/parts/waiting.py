@@ -12,15 +12,15 @@ NOBODY = (
 )
 
 
-def answer(request, page, fragment, shown, *, waits):
+def answer(request, page, fragment, context, *, waits):
     """The whole page; to one that asks how far it has come its fragment while it waits, and then
     itself anew.
     """
-    shown = shown | {"nobody": "" if beside.is_alive() else NOBODY}
+    context = context | {"nobody": "" if beside.is_alive() else NOBODY}
     if not request.htmx:
-        return render(request, page, shown)
+        return render(request, page, context)
     if waits:
-        return render(request, fragment, shown)
+        return render(request, fragment, context)
     return HttpResponse(headers={"HX-Refresh": "true"})
 
 

@@ -61,7 +61,7 @@ def _table():
     return [(_folded(row[0]), *row) for row in rows]
 
 
-def _folded(words):
+def _folded(name):
     """Without case and accents, so that malmo finds Malmö."""
-    plain = unicodedata.normalize("NFKD", words.strip().casefold())
+    plain = unicodedata.normalize("NFKD", name.strip().casefold())
     return "".join(letter for letter in plain if not unicodedata.combining(letter))

@@ -49,11 +49,11 @@ def _found(request):
     return context | {"way_back": adding.as_query(adding.way_back(request))}
 
 
-def _sun_of(kept, typed_day):
-    day = _day(typed_day) or craft.today(kept)
-    sun_day = craft.sun_day(kept, day)
+def _sun_of(place, typed_day):
+    day = _day(typed_day) or craft.today(place)
+    sun_day = craft.sun_day(place, day)
     drawing = figures.height_of_day(sun_day)
-    return {"hours": craft.hours(kept, day), "sun_day": sun_day, "drawing": drawing}
+    return {"hours": craft.hours(place, day), "sun_day": sun_day, "drawing": drawing}
 
 
 def _kept(form):
@@ -102,14 +102,14 @@ def undrop_view(request, pk):
     return redirect("places:place", view.place_id)
 
 
-def _keep_view(request, found, kept):
+def _keep_view(request, found, saved):
     form = ViewForm(request.POST or None, instance=found)
     if request.method == "POST" and form.is_valid():
         if "access" in form.changed_data:
-            form.instance.access_on = craft.today(kept)
+            form.instance.access_on = craft.today(saved)
         flows.keep_view(form.save(commit=False))
         messages.success(request, f"{form.instance} is kept.")
-        return redirect("places:place", kept.pk)
-    view = View.objects.filter(pk=found.pk).first() or View(place=kept)
-    page = {"form": form, "view": view, "place": kept}
+        return redirect("places:place", saved.pk)
+    view = View.objects.filter(pk=found.pk).first() or View(place=saved)
+    page = {"form": form, "view": view, "place": saved}
     return render(request, "places/view.html", page, status=422 if form.errors else 200)

@@ -23,11 +23,12 @@ def arrived(scan, *, new):
     return f"it waits for {scan.sheet}" if scan.sheet else "match it to its sheet"
 
 
-def cut_short(uploads, kept, error):
+def cut_short(uploads, taken_in, error):
     """Words for what a folder that took no more let in, and for what to do."""
     trouble = folder.trouble(error)
     why = f"{trouble.wrong} {trouble.todo}" if trouble else f"The folder says: {error}."
-    return f"{kept} of {len(uploads)} are kept, {uploads[kept].name} and what follows not. {why}"
+    first_lost = uploads[taken_in].name
+    return f"{taken_in} of {len(uploads)} are kept, {first_lost} and what follows not. {why}"
 
 
 def sentence(medium, stops_more):

@@ -208,9 +208,9 @@ def _when(prediction, flags, does):
     return f"{'on' if spans[0][0] == spans[0][1] else 'from'} {days}{rest_words} noon {does}"
 
 
-def _how(prediction, found):
+def _how(prediction, cure):
     """Words for what to do."""
-    stand, now = found.stand, prediction.pointing
+    stand, now = cure.stand, prediction.pointing
     lowest, highest, tilt = (
         number(degrees, 3) for degrees in (stand.least_deg, stand.most_deg, stand.pointing.tilt_deg)
     )
@@ -240,18 +240,18 @@ def _wedge(camera, tilt_deg):
     return f", which is a {wedge:.0f} mm wedge under a {deep} mm {kind}"
 
 
-def _then(prediction, found):
+def _then(prediction, cure):
     """Words for what it gives and what it costs."""
-    noons_kept = found.stand.noons
+    noons_kept = cure.stand.noons
     noons_said = (
         f"All {noons_kept} noons"
-        if noons_kept == found.noons
-        else f"{noons_kept} of {found.noons} noons"
+        if noons_kept == cure.noons
+        else f"{noons_kept} of {cure.noons} noons"
     )
-    noons_said = "The noon" if found.noons == 1 else noons_said
-    before, after = prediction.survey.share_on_paper, found.share
+    noons_said = "The noon" if cure.noons == 1 else noons_said
+    before, after = prediction.survey.share_on_paper, cure.share
     share = f"{100 * after:.0f} % of the sun's time instead of {100 * np.nan_to_num(before):.0f} %"
-    land = "" if found.landscape else " The landscape falls off the sheet."
+    land = "" if cure.landscape else " The landscape falls off the sheet."
     return f"{noons_said} then, and {share}.{land}"
 
 

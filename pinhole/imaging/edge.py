@@ -66,7 +66,7 @@ def _refuse_soft(soft, radii):
         )
 
 
-def _filled(radii, whole):
+def _filled(radii, total):
     """The radii of an edge whose area is `whole` [px^2], its shape kept."""
     odd = ellipse(radii)[1]
     if odd.mean() > 1 - LEAST_ON_ELLIPSE:
@@ -74,22 +74,22 @@ def _filled(radii, whole):
             "The edge is too ragged for a pinhole: crop the picture to the hole, and clean it."
         )
     around = polygon(radii)[0]
-    if not (np.isfinite([whole, around]).all() and whole > 0 and around > 0):
+    if not (np.isfinite([total, around]).all() and total > 0 and around > 0):
         raise UnusableError("No closed edge stands out: crop the picture to the hole.")
-    return radii * sqrt(whole / around)
+    return radii * sqrt(total / around)
 
 
-def _area_by_light(far, share, radii):
+def _area_by_light(radii_px, share, radii):
     """(area in px^2 of the hole, what spikes into it take away): the sum of how far each place is
     hole (1) and not plate (0), to a little beyond the edge. Where the edge leaves its ellipse the
     ellipse is the hole; a spike into it takes light away, a scratch out of it adds none.
     """
-    step = far[1] - far[0]
+    step = radii_px[1] - radii_px[0]
     margin = max(5.0, 0.12 * float(np.median(radii)))
     fit, odd = ellipse(radii)
-    is_within = far[None, :] <= (np.maximum(radii, np.where(odd, fit, 0)) + margin)[:, None]
-    deep = far[None, :] < (radii - margin)[:, None]
-    rays = np.sum(np.where(deep, 1.0, share) * is_within * far[None, :], axis=1) * step
+    is_within = radii_px[None, :] <= (np.maximum(radii, np.where(odd, fit, 0)) + margin)[:, None]
+    deep = radii_px[None, :] < (radii - margin)[:, None]
+    rays = np.sum(np.where(deep, 1.0, share) * is_within * radii_px[None, :], axis=1) * step
     total = np.sum(np.where(odd, fit**2 / 2, rays))
     blocked = np.sum(np.where(odd & (radii < fit), np.maximum(fit**2 / 2 - rays, 0), 0))
     return float(total) * 2 * pi / RAYS, float(blocked) * 2 * pi / RAYS
@@ -109,7 +109,7 @@ def _profiles(smooth, middle, reach, bright):
     return radii_px, greys if bright else 255 - greys
 
 
-def _crossing(far, profile, level):
+def _crossing(radii_px, profile, level):
     """Place where each profile falls through its level for good: dust inside the hole is jumped
     over.
     """
@@ -124,7 +124,7 @@ def _crossing(far, profile, level):
     rows = np.arange(len(profile))
     high, low = profile[rows, index], profile[rows, index + 1]
     share = np.clip((high - level) / np.where(high > low, high - low, 1), 0, 1)
-    return far[index] + share * (far[1] - far[0])
+    return radii_px[index] + share * (radii_px[1] - radii_px[0])
 
 
 def _run_below(above, start):

@@ -87,9 +87,9 @@ def _mirrored(look, back, pointing, shining, size, width_px):
     return _trails(x, y, lands & is_shown, back.half_mm, size, width_px)
 
 
-def _trails(x_mm, y_mm, shown, half_mm, size, width_px):
+def _trails(x_mm, y_mm, is_shown, half_mm, size, width_px):
     """Fullness of each pixel, 0 to 1."""
-    pair = shown[:, :-1] & shown[:, 1:]
+    pair = is_shown[:, :-1] & is_shown[:, 1:]
     share = (np.arange(STEPS) + 0.5) / STEPS
     px, py = (
         ((a[:, :-1][pair][:, None] * (1 - share) + a[:, 1:][pair][:, None] * share).ravel() + half)

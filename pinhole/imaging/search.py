@@ -104,14 +104,14 @@ class Spot:
         """The shorter side of its box [px]."""
         return min(self.width, self.height)
 
-    def holds(self, other):
+    def holds(self, inner):
         """True if the other's box lies in this one's."""
         return (
-            self is not other
-            and self.x <= other.x
-            and self.y <= other.y
-            and other.x + other.width <= self.x + self.width
-            and other.y + other.height <= self.y + self.height
+            self is not inner
+            and self.x <= inner.x
+            and self.y <= inner.y
+            and inner.x + inner.width <= self.x + self.width
+            and inner.y + inner.height <= self.y + self.height
         )
 
 
@@ -168,12 +168,12 @@ def _once(spots):
     return distinct
 
 
-def _is_same(spot, other):
+def _is_same(spot, second):
     """True if two levels show the same thing."""
-    apart = np.abs(np.subtract(spot.middle, other.middle)).max()
-    smaller, larger = sorted((spot.area, other.area))
-    alike = spot.bright == other.bright and smaller >= SECOND_HOLE * larger
-    return alike and apart < max(spot.across, other.across) / 2
+    apart = np.abs(np.subtract(spot.middle, second.middle)).max()
+    smaller, larger = sorted((spot.area, second.area))
+    alike = spot.bright == second.bright and smaller >= SECOND_HOLE * larger
+    return alike and apart < max(spot.across, second.across) / 2
 
 
 def open_px(smooth, spot, step):

@@ -211,12 +211,12 @@ def _columns(judged):
     return places, rows
 
 
-def _solved(rows, over, weights, priors):
+def _solved(rows, over_stops, weights, priors):
     """(mean, spread, residuals) of one weighted round."""
     weighed = rows * weights[:, None]
     spread = np.linalg.inv(np.diag(priors) + rows.T @ weighed)
-    mean = spread @ (weighed.T @ over)
-    return mean, spread, over - rows @ mean
+    mean = spread @ (weighed.T @ over_stops)
+    return mean, spread, over_stops - rows @ mean
 
 
 def _student(residuals, rows, spread, sd):

@@ -38,8 +38,8 @@ def blue_stops(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, stops_less_sd=0
     return plain(difference), plain(np.sqrt(sum(np.square(doubt) for doubt in doubts)))
 
 
-def _blue(altitude, off, stops_less, shade):
-    sun, sky, ground, air_mass = scene_shares(altitude, off, stops_less=stops_less, shade=shade)
+def _blue(altitude, off_rad, stops_less, shade):
+    sun, sky, ground, air_mass = scene_shares(altitude, off_rad, stops_less=stops_less, shade=shade)
     open_sky = np.clip(1 - np.asarray(stops_less) / NO_SHADOWS_STOPS, 0, 1)
     more_air = air_mass - 1
     blue = (

@@ -109,15 +109,15 @@ def _seen(drawn, back, image):
     return brightness
 
 
-def _shining(seen, span):
+def _shining(brightness, span):
     """Brightness of each day between the darkest and the brightest of its neighbours at the same
     minutes, 0 to 1, (n,); nan where too little of it tells.
     """
-    days = len(seen)
+    days = len(brightness)
     shares = np.full(days, np.nan)
     for day in range(days):
-        neighbours = seen[max(0, day - BESIDE_DAYS) : day + BESIDE_DAYS + 1]
-        used = ~np.isnan(seen[day])
+        neighbours = brightness[max(0, day - BESIDE_DAYS) : day + BESIDE_DAYS + 1]
+        used = ~np.isnan(brightness[day])
         # A few neighbours are no measure.
         used &= (~np.isnan(neighbours)).sum(axis=0) > BESIDE_DAYS // 2
         if not used.any():
@@ -126,7 +126,7 @@ def _shining(seen, span):
         tells = high - low > LEAST_CONTRAST * span
         if tells.sum() < max(3, SEEN * used.sum()):
             continue
-        share = (seen[day, used][tells] - low[tells]) / (high - low)[tells]
+        share = (brightness[day, used][tells] - low[tells]) / (high - low)[tells]
         shares[day] = float(np.clip(share, 0, 1).mean())
     return shares
 

@@ -172,9 +172,9 @@ def _true_altitude(apparent_deg):
     return np.where(apparent_deg > -1.0, true, apparent_deg)
 
 
-def _residuals(scene, at):
+def _residuals(scene, state):
     """Distance of each mark from what it is held against, square to it [mm], shape (m,)."""
-    pointing = Pointing(at[0], float(np.clip(at[1], -90, 90)), at[2])
+    pointing = Pointing(state[0], float(np.clip(state[1], -90, 90)), state[2])
     azimuth, altitude = pointing.sky(scene.right, scene.up)
     off_rad = np.radians(altitude - scene.heights_deg)
     turned = (azimuth - scene.bearings_deg + 180) % 360 - 180
@@ -193,12 +193,12 @@ def _weights(residuals, loose_mm):
     return 1 / (1 + (residuals / loose_mm) ** 2)
 
 
-def _linear(scene, at, loose_mm=LOOSE_MM):
+def _linear(scene, state, loose_mm=LOOSE_MM):
     """(residuals, weights, slopes to the three angles)."""
-    residuals = _residuals(scene, at)
+    residuals = _residuals(scene, state)
     slopes = np.stack(
         [
-            (_residuals(scene, at + nudge) - residuals) / NUDGE_DEG
+            (_residuals(scene, state + nudge) - residuals) / NUDGE_DEG
             for nudge in NUDGE_DEG * np.eye(3)
         ],
         axis=1,
@@ -210,34 +210,34 @@ def _cost(residuals, loose_mm):
     return float(np.sum(np.log1p((residuals / loose_mm) ** 2)))
 
 
-def _followed(scene, at):
+def _followed(scene, state):
     """(cost, angles) to which a place leads that was found loosely."""
     for loose_mm in LOOSER_MM[1:]:
-        cost, at = _settled(scene, at, loose_mm)
-    return cost, at
+        cost, state = _settled(scene, state, loose_mm)
+    return cost, state
 
 
-def _settled(scene, at, loose_mm):
+def _settled(scene, state, loose_mm):
     """(cost, angles) of the next lowest place, damped as long as that helps."""
-    cost, damping = _cost(_residuals(scene, at), loose_mm), 1e-2
+    cost, damping = _cost(_residuals(scene, state), loose_mm), 1e-2
     for _ in range(STEPS):
-        residuals, weights, slopes = _linear(scene, at, loose_mm)
+        residuals, weights, slopes = _linear(scene, state, loose_mm)
         normal = slopes.T @ (weights[:, None] * slopes)
         pull = slopes.T @ (weights * residuals)
         stiff = normal + damping * np.diag(np.diag(normal) + 1e-9)
         step = np.clip(-np.linalg.solve(stiff, pull), -15, 15)
-        next_at = at + step
+        next_at = state + step
         next_at[1] = np.clip(next_at[1], -89.9, 89.9)
         reached = _cost(_residuals(scene, next_at), loose_mm)
         if reached < cost:
-            gain, at, cost, damping = cost - reached, next_at, reached, damping / 4
+            gain, state, cost, damping = cost - reached, next_at, reached, damping / 4
             if gain < 1e-7 * (1 + cost):
                 break
         else:
             damping *= 6
             if damping > 1e8:
                 break
-    return cost, at
+    return cost, state
 
 
 def _covariance(residuals, weights, slopes):

@@ -108,13 +108,13 @@ def _searched(worth, middle, tilts):
     return ranked[0][1:]
 
 
-def _around(at, turn, lean, reach, tilts):
+def _around(aim, turn, lean, reach, tilts):
     """(azimuth, tilt) all over, or around one that did well."""
-    if at is None:
+    if aim is None:
         around, leans = np.arange(0, 360, turn), np.arange(tilts[0], tilts[1] + 0.1, lean)
     else:
-        around = at[1] + np.arange(-reach, reach + 0.1, turn)
-        leans = at[2] + np.arange(-reach, reach + 0.1, lean)
+        around = aim[1] + np.arange(-reach, reach + 0.1, turn)
+        leans = aim[2] + np.arange(-reach, reach + 0.1, lean)
     return [
         (round(float(azimuth) % 360, 3), float(tilt))
         for azimuth in around

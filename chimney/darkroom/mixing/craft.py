@@ -69,9 +69,9 @@ PURPOSE = {"coffee": "develop", "citric": "clear", "salt": "fix", "parts": "deve
 NAMES = {"coffee": "coffee developer", "citric": "citric acid", "salt": "strong salt"}
 
 
-def as_bath(cleaned, made):
+def as_bath(cleaned, maker):
     """Fields of a bath for such a Mix; makes: the developer that it is, by its name."""
-    bath = {"volume_ml": f"{made.total_ml:g}", "went_in": made.headline}
+    bath = {"volume_ml": f"{maker.total_ml:g}", "went_in": maker.headline}
     bath["purpose"] = PURPOSE.get(cleaned["what"], "fix")
     if cleaned["what"] in NAMES:
         bath["name"] = NAMES[cleaned["what"]]

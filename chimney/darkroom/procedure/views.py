@@ -58,10 +58,10 @@ def _schools(chosen):
     return [(n, school, _is_taken(school, present, purposes)) for n, school in schools]
 
 
-def _is_taken(school, taken, purposes):
+def _is_taken(school, present, purposes):
     if school.step is None:
         return school.of not in purposes
-    return (school.step.name, school.step.least_s, school.step.most_s) in taken
+    return (school.step.name, school.step.least_s, school.step.most_s) in present
 
 
 @require_POST

@@ -37,20 +37,20 @@ def bring_map(text):
     return came, left
 
 
-def _bring(kind, point, told):
+def _bring(kind, point, properties):
     """Fault of a feature; empty where it is here already, None where it came in."""
     if kind == "place":
-        return _place(point, told)
-    place = _named(Place, told, "place")
+        return _place(point, properties)
+    place = _named(Place, properties, "place")
     if place is None:
         return "Its place is not here."
-    return _view(place, told) if kind == "view" else _can(place, point, told)
+    return _view(place, properties) if kind == "view" else _can(place, point, properties)
 
 
-def _place(point, told):
+def _place(point, properties):
     if wrong := _no_point(point):
         return wrong
-    typed = _as_typed(point, told)
+    typed = _as_typed(point, properties)
     if _is_here(typed):
         return ""
     form = PlaceForm(typed)
@@ -60,11 +60,11 @@ def _place(point, told):
     return None
 
 
-def _view(place, told):
-    subject, azimuth = _text(told, "name", 120), _number(told, "azimuth_deg")
+def _view(place, properties):
+    subject, azimuth = _text(properties, "name", 120), _number(properties, "azimuth_deg")
     if place.views.filter(subject__iexact=subject).exists():
         return ""
-    typed = {"subject": subject, "azimuth_deg": azimuth, "when": _text(told, "when", 120)}
+    typed = {"subject": subject, "azimuth_deg": azimuth, "when": _text(properties, "when", 120)}
     form = ViewForm(typed, instance=View(place=place))
     if not form.is_valid():
         return _first(form)
@@ -72,15 +72,15 @@ def _view(place, told):
     return None
 
 
-def _can(place, point, told):
+def _can(place, point, properties):
     """A can is one of the cameras."""
-    camera = _named(Camera, told, "camera")
+    camera = _named(Camera, properties, "camera")
     if camera is None:
         return "Its camera is not here."
-    form = can_form(place, camera, told)
+    form = can_form(place, camera, properties)
     if not form.is_valid():
         return _first(form)
-    cleaned, name = form.cleaned_data, _text(told, "name", 60)
+    cleaned, name = form.cleaned_data, _text(properties, "name", 60)
     days = {"first_day": cleaned["first_day"], "last_day": cleaned["last_day"]}
     if Solargraph.objects.filter(place=place, name=name, **days).exists():
         return ""
@@ -89,7 +89,7 @@ def _can(place, point, told):
     spot = _spot(point)
     if spot and abs(spot[1]) <= 90 and abs(spot[0]) <= 180:
         cans.set_spot(can, spot[1], spot[0])
-    can.name, can.spot = name or can.name, _text(told, "spot", 200)
+    can.name, can.spot = name or can.name, _text(properties, "spot", 200)
     can.save(update_fields=["name", "spot"])
     return None
 
@@ -121,9 +121,9 @@ def _first(form):
     return next(iter(form.errors.values()))[0]
 
 
-def _text(told, name, most):
-    value = told.get(name)
-    return str("" if value is None else value).replace("\0", "")[:most].strip()
+def _text(properties, name, longest):
+    value = properties.get(name)
+    return str("" if value is None else value).replace("\0", "")[:longest].strip()
 
 
 def _is_number(value):
@@ -132,14 +132,14 @@ def _is_number(value):
     return good and math.isfinite(value)
 
 
-def _number(told, name):
+def _number(properties, name):
     """Number as it would be typed; empty for what is none."""
-    value = told.get(name)
+    value = properties.get(name)
     return f"{value}" if _is_number(value) else ""
 
 
-def _named(model, told, name):
-    return model.objects.filter(name__iexact=_text(told, name, 60)).first()
+def _named(model, properties, name):
+    return model.objects.filter(name__iexact=_text(properties, name, 60)).first()
 
 
 def _no_point(shape):
@@ -162,17 +162,17 @@ def _spot(point):
     return coordinates if good else None
 
 
-def _as_typed(point, told):
+def _as_typed(point, properties):
     """A place as it would be typed."""
     spot = _spot(point) or ["", ""]
-    high = told.get("elevation_m", spot[2] if len(spot) > 2 else 0)
+    high = properties.get("elevation_m", spot[2] if len(spot) > 2 else 0)
     return {
-        "name": _text(told, "name", 60),
+        "name": _text(properties, "name", 60),
         "latitude_deg": str(spot[1]),
         "longitude_deg": str(spot[0]),
         "elevation_m": str(high if _is_number(high) else 0),
-        "zone": _text(told, "zone", 60),
-        "note": _text(told, "note", 500),
+        "zone": _text(properties, "zone", 60),
+        "note": _text(properties, "note", 500),
     }
 
 

@@ -20,9 +20,9 @@ class MapForm(forms.Form):
         return upload.read()
 
 
-def can_form(place, camera, told):
+def can_form(place, camera, properties):
     """The SunForm of a can that stands at a place, as a map tells of it."""
     names = ("azimuth_deg", "tilt_deg", "roll_deg", "first_day", "last_day")
-    typed = {name: str(told.get(name, ""))[:40] for name in names}
+    typed = {name: str(properties.get(name, ""))[:40] for name in names}
     typed |= {"place": place.pk, "camera": camera.pk, "kind": "span", "climate": "coast"}
     return SunForm(typed | {"view": "negative"})

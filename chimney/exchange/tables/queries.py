@@ -13,9 +13,9 @@ from chimney.solar.models import Solargraph
 MODELS = {"sheets": Sheet, "exposures": Exposure, "runs": Development, "cans": Solargraph}
 
 
-def _newest(rows, at):
+def _newest(rows, field):
     """Value in that field of the newest of the rows that belong to one."""
-    return Subquery(rows.order_by("-pk").values(at)[:1])
+    return Subquery(rows.order_by("-pk").values(field)[:1])
 
 
 _exposures = Exposure.objects.filter(sheet=OuterRef("pk"))
@@ -88,12 +88,12 @@ def features():
     return {"type": "FeatureCollection", "features": shapes}
 
 
-def _feature(kind, row, at, told):
+def _feature(kind, row, place, properties):
     """A point: longitude first, as RFC 7946 has it."""
-    point = {"type": "Point", "coordinates": [at.longitude_deg, at.latitude_deg]}
+    point = {"type": "Point", "coordinates": [place.longitude_deg, place.latitude_deg]}
     return {
         "type": "Feature",
         "id": f"{kind}-{row.pk}",
         "geometry": point,
-        "properties": {"kind": kind} | told,
+        "properties": {"kind": kind} | properties,
     }

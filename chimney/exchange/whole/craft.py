@@ -38,18 +38,19 @@ class WrongRowError(ValueError):
     """A row that cannot be kept; the message says which field and why."""
 
 
-def row_of(kind, told, resolved):
+def row_of(kind, row_data, resolved):
     """(a model's row, {name of a field to many rows: pks}, {field: where its picture lies}).
 
-    told: one row of a log; resolved: {kind of the field's model: {uid: pk}}. Raises WrongRowError.
+    row_data: one row of a log; resolved: {kind of the field's model: {uid: pk}}. Raises
+    WrongRowError.
     """
-    if not isinstance(told, dict):
+    if not isinstance(row_data, dict):
         raise WrongRowError("is no row")
     values, many, pictures = {}, {}, {}
     for field in fields_of(kind):
-        if field.name not in told:
+        if field.name not in row_data:
             raise WrongRowError(f"lacks {field.name}")
-        value = told[field.name]
+        value = row_data[field.name]
         if field.many_to_many:
             many[field.name] = [_pointed(field, uid, resolved) for uid in _listed(field, value)]
         elif field.is_relation:
@@ -128,19 +129,21 @@ def _bounds(field):
     return reader, frozenset(dict(field.flatchoices)), field.max_length
 
 
-def _refuse_beyond(field, read):
+def _refuse_beyond(field, read_value):
     """Raise WrongRowError for what the form of its kind would not take in."""
     kind, name = field.model._meta.label_lower, field.name
-    if isinstance(read, datetime):
-        if (kind, name) not in TO_COME and read > clock.now() + ANOTHER_CLOCK:
-            raise WrongRowError(f"{name} is {read:%d %B %Y}, which is still to come")
-    elif isinstance(read, int | float) and not isinstance(read, bool):
+    if isinstance(read_value, datetime):
+        if (kind, name) not in TO_COME and read_value > clock.now() + ANOTHER_CLOCK:
+            raise WrongRowError(f"{name} is {read_value:%d %B %Y}, which is still to come")
+    elif isinstance(read_value, int | float) and not isinstance(read_value, bool):
         lowest, highest = forms.bounds_of(kind, name)
-        if not lowest <= read <= highest:
-            raise WrongRowError(f"{name} is {read:g}; it lies between {lowest:g} and {highest:g}")
-    elif isinstance(read, str):
+        if not lowest <= read_value <= highest:
+            raise WrongRowError(
+                f"{name} is {read_value:g}; it lies between {lowest:g} and {highest:g}"
+            )
+    elif isinstance(read_value, str):
         try:
-            forms.check_words(kind, field, read)
+            forms.check_words(kind, field, read_value)
         except ValueError as error:
             raise WrongRowError(f"{name} {error}") from error
 
@@ -157,8 +160,8 @@ def _is_number(value):
     return isinstance(value, int | float) and not isinstance(value, bool) and abs(value) <= MOST
 
 
-def _is_list(of):
-    return lambda value: isinstance(value, list) and all(map(of, value))
+def _is_list(fits):
+    return lambda value: isinstance(value, list) and all(map(fits, value))
 
 
 def _is_pair(value):

@@ -118,22 +118,22 @@ def bounds_of(kind, name):
     return RECKONED.get(name, FINITE)
 
 
-def check_words(kind, field, words):
+def check_words(kind, field, text):
     """Raises ValueError where the form of a kind would not take in those words."""
-    if not words:
+    if not text:
         if not field.blank or _is_required(kind, field.name):
             raise ValueError("is empty")
         return
     choices = WORDS.get((kind, field.name))
-    if choices and words not in choices:
-        raise ValueError(f"is {words[:40]!r}, which is no choice")
+    if choices and text not in choices:
+        raise ValueError(f"is {text[:40]!r}, which is no choice")
     if field.name in SIZES:
         try:
-            sizes.parse(words)
+            sizes.parse(text)
         except ValueError as error:
-            raise ValueError(f"is {words!r}: {error}") from error
-    if field.name == "code" and not CODE.fullmatch(words):
-        raise ValueError(f"is {words!r}, under which no sheet is found")
+            raise ValueError(f"is {text!r}: {error}") from error
+    if field.name == "code" and not CODE.fullmatch(text):
+        raise ValueError(f"is {text!r}, under which no sheet is found")
 
 
 @cache

@@ -195,8 +195,8 @@ def answers(uids):
     return sorted(told_answers, key=lambda answer: (answer["what"], list(map(str, answer["of"]))))
 
 
-def _answer(what, of, standing, answered):
-    return {"what": what, "of": of, "standing": standing, "answered": answered}
+def _answer(kind, names, standing, answered):
+    return {"what": kind, "of": names, "standing": standing, "answered": answered}
 
 
 def _named(finding, uids):

@@ -29,12 +29,12 @@ class NotebookShot:
     low_sun: str
 
 
-def notebook_shots(found):
+def notebook_shots(outing):
     """The NotebookShots of what is still to do on an Outing. The light's colour is not in the
     times: the sun may have gone by then.
     """
     ratings = lessons.ratings()
-    return [_notebook_shot(shot, ratings) for shot in shots_of(found) if not shot.done]
+    return [_notebook_shot(shot, ratings) for shot in shots_of(outing) if not shot.done]
 
 
 def _notebook_shot(shot, ratings):

@@ -50,18 +50,18 @@ class Anchor:
     stops_more: float
 
 
-def light_of(found):
+def light_of(outing):
     """(SunDay, Daylight) of an Outing: the stretch of light that its day is drawn on, each moment
     under the sky that was seen or is expected then.
     """
-    sun_day = places.sun_day(found.place, found.day)
-    changes = [change.at.replace(microsecond=0) for change in found.sky_changes]
+    sun_day = places.sun_day(outing.place, outing.day)
+    changes = [change.at.replace(microsecond=0) for change in outing.sky_changes]
     known = [
         moment for change_at in changes for moment in (change_at - timedelta(seconds=1), change_at)
     ]
-    daylight = places.daylight(found.place, *_stretch(sun_day), also=known)
+    daylight = places.daylight(outing.place, *_stretch(sun_day), also=known)
     moments = [daylight.start + timedelta(seconds=float(s) + 0.999) for s in daylight.times_s]
-    less = np.array([found.sky_at(moment).stops_less for moment in moments])
+    less = np.array([outing.sky_at(moment).stops_less for moment in moments])
     return sun_day, replace(daylight, stops_less=less)
 
 
@@ -114,7 +114,7 @@ def _happened(shot, exposure):
     return Happened(shot, opening.opened_at, max(due, now), free_s, True)
 
 
-def anchor(found, shots, daylight):
+def anchor(outing, shots, daylight):
     """The Anchor of the last reading made on that day, None without one: held against the sky that
     it was made under, not against one that came after.
     """
@@ -129,7 +129,7 @@ def anchor(found, shots, daylight):
     if not of_day:
         return None
     moment, ev100, shot = max(of_day, key=lambda row: row[0])
-    sky = found.sky_at(moment)
+    sky = outing.sky_at(moment)
     lit = lit_of_shot(shot, sky=sky, moment=moment)
     expected = light.scene_ev100(
         lit.altitude_deg, lit.off_deg, stops_less=sky.stops_less, shade=lit.shade
@@ -163,14 +163,14 @@ def wanted(group, daylight, ratings, anchored, found):
     return outing.ShotWanted(begins, main.set_up_s, lanes) if lanes else None
 
 
-def lit(shot, daylight, anchored, found):
+def lit(shot, daylight, anchored, outing):
     """The Lit of a Shot at its hour: under the sky of that hour, or as the reading that the day
     stands on has it.
     """
     moment = shot.starts_at
     if moment is None:
         return NOBODY_KNOWS
-    sky = found.sky_at(moment)
+    sky = outing.sky_at(moment)
     if anchored is None:
         return lit_of_shot(shot, sky=sky)
     seconds = (moment - daylight.start).total_seconds()
@@ -190,14 +190,14 @@ def light_sd_stops(sky, anchored):
     return hypot(exposure.METER_SD_STOPS, STILL_UNSURE * expected)
 
 
-def range_s(shot, seconds, sd_stops, asked):
+def range_s(shot, seconds, sd_stops, spec):
     """(least, most) seconds in 90 % of cases of a shot's sheet that was reckoned to take so long:
     all doubts of its Specification, and how far the light may be from what it was taken for.
     """
-    sd = hypot(asked.sd_stops, sd_stops)
-    metered_s = asked.school.metered_s(max(seconds, LEAST_S))
+    sd = hypot(spec.sd_stops, sd_stops)
+    metered_s = spec.school.metered_s(max(seconds, LEAST_S))
     return tuple(
-        asked.school.adjusted_s(metered_s * 2.0 ** (sign * CENTRAL_90 * sd)) for sign in (-1, 1)
+        spec.school.adjusted_s(metered_s * 2.0 ** (sign * CENTRAL_90 * sd)) for sign in (-1, 1)
     )
 
 

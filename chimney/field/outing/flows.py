@@ -9,7 +9,7 @@ from chimney.logbook.models import Exposure
 from chimney.parts import clock
 
 
-def usual_shot(found, day):
+def usual_shot(outing, day):
     """Initial values of a new shot: the last one's kit, a little after it ends, or an hour after
     sunrise.
     """

@@ -138,20 +138,20 @@ class ScheduledDay:
         return f"{fit} {'fit' if left > 1 else 'fits'}; {ends}"
 
 
-def schedule(found, lit=None, moved=None):
+def schedule(outing, lit=None, moved=None):
     """The ScheduledDay of an Outing; lit: what light_of gave, if it is known already; moved: a Shot
     at an hour not kept yet.
     """
-    sun_day, daylight = lit or craft.light_of(found)
-    shots = _shots(found, moved)
-    times = _Times(found, daylight)
+    sun_day, daylight = lit or craft.light_of(outing)
+    shots = _shots(outing, moved)
+    times = _Times(outing, daylight)
     slots_made = craft.happened(shots, daylight)
-    anchored = craft.anchor(found, shots, daylight)
+    anchored = craft.anchor(outing, shots, daylight)
     slots = [*_made(slots_made, times), *_to_come(shots, times, slots_made, anchored)]
     slots.sort(key=lambda slot: (slot.begins, slot.shot.pk))
     shown_pks = {slot.shot.pk for slot in slots}
     return ScheduledDay(
-        outing=found,
+        outing=outing,
         sun=sun_day,
         daylight=daylight,
         slots=tuple(slots),
@@ -164,8 +164,8 @@ def schedule(found, lit=None, moved=None):
     )
 
 
-def _shots(found, moved):
-    shots = shots_of(found)
+def _shots(outing, moved):
+    shots = shots_of(outing)
     for shot in shots:
         shot.starts_at = moved.starts_at if moved and shot.pk == moved.pk else shot.starts_at
     return shots
@@ -174,13 +174,13 @@ def _shots(found, moved):
 class _Times:
     """Seconds of the day's light as moments on the clock of its place, and where now is."""
 
-    def __init__(self, found, daylight):
-        self.outing, self.daylight = found, daylight
+    def __init__(self, outing, daylight):
+        self.outing, self.daylight = outing, daylight
         dark_s = craft.dark_s(daylight)
         self.dark = self.at(dark_s) if dark_s else None
-        today = places.today(found.place)
-        self.over = found.day < today
-        self.now = places.local(clock.now(), found.place) if found.day == today else None
+        today = places.today(outing.place)
+        self.over = outing.day < today
+        self.now = places.local(clock.now(), outing.place) if outing.day == today else None
 
     def at(self, seconds):
         return places.local(self.daylight.start + timedelta(seconds=seconds), self.outing.place)
@@ -194,18 +194,18 @@ class _Times:
     def sky_at(self, seconds):
         return self.outing.sky_at(self.at(seconds))
 
-    def free_s(self, made):
+    def free_s(self, exposures):
         """From when on something can begin: not in the past, and not while a hole is open."""
         if self.now is None:
             return float("-inf")
-        running = [self.seconds(slot.closed) for slot in made if slot.running]
+        running = [self.seconds(slot.closed) for slot in exposures if slot.running]
         return max([self.seconds(self.now), *running])
 
 
-def _made(made, times):
+def _made(exposures, times):
     """A ScheduledShot for what happened of each shot."""
-    for pk in dict.fromkeys(slot.shot.pk for slot in made):
-        of_shot = [slot for slot in made if slot.shot.pk == pk]
+    for pk in dict.fromkeys(slot.shot.pk for slot in exposures):
+        of_shot = [slot for slot in exposures if slot.shot.pk == pk]
         opens = times.local(of_shot[0].opened)
         yield ScheduledShot(
             shot=of_shot[0].shot,
@@ -218,7 +218,7 @@ def _made(made, times):
         )
 
 
-def _to_come(shots, times, made, anchored):
+def _to_come(shots, times, exposures, anchored):
     """A ScheduledShot for what is still to do of each shot, from now on."""
     ratings = lessons.ratings()
     to_make = [
@@ -226,7 +226,9 @@ def _to_come(shots, times, made, anchored):
         for group in craft.side_by_side(shots)
     ]
     to_make = [(group, want) for group, want in to_make if want]
-    placements = craft.schedule([want for _, want in to_make], times.daylight, times.free_s(made))
+    placements = craft.schedule(
+        [want for _, want in to_make], times.daylight, times.free_s(exposures)
+    )
     for (group, _), placement in zip(to_make, placements, strict=True):
         left = [shot for shot in group if craft.to_do(shot)]
         shared = [placement.sheets[0]] * len(left)

@@ -89,10 +89,10 @@ def move(request, pk):
     return render(request, "field/_day.html", {"outing": day_out} | _drawn(day, live=True))
 
 
-def _dragged(found, daylight, dragged):
+def _dragged(outing, daylight, dragged):
     """The Shot that was dragged, at its new hour, not kept yet; None for anything else."""
     key = row_key(dragged[0]) if dragged else None
-    shot = Shot.objects.filter(outing=found, done=False, pk=key).first()
+    shot = Shot.objects.filter(outing=outing, done=False, pk=key).first()
     if shot:
         seconds = figures.seconds_of(daylight, dragged[1])
         shot.starts_at = daylight.start + timedelta(seconds=seconds)
@@ -116,10 +116,10 @@ def shot(request, pk, shot_pk=None):
     return redirect("field:outing", pk)
 
 
-def _hour(shot, found):
+def _hour(shot, outing):
     """The hour of a kept shot on the clock of its place."""
     starts_at = shot and shot.starts_at
-    return {"time": places.local(starts_at, found.place).time()} if starts_at else {}
+    return {"time": places.local(starts_at, outing.place).time()} if starts_at else {}
 
 
 @require_POST

@@ -73,14 +73,15 @@ def _light_to_come(cleaned, sheet, place, shot):
     )
 
 
-def _still_to_do(shot, made):
+def _still_to_do(shot, steps_made):
     """The shot as it is now; refused if the sheet that the form was about has been exposed since.
 
-    made: how many of its sheets were exposed when the form was shown, None if it does not say.
+    steps_made: how many of its sheets were exposed when the form was shown, None if it does not
+    say.
     """
     shot = current(shot, Shot.objects.prefetch_related("taken__exposure"))
     steps = shot.steps_made
-    if shot.done or (made is not None and made != len(steps)):
+    if shot.done or (steps_made is not None and steps_made != len(steps)):
         last = shot.taken.last()
         exit = (
             ("See its timer", "logbook:timer", last.exposure_id)

@@ -40,22 +40,22 @@ def cards(camera, rated):
     return [_side(camera, two, f"{n} of {len(sides)}") for n, two in enumerate(sides, 1)]
 
 
-def _side(camera, rated, which):
+def _side(camera, rated, part):
     aperture = f"f/{number(camera.f_number)}"
-    shapes = [svg.rect(0.0, 0.0, *A6_MM, "fine"), *_head(camera, aperture, which)]
+    shapes = [svg.rect(0.0, 0.0, *A6_MM, "fine"), *_head(camera, aperture, part)]
     shapes += [shape for row in range(len(ROWS)) for shape in _row(row, A6_MM[0])]
     for place, (paper, proposal) in enumerate(rated):
         shapes += _column(camera, paper, proposal, NAME_W + COLUMN_W * place)
     shapes += _foot(camera)
-    name = f"Field card of {camera.name}, side {which}"
+    name = f"Field card of {camera.name}, side {part}"
     return svg.Drawing(name, aperture, *A6_MM, tuple(shapes), "print")
 
 
-def _head(camera, aperture, which):
+def _head(camera, aperture, part):
     date_line = f"{timezone.localtime(clock.now()):%Y-%m-%d}"
     caution = "Times by eye: half of them may be a stop off. Meter when you can."
     yield svg.text(4.0, 9.0, f"{camera.name}, {aperture}", "bold big")
-    yield svg.text(A6_MM[0] - 4, 9.0, f"side {which}", "small", "end")
+    yield svg.text(A6_MM[0] - 4, 9.0, f"side {part}", "small", "end")
     yield svg.text(4.0, 15.0, caution, "small")
     yield svg.text(4.0, 19.0, f"Made {date_line}.", "small")
 

@@ -253,7 +253,7 @@ def fits(side, camera):
     return side.holder.size == camera.size and side.holder.camera_id in (None, camera.body_pk)
 
 
-def side(wanted, fitting, paper):
+def side(key, fitting, paper):
     """The side wanted if it can be exposed with this paper, else a loaded one, else an empty one;
     no empty one for film, which no daylight may see.
     """
@@ -263,10 +263,8 @@ def side(wanted, fitting, paper):
     def ready(side):
         return side.state == "loaded" and side.loading.sheet.paper_id == paper.pk
 
-    if wanted in [
-        side.key for side in fitting if side.state in ("exposed", "empty") or ready(side)
-    ]:
-        return wanted
+    if key in [side.key for side in fitting if side.state in ("exposed", "empty") or ready(side)]:
+        return key
     ordered = [*filter(ready, fitting)]
     if paper.kind != Paper.Kind.FILM:
         ordered += [side for side in fitting if side.state == "empty"]

@@ -41,9 +41,9 @@ MOST_SETTINGS = 4
 CURVE_STOPS, BEYOND_STOPS = 1 / 32, 6
 
 
-def packed(found):
+def packed(outing):
     """Everything the sheet needs, as plain data: shots, times and tables."""
-    shots = [shot for shot in shots_of(found) if not shot.done]
+    shots = [shot for shot in shots_of(outing) if not shot.done]
     ratings = lessons.ratings()
     specs = {shot.pk: (*specification_of(shot, ratings), arrangement_of(shot)) for shot in shots}
     kinds = _kinds(shots, specs)
@@ -52,10 +52,10 @@ def packed(found):
     return {
         "chimney": "pocket",
         "version": VERSION,
-        "token": signing.dumps(_sealed(found, shots, specs, ratings), salt=SALT, compress=True),
-        "name": str(found),
-        "place": str(found.place),
-        "day": found.day.isoformat(),
+        "token": signing.dumps(_sealed(outing, shots, specs, ratings), salt=SALT, compress=True),
+        "name": str(outing),
+        "place": str(outing.place),
+        "day": outing.day.isoformat(),
         "shots": tables,
         "curves": _curves(tables),
         "sides": [
@@ -98,7 +98,7 @@ class MeterSetting:
         ]
 
 
-def _kinds(shots, asked):
+def _kinds(shots, specs):
     """The MeterSettings one may read the light at: what was used last, what each meter of the kit
     is set to for these shots, and EV.
     """
@@ -107,7 +107,7 @@ def _kinds(shots, asked):
         used += [
             (
                 meter.last_f_number,
-                meter_setting(meter, asked[shot.pk][1].f_number, asked[shot.pk][0].ei)[0],
+                meter_setting(meter, specs[shot.pk][1].f_number, specs[shot.pk][0].ei)[0],
             )
             for shot in shots
         ]
@@ -124,7 +124,7 @@ def _last_used():
     return (typed["meter_f"], typed["meter_iso"]) if "meter_f" in typed else None
 
 
-def _sealed(found, shots, asked, ratings):
+def _sealed(outing, shots, specs, ratings):
     """Sealed text of what the sheet was made by, so that what comes home keeps the numbers that
     timed it.
     """
@@ -136,9 +136,9 @@ def _sealed(found, shots, asked, ratings):
             _light(shot, ratings),
         ]
         for shot in shots
-        for proposal, specification, arrangement in [asked[shot.pk]]
+        for proposal, specification, arrangement in [specs[shot.pk]]
     }
-    return {"outing": found.pk, "made": found.made_at.isoformat(), "shots": shots}
+    return {"outing": outing.pk, "made": outing.made_at.isoformat(), "shots": shots}
 
 
 def _light(shot, ratings):
@@ -232,7 +232,7 @@ def _steps(middle, shot, arrangement):
     return sheets_of(middle, shot, single if strip else arrangement)
 
 
-def _row(words, reading, shot, lit, arrangement, ratings):
+def _row(label, reading, shot, lit, arrangement, ratings):
     """[the reading in words, log2 of its metered seconds, [per sheet: seconds to give, exact ones,
     stops of effect, pulls of a test strip], each factor in words]
     """
@@ -242,7 +242,7 @@ def _row(words, reading, shot, lit, arrangement, ratings):
     if calculation.exact_s <= exposure.LONGEST_S:
         times = [_time(sheet, calculation) for sheet in sheets_of(calculation, shot, arrangement)]
     metered = round(float(np.log2(calculation.metered_s)), 6)
-    return [words, metered, times, factors_words(calculation)]
+    return [label, metered, times, factors_words(calculation)]
 
 
 def factors_words(calculation):
@@ -284,11 +284,11 @@ def _curves(tables):
     return {key: _curve(from_data(json.loads(key)), min(logs), max(logs)) for key in sorted(keys)}
 
 
-def _curve(school, least, most):
+def _curve(school, lowest, highest):
     """The craft's response of a school, for the phone to look up; from, step: log2 of metered
     seconds.
     """
-    grid_stops = np.arange(least - BEYOND_STOPS, most + BEYOND_STOPS, CURVE_STOPS)
+    grid_stops = np.arange(lowest - BEYOND_STOPS, highest + BEYOND_STOPS, CURVE_STOPS)
     asks, gives = changing.response(school, grid_stops)
     return {
         "from": round(float(grid_stops[0]), 6),

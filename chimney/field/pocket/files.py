@@ -69,7 +69,7 @@ class PocketEvent:
         return not (self.refusal or self.known)
 
 
-def unpack(found, text):
+def unpack(outing, text):
     """The PocketEvents in what a pocket sheet gave back. Raises NotOursError for anything that is
     not this outing's.
     """
@@ -88,12 +88,12 @@ def unpack(found, text):
             "Its seal is not this installation's: it comes from another one, or was "
             "changed by hand."
         ) from error
-    if token.get("outing") != found.pk:
+    if token.get("outing") != outing.pk:
         raise NotOursError("It belongs to another outing: open that one and read it in there.")
     events = back.get("events")
     if not isinstance(events, list) or len(events) > MOST_EVENTS:
         raise NotOursError(f"It holds no list of at most {MOST_EVENTS} exposures.")
-    shots = {shot.pk: shot for shot in shots_of(found)}
+    shots = {shot.pk: shot for shot in shots_of(outing)}
     sides = {side.key: side for side in queries.sides()}
     event_ids = set(
         Pocketed.objects.filter(
@@ -106,53 +106,53 @@ def unpack(found, text):
     ]
 
 
-def _event(number_of, one, token, shots, sides, known):
-    if not isinstance(one, dict):
+def _event(number_of, event_data, token, shots, sides, event_ids):
+    if not isinstance(event_data, dict):
         raise NotOursError(f"Exposure {number_of} is not written as a pocket sheet writes it.")
     try:
-        fields = _told(one)
+        fields = _told(event_data)
     except (KeyError, TypeError, ValueError, OverflowError, OSError) as error:
         raise NotOursError(
             f"Exposure {number_of} was changed by hand or cut off: {error}."
         ) from error
-    shot = shots.get(one["shot"]) if isinstance(one.get("shot"), int) else None
-    side, code = sides.get(str(one.get("side"))), str(one.get("code"))[:20]
+    shot = shots.get(event_data["shot"]) if isinstance(event_data.get("shot"), int) else None
+    side, code = sides.get(str(event_data.get("side"))), str(event_data.get("code"))[:20]
     return PocketEvent(
         shot=shot,
         side=side,
         code=code,
-        note=str(one.get("note") or "")[:300],
-        turned=bool(one.get("turned")),
-        slide_in=bool(one.get("slip")),
+        note=str(event_data.get("note") or "")[:300],
+        turned=bool(event_data.get("turned")),
+        slide_in=bool(event_data.get("slip")),
         refusal=_in_the_way(shot, side, code, **fields),
         may_be_double=_may_be_double(shot, side, code, **fields),
-        known=fields["id"] in known,
+        known=fields["id"] in event_ids,
         made_by=craft.unsealed(token, shot) if shot else None,
         **fields,
     )
 
 
-def _told(one):
+def _told(event_data):
     """Events that the phone tells; raises for anything that a pocket sheet cannot have written."""
-    stops = float(one.get("stops") or 0)
+    stops = float(event_data.get("stops") or 0)
     if not -6 <= stops <= 6:
         raise ValueError("its stops are out of range")
-    covers, rereads = one.get("covers") or [], one.get("rereads") or []
+    covers, rereads = event_data.get("covers") or [], event_data.get("rereads") or []
     if len(covers) > MOST_COVERS or len(rereads) > MOST_REREADS:
         raise ValueError(
             f"at most {MOST_COVERS} covers and {MOST_REREADS} second readings are taken in"
         )
     return {
-        "id": str(uuid.UUID(str(one["id"]))),
-        "opened_at": _moment(one["opened"]),
-        "closed_at": _moment(one["closed"]),
+        "id": str(uuid.UUID(str(event_data["id"]))),
+        "opened_at": _moment(event_data["opened"]),
+        "closed_at": _moment(event_data["closed"]),
         "covers": tuple((_moment(a), _moment(b)) for a, b in covers),
         "rereads": tuple((_moment(again["at"]), _reading(again)) for again in rereads),
-        "reading": _reading(one),
+        "reading": _reading(event_data),
         "stops": stops,
-        "step": _step(one.get("step")),
-        "added": str(uuid.UUID(str(one["added"]))) if one.get("added") else "",
-        "added_subject": str(one.get("subject") or "").replace("\0", "")[:120],
+        "step": _step(event_data.get("step")),
+        "added": str(uuid.UUID(str(event_data["added"]))) if event_data.get("added") else "",
+        "added_subject": str(event_data.get("subject") or "").replace("\0", "")[:120],
     }
 
 
@@ -204,14 +204,14 @@ def _moment(milliseconds):
     return datetime.fromtimestamp(milliseconds / 1000, UTC)
 
 
-def _reading(one):
+def _reading(event_data):
     """The reading as the sheet knows it: an EV, or seconds at the meter that it was made for."""
-    kind, value = one["kind"], float(one["value"])
+    kind, value = event_data["kind"], float(event_data["value"])
     if kind == "ev":
         if not -10 <= value <= 24:
             raise ValueError("its EV is out of range")
         return exposure.read_ev(value, 100, f"EV {number(value, 3)}")
-    f_number, iso = float(one["meter_f"]), float(one["meter_iso"])
+    f_number, iso = float(event_data["meter_f"]), float(event_data["meter_iso"])
     if kind != "seconds" or not (0 < value < 1e5 and 0.5 < f_number < 1000 and 0 < iso < 1e6):
         raise ValueError("its reading is out of range")
     return exposure.Reading(

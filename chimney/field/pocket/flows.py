@@ -16,7 +16,7 @@ from chimney.parts.refusal import Refused
 from pinhole import exposure
 
 
-def take_in(found, coming, both=()):
+def take_in(outing, coming, both=()):
     """Write down what came back, each at its own moments; what is known or in the way is left. Says
     what was done. both: the events of which somebody says that they are on a sheet that was exposed
     before, too.

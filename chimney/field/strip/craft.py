@@ -23,35 +23,35 @@ class BandMade:
     covered: bool
 
 
-def bands_made(taken):
+def bands_made(record):
     """The BandsMade of a Taken strip, least light first: what the slide did not come over before
     the hole was shut is one band, free to the end.
     """
-    exposure = taken.exposure
+    exposure = record.exposure
     free_s = exposure.given_s or exposure.planned_s
-    covered = [band for band in taken.bands[:-1] if band["pull_s"] <= free_s - TOGETHER_S]
+    covered = [band for band in record.bands[:-1] if band["pull_s"] <= free_s - TOGETHER_S]
     rows = [_band(n, band, band["pull_s"], exposure, True) for n, band in enumerate(covered, 1)]
-    return [*rows, _rest(taken.bands[len(covered) :], len(covered) + 1, free_s, exposure)]
+    return [*rows, _rest(record.bands[len(covered) :], len(covered) + 1, free_s, exposure)]
 
 
-def _band(number_of, band, seconds, made, covered):
-    effect = _effect(made, seconds)
+def _band(number_of, band, seconds, exposure, covered):
+    effect = _effect(exposure, seconds)
     lacks = band["effect_stops"] - band["corrected_stops"]
     return BandMade(f"{number_of}", seconds, effect, effect - lacks, covered)
 
 
-def _rest(bands, first, free_s, made):
+def _rest(bands, first, free_s, exposure):
     """Those that were free to the end, their places counted in the middle of them."""
-    rest = _band(first, bands[len(bands) // 2], free_s, made, False)
+    rest = _band(first, bands[len(bands) // 2], free_s, exposure, False)
     if len(bands) == 1:
         return rest
     label = f"{first} to {first + len(bands) - 1}"
     return BandMade(label, rest.seconds, rest.effect_stops, rest.corrected_stops, False)
 
 
-def _effect(made, seconds):
+def _effect(exposure, seconds):
     """Stops of effect against the middle of the strip, from which its calculation is some off."""
-    calculation = made.calculation
+    calculation = exposure.calculation
     return log2(calculation.school.metered_s(seconds) / calculation.metered_s)
 
 
@@ -68,13 +68,13 @@ def choices(bands):
     return [(f"{place:g}", label) for place, label in sorted([*single_bands, *between])]
 
 
-def stops_more(taken, bands, place):
+def stops_more(record, bands, place):
     """Stops that a whole sheet would have needed more than it got, to come out as that place of the
     strip [stops].
     """
     low, high = bands[int(place)], bands[min(int(place + 0.5), len(bands) - 1)]
     right = (low.corrected_stops + high.corrected_stops) / 2
-    made = taken.exposure
+    made = record.exposure
     return right - exposure.effect_stops(made.calculation, made.effective_s)
 
 

@@ -7,10 +7,10 @@ from chimney.results import flows as results
 
 
 @verb
-def read_strip(taken, place):
+def read_strip(record, place):
     """The Verdict that a place on a strip is right."""
-    taken = current(taken, Taken.objects.select_related("exposure__sheet__paper"))
-    bands = craft.bands_made(taken)
+    record = current(record, Taken.objects.select_related("exposure__sheet__paper"))
+    bands = craft.bands_made(record)
     place = min(max(place, 0.0), len(bands) - 1.0)
-    stops = craft.stops_more(taken, bands, place)
-    return results.judge(taken.exposure.sheet, stops_more=stops, band=place)
+    stops = craft.stops_more(record, bands, place)
+    return results.judge(record.exposure.sheet, stops_more=stops, band=place)

@@ -197,7 +197,7 @@ def _ray(hole_x, hole_y, end):
     return svg.line(*end, hole_x + run * reach, hole_y + rise * reach, "ray")
 
 
-def unrolled(measures, way):
+def unrolled(measures, fit):
     """The can's wall rolled out flat, seen from inside: the paper, the hole and the line
     opposite.
     """
@@ -211,13 +211,13 @@ def unrolled(measures, way):
             middle - length * scale / 2, floor - high * scale, length * scale, high * scale, css
         )
 
-    shapes = [box(around, height, "frame"), box(way.length_mm, way.height_mm, "sheet-in")]
+    shapes = [box(around, height, "frame"), box(fit.length_mm, fit.height_mm, "sheet-in")]
     shapes += [svg.line(middle, floor, middle, 6.0, "box-line")]
     ends = (middle - around * scale / 2, middle + around * scale / 2)
     shapes += [svg.circle(x, floor - hole_up * scale, 4, "here") for x in ends]
-    lies = f"{number(way.length_mm)} mm along the wall, {number(way.height_mm)} mm upright"
-    sees = f"{way.across_deg:.0f} degrees across, {way.up_deg:.0f} up and {way.down_deg:.0f} down"
-    label = f"{lies}; gap {number(way.gap_mm)} mm at the hole; sees {sees}"
+    lies = f"{number(fit.length_mm)} mm along the wall, {number(fit.height_mm)} mm upright"
+    sees = f"{fit.across_deg:.0f} degrees across, {fit.up_deg:.0f} up and {fit.down_deg:.0f} down"
+    label = f"{lies}; gap {number(fit.gap_mm)} mm at the hole; sees {sees}"
     return svg.Drawing("The wall unrolled", label, WIDTH, floor + 6, tuple(shapes), "unrolled")
 
 

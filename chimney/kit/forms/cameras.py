@@ -150,7 +150,7 @@ class CameraForm(CameraMeasures):
         if cleaned.get("offset_mm") is None and "offset_mm" not in self.errors:
             cleaned["offset_mm"] = _usual_offset(high_mm, can_mm)
 
-    def _check_curve(self, cleaned, length, seen):
+    def _check_curve(self, cleaned, length, visible):
         """Paper along a curve: not longer than the way around, and clear of the hole."""
         focal, back = cleaned.get("focal_mm"), cleaned.get("back")
         if not focal or back not in (Camera.Shape.CAN, Camera.Shape.ARC):
@@ -168,7 +168,7 @@ class CameraForm(CameraMeasures):
                 f"The paper would cover the hole: trim {trim:.0f} mm, so that "
                 f"{can.CLEAR_MM:g} mm stay free.",
             )
-        elif seen > around:
+        elif visible > around:
             self.add_error("visible", f"No more than {around:.0f} mm can be seen.")
 
     def _post_clean(self):

@@ -51,9 +51,9 @@ class CanForm(forms.Form):
             hole_up_mm=cleaned["hole_up_mm"],
         )
 
-    def camera_query(self, way):
+    def camera_query(self, fit):
         """Initial values of the form of a camera made of this can, as the query of its address."""
-        size = f"{number(way.length_mm, 4)}x{number(way.height_mm, 4)}"
+        size = f"{number(fit.length_mm, 4)}x{number(fit.height_mm, 4)}"
         fields = {
             "back": "can",
             "focal_mm": self["diameter_mm"].value(),
@@ -62,5 +62,5 @@ class CanForm(forms.Form):
         height, hole_up = (self.cleaned_data[name] for name in ("can_height_mm", "hole_up_mm"))
         fields |= {"height_mm": f"{height:g}"}
         if hole_up:
-            fields |= {"offset_mm": f"{way.height_mm / 2 - hole_up:g}"}
+            fields |= {"offset_mm": f"{fit.height_mm / 2 - hole_up:g}"}
         return urlencode(fields | {"cut": size, "visible": size, "loads_directly": "on"})

@@ -9,9 +9,9 @@ def picture(address, width, height):
     return svg.Drawing("The picture", "the plate enlarged", float(width), float(height), (shape,))
 
 
-def edge(found, points, width, height):
-    """found: what was measured; points: its edge in pixels of the enlargement."""
-    label = f"mean width {number(found.mean_mm)} mm, roundness {number(found.roundness, 2)}"
+def edge(hole, points, width, height):
+    """hole: as it was measured; points: its edge in pixels of the enlargement."""
+    label = f"mean width {number(hole.mean_mm)} mm, roundness {number(hole.roundness, 2)}"
     shape = (svg.polygon(points, "outline"),)
     size = float(width), float(height)
     return svg.Drawing("The hole and its outline", label, *size, shape, "hole-edge", "edge")

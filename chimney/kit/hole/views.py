@@ -56,11 +56,11 @@ def _corrected(form):
         form.add_error("points", str(error) or "Those points make no hole.")
 
 
-def _measured(found):
+def _measured(hole):
     return MeasuredForm(
         initial={
-            "diameter_mm": f"{found.hole.area_mm:.4g}",
-            "diameter_sd_mm": f"{found.hole.sd_mm:.2g}",
+            "diameter_mm": f"{hole.hole.area_mm:.4g}",
+            "diameter_sd_mm": f"{hole.hole.sd_mm:.2g}",
         }
     )
 

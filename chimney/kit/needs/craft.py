@@ -89,28 +89,28 @@ def offers(cleaned):
     )
 
 
-def _offer(way, cleaned):
-    codes = [*ALWAYS, *way.things]
+def _offer(process_way, cleaned):
+    codes = [*ALWAYS, *process_way.things]
     prices = [cleaned[f"price_{code}"] for code in codes]
     return Offer(
-        way=way,
-        things=tuple(THINGS[code] for code in way.things),
-        bath=_bath(way, cleaned),
+        way=process_way,
+        things=tuple(THINGS[code] for code in process_way.things),
+        bath=_bath(process_way, cleaned),
         cost=sum(price for price in prices if price is not None),
         unpriced=sum(price is None for price in prices),
-        notes=tuple(_notes(way, cleaned)),
+        notes=tuple(_notes(process_way, cleaned)),
     )
 
 
-def _bath(way, cleaned):
+def _bath(process_way, cleaned):
     """Volume of each bath that a sheet takes."""
     short, long = sorted(cleaned["sheet"])
-    if "drum" in way.things:
+    if "drum" in process_way.things:
         least_volume, most_volume = chemistry.drum_ml(short * long)
         return f"{number(least_volume, 2)} to {number(most_volume, 2)} ml"
-    if "tank" in way.things:
+    if "tank" in process_way.things:
         return _tank_bath(cleaned["tank_height_mm"], cleaned["tank_diameter_mm"], short)
-    if "filler" in way.things:
+    if "filler" in process_way.things:
         return "covers the sheet in the camera"
     tray = chemistry.tray_ml(short + TRAY_MARGIN_MM, long + TRAY_MARGIN_MM)
     return f"{number(tray, 2)} ml"
@@ -124,11 +124,11 @@ def _tank_bath(height_mm, wide_mm, sheet_mm):
     return f"{number(chemistry.tank_ml(wide_mm, covered_mm), 2)} ml"
 
 
-def _notes(way, cleaned):
+def _notes(process_way, cleaned):
     short, long = sorted(cleaned["sheet"])
-    if "tank" in way.things:
+    if "tank" in process_way.things:
         yield _tank(cleaned)
-    if {"trays", "drawers"} & set(way.things):
+    if {"trays", "drawers"} & set(process_way.things):
         yield (
             f"At least {short + TRAY_MARGIN_MM:.0f} x {long + TRAY_MARGIN_MM:.0f} mm inside, "
             f"{chemistry.TRAY_DEEP_MM:.0f} mm deep."

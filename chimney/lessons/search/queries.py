@@ -62,9 +62,9 @@ FIELDS = {
 }
 
 
-def find(asked):
+def find(search):
     """Sheets, newest first, that are all that is asked, with what hangs on them."""
-    return with_thread(such(asked).order_by("-pk"))
+    return with_thread(such(search).order_by("-pk"))
 
 
 def titled(rows):
@@ -73,19 +73,19 @@ def titled(rows):
     return rows.prefetch_related(Prefetch("exposures", exposures))
 
 
-def such(asked):
+def such(search):
     """Sheets that are all that is asked."""
-    rows = found_by(asked["words"]) if asked.get("words") else Sheet.objects.all()
-    conditions = [{FIELDS[name]: asked[name]} for name in FIELDS if asked.get(name)]
-    conditions += [VERDICTS.get(asked.get("verdict")), LIGHTS.get(asked.get("light"))]
-    if asked.get("fault"):
-        conditions.append({"verdict__faults__icontains": f'"{asked["fault"]}"'})
+    rows = found_by(search["words"]) if search.get("words") else Sheet.objects.all()
+    conditions = [{FIELDS[name]: search[name]} for name in FIELDS if search.get(name)]
+    conditions += [VERDICTS.get(search.get("verdict")), LIGHTS.get(search.get("light"))]
+    if search.get("fault"):
+        conditions.append({"verdict__faults__icontains": f'"{search["fault"]}"'})
     for lookup in filter(None, conditions):
         rows = _narrowed(rows, Q(**lookup))
-    rows = rows.filter(_cut_within(asked.get("since"), asked.get("until")))
-    if asked.get("place"):
-        at_place = Q(exposures__place=asked["place"])
-        rows = _narrowed(rows, at_place | Q(solargraph__place=asked["place"]))
+    rows = rows.filter(_cut_within(search.get("since"), search.get("until")))
+    if search.get("place"):
+        at_place = Q(exposures__place=search["place"])
+        rows = _narrowed(rows, at_place | Q(solargraph__place=search["place"]))
     return rows
 
 
@@ -103,9 +103,9 @@ def _midnight(day):
     return timezone.make_aware(datetime.combine(min(max(day, OLDEST), NEWEST), time()))
 
 
-def _narrowed(rows, asked):
+def _narrowed(rows, search):
     """Sheets that are so, each once, however many exposures are so."""
-    return rows.filter(pk__in=Sheet.objects.filter(asked).order_by().values("pk"))
+    return rows.filter(pk__in=Sheet.objects.filter(search).order_by().values("pk"))
 
 
 def years():

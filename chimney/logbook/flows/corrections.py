@@ -113,12 +113,12 @@ def picture(sheet, *, there):
 
 
 @verb
-def note(exposure, words, subject=None, photo=None):
+def note(exposure, text, subject=None, photo=None):
     """The note of an exposure, and its subject and photo (a JPEG) if they are given, as they should
     stand.
     """
     exposure = current(exposure)
-    exposure.note = words[:300]
+    exposure.note = text[:300]
     exposure.subject = exposure.subject if subject is None else subject[:120]
     exposure.save(update_fields=["note", "subject"])
     if photo:

@@ -60,14 +60,14 @@ def _seen(path, mark, **told):
     )
 
 
-def remember(seen):
+def remember(files):
     """InboxFiles written down, new or as they are now."""
-    for start in range(0, len(seen), ROWS_AT_ONCE):
-        _write(seen[start : start + ROWS_AT_ONCE])
+    for start in range(0, len(files), ROWS_AT_ONCE):
+        _write(files[start : start + ROWS_AT_ONCE])
 
 
 @setting
-def _write(seen):
+def _write(files):
     InboxFile.objects.bulk_create(
-        seen, update_conflicts=True, unique_fields=["name"], update_fields=list(KEPT)
+        files, update_conflicts=True, unique_fields=["name"], update_fields=list(KEPT)
     )

@@ -25,8 +25,8 @@ def _jpeg(data):
     return HttpResponse(data, content_type="image/jpeg", headers={"Cache-Control": "no-cache"})
 
 
-def _preview(kept):
-    preview = getattr(kept, "preview", None)
+def _preview(scan):
+    preview = getattr(scan, "preview", None)
     if preview is None:
         raise Http404("It was not looked through yet.")
     return preview

@@ -137,9 +137,9 @@ def level_densities(measured, settings):
     return [float(level) for level in np.percentile(measured, shares)]
 
 
-def level_percent(measured, at, settings):
+def level_percent(measured, density, settings):
     """Share of the picture that becomes blacker than a density [%]."""
-    blacker = measured < at if settings.inverted else measured > at
+    blacker = measured < density if settings.inverted else measured > density
     return float(100 * np.mean(blacker))
 
 

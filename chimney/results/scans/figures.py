@@ -44,11 +44,11 @@ def negative(scan, shape, marks, spots):
     return svg.Drawing(f"{scan} as scanned", label, wide, high, tuple(shapes), "over-picture")
 
 
-def _name(x, y, words, wide):
+def _name(x, y, label, wide):
     """Words on a picture, within it."""
     is_right = x > 0.75 * wide
     return svg.text(
-        x - 24 if is_right else x, y, words, "on-picture", "end" if is_right else "start"
+        x - 24 if is_right else x, y, label, "on-picture", "end" if is_right else "start"
     )
 
 

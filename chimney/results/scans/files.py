@@ -136,19 +136,19 @@ def look_through(path):
         raise UnreadableError(BROKEN) from error
 
 
-def _small(whole, path):
+def _small(image, path):
     """A preview of an image that was opened to be read once, upright, its colours the standard's.
     Whole boxes of it are averaged first: that is many times as fast as the library's thumbnail.
     """
-    times = max(1, max(whole.width, whole.height) // PREVIEW_PX)
-    if whole.get("vips-loader").startswith("jpeg"):
+    times = max(1, max(image.width, image.height) // PREVIEW_PX)
+    if image.get("vips-loader").startswith("jpeg"):
         # It can be decoded smaller.
         fewer = max(n for n in (1, 2, 4, 8) if n <= times)
-        whole = pictures.load().Image.new_from_file(
+        image = pictures.load().Image.new_from_file(
             path, access="sequential", fail_on="truncated", shrink=fewer
         )
-        times = max(1, max(whole.width, whole.height) // PREVIEW_PX)
-    small = (whole.shrink(times, times) if times > 1 else whole).copy_memory()
+        times = max(1, max(image.width, image.height) // PREVIEW_PX)
+    small = (image.shrink(times, times) if times > 1 else image).copy_memory()
     small = pictures.standard(small.autorot())
     return small.thumbnail_image(PREVIEW_PX, height=PREVIEW_PX, size="down")
 
@@ -180,9 +180,9 @@ def jpeg(array, quality=88):
     return out.getvalue()
 
 
-def array_of(kept):
+def array_of(content):
     """The array of a JPEG that was kept."""
-    return np.asarray(Image.open(BytesIO(bytes(kept))))
+    return np.asarray(Image.open(BytesIO(bytes(content))))
 
 
 def small(array, side=THUMB_PX):
@@ -191,9 +191,9 @@ def small(array, side=THUMB_PX):
     return np.asarray(picture)
 
 
-def export(path, kind, steps, told=None):
+def export(path, kind, steps, exif=None):
     """An open file of the whole positive as "jpg", "png" or "tif" (16 bits), made of the original
-    by the craft.Tones it is handed; told: {Exif field: words}, which go into a JPEG or PNG. Raises
+    by the craft.Tones it is handed; exif: {Exif field: words}, which go into a JPEG or PNG. Raises
     UnreadableError.
     """
     vips = pictures.load()
@@ -206,7 +206,7 @@ def export(path, kind, steps, told=None):
         if kind != "tif":
             plain = "srgb" if image.bands >= 3 else "b-w"
             image = (image / 257).cast("uchar").copy(interpretation=plain)
-            image = _with_exif(vips, image, told or {})
+            image = _with_exif(vips, image, exif or {})
         image.write_to_file(f"{path_made}{OPTIONS[kind]}")
         return path_made.open("rb")
     except vips.Error as error:
@@ -224,12 +224,12 @@ def _deep(image):
     return image.colourspace("rgb16" if image.bands >= 3 else "grey16")
 
 
-def _with_exif(vips, image, told):
+def _with_exif(vips, image, exif):
     """The image with what the exposure really was, and nothing that the scanner said of itself."""
     image = image.copy()
     for name in filter(lambda name: name.startswith("exif-"), image.get_fields()):
         image.remove(name)
-    for name, text in told.items():
+    for name, text in exif.items():
         image.set_type(vips.GValue.gstr_type, name, text)
     return image
 

@@ -113,21 +113,21 @@ def look_through(scan):
 
 
 @setting
-def not_read(scan, words):
+def not_read(scan, message):
     """It cannot be read, and why."""
-    Scan.objects.filter(pk=scan.pk).update(state=Scan.State.BROKEN, trouble=words[:300])
+    Scan.objects.filter(pk=scan.pk).update(state=Scan.State.BROKEN, trouble=message[:300])
 
 
-def keep_seen(scan, seen):
+def keep_seen(scan, looked):
     """It was looked through. What takes long is made before anybody waits for it."""
-    return _keep_seen(scan, seen, files.jpeg(seen.picture), _smaller(seen.picture))
+    return _keep_seen(scan, looked, files.jpeg(looked.picture), _smaller(looked.picture))
 
 
 @setting
-def _keep_seen(scan, seen, jpeg, smaller):
+def _keep_seen(scan, looked, jpeg, smaller):
     """A half that came before under its name makes way."""
     scan = current(scan, Scan.objects.select_related("sheet__paper"))
-    scan.width, scan.height, scan.bits = seen.width, seen.height, seen.bits
+    scan.width, scan.height, scan.bits = looked.width, looked.height, looked.bits
     scan.state, scan.trouble = Scan.State.READY, ""
     scan.save(update_fields=["width", "height", "bits", "state", "trouble"])
     fields = {"jpeg": jpeg, "thumb": _thumb(scan, smaller)}
@@ -159,14 +159,14 @@ def _thumb(scan, smaller):
     return files.jpeg(files.small(positive), THUMB_QUALITY)
 
 
-def waiting(most):
+def waiting(limit):
     """The Scans that wait to be looked through, oldest first."""
-    return Scan.objects.filter(state=Scan.State.WAITING).order_by("came_at", "pk")[:most]
+    return Scan.objects.filter(state=Scan.State.WAITING).order_by("came_at", "pk")[:limit]
 
 
-def work_off(most=1000):
+def work_off(limit=1000):
     """Look through what waits, oldest first; how many those were."""
-    scans_waiting = waiting(most)
+    scans_waiting = waiting(limit)
     for scan in scans_waiting:
         look_through(scan)
     return len(scans_waiting)
@@ -180,9 +180,9 @@ def keep_setting(name, values):
 
 
 @verb
-def forget_setting(kept):
+def forget_setting(setting):
     """Positives that were made by it stay as they are."""
-    kept.delete()
+    setting.delete()
 
 
 @setting

@@ -237,9 +237,9 @@ def unpictured():
     return sorted(rows[:MOST_IN_ORDER], key=lambda sheet: natural(sheet.code))
 
 
-def natural(words):
+def natural(text):
     """A key that puts 2 before 10."""
-    return [part.zfill(12) if part.isdecimal() else part for part in DIGITS.split(words.lower())]
+    return [part.zfill(12) if part.isdecimal() else part for part in DIGITS.split(text.lower())]
 
 
 def in_order(params=None, first=""):

@@ -117,7 +117,7 @@ def scan(request, pk):
     return _one(request, scan_row, page.working(scan_row, _chosen(request, scan_row)), spots)
 
 
-def _chosen(request, kept):
+def _chosen(request, scan):
     """Values that a kept setting would type, if one is chosen."""
     setting_key = request.GET.get("setting", "")
     setting = setting_key.isascii() and setting_key.isdecimal() and len(setting_key) < 18
@@ -125,26 +125,26 @@ def _chosen(request, kept):
     return page.as_typed(setting) if setting else None
 
 
-def _one(request, kept, work, spots=(), status=200, **more):
-    context = page.of_scan(kept, work, spots) | {"match": MatchForm(initial={"code": kept.sheet})}
+def _one(request, scan, work, spots=(), status=200, **more):
+    context = page.of_scan(scan, work, spots) | {"match": MatchForm(initial={"code": scan.sheet})}
     return render(request, "results/scan.html", context | more, status=status)
 
 
-def _tone(request, kept):
+def _tone(request, scan):
     """The positive kept as it was typed, for this scan, the day's, or by a name."""
-    work, setting_form = page.working(kept, request.POST), SettingForm(request.POST)
+    work, setting_form = page.working(scan, request.POST), SettingForm(request.POST)
     if work is None:
-        return redirect("results:scan", kept.pk)
+        return redirect("results:scan", scan.pk)
     named = "by_name" in request.POST
     if not work.form.is_valid() or (named and not setting_form.is_valid()):
         shown_form = setting_form if named else SettingForm()
-        return _one(request, kept, work, status=422, setting_form=shown_form)
-    group = page.alike(kept) if "all" in request.POST else ()
-    flows.tone(kept, work.form.cleaned_data, also=group)
+        return _one(request, scan, work, status=422, setting_form=shown_form)
+    group = page.alike(scan) if "all" in request.POST else ()
+    flows.tone(scan, work.form.cleaned_data, also=group)
     if named:
         setting = flows.keep_setting(setting_form.cleaned_data["name"], work.form.cleaned_data)
         messages.success(request, f"These settings are kept as {setting}.")
-    return redirect("results:scan", kept.pk)
+    return redirect("results:scan", scan.pk)
 
 
 @require_POST
@@ -166,11 +166,11 @@ def forget(request, pk):
     return redirect("results:scans")
 
 
-def _clicked(request, kept):
+def _clicked(request, scan):
     """Place of a click on the picture, as shares of it; None if there was none."""
-    if not kept.width:
+    if not scan.width:
         return None
-    return clicks.read(request.GET, *figures.shown(kept))
+    return clicks.read(request.GET, *figures.shown(scan))
 
 
 @require_POST

@@ -27,16 +27,16 @@ def wedge(request, pk):
     return _clicked(request, scan_row, steps)
 
 
-def _clicked(request, kept, steps):
+def _clicked(request, scan, steps):
     """The page with one more step, if there was a click on one."""
     if "density" not in request.GET:
-        return _page(request, kept, steps, WedgeStepForm(initial=_next(steps)), WedgeForm())
+        return _page(request, scan, steps, WedgeStepForm(initial=_next(steps)), WedgeForm())
     form = WedgeStepForm(request.GET)
-    place = clicks.read(request.GET, *figures.shown(kept))
+    place = clicks.read(request.GET, *figures.shown(scan))
     if place and form.is_valid():
-        return _to(kept.pk, [*steps, WedgeStep(*place, form.cleaned_data["density"])])
+        return _to(scan.pk, [*steps, WedgeStep(*place, form.cleaned_data["density"])])
     status = 200 if form.is_valid() else 422
-    return _page(request, kept, steps, form, WedgeForm(), status=status)
+    return _page(request, scan, steps, form, WedgeForm(), status=status)
 
 
 def _next(steps):
@@ -50,9 +50,9 @@ def _to(pk, steps):
     return redirect(f"{reverse('results:wedge', args=[pk])}?{query}")
 
 
-def _read(kept, steps):
+def _read(scan, steps):
     """([(code, density)], why that is no wedge yet or nothing)."""
-    greys = craft.greys_of(files.array_of(kept.preview.jpeg))
+    greys = craft.greys_of(files.array_of(scan.preview.jpeg))
     readings = [(craft.spot(greys, step.across, step.down), step.density) for step in steps]
     try:
         craft.wedge_of(readings)
@@ -61,23 +61,23 @@ def _read(kept, steps):
     return readings, ""
 
 
-def _page(request, kept, steps, form, naming, status=200):
-    readings, trouble = _read(kept, steps)
+def _page(request, scan, steps, form, naming, status=200):
+    readings, trouble = _read(scan, steps)
     spots = [(step.across, step.down, step.density) for step in steps]
-    page = {"scan": kept, "steps": steps, "found": readings, "form": form, "naming": naming}
+    page = {"scan": scan, "steps": steps, "found": readings, "form": form, "naming": naming}
     page["trouble"] = trouble if len(steps) > 1 else ""
-    page["drawing"] = figures.negative(kept, (kept.height, kept.width), (), spots)
+    page["drawing"] = figures.negative(scan, (scan.height, scan.width), (), spots)
     page["query"] = urlencode([("s", step.written) for step in steps])
     page["ready"] = len(steps) > 1 and not trouble
     return render(request, "results/wedge.html", page, status=status)
 
 
-def _kept(request, kept, steps):
+def _kept(request, scan, steps):
     """The wedge kept by a name, and the scans that are read by it from now on."""
-    naming, (readings, trouble) = WedgeForm(request.POST), _read(kept, steps)
+    naming, (readings, trouble) = WedgeForm(request.POST), _read(scan, steps)
     if trouble or not naming.is_valid():
-        return _page(request, kept, steps, WedgeStepForm(initial=_next(steps)), naming, status=422)
-    group = scans.of_the_day(kept) if naming.cleaned_data["days"] else ()
-    wedge_row = flows.keep_wedge(naming.cleaned_data["name"], readings, [kept, *group])
+        return _page(request, scan, steps, WedgeStepForm(initial=_next(steps)), naming, status=422)
+    group = scans.of_the_day(scan) if naming.cleaned_data["days"] else ()
+    wedge_row = flows.keep_wedge(naming.cleaned_data["name"], readings, [scan, *group])
     messages.success(request, f"{1 + len(group)} scans are read by {wedge_row}.")
-    return redirect("results:scan", kept.pk)
+    return redirect("results:scan", scan.pk)

@@ -115,9 +115,9 @@ def not_out_after_all(can):
         sheet.delete()
 
 
-def _need(can, stage, words):
+def _need(can, stage, message):
     if can.stage != stage:
-        raise Refused(f"{can} {words}.", f"See {can}", "solar:one", can.pk)
+        raise Refused(f"{can} {message}.", f"See {can}", "solar:one", can.pk)
 
 
 @verb

@@ -84,10 +84,10 @@ def round_of(cans):
     return [_round_sheet(part, f"{n} of {len(parts)}") for n, part in enumerate(parts, 1)]
 
 
-def _round_sheet(cans, which):
+def _round_sheet(cans, part):
     shapes = [
         svg.text(0.0, 7.0, "The round of the cans", "bold big"),
-        svg.text(ROUND_W, 7.0, f"sheet {which}", "small", "end"),
+        svg.text(ROUND_W, 7.0, f"sheet {part}", "small", "end"),
         svg.text(0.0, 12.5, "Shut the hole before you move it: a finger, then the tape.", "small"),
     ]
     for n, can in enumerate(cans):

@@ -92,31 +92,31 @@ def can(request, pk):
     return _page(request, _can(pk))
 
 
-def _page(request, found, *, status=200, **forms):
-    page = {"can": found}
-    page["has_photo"] = Solargraph.objects.filter(pk=found.pk).exclude(photo=None).exists()
+def _page(request, can, *, status=200, **forms):
+    page = {"can": can}
+    page["has_photo"] = Solargraph.objects.filter(pk=can.pk).exclude(photo=None).exists()
     page |= {
-        "put_out_form": PutOutForm(instance=found, checklist=CHECKLIST),
-        "event_form": EventForm(can=found),
-        "shut_form": ShutForm(can=found),
+        "put_out_form": PutOutForm(instance=can, checklist=CHECKLIST),
+        "event_form": EventForm(can=can),
+        "shut_form": ShutForm(can=can),
     }
-    page |= {"look_form": LookForm(), "scan_form": LookForm(initial=_scan(found))} | forms
+    page |= {"look_form": LookForm(), "scan_form": LookForm(initial=_scan(can))} | forms
     page |= {"schools": SCHOOLS, "homecoming": HOMECOMING, "latent": LATENT}
-    return render(request, "solar/one.html", page | _drawn(found), status=status)
+    return render(request, "solar/one.html", page | _drawn(can), status=status)
 
 
-def _drawn(found):
+def _drawn(can):
     """Prediction of what it will draw; a plan that cannot be drawn any more, its camera having
     changed, can still be dropped.
     """
     try:
-        first, *later = every = craft.predictions_of(found)
+        first, *later = every = craft.predictions_of(can)
         survey = craft.whole_survey(every)
         # What hangs is advised by how it hangs now.
-        stands = later[-1] if later and found.stage == OUT else first
+        stands = later[-1] if later and can.stage == OUT else first
         return {
             "prediction": first,
-            "advice": wording.advice_on(found, stands, survey, craft.noons_of(every)),
+            "advice": wording.advice_on(can, stands, survey, craft.noons_of(every)),
             "paper": figures.paper(first, "positive", later, survey),
             "later": later,
             "whole": survey if later else None,
@@ -125,9 +125,9 @@ def _drawn(found):
         return {"undrawn": str(error)}
 
 
-def _scan(found):
+def _scan(can):
     """Cost of the scan: the time counted, else a usual one, in a dim room."""
-    minutes = found.light_s / 60 + 0.5 if found.light_from else 2
+    minutes = can.light_s / 60 + 0.5 if can.light_from else 2
     return {"minutes": f"{minutes:.1f}".removesuffix(".0"), "lux": "20"}
 
 

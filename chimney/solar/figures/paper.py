@@ -50,12 +50,12 @@ def paper(prediction, view, later=(), whole=None):
     )
 
 
-def _trails(prediction, at, scale, css):
+def _trails(prediction, track_at, scale, css):
     """The daily lines that are drawn, or a dot a day for one clock time."""
     usual = np.nan_to_num(prediction.lines.usual_mm)
     if prediction.minutes is not None and prediction.minutes[0] == prediction.minutes[1]:
         radius = max(1.0, usual * scale / 2)
-        x, y = at(
+        x, y = track_at(
             prediction.trails.x_mm[prediction.trails.on_paper],
             prediction.trails.y_mm[prediction.trails.on_paper],
         )
@@ -65,7 +65,7 @@ def _trails(prediction, at, scale, css):
     step = max(1, TRAIL_STEP_MIN // int(prediction.track.minutes[1] - prediction.track.minutes[0]))
     pieces = []
     for n in shown_days(prediction):
-        x, y = at(prediction.trails.x_mm[n], prediction.trails.y_mm[n])
+        x, y = track_at(prediction.trails.x_mm[n], prediction.trails.y_mm[n])
         for places in to_its_ends(prediction.trails.on_paper[n], step):
             wide = float(np.median(prediction.lines.widths_mm[n, places])) * scale
             run = list(zip(x[places].tolist(), y[places].tolist(), strict=True))

@@ -48,24 +48,24 @@ def _clicked(request, scan, form):
     return PictureMark(*place, form.chosen) if place and form.is_valid() else None
 
 
-def _to(pk, made, typed):
-    query = [("m", mark.written) for mark in made]
+def _to(pk, marks, typed):
+    query = [("m", mark.written) for mark in marks]
     query += [(name, typed[name]) for name in KEPT if typed.get(name)]
     return redirect(f"{reverse('solar:marks', args=[pk])}?{urlencode(query)}")
 
 
-def _answer(can, scan, made):
+def _answer(can, scan, marks):
     """Context of what the marks say, or of what is still wanted."""
     answer, trouble = None, ""
-    if len(made) >= 4:
+    if len(marks) >= 4:
         try:
-            answer = craft.stood(can, made)
+            answer = craft.stood(can, marks)
         except ValueError as error:
             trouble = f"{str(error)[0].upper()}{str(error)[1:]}."
     prediction = craft.predicted(can, answer.fit) if answer else None
-    drawing = figures.overlay(_aspect(scan), made, prediction)
+    drawing = figures.overlay(_aspect(scan), marks, prediction)
     marks_and_residuals = (
-        zip(made, answer.residuals, strict=True) if answer else [(mark, "") for mark in made]
+        zip(marks, answer.residuals, strict=True) if answer else [(mark, "") for mark in marks]
     )
     page = {
         "answer": answer,

@@ -152,7 +152,7 @@ def keep(request):
 
 
 @require_POST
-def table(request, what):
+def table(request, kind):
     """A skyline or days of sunshine read from a CSV file; a wrong one is told and nothing typed is
     lost.
     """
@@ -161,7 +161,7 @@ def table(request, what):
         wrong = " ".join(error for errors in form.errors.values() for error in errors)
         messages.error(request, wrong)
         return _planner(page)
-    take = _take_skyline if what == "skyline" else _take_sunshine
+    take = _take_skyline if kind == "skyline" else _take_sunshine
     try:
         message, changed = take(page, form.cleaned_data["file"], request.FILES["file"].name)
     except ValueError as error:

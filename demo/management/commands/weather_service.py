@@ -38,14 +38,14 @@ class Handler(BaseHTTPRequestHandler):
         """Says nothing."""
 
 
-def table(asked):
+def table(query):
     """date,hours as CSV, for a latitude and some days. Raises KeyError or ValueError."""
-    first, last = (date.fromisoformat(asked[name][0]) for name in ("from", "until"))
+    first, last = (date.fromisoformat(query[name][0]) for name in ("from", "until"))
     count = (last - first).days + 1
     if not 1 <= count <= MOST_DAYS:
         raise ValueError("from 1 to 3660 days")
     days = [first + timedelta(days=n) for n in range(count)]
-    latitude = float(asked["latitude"][0])
+    latitude = float(query["latitude"][0])
     shares = climate.sunshine(COAST, latitude, np.array(days, "datetime64[D]"))
     rows = [f"{day},{12 * share:.1f}" for day, share in zip(days, shares, strict=True)]
     return "\n".join(["date,hours", *rows]) + "\n"

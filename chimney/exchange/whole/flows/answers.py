@@ -9,14 +9,14 @@ from chimney.lessons import flows as lessons
 from chimney.lessons.models import Finding, Lesson
 
 
-def _answered(told):
+def _answered(answer):
     """Learned number that an answer holds; None if it holds none. Raises ValidationError where it
     can be no such number.
     """
-    mean = told.get("answered")
+    mean = answer.get("answered")
     if mean is None:
         return None
-    lowest, highest = ANSWERED_EI if told.get("what") == "ei" else ANSWERED_MEAN
+    lowest, highest = ANSWERED_EI if answer.get("what") == "ei" else ANSWERED_MEAN
     if isinstance(mean, bool) or not isinstance(mean, int | float) or not lowest <= mean <= highest:
         raise forms.ValidationError(f"An answer to what was learned is {str(mean)[:20]}.")
     return float(mean)
@@ -35,8 +35,8 @@ def checked(answers):
     ]
 
 
-def _of(told):
-    names = told.get("of")
+def _of(answer):
+    names = answer.get("of")
     return (
         names
         if isinstance(names, list) and all(isinstance(o, str | None) for o in names)

@@ -30,14 +30,14 @@ def copied(path):
 
 
 @contextmanager
-def within(there):
+def within(copy):
     """Read and write there whatever is read and written inside, on this thread alone."""
     original = connections["default"]
-    connections["default"] = there
+    connections["default"] = copy
     try:
         yield
     finally:
-        there.close()
+        copy.close()
         connections["default"] = original
 
 

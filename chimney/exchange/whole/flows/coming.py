@@ -114,14 +114,14 @@ def _carry(bringing, kind, beat):
         pace.stroke(lambda _: _link(bringing, kind))
 
 
-def _stroke(pk, kind, most):
+def _stroke(pk, kind, row_count):
     """Number of rows that came in with this stroke."""
     bringing, (table, many) = Bringing.objects.get(pk=pk), tables_of(kind)
     reached = bringing.reached
     after = reached.get(kind, reached["firsts"][table])
     with connection.cursor() as cursor:
         some = f"SELECT id FROM trial.{table} WHERE id > %s ORDER BY id LIMIT %s"
-        cursor.execute(f"SELECT max(id), count(*) FROM ({some})", [after, most])
+        cursor.execute(f"SELECT max(id), count(*) FROM ({some})", [after, row_count])
         until, count = cursor.fetchone()
         if not count:
             return 0
@@ -173,7 +173,7 @@ def _link(bringing, kind):
             )
 
 
-def _let_be(bringing, words, beat):
+def _let_be(bringing, message, beat):
     """Nothing of it is here, and why; or what cannot go any more stays, and why."""
     bringing = current(bringing)
     if bringing.reached:
@@ -183,7 +183,7 @@ def _let_be(bringing, words, beat):
             return stays(bringing, f"Not all of it came in. {error.sentence}")
         bringing = _afresh(bringing)
     away_with(bringing)
-    return refuse(bringing, words)
+    return refuse(bringing, message)
 
 
 @setting

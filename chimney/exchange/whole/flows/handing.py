@@ -17,8 +17,8 @@ State = Bringing.State
 KEPT_LOOKS = 5
 
 
-def refused(words):
-    return Refused(words, "To your data", "exchange:data")
+def refused(message):
+    return Refused(message, "To your data", "exchange:data")
 
 
 def hand_over(stored_as, name):
@@ -65,10 +65,10 @@ def _looked(bringing, counts):
 
 
 @setting
-def refuse(bringing, words):
+def refuse(bringing, message):
     """It is no log, or none that can be brought in; nothing of it is here."""
     bringing = current(bringing)
-    bringing.state, bringing.trouble = State.REFUSED, words[:400]
+    bringing.state, bringing.trouble = State.REFUSED, message[:400]
     bringing.save(update_fields=["state", "trouble"])
     put_away(bringing.stored_as)
     return bringing

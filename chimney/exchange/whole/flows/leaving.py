@@ -58,9 +58,9 @@ def _begin(bringing, came):
         bringing.save(update_fields=["reached", "done_rows", "of_rows"])
 
 
-def _stroke(pk, kind, came, pks, most):
+def _stroke(pk, kind, came, pks, row_count):
     """Number of the first of those rows that are gone. Raises Refused."""
-    some = pks[:most]
+    some = pks[:row_count]
     _refuse_if_used(kind, came, some)
     _delete(kind, some)
     Bringing.objects.filter(pk=pk).update(done_rows=F("done_rows") + len(some))
@@ -79,10 +79,10 @@ def _out(bringing):
 
 
 @setting
-def stays(bringing, words):
+def stays(bringing, message):
     """It is in, or what is left of it is, and why that stays."""
     bringing = current(bringing)
-    bringing.state, bringing.reached, bringing.trouble = State.DONE, {}, words[:400]
+    bringing.state, bringing.reached, bringing.trouble = State.DONE, {}, message[:400]
     bringing.save(update_fields=["state", "reached", "trouble"])
     away_with(bringing)
     return bringing

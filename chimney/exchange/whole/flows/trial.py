@@ -71,15 +71,15 @@ def _most_rows(rows):
 
 
 @setting
-def _kept_free(most):
+def _kept_free(counts):
     """{table: the pk after which so many are nobody's from now on}."""
     with connection.cursor() as cursor:
         cursor.execute("SELECT name, seq FROM sqlite_sequence")
         last_pks = dict(cursor.fetchall())
-        for table, count in most.items():
+        for table, count in counts.items():
             if count:
                 _count_from(cursor, table, last_pks.get(table, 0) + count)
-    return {table: last_pks.get(table, 0) for table in most}
+    return {table: last_pks.get(table, 0) for table in counts}
 
 
 def _count_from(cursor, table, last):
@@ -156,15 +156,15 @@ class TriedLog:
                 str(row_data.get("key")): key_by_pk[pk_by_uid[row_data["id"]]] for row_data in rows
             }
 
-    def _uid(self, kind, number, told):
-        uid = told.get("id") if isinstance(told, dict) else None
+    def _uid(self, kind, number, row_data):
+        uid = row_data.get("id") if isinstance(row_data, dict) else None
         if not isinstance(uid, str) or len(uid) != 32 or not uid.isalnum():
             raise forms.ValidationError(f"Row {number} of {words_of(kind)} has no id.")
         return uid
 
-    def _row(self, kind, number, told):
+    def _row(self, kind, number, row_data):
         try:
-            return craft.row_of(kind, told, self.resolved)
+            return craft.row_of(kind, row_data, self.resolved)
         except craft.WrongRowError as error:
             raise forms.ValidationError(f"Row {number} of {words_of(kind)} {error}.") from error
 
@@ -179,18 +179,18 @@ class TriedLog:
             raise forms.ValidationError(f"The original of {row.name} is not in that ZIP.")
         self.originals.append(f"{row.sha256}.{row.suffix}")
 
-    def _note(self, kind, made):
+    def _note(self, kind, rows):
         """Note the name that each has everywhere."""
-        self.came[kind] = {uid: row.pk for uid, row, _ in made}
+        self.came[kind] = {uid: row.pk for uid, row, _ in rows}
         self.resolved[kind] |= self.came[kind]
 
-    def _link(self, kind, made, many):
+    def _link(self, kind, rows, many):
         """Rows that point to others of their kind, and to many."""
         model = model_of(kind)
-        for _, row, later in made:
+        for _, row, later in rows:
             for name, uid in later.items():
                 pk = self.resolved[kind].get(uid) if isinstance(uid, str) else None
                 model._base_manager.filter(pk=row.pk).update(**{f"{name}_id": pk})
-        for (_, row, _), to_many in zip(made, many, strict=True):
+        for (_, row, _), to_many in zip(rows, many, strict=True):
             for name, pks in to_many.items():
                 getattr(row, name).set(pks)

@@ -21,10 +21,10 @@ def work(bringing, beat):
     return WORK[bringing.state](bringing, beat)
 
 
-def give_up(bringing, words):
+def give_up(bringing, message):
     """It is let be as it stands, and why."""
     if bringing.reached:
-        return stays(bringing, f"Not all of it came in, or went. {words}")
+        return stays(bringing, f"Not all of it came in, or went. {message}")
     away_with(bringing)
     let_be = stays if bringing.state == State.LEAVING else refuse
-    return let_be(bringing, words)
+    return let_be(bringing, message)
