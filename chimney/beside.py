@@ -17,7 +17,7 @@ from chimney import folder
 
 # What may be set to "0", and the command that is run otherwise.
 TASKS = {"CHIMNEY_WORK": "work", "CHIMNEY_DAILY": "backup"}
-LOOK_S, STEADY_S, LONGEST_WAIT_S, GRACE_S = 1.0, 60.0, 60.0, 10.0
+LOOK_AGAIN_S, STEADY_S, LONGEST_RESTART_WAIT_S, GRACE_S = 1.0, 60.0, 60.0, 10.0
 # Longer than the longest scan takes; after that nobody is at work.
 LATE_S = 300.0
 # Written over in place, so that a full disc takes it too.
@@ -40,7 +40,7 @@ def end(keeper):
     """Let go of what start gave, and wait until all of it has ended."""
     keeper.stdin.close()
     try:
-        keeper.wait(GRACE_S + LOOK_S)
+        keeper.wait(GRACE_S + LOOK_AGAIN_S)
     except subprocess.TimeoutExpired:
         keeper.kill()
 
@@ -52,19 +52,19 @@ class Task:
     command: str
     process: subprocess.Popen | None = None
     begun_at: float = 0.0
-    wait_s: float = LOOK_S
+    wait_s: float = LOOK_AGAIN_S
 
     def keep(self):
         """Start it where it does not run; one that ends at once is started less and less often."""
         now = time.monotonic()
         if self.process and self.process.poll() is None:
             if now - self.begun_at > STEADY_S:
-                self.wait_s = LOOK_S
+                self.wait_s = LOOK_AGAIN_S
             return
         if self.process and now - self.begun_at < self.wait_s:
             return
         if self.process:
-            self.wait_s = min(2 * self.wait_s, LONGEST_WAIT_S)
+            self.wait_s = min(2 * self.wait_s, LONGEST_RESTART_WAIT_S)
         self.begun_at = now
         self.process = subprocess.Popen(
             [sys.executable, "manage.py", self.command, "--watch"], cwd=folder.ROOT
@@ -87,7 +87,7 @@ def keep_going():
     for stop in (signal.SIGTERM, signal.SIGHUP):
         signal.signal(stop, lambda *_: sys.exit(0))
     try:
-        while not select.select([sys.stdin], [], [], LOOK_S)[0]:
+        while not select.select([sys.stdin], [], [], LOOK_AGAIN_S)[0]:
             for task in tasks:
                 with suppress(OSError):
                     task.keep()
@@ -118,7 +118,7 @@ def rest(seconds):
     """Sleep so long, and end with whoever started this process."""
     until = time.monotonic() + seconds
     while (left := until - time.monotonic()) > 0:
-        time.sleep(min(left, LOOK_S))
+        time.sleep(min(left, LOOK_AGAIN_S))
         if os.getppid() != PARENT:
             sys.exit(0)
 

@@ -13,12 +13,12 @@ from pathlib import Path
 
 from chimney import beside, folder
 
-NAME = "copy-%Y%m%d-%H%M%S"
+COPY_NAME = "copy-%Y%m%d-%H%M%S"
 # Where copies go unless told otherwise: another disc is better.
 PLACE = Path(os.environ.get("CHIMNEY_COPIES", folder.DATA / "copies"))
 DAILY = timedelta(hours=20)
 # The newest of so many days, weeks and months stay (common practice).
-KEPT = (("%Y%m%d", 7), ("%G%V", 5), ("%Y%m", 12))
+KEPT_COPIES = (("%Y%m%d", 7), ("%G%V", 5), ("%Y%m", 12))
 SCANS = "scans"
 # A database and what SQLite may have written beside it that is not in it yet.
 ENDINGS = ("", "-wal", "-journal")
@@ -33,7 +33,7 @@ def make(place=None, now=None):
     original that is not there yet. Returns its path. Raises CopyError, and leaves no half copy.
     """
     place = Path(place or PLACE)
-    name = (now or datetime.now(UTC)).astimezone(UTC).strftime(NAME)
+    name = (now or datetime.now(UTC)).astimezone(UTC).strftime(COPY_NAME)
     begun = place / f"begun-{os.getpid()}"
     try:
         begun.mkdir(mode=folder.OWNER_ALONE, parents=True)
@@ -102,7 +102,7 @@ def known(place=None):
     copies = []
     for path in Path(place or PLACE).glob("copy-*"):
         try:
-            copies.append((datetime.strptime(path.name, NAME).replace(tzinfo=UTC), path))
+            copies.append((datetime.strptime(path.name, COPY_NAME).replace(tzinfo=UTC), path))
         except ValueError:
             continue
     return sorted(copies, reverse=True)
@@ -111,7 +111,7 @@ def known(place=None):
 def turn_over(place=None):
     """Away with copies that are neither of the last days, weeks nor months; the paths of those."""
     copies, keeping = known(place), set()
-    for pattern, count in KEPT:
+    for pattern, count in KEPT_COPIES:
         newest = {}
         for moment, path in copies:
             newest.setdefault(moment.strftime(pattern), path)
@@ -237,7 +237,7 @@ def daily(now=None):
         return False
     try:
         if PLACE.is_relative_to(folder.DATA) and folder.is_full():
-            raise CopyError(folder.FULL.wrong)
+            raise CopyError(folder.FULL_TROUBLE.wrong)
         make(now=now)
         turn_over()
     except (CopyError, OSError) as error:

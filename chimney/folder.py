@@ -35,7 +35,7 @@ class Trouble:
     todo: str
 
 
-FULL = Trouble(
+FULL_TROUBLE = Trouble(
     f"The disc that holds {DATA} is full.",
     "Everything kept so far is safe; what you sent last was not kept. Clocks of open "
     "holes run on from the log.",
@@ -55,7 +55,7 @@ DAMAGED = Trouble(
     "in its place, or have the "
     "database read out with the sqlite3 tool's .recover.",
 )
-EMPTIED = Trouble(
+EMPTIED_TROUBLE = Trouble(
     f"The database {DATABASE} is gone or empty, but one was begun there before.",
     "No new one was begun in its place, so nothing was overwritten. A write-ahead log "
     "beside it (-wal) may hold the "
@@ -180,11 +180,11 @@ def trouble(error=None):
     """
     message = str(error or "").lower()
     if is_emptied():
-        return EMPTIED
+        return EMPTIED_TROUBLE
     if "malformed" in message or "not a database" in message or not is_sound():
         return DAMAGED
     if "full" in message or "no space" in message or is_full():
-        return FULL
+        return FULL_TROUBLE
     if (
         "readonly" in message
         or "read-only" in message

@@ -209,7 +209,7 @@ SILENCED_SYSTEM_CHECKS += (
 )
 # Bodies longer than these are refused before they are read: a stranger's, a form's, and one with a
 # picture in it.
-MOST_BYTES_OF_A_STRANGER, MOST_BYTES, MOST_BYTES_WITH_PICTURE = (
+MOST_BYTES_OF_A_STRANGER, MOST_UPLOAD_BYTES, MOST_BYTES_WITH_PICTURE = (
     8 * 1024,
     2 * 1024 * 1024,
     84 * 1024 * 1024,

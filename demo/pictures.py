@@ -70,7 +70,7 @@ def picture_of(sheet):
     chance = random.Random(f"{sheet.code} in the scanner")
     verdict = getattr(sheet, "verdict", None)
     stops = chance.gauss(-(verdict.stops_more if verdict else 0.0), SPREAD_STOPS)
-    faults = [code for code in (verdict.faults if verdict else ()) if code in mishaps.FAULTS]
+    faults = [code for code in (verdict.faults if verdict else ()) if code in mishaps.FAULT_CODES]
     seed, exposure = chance.randrange(10**6), sheet.last_exposure
     made = papers.simulate(
         scene(sheet.title, seed),

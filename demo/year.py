@@ -22,7 +22,7 @@ from chimney.lessons.models import Finding, Lesson
 from chimney.logbook import flows as logbook
 from chimney.logbook.flows import corrections
 from chimney.logbook.models import Exposure, Loading, Sheet
-from chimney.parts import clock, readings
+from chimney.parts import clock
 from chimney.places import craft as place_craft
 from chimney.places import queries as places
 from chimney.results import flows as results
@@ -172,7 +172,7 @@ def _sun(subject, when):
 
 
 def _by_eye(sky, sun):
-    return light.by_eye(sky, readings.HEIGHTS["high"], **sun)[0]
+    return light.by_eye(sky, light.HEIGHT_BY_NAME["high"], **sun)[0]
 
 
 def _expose(chance, paper, developer, when, camera=None, code="", subject=None):

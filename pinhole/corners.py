@@ -11,7 +11,7 @@ from pinhole.sheet import FLAT, POSITIVE
 
 # Boxes at the corners and in the middle, and what is left out at the edges where rails and leaks
 # are, as shares of the sides.
-BOX, MIDDLE, EDGE = 0.12, 0.2, 0.08
+BOX, MIDDLE_SHARE, EDGE_SHARE = 0.12, 0.2, 0.08
 # Of a box, how much may lie at an end of the scale.
 MOST_FLAT = 0.4
 
@@ -63,7 +63,7 @@ def _unevenness(light):
     """Difference between places of a scene, as a standard deviation of boxes all over it
     [stops].
     """
-    places = np.arange(EDGE, 1 - EDGE - BOX, BOX)
+    places = np.arange(EDGE_SHARE, 1 - EDGE_SHARE - BOX, BOX)
     boxes = [_box(light, down, across, BOX) for down in places for across in places]
     values = [value for value in boxes if not np.isnan(value)]
     return np.std(values) if len(values) > 2 else np.nan
@@ -71,8 +71,8 @@ def _unevenness(light):
 
 def _boxes(values):
     """(middle, [of the four corners])."""
-    ends, middle_at = (EDGE, 1 - EDGE - BOX), (1 - MIDDLE) / 2
-    return _box(values, middle_at, middle_at, MIDDLE), [
+    ends, middle_at = (EDGE_SHARE, 1 - EDGE_SHARE - BOX), (1 - MIDDLE_SHARE) / 2
+    return _box(values, middle_at, middle_at, MIDDLE_SHARE), [
         _box(values, y, x, BOX) for y in ends for x in ends
     ]
 

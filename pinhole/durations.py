@@ -3,8 +3,9 @@
 import math
 import re
 
+DAY_S = 86_400.0
 NUMBER = r"\d+(?:\.\d+)?"
-UNITS = re.compile(
+UNITS_PATTERN = re.compile(
     rf"(?:(?P<h>{NUMBER})\s*h(?:rs?|ours?)?)?\s*"
     rf"(?:(?P<m>{NUMBER})\s*(?:m(?:ins?|inutes?)?|'))?\s*"
     rf"(?:(?P<s>{NUMBER})\s*(?:s(?:ecs?|econds?)?|\")?)?"
@@ -16,7 +17,7 @@ EXAMPLES = "write it like 18, 1/4, 2m, 2:30 or 1h 5m"
 # (common practice).
 THIRDS_S = (0.1, 0.125, 0.16, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.8, 1, 1.3, 1.6, 2, 2.5, 3.2, 4)
 # People count in these steps (common practice): (up to seconds, step in seconds).
-STEPS = ((30, 1), (120, 5), (1200, 15), (math.inf, 60))
+ROUNDING_STEPS = ((30, 1), (120, 5), (1200, 15), (math.inf, 60))
 
 
 def parse_s(text):
@@ -36,7 +37,7 @@ def parse_s(text):
         return numerator / under
     if ":" in text:
         return _from_colons(text)
-    match = UNITS.fullmatch(text)
+    match = UNITS_PATTERN.fullmatch(text)
     if not text or not match or not any(match.groups()):
         raise ValueError(f"That is not a time: {EXAMPLES}.")
     hours, minutes, seconds = (float(part or 0) for part in match.groups())
@@ -88,7 +89,7 @@ def countable_s(seconds):
         return math.inf
     if seconds < THIRDS_S[-1]:
         return _third_stop_s(seconds)
-    step = next(step for limit, step in STEPS if seconds <= limit)
+    step = next(step for limit, step in ROUNDING_STEPS if seconds <= limit)
     return math.floor(seconds / step + 0.5) * float(step)
 
 

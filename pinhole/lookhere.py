@@ -14,7 +14,7 @@ from pinhole.sheet import FLAT, FOGGED, POSITIVE
 CELLS = 60
 # A streak is so much brighter than what lies about it, as a share of the scale; reaches so far in
 # from an edge; and is so much longer than wide (common practice).
-STREAK, REACH, LENGTH = 0.13, 0.3, 2.2
+STREAK, FLARE_REACH, LENGTH = 0.13, 0.3, 2.2
 # A larger share of the picture at an end of the scale is told.
 MUCH = 0.12
 # The sun makes flare in the picture and so far outside it; a bearing taken by hand and a camera
@@ -115,7 +115,12 @@ def _streaks(light):
             length, width = np.ptp(region[:, axis]) + 1, len(region) / (np.ptp(region[:, axis]) + 1)
             share = length / cells.shape[axis]
             ends = region[:, axis].min() == 0 or region[:, axis].max() == cells.shape[axis] - 1
-            if ends and share >= REACH and length >= LENGTH * width and (axis == 0 or share < 0.9):
+            if (
+                ends
+                and share >= FLARE_REACH
+                and length >= LENGTH * width
+                and (axis == 0 or share < 0.9)
+            ):
                 streaks.append(_box(x, y, rim, light.shape))
     return streaks
 

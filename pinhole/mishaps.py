@@ -4,8 +4,19 @@ looks are common practice.
 
 import numpy as np
 
-FAULTS = ("leak", "fog", "age", "double", "stain", "uneven", "shake", "moved", "corners", "flare")
-FAULTS += ("finger", "wrong_side", "blank", "drips", "water", "dust", "curl", "over_hole")
+FAULT_CODES = (
+    "leak",
+    "fog",
+    "age",
+    "double",
+    "stain",
+    "uneven",
+    "shake",
+    "moved",
+    "corners",
+    "flare",
+)
+FAULT_CODES += ("finger", "wrong_side", "blank", "drips", "water", "dust", "curl", "over_hole")
 # Light of a fog, over that of a metered middle.
 FOG = 0.5
 

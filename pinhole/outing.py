@@ -7,14 +7,13 @@ from math import inf
 
 import numpy as np
 
-from pinhole import light
+from pinhole import durations, light
 from pinhole.exposure import Specification
 from pinhole.light import dusk
 from pinhole.ranges import checked
 
 # Slide in, holder turned, slide out: between two sheets in one camera (common practice).
 CHANGE_S = 90.0
-DAY_S = 86_400.0
 
 
 @dataclass(frozen=True)
@@ -69,7 +68,7 @@ def schedule(wants, times_s, dark_s=None, *, free_s=-inf):
     Raises ValueError outside. Source: dusk.prospect for each exposure, from the moment it opens.
     """
     placed, free = {}, free_s
-    dark_s = times_s[-1] + DAY_S if dark_s is None else dark_s
+    dark_s = times_s[-1] + durations.DAY_S if dark_s is None else dark_s
     for place in sorted(range(len(wants)), key=lambda n: (wants[n].start_s, n)):
         want = wants[place]
         begins = max(want.start_s, free)

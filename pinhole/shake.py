@@ -9,7 +9,7 @@ from pinhole.ranges import checked
 # How long a flap, or a hand taken from before the hole, leaves a camera trembling [s].
 FLAP_S, HAND_S = 2.0, 0.3
 # Whoever passes a longer exposure is not reckoned with any more.
-LONGEST_S = 1e9
+LONGEST_SHAKEN_S = 1e9
 # A thing that stays this share of the time, or less, leaves no trace that is seen.
 VANISHES = 0.1
 
@@ -30,6 +30,7 @@ WINDS = (
     Wind("fresh", "fresh wind", 1, "twigs, water, rigging"),
     Wind("gusts", "gusts", 2, "branches, water, the camera itself"),
 )
+WIND_BY_CODE = {wind.code: wind for wind in WINDS}
 
 
 @dataclass(frozen=True)
@@ -50,7 +51,7 @@ def risk(wind, seconds, *, hand=False):
 
     Raises ValueError outside. Source: common practice.
     """
-    seconds = float(checked("seconds", min(seconds, LONGEST_S), above=0))
+    seconds = float(checked("seconds", min(seconds, LONGEST_SHAKEN_S), above=0))
     share = min(1.0, (HAND_S if hand else FLAP_S) / seconds)
     camera = min(2, wind.sways + (2 if share > 0.3 else 1 if share > 0.1 else 0))
     return Risk(camera, share, VANISHES * seconds, wind.stirs)

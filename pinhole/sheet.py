@@ -17,13 +17,13 @@ from pinhole.ranges import checked
 
 # Where the metered middle of a scene falls on the scale of a sheet that came out right, as a share
 # of it (common practice: a little under the middle of a negative, whose skies are dark).
-MIDDLE = 0.42
+MIDDLE_OF_SCALE = 0.42
 # Shadows of ISO range begin this much over base, and end at this share of the scale.
 TOE, SHOULDER = 0.04, 0.90
 # What lies nearer to an end of the scale than this tells no exposure.
 FLAT = 0.02
 # A sheet with less between its lightest and darkest is blank, whatever else.
-LEAST_CONTRAST = 0.12
+LEAST_SCALE_SHARE = 0.12
 # Of the scale, where no light should have come: fogged beyond reading (common practice).
 FOGGED = 0.12
 POSITIVE = ("positive", "reversal")
@@ -52,7 +52,9 @@ class ToneCurve:
 
     def share(self, stops):
         """The share of the scale that so much light, in stops from right, makes of a negative."""
-        return 1 / (1 + np.exp(-(self.steepness * np.asarray(stops, float) + _logit(MIDDLE))))
+        return 1 / (
+            1 + np.exp(-(self.steepness * np.asarray(stops, float) + _logit(MIDDLE_OF_SCALE)))
+        )
 
     def density(self, stops, medium="negative"):
         """The density of that light; a positive's falls where a negative's grows."""
@@ -64,7 +66,7 @@ class ToneCurve:
         """The light that made a density [stops from right]; held within FLAT of both ends."""
         share = (np.asarray(densities, float) - self.dmin) / (self.dmax - self.dmin)
         share = np.clip(1 - share if medium in POSITIVE else share, FLAT, 1 - FLAT)
-        return (_logit(share) - _logit(MIDDLE)) / self.steepness
+        return (_logit(share) - _logit(MIDDLE_OF_SCALE)) / self.steepness
 
 
 def _logit(share):
@@ -93,9 +95,9 @@ def simulate(
     """
     scene = checked("scene", scene, above=0)
     blur = float(checked("blur_px", blur_px, least=0))
-    wrong = set(faults) - set(mishaps.FAULTS)
+    wrong = set(faults) - set(mishaps.FAULT_CODES)
     if wrong:
-        raise ValueError(f"{min(wrong)} is none of {', '.join(mishaps.FAULTS)}")
+        raise ValueError(f"{min(wrong)} is none of {', '.join(mishaps.FAULT_CODES)}")
     chance = np.random.default_rng(seed)
     light = mishaps.in_the_camera(scene[:, ::-1], faults, chance)
     light = mishaps.blurred(light, blur)
@@ -159,7 +161,7 @@ def judge(reading, curve, medium="negative"):
 
 
 def _cannot(reading, flat, fogged):
-    if reading.contrast < LEAST_CONTRAST:
+    if reading.contrast < LEAST_SCALE_SHARE:
         return "there is no picture on it"
     if fogged:
         return "it is fogged: what no light should have reached is dark"

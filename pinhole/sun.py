@@ -12,7 +12,7 @@ from pinhole.ranges import checked, plain
 
 J2000 = np.datetime64("2000-01-01T12:00:00", "ns")
 DAY_NS = 86_400_000_000_000
-FIRST, LAST = np.datetime64("1900-01-01"), np.datetime64("2101-01-01")
+FIRST_DAY, LAST = np.datetime64("1900-01-01"), np.datetime64("2101-01-01")
 # The sun's centre when its upper limb touches the horizon: 34' of refraction and 16' of radius.
 RISE_DEG = -0.833
 # Mean diameter of the disc (Astronomical Almanac, from memory).
@@ -80,7 +80,7 @@ def _days(utc):
     moments = np.asarray(utc)
     if moments.dtype.kind != "M":
         raise ValueError("utc must be numpy datetime64, from 1900 to 2100")
-    if ((moments < FIRST) | (moments >= LAST)).any():
+    if ((moments < FIRST_DAY) | (moments >= LAST)).any():
         raise ValueError("utc must be from 1900 to 2100")
     nanoseconds = moments.astype("datetime64[ns]") - J2000
     return np.where(np.isnat(moments), np.nan, nanoseconds.astype(np.int64) / DAY_NS)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 # What more light does to the finished sheet: +1 makes it darker, -1 paler. A solargraph's paper
 # prints out dark.
-DARKENS = {"negative": 1, "film": 1, "positive": -1, "reversal": -1, "solargraph": 1}
+DARKENING_SENSE = {"negative": 1, "film": 1, "positive": -1, "reversal": -1, "solargraph": 1}
 
 # How a sheet looks, darkest last: code, words, how many stops of light away from right. Common
 # practice.
@@ -39,9 +39,11 @@ def looks(medium):
     medium: "negative", "film", "positive", "reversal" or "solargraph". Raises ValueError for
     another.
     """
-    if medium not in DARKENS:
-        raise ValueError(f"medium must be one of {', '.join(DARKENS)}")
-    return tuple(Appearance(code, label, -DARKENS[medium] * away) for code, label, away in LOOKS)
+    if medium not in DARKENING_SENSE:
+        raise ValueError(f"medium must be one of {', '.join(DARKENING_SENSE)}")
+    return tuple(
+        Appearance(code, label, -DARKENING_SENSE[medium] * away) for code, label, away in LOOKS
+    )
 
 
 def sense(medium, stops_more):
@@ -50,4 +52,4 @@ def sense(medium, stops_more):
     """
     if abs(stops_more) < 1e-9:
         return "right"
-    return "dark" if stops_more * DARKENS[medium] < 0 else "pale"
+    return "dark" if stops_more * DARKENING_SENSE[medium] < 0 else "pale"

@@ -7,10 +7,9 @@ from chimney.darkroom.wording import LID_ON
 from chimney.logbook.models import Sheet
 from chimney.parts import sizes
 from chimney.parts.scales import number
-from pinhole import chemistry, developing
+from pinhole import chemistry, developing, durations
 
 MM2_PER_M2 = 1e6
-DAY_S = 86400.0
 # How much longer a tap on "longer" asks for, and at least (common practice).
 LONGER_SHARE, LEAST_LONGER_S = 0.25, 15.0
 
@@ -81,7 +80,7 @@ class BathState:
 def bath_state(bath, sheets, now):
     """The BathState of a bath through which those sheets went."""
     went = area_m2(sheets)
-    age = max(0.0, (now - bath.mixed_at).total_seconds()) / DAY_S
+    age = max(0.0, (now - bath.mixed_at).total_seconds()) / durations.DAY_S
     used = chemistry.used_up(went, bath.capacity_m2, age, bath.lasts_days)
     return BathState(bath, went, age, used, chemistry.longer(used))
 

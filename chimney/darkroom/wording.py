@@ -4,7 +4,7 @@ from chimney.darkroom.catalogue import cautions
 from chimney.darkroom.catalogue.schools import DOUBTS
 from pinhole import developing, durations
 
-BY_EYE = (
+BY_EYE_HINTS = (
     "Under red light all looks darker than it is: pull it when it looks a little too dark, or hold "
     "it for a moment close to the lamp.",
     "It has stopped building when half a minute changes nothing: the deepest tone spreads no more.",
@@ -23,7 +23,7 @@ def times(step, more_s=0.0):
 
 
 # More sheets than these are counted, not named.
-NAMED = 4
+MOST_SHEETS_NAMED = 4
 LIGHT = {
     "red": "red light",
     "dark": "total darkness",
@@ -127,4 +127,4 @@ def light(steps, lanes, codes, white_at):
 
 def named(codes):
     """Sheets by their codes, or how many they are."""
-    return ", ".join(codes) if len(codes) <= NAMED else f"{len(codes)} sheets"
+    return ", ".join(codes) if len(codes) <= MOST_SHEETS_NAMED else f"{len(codes)} sheets"

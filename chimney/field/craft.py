@@ -6,13 +6,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from chimney.field.light.craft import LEAST_COLOUR_STOPS, NOBODY_KNOWS, colour_in
+from chimney.field.light.craft import NOBODY_KNOWS, colour_in
 from chimney.field.models import Shot
 from chimney.kit.catalogue.papers import FILTERS
 from chimney.lessons.queries import Proposal, choose
 from chimney.parts import readings
 from chimney.parts.scales import stops as say_stops
-from pinhole import exposure, reciprocity
+from pinhole import exposure, light, reciprocity
 from pinhole.exposure import brackets
 
 
@@ -79,7 +79,7 @@ def specification(
     if proposal.school and school in ("", paper.school):
         # Learned together with the EI: one without the other says nothing.
         named = proposal.school
-    low_sun = abs(colour[0]) >= LEAST_COLOUR_STOPS
+    low_sun = abs(colour[0]) >= light.LEAST_COLOUR_STOPS
     return exposure.Specification(
         f_number=camera.f_number_at(aperture),
         hole_sd_stops=camera.hole_sd_stops,

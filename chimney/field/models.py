@@ -40,10 +40,7 @@ class Outing(Droppable):
         """The light.Sky of a moment: the one seen last until then, else the one expected."""
         changes = [change for change in self.sky_changes if change.at <= moment]
         name = max(changes, key=lambda change: (change.at, change.pk)).sky if changes else self.sky
-        return SKIES[name]
-
-
-SKIES = {sky.name: sky for sky in light.SKIES}
+        return light.SKY_BY_NAME[name]
 
 
 class SkyChange(models.Model):

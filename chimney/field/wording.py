@@ -6,7 +6,6 @@ from chimney.parts.scales import number
 from chimney.places import craft as places
 from pinhole import durations, exposure, shake, sun
 
-WINDS = {wind.code: wind for wind in shake.WINDS}
 SIDES = {
     "behind": "The sun is behind {shoulder}: good for paper.",
     "side": "The sun comes from the {hand}: {shadows}, sky paler on that side.",
@@ -64,9 +63,9 @@ def risk(wind, seconds, *, hand=False, lens=False):
     """Words for what may move in an exposure of that length: the camera and the subject, two
     things; lens: whether a shutter opens and no flap.
     """
-    shaking = shake.risk(WINDS[wind], seconds, hand=hand)
+    shaking = shake.risk(shake.WIND_BY_CODE[wind], seconds, hand=hand)
     # In still air only the flap shakes it, and against that a hand helps, not waiting.
-    sentences = [RISKS[shaking.camera]] if shaking.camera and WINDS[wind].sways else []
+    sentences = [RISKS[shaking.camera]] if shaking.camera and shake.WIND_BY_CODE[wind].sways else []
     if shaking.flap_share > 0.1 and not hand and not lens:
         sentences.append(
             "So short, the flap itself shakes the camera: hold a hand before the hole while it "

@@ -4,17 +4,17 @@ from django.contrib.auth import get_user_model, password_validation
 
 from chimney.ledger.once import verb
 
-NAME = "photographer"
+PHOTOGRAPHER = "photographer"
 
 
 @verb
 def set_passphrase(passphrase):
     """Keep it as its hash. Raises ValidationError for one that is too short or too common."""
     password_validation.validate_password(passphrase)
-    user, _ = get_user_model().objects.get_or_create(username=NAME)
+    user, _ = get_user_model().objects.get_or_create(username=PHOTOGRAPHER)
     user.set_password(passphrase)
     user.save()
 
 
 def is_set():
-    return get_user_model().objects.filter(username=NAME).exists()
+    return get_user_model().objects.filter(username=PHOTOGRAPHER).exists()

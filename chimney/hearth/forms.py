@@ -8,19 +8,19 @@ from django.contrib.auth import authenticate
 from django.core.exceptions import ValidationError
 
 from chimney import beside
-from chimney.hearth.flows import NAME
+from chimney.hearth.flows import PHOTOGRAPHER
 
 # A guess is long to reckon, on purpose: one at a time, so that the house goes on meanwhile.
-LOOK_S, LONGEST_WAIT_S = 0.05, 5.0
+GUESS_STEP_S, LONGEST_GUESS_WAIT_S = 0.05, 5.0
 
 
 @contextmanager
 def _one_at_a_time():
-    until = time.monotonic() + LONGEST_WAIT_S
+    until = time.monotonic() + LONGEST_GUESS_WAIT_S
     while (turn := beside.alone("door")) is None:
         if time.monotonic() > until:
             raise ValidationError("Many knock at this door just now: try again in a minute.")
-        time.sleep(LOOK_S)
+        time.sleep(GUESS_STEP_S)
     with turn:
         yield
 
@@ -39,7 +39,7 @@ class DoorForm(forms.Form):
     def clean_passphrase(self):
         passphrase = self.cleaned_data["passphrase"]
         with _one_at_a_time():
-            self.user = authenticate(self.request, username=NAME, password=passphrase)
+            self.user = authenticate(self.request, username=PHOTOGRAPHER, password=passphrase)
         if self.user is None:
             raise ValidationError(
                 "That is not it. After five tries the door stays shut for a quarter of an hour."

@@ -54,7 +54,7 @@ def _sheets():
 # named may be either way.
 NOT_YET = {"running": False, "developed": False, "judged": False, "can": False, "going": False}
 UNTOUCHED = NOT_YET | {"exposed": False}
-ASKED = {
+FACTS_OF_STAGE = {
     Stage.BOXED: UNTOUCHED,
     Stage.LOADED: UNTOUCHED,
     Stage.EXPOSING: NOT_YET | {"running": True},
@@ -73,7 +73,7 @@ ASKED = {
 def _unlike(sheet, facts):
     stage = Stage(sheet.stage)
     where = {} if RULES[stage].lies is None else {"lies": RULES[stage].lies}
-    for fact, asked in (ASKED[stage] | where).items():
+    for fact, asked in (FACTS_OF_STAGE[stage] | where).items():
         if facts[fact] != asked:
             yield f"{sheet} is {sheet.stage}, but {'not ' if asked else ''}{fact}"
     if bool(sheet.was) != bool(sheet.given_up_at) or (sheet.was and sheet.stage not in GIVEN_UP):

@@ -39,7 +39,7 @@ COURSES = (
 )
 ALSO = {"/sheets/": "Read"}
 # What is counted beside the sheets of each stage.
-KEPT, LESSONS, FINDINGS = "kept plans", "new lessons", "new findings"
+KEPT_PLANS, LESSONS, FINDINGS = "kept plans", "new lessons", "new findings"
 
 
 def navigation(request):
@@ -66,7 +66,7 @@ def _count():
     lessons = Lesson.objects.filter(standing=Lesson.Standing.NEW).exclude(developer=None)
     findings = Finding.objects.filter(standing=Lesson.Standing.NEW)
     row_sets = (
-        _as_rows(kept_plans, KEPT),
+        _as_rows(kept_plans, KEPT_PLANS),
         _as_rows(lessons, LESSONS),
         _as_rows(findings, FINDINGS),
     )
@@ -119,7 +119,7 @@ def _waiting(counted):
     to_develop, to_read = counted[Sheet.Stage.EXPOSED], counted[Sheet.Stage.DEVELOPED]
     wet = counted[Sheet.Stage.DEVELOPING]
     out, to_scan = counted[Sheet.Stage.OUT], counted[Sheet.Stage.HOME]
-    kept_plans, news = counted[KEPT], counted[LESSONS]
+    kept_plans, news = counted[KEPT_PLANS], counted[LESSONS]
     return {
         "Plan": (kept_plans, f"{kept_plans} to do"),
         "Expose": (

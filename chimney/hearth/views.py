@@ -33,7 +33,7 @@ from chimney.places import craft as places
 from chimney.places import queries as place_queries
 from chimney.solar.cans import queries as cans
 
-SHOWN = 3
+SHOWN_SHEETS = 3
 
 
 def hearth(request, begun=None):
@@ -88,7 +88,7 @@ def _by_hand(wet):
 def _waiting():
     """Sheets that wait for a hand, and the lesson learned last."""
     to_develop, to_read, pictures = queries.newest(
-        SHOWN,
+        SHOWN_SHEETS,
         {"stage": Sheet.Stage.EXPOSED},
         {"stage": Sheet.Stage.DEVELOPED},
         {"is_pictured": True},
@@ -96,7 +96,7 @@ def _waiting():
     return {
         "to_develop": to_develop,
         "to_read": to_read,
-        "kept": _kept()[:SHOWN],
+        "kept": _kept()[:SHOWN_SHEETS],
         "lesson": lessons.last(),
         "overdue": waiting.overdue(),
         "pictures": pictures,
@@ -130,7 +130,7 @@ def _owned():
 
 
 def words(request):
-    return render(request, "hearth/words.html", {"words": glossary.WORDS})
+    return render(request, "hearth/words.html", {"words": glossary.GLOSSARY})
 
 
 def keys(request):

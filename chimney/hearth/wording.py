@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from chimney.logbook.models import Sheet
 
-WORDS = ("No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine")
+NUMBER_WORDS = ("No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine")
 
 
 def headline(running, counts, due=0, wet=0):
@@ -31,7 +31,7 @@ def headline(running, counts, due=0, wet=0):
 
 
 def _words(number):
-    return WORDS[number] if number < len(WORDS) else str(number)
+    return NUMBER_WORDS[number] if number < len(NUMBER_WORDS) else str(number)
 
 
 @dataclass(frozen=True)
@@ -45,7 +45,7 @@ class FirstStep:
     args: tuple
 
 
-STEPS = (
+FIRST_STEPS = (
     FirstStep(
         "Start with the camera you built",
         "Its focal length and its pinhole are all the arithmetic needs.",
@@ -79,4 +79,4 @@ STEPS = (
 
 def first_step(owned):
     """The first Step that is still to do, or None."""
-    return next((step for step in STEPS if not owned[step.args[0]]), None)
+    return next((step for step in FIRST_STEPS if not owned[step.args[0]]), None)

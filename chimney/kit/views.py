@@ -37,7 +37,7 @@ class Kind:
     form: type
 
 
-KINDS = {
+KIT_THINGS = {
     "camera": Kind("camera", Camera, CameraForm),
     "paper": Kind("paper", Paper, PaperForm),
     "holder": Kind("holder", Holder, HolderForm),
@@ -50,13 +50,13 @@ KINDS = {
 
 def shelf(request):
     """Everything owned; what is retired stands behind a fold."""
-    owned = {f"{word}s": list(kind.model.objects.in_use()) for word, kind in KINDS.items()}
+    owned = {f"{word}s": list(kind.model.objects.in_use()) for word, kind in KIT_THINGS.items()}
     owned["camera_count"] = len(owned["cameras"])
     owned["cameras"] = [(alike, figures.section(alike[0])) for alike in _alike(owned["cameras"])]
     owned["holders"] = [holder for holder in owned["holders"] if not holder.camera_id]
     retired = [
         (word, thing)
-        for word, kind in KINDS.items()
+        for word, kind in KIT_THINGS.items()
         for thing in kind.model.objects.exclude(retired_at=None)
         if not getattr(thing, "camera_id", None)
     ]
@@ -166,7 +166,12 @@ def observe(request, pk):
     form = ObservationForm(request.POST)
     if not form.is_valid():
         return _thing(
-            request, KINDS["camera"], camera, CameraForm(instance=camera), observed=form, status=422
+            request,
+            KIT_THINGS["camera"],
+            camera,
+            CameraForm(instance=camera),
+            observed=form,
+            status=422,
         )
     observation = flows.observe(camera, form.cleaned_data["kind"], form.cleaned_data["words"])
     messages.success(request, f"{observation}.")
@@ -197,7 +202,7 @@ def merge(request, pk):
     form = MergeForm(request.POST, paper=paper)
     if not form.is_valid():
         return _thing(
-            request, KINDS["paper"], paper, PaperForm(instance=paper), merging=form, status=422
+            request, KIT_THINGS["paper"], paper, PaperForm(instance=paper), merging=form, status=422
         )
     into = flows.merge(paper, form.cleaned_data["into"])
     messages.success(request, f"All of {paper} belongs to {into} now.")
@@ -254,6 +259,6 @@ def use_again(request, kind, pk):
 
 
 def _kind(kind):
-    if kind not in KINDS:
+    if kind not in KIT_THINGS:
         raise Http404("There is no such kind of thing on the shelf.")
-    return KINDS[kind]
+    return KIT_THINGS[kind]

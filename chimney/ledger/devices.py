@@ -13,14 +13,14 @@ from chimney.parts import clock
 from chimney.parts.middleware import address
 
 # What a browser says of itself, to what it is; the first that fits.
-KINDS = (("iPad", "tablet"), ("Tablet", "tablet"), ("Mobi", "phone"), ("Android", "tablet"))
+DEVICE_KINDS = (("iPad", "tablet"), ("Tablet", "tablet"), ("Mobi", "phone"), ("Android", "tablet"))
 SEEN_EVERY = timedelta(hours=1)
 
 
 def kind(request):
     """ "phone", "tablet" or "computer", by what the browser says."""
     agent = request.headers.get("User-Agent", "")
-    return next((label for mark, label in KINDS if mark in agent), "computer")
+    return next((label for mark, label in DEVICE_KINDS if mark in agent), "computer")
 
 
 @verb

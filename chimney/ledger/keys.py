@@ -1,10 +1,10 @@
 """The number of a row, as it comes from an address or a form."""
 
 # Longer numbers than SQLite keeps.
-DIGITS = 18
+MOST_DIGITS = 18
 
 
 def row_key(text):
     """The row's number that a text means; None for anything else, so that no row is found by it."""
     text = str(text or "")
-    return int(text) if text.isascii() and text.isdecimal() and len(text) <= DIGITS else None
+    return int(text) if text.isascii() and text.isdecimal() and len(text) <= MOST_DIGITS else None

@@ -10,7 +10,7 @@ from chimney.ledger.models import Making
 from chimney.ledger.once import setting
 from chimney.parts import clock
 
-KEPT = timedelta(days=1)
+KEPT_MAKINGS = timedelta(days=1)
 State = Making.State
 
 
@@ -60,7 +60,7 @@ def _made(making, size_bytes):
     if not making.of:
         # The newest is the one that is wanted.
         Making.objects.filter(what=making.what, state=State.MADE).exclude(pk=making.pk).delete()
-    Making.objects.filter(asked_at__lt=clock.now() - KEPT).delete()
+    Making.objects.filter(asked_at__lt=clock.now() - KEPT_MAKINGS).delete()
     _sweep()
 
 

@@ -13,11 +13,11 @@ from django.utils.http import url_has_allowed_host_and_scheme
 from chimney.ledger import devices, once
 from chimney.parts.refusal import Refused
 
-TOKEN = "csrfmiddlewaretoken"
+TOKEN_FIELD = "csrfmiddlewaretoken"
 # What a tap that was kept in the browser carries: its own identity.
 TAP = "tap"
-AGAIN = "That was done already, so nothing was done twice."
-AT_ONCE = Refused(
+DONE_ALREADY = "That was done already, so nothing was done twice."
+WRITTEN_AT_ONCE = Refused(
     "Somebody else wrote the same thing at the same moment.",
     "See how it stands now",
     "hearth:hearth",
@@ -60,7 +60,7 @@ class Once:
         if request.method == "POST" and once.is_busy(error):
             return _busy(request)
         if isinstance(error, IntegrityError):
-            error = AT_ONCE
+            error = WRITTEN_AT_ONCE
         if not isinstance(error, Refused):
             return None
         if is_tap(request):
@@ -86,7 +86,7 @@ def _identity(request):
         return ""
     if request.POST.get(TAP):
         return f"tap {request.POST[TAP]}"[:64]
-    if not request.POST.get(TOKEN):
+    if not request.POST.get(TOKEN_FIELD):
         return ""
     files = [(name, file.name, file.size) for name, file in request.FILES.items()]
     identity = f"{request.path} {request.POST.urlencode()} {files}"
@@ -111,7 +111,7 @@ def _busy(request):
 def _typed(request):
     """[(name, value)] of all that stood in a form, but the token."""
     pairs = request.POST.lists()
-    return [(name, value) for name, values in pairs if name != TOKEN for value in values]
+    return [(name, value) for name, values in pairs if name != TOKEN_FIELD for value in values]
 
 
 def _already(request, receipt):
@@ -128,7 +128,7 @@ def _already(request, receipt):
         page = {"receipt": receipt, "since": since, "last": last, "see": led_to}
         page["fields"] = _typed(request)
         return render(request, "parts/again.html", page, status=409)
-    messages.info(request, AGAIN)
+    messages.info(request, DONE_ALREADY)
     if request.headers.get("HX-Request") == "true":
         return HttpResponse(status=204, headers={"HX-Refresh": "true"})
     return redirect(led_to)

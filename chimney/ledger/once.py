@@ -15,9 +15,9 @@ from chimney.ledger.models import Receipt
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
 
-KEPT = timedelta(days=60)
+KEPT_RECEIPTS = timedelta(days=60)
 # How long a verb waits for the write lock; between two tries this process answers others.
-PATIENCE_S, REST_S = 5.0, 0.02
+PATIENCE_S, RETRY_REST_S = 5.0, 0.02
 _asked = ContextVar("what is asked for", default=None)
 _put_off = ContextVar("what follows when it is written down", default=None)
 
@@ -115,7 +115,7 @@ def _transaction():
             except OperationalError as error:
                 if not is_busy(error) or time.monotonic() > until:
                     raise
-            time.sleep(REST_S)
+            time.sleep(RETRY_REST_S)
         yield
 
 
@@ -138,7 +138,7 @@ def _claim(question):
     if receipt:
         raise AlreadyDone(receipt)
     Receipt.objects.create(key=question.key, at=clock.now())
-    Receipt.objects.filter(at__lt=clock.now() - KEPT).delete()
+    Receipt.objects.filter(at__lt=clock.now() - KEPT_RECEIPTS).delete()
     question.claimed = True
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from chimney.ledger.once import setting
 
 # What a stroke is aimed at, well under the 50 ms that it may hold anybody up.
-AIM_S, FEWEST, MOST = 0.015, 10, 2000
+AIM_S, FEWEST_ROWS, MOST_ROWS_AT_ONCE = 0.015, 10, 2000
 
 
 @dataclass
@@ -25,7 +25,11 @@ class Pace:
         result, began = _held(act, self.rows)
         took_s = time.monotonic() - began
         self.longest_s = max(self.longest_s, took_s)
-        self.rows = round(min(MOST, max(FEWEST, self.rows * min(2.0, AIM_S / max(took_s, 1e-4)))))
+        self.rows = round(
+            min(
+                MOST_ROWS_AT_ONCE, max(FEWEST_ROWS, self.rows * min(2.0, AIM_S / max(took_s, 1e-4)))
+            )
+        )
         time.sleep(min(took_s, 1.0))
         return result
 

@@ -13,11 +13,10 @@ from pinhole import light
 from pinhole.exposure.readings import METER_SD_STOPS
 
 # Light whose colour asked for more than this had a low sun; skies that send no shadow are cloud.
-LOW_SUN_STOPS, LOW_SUN, CLOUD = 1 / 6, "low sun", "cloud"
+LOW_SUN, CLOUD = "low sun", "cloud"
 CLOUDY = ("bright", "grey", "heavy")
 # How far a word for the light may lie from what people mean by it [stops] (common practice).
 EYE_PRIOR_SD = 0.7
-SKIES = {sky.name: sky for sky in light.SKIES}
 SKY_OF = {sky.words.partition(",")[0]: sky.name for sky in light.SKIES}
 
 
@@ -36,7 +35,7 @@ def said(exposure, paper, stops_more):
         "needed_s": school.adjusted_s(school.metered_s(given_s) * 2.0**stops_more),
         "sky": sky_of(reading),
         "eye_stops": reading.eye_stops,
-        "light": light_of(sky_of(reading), abs(spec.colour_stops) >= LOW_SUN_STOPS),
+        "light": light_of(sky_of(reading), abs(spec.colour_stops) >= light.LEAST_COLOUR_STOPS),
     }
 
 
@@ -62,7 +61,7 @@ def eye_findings(judged_by_eye, log, judgement_sd):
     for evidence in judged_by_eye:
         error_stops, sd = _off_by_eye(evidence, log, judgement_sd)
         evidence_by_name.setdefault(evidence.sky, []).append(
-            (error_stops, math.hypot(sd, SKIES[evidence.sky].sd_stops))
+            (error_stops, math.hypot(sd, light.SKY_BY_NAME[evidence.sky].sd_stops))
         )
     findings = {}
     for sky, rows in evidence_by_name.items():

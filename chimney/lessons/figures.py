@@ -11,13 +11,12 @@ from django.utils import timezone
 from chimney.lessons.craft import own_school
 from chimney.lessons.models import Finding
 from chimney.parts import svg
-from chimney.parts.readings import SKIES
 from chimney.parts.scales import number
-from pinhole import durations
+from pinhole import durations, light
 from pinhole.lessons import CENTRAL_90
 
-WIDTH, HEIGHT = 440.0, 160.0
-LEFT, RIGHT, TOP, BOTTOM = 4.0, 78.0, 8.0, 26.0
+COURSE_WIDTH, COURSE_HEIGHT = 440.0, 160.0
+COURSE_LEFT, COURSE_RIGHT, COURSE_TOP, BOTTOM = 4.0, 78.0, 8.0, 26.0
 ROOM_STOPS = 0.2
 
 
@@ -30,15 +29,15 @@ def course_of(lesson, evidence):
     bottom, top = min(levels) - ROOM_STOPS, max(levels) + ROOM_STOPS
 
     def y(log2_ei):
-        return TOP + (top - log2_ei) / (top - bottom) * (HEIGHT - TOP - BOTTOM)
+        return COURSE_TOP + (top - log2_ei) / (top - bottom) * (COURSE_HEIGHT - COURSE_TOP - BOTTOM)
 
-    right = WIDTH - RIGHT
+    right = COURSE_WIDTH - COURSE_RIGHT
     yours_y, box_y = _apart(y(learned), y(box))
     shapes = [
-        svg.rect(LEFT, y(high), right - LEFT, y(low) - y(high), "band"),
-        svg.line(LEFT, y(box), right, y(box), "box-line"),
-        svg.line(LEFT, y(learned), right, y(learned), "learned-line"),
-        svg.line(LEFT, HEIGHT - BOTTOM, right, HEIGHT - BOTTOM, "axis"),
+        svg.rect(COURSE_LEFT, y(high), right - COURSE_LEFT, y(low) - y(high), "band"),
+        svg.line(COURSE_LEFT, y(box), right, y(box), "box-line"),
+        svg.line(COURSE_LEFT, y(learned), right, y(learned), "learned-line"),
+        svg.line(COURSE_LEFT, COURSE_HEIGHT - BOTTOM, right, COURSE_HEIGHT - BOTTOM, "axis"),
         *_dots(evidence, right, y),
         svg.text(right + 6, yours_y + 4, f"yours {number(lesson.ei, 2)}", "label learned-label"),
         svg.text(right + 6, box_y + 4, f"box {number(lesson.paper.box_ei)}", "label"),
@@ -49,7 +48,9 @@ def course_of(lesson, evidence):
         f"between {number(lesson.low, 2)} and {number(lesson.high, 2)}; started from "
         f"{number(lesson.paper.box_ei)}"
     )
-    return svg.Drawing(f"{lesson.paper} over time", label, WIDTH, HEIGHT, tuple(shapes), "lesson")
+    return svg.Drawing(
+        f"{lesson.paper} over time", label, COURSE_WIDTH, COURSE_HEIGHT, tuple(shapes), "lesson"
+    )
 
 
 def _apart(first, second):
@@ -64,18 +65,26 @@ def _dots(evidence, right, y):
     start, end = evidence[0].exposed_at, evidence[-1].exposed_at
     span = (end - start).total_seconds() or 1
     for e in evidence:
-        x = LEFT + 10 + (e.exposed_at - start).total_seconds() / span * (right - LEFT - 20)
+        x = (
+            COURSE_LEFT
+            + 10
+            + (e.exposed_at - start).total_seconds() / span * (right - COURSE_LEFT - 20)
+        )
         yield svg.circle(x, y(e.log2_ei), 5, "dot dot-not-counted" if e.reason else "dot")
 
 
 def _months(evidence, right):
     first, last = (f"{timezone.localtime(e.exposed_at):%b %Y}" for e in (evidence[0], evidence[-1]))
-    shapes = [svg.text(LEFT, HEIGHT - 8, first, "label")]
-    return shapes if first == last else [*shapes, svg.text(right, HEIGHT - 8, last, "label", "end")]
+    shapes = [svg.text(COURSE_LEFT, COURSE_HEIGHT - 8, first, "label")]
+    return (
+        shapes
+        if first == last
+        else [*shapes, svg.text(right, COURSE_HEIGHT - 8, last, "label", "end")]
+    )
 
 
 # Shares as ranges on one scale of stops.
-NAMES_WIDE, ROW, SCALE_STOPS = 280.0, 30.0, 2.0
+NAMES_WIDE, SHARE_ROW, SCALE_STOPS = 280.0, 30.0, 2.0
 
 
 def shares(pairs, sentences):
@@ -87,10 +96,10 @@ def shares(pairs, sentences):
     rows = [row for row in rows if row]
     if not rows:
         return None
-    high = ROW * len(rows) + 34
+    high = SHARE_ROW * len(rows) + 34
     middle, unit = (
-        NAMES_WIDE + (WIDE - NAMES_WIDE) / 2,
-        (WIDE - NAMES_WIDE - 20) / (2 * SCALE_STOPS),
+        NAMES_WIDE + (PROGRESS_WIDTH - NAMES_WIDE) / 2,
+        (PROGRESS_WIDTH - NAMES_WIDE - 20) / (2 * SCALE_STOPS),
     )
 
     def x(stops):
@@ -98,7 +107,7 @@ def shares(pairs, sentences):
 
     shapes = [svg.line(middle, 0, middle, high - 26, "box-line")]
     for n, (name, low, mean, upper) in enumerate(rows):
-        y = ROW * n + 16
+        y = SHARE_ROW * n + 16
         shapes.append(svg.text(NAMES_WIDE - 10, y + 5, name, "label", "end"))
         shapes.append(svg.line(x(low), y, x(upper), y, "share-range"))
         shapes.append(svg.circle(x(mean), y, 5, "dot"))
@@ -108,10 +117,12 @@ def shares(pairs, sentences):
     label = "; ".join(
         f"{name} {mean:+.2f} stops ({low:+.2f} to {up:+.2f})" for name, low, mean, up in rows
     )
-    return svg.Drawing("Stops more than the box says", label, WIDE, high, tuple(shapes), "shares")
+    return svg.Drawing(
+        "Stops more than the box says", label, PROGRESS_WIDTH, high, tuple(shapes), "shares"
+    )
 
 
-WIDE = 720.0
+PROGRESS_WIDTH = 720.0
 
 
 def _of_pair(lesson):
@@ -123,8 +134,8 @@ def _of_pair(lesson):
 def _short_name(finding):
     if finding.kind == Finding.Kind.EXPONENT:
         return f"{finding.paper}, at 10 min"
-    if finding.kind == Finding.Kind.EYE and finding.of in SKIES:
-        return f"your {SKIES[finding.of].words.partition(',')[0]}"
+    if finding.kind == Finding.Kind.EYE and finding.of in light.SKY_BY_NAME:
+        return f"your {light.SKY_BY_NAME[finding.of].words.partition(',')[0]}"
     return str(finding.camera or finding.of)
 
 

@@ -28,7 +28,7 @@ QUICK_SHEETS = 1000
 # Weights are written down in strokes that hold nobody up.
 STROKE = 200
 # Why a sheet teaches the eye and nothing else.
-BY_EYE = "light judged by eye, not metered"
+JUDGED_BY_EYE = "light judged by eye, not metered"
 # The same of a finding: in stops, and of an exponent.
 NEWS = (NEWS_STOPS, 0.05)
 
@@ -90,7 +90,7 @@ def _reason_not(verdict, exposures):
     if exposures[0].is_strip and verdict.band is None:
         return "a test strip: say which of its bands is right"
     if exposures[0].calculation.reading.kind == "sky":
-        return BY_EYE
+        return JUDGED_BY_EYE
     return ""
 
 
@@ -133,7 +133,9 @@ def relearn():
     }
     eye = training.eye()
     log = learning.whole_log(columns, papers, eye, values)
-    by_eye = queries.timed().filter(Q(reason=BY_EYE) | Q(eye_stops__isnull=False)).exclude(sky="")
+    by_eye = (
+        queries.timed().filter(Q(reason=JUDGED_BY_EYE) | Q(eye_stops__isnull=False)).exclude(sky="")
+    )
     sd = eye.spread_stops if eye.is_known else learning.UNTRAINED_SD
     judged_by_eye = by_eye.select_related("paper")
     _keep(log, log.findings() | learning.eye_findings(judged_by_eye, log, sd), changes)

@@ -6,7 +6,7 @@ from chimney.kit.models import Camera, Paper
 from chimney.lessons.models import Lesson
 from chimney.parts.fields import NumberField
 
-LONGEST_S = 10_000_000
+LONGEST_ASKED_S = 10_000_000
 
 
 class StandingForm(forms.Form):
@@ -18,4 +18,4 @@ class NearestForm(forms.Form):
 
     paper = forms.ModelChoiceField(Paper.objects)
     camera = forms.ModelChoiceField(Camera.objects, required=False)
-    seconds = NumberField(least=0.001, most=LONGEST_S, noun="The time")
+    seconds = NumberField(least=0.001, most=LONGEST_ASKED_S, noun="The time")

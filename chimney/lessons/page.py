@@ -16,10 +16,9 @@ from pinhole import lessons as teaching
 from pinhole import optics
 
 # Metered times that a test sheet may have [s], and how many are proposed.
-TEST_TIMES_S, PROPOSED = (15.0, 120.0, 900.0), 2
+TRIED_TIMES_S, PROPOSED = (15.0, 120.0, 900.0), 2
 # Sheets of this long count as what is usual.
 USUAL_DAYS, MOST_USUAL = 365, 60
-METER_F_NUMBER = 128
 # How a search names the kinds of light.
 SEARCHED = {craft.LOW_SUN: "low", craft.CLOUD: "cloud"}
 
@@ -90,7 +89,7 @@ def tests_worth_making():
         (paper, (paper, e.developer_id), camera, seconds)
         for paper, e in papers.items()
         for camera in cameras
-        for seconds in TEST_TIMES_S
+        for seconds in TRIED_TIMES_S
     ]
     best = {}
     for test in teaching.worth_trying(teaching.from_data(model_row.data), candidates, plans):
@@ -103,13 +102,13 @@ def tests_worth_making():
 
 def _planned(test, paper, camera):
     """The fields that make it a plan: what a meter would say of light that asks for that time."""
-    factor = optics.meter_factor(camera.f_number, METER_F_NUMBER)
+    factor = optics.meter_factor(camera.f_number, optics.METER_F_NUMBER)
     fields = {
         "camera": str(camera.pk),
         "paper": str(paper.pk),
         "kind": "seconds",
         "seconds": f"{test.metered_s / factor:.3g}",
-        "meter_f": str(METER_F_NUMBER),
+        "meter_f": str(optics.METER_F_NUMBER),
         "meter_iso": f"{paper.box_ei:g}",
         "ei_from": "box",
         "sheets": "single",

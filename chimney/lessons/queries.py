@@ -86,17 +86,17 @@ def counted():
 
 
 # What the model of the whole log reads of each sheet.
-COLUMNS = ("pk", "paper_id", "developer_id", "camera_id", "light", "process", "metered_s")
-COLUMNS += ("needed_s", "weight")
+EVIDENCE_COLUMNS = ("pk", "paper_id", "developer_id", "camera_id", "light", "process", "metered_s")
+EVIDENCE_COLUMNS += ("needed_s", "weight")
 
 
 def counted_columns():
     """{column: its values of all that counts}, newest first."""
-    rows = list(timed().filter(reason="").values_list(*COLUMNS))
+    rows = list(timed().filter(reason="").values_list(*EVIDENCE_COLUMNS))
     return (
-        dict(zip(COLUMNS, zip(*rows, strict=True), strict=True))
+        dict(zip(EVIDENCE_COLUMNS, zip(*rows, strict=True), strict=True))
         if rows
-        else dict.fromkeys(COLUMNS, ())
+        else dict.fromkeys(EVIDENCE_COLUMNS, ())
     )
 
 

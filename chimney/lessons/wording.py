@@ -4,9 +4,8 @@ import math
 
 from chimney.lessons.craft import EYE_PRIOR_SD, LOW_SUN, own_exponent
 from chimney.lessons.models import LEAST_EXPONENT, LEAST_STOPS, Finding
-from chimney.parts.readings import SKIES
 from chimney.parts.scales import number, size_of_stops, tenths
-from pinhole import durations
+from pinhole import durations, light
 from pinhole.lessons import CENTRAL_90, PRIOR_SD
 
 # Where an exponent is looked at in stops [s].
@@ -79,7 +78,8 @@ def _process(finding):
 
 
 def _eye(finding):
-    sky = SKIES[finding.of].words.partition(",")[0] if finding.of in SKIES else finding.of
+    named = light.SKY_BY_NAME.get(finding.of)
+    sky = named.words.partition(",")[0] if named else finding.of
     if not finding.is_clear:
         return f"What you call {sky} is what the table calls so, as far as your sheets say."
     direction = "darker" if finding.mean > 0 else "brighter"

@@ -143,7 +143,7 @@ def _timer(request, exposure, note_form, status=200):
     return render(request, "logbook/timer.html", page | {"others": timers}, status=status)
 
 
-STEPS = {
+TIMER_STEPS = {
     "close": flows.close_hole,
     "reopen": corrections.reopen,
     "cover": while_open.cover,
@@ -158,7 +158,7 @@ STEPS = {
 def step(request, pk, word):
     """One tap on the timer; a fragment for htmx, the page again without script."""
     with clock.at(tapped_at(request)):
-        STEPS[word](_exposure(pk))
+        TIMER_STEPS[word](_exposure(pk))
     return timer(request, pk) if request.htmx else redirect("logbook:timer", pk)
 
 

@@ -39,7 +39,7 @@ class Links:
 # Factors that one's own sheets ask for.
 OWN_CAMERA, OWN_LIGHT, OWN_EYE = "own camera", "own light", "own eye"
 OWN_PROCESS = "own process"
-SCHOOLS = {"none": "no correction", "power": "power law", "table": "maker's table"}
+SCHOOL_WORDS = {"none": "no correction", "power": "power law", "table": "maker's table"}
 
 
 def tiles(calculation, links):
@@ -195,7 +195,7 @@ def school_words(school):
     if school.name == "power":
         onset = f" above {durations.say(school.onset_s)}" if school.onset_s != 1 else ""
         return f"power law {scales.number(school.exponent)}{onset}"
-    return SCHOOLS[school.name]
+    return SCHOOL_WORDS[school.name]
 
 
 def range_words(calculation):

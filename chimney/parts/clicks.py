@@ -1,7 +1,7 @@
 """A click on a picture, as a browser sends it without a script, and places on it in an address."""
 
 # No picture is shown larger.
-LONGEST_DIGITS = 6
+LONGEST_CLICK_DIGITS = 6
 
 
 def read(sent, wide, high):
@@ -11,7 +11,7 @@ def read(sent, wide, high):
     x, y = sent.get("at.x", ""), sent.get("at.y", "")
     if not all(text.isascii() and text.isdecimal() for text in (x, y)):
         return None
-    across, down = (int(text[:LONGEST_DIGITS]) for text in (x, y))
+    across, down = (int(text[:LONGEST_CLICK_DIGITS]) for text in (x, y))
     return min(1.0, across / wide), min(1.0, down / high)
 
 

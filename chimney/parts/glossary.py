@@ -32,7 +32,7 @@ class Word:
         return tuple(f" {form}{' ' * form[-1].isalpha()}".lower() for form in forms)
 
 
-WORDS = (
+GLOSSARY = (
     Word("altitude", "How high the sun stands above the level horizon, in degrees.", SKY),
     Word(
         "base fog",
@@ -231,16 +231,16 @@ WORDS = (
     ),
 )
 # No more of a page is looked through: the rest of a long one repeats itself.
-MOST_CHARACTERS = 60_000
-TAG, TOKEN = re.compile(r"<[^>]*>"), re.compile(r"[a-z0-9/]+(?:[-'.][a-z0-9/]+)*")
+MOST_PAGE_CHARACTERS = 60_000
+TAG, WORD_PATTERN = re.compile(r"<[^>]*>"), re.compile(r"[a-z0-9/]+(?:[-'.][a-z0-9/]+)*")
 
 
 def found_in(html):
     """The Words that a piece of a page uses, by the alphabet."""
-    text = _plain(html[:MOST_CHARACTERS])
-    return [word for word in WORDS if any(form in text for form in word.sought)]
+    text = _plain(html[:MOST_PAGE_CHARACTERS])
+    return [word for word in GLOSSARY if any(form in text for form in word.sought)]
 
 
 def _plain(html):
     """The words of a page, one space before and after each."""
-    return f" {' '.join(TOKEN.findall(TAG.sub(' ', html).lower()))} "
+    return f" {' '.join(WORD_PATTERN.findall(TAG.sub(' ', html).lower()))} "

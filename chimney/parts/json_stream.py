@@ -7,7 +7,7 @@ from chimney.parts import plain_json
 
 PIECE_BYTES = 1 << 20
 # No single value that is read at once is longer.
-MOST_CHARACTERS = 20_000_000
+MOST_VALUE_CHARACTERS = 20_000_000
 CUT_SHORT = "it is cut short"
 
 
@@ -96,7 +96,7 @@ class JsonStream:
         if self.is_through:
             return False
         rest = self.text[self.at :]
-        if len(rest) > MOST_CHARACTERS:
+        if len(rest) > MOST_VALUE_CHARACTERS:
             raise ValueError("one value is longer than any")
         piece = self.file.read(max(PIECE_BYTES, len(rest)))
         self.is_through = not piece

@@ -51,7 +51,7 @@ class NothingBegun:
 
     def __call__(self, request):
         if not settings.TESTING and folder.is_emptied():
-            return troubled(request, folder.EMPTIED)
+            return troubled(request, folder.EMPTIED_TROUBLE)
         folder.give_reserve()
         return self.get_response(request)
 

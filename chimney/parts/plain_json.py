@@ -5,7 +5,7 @@ import math
 import re
 
 # The widest whole number that a database keeps.
-MOST = 2**63 - 1
+LARGEST_INTEGER = 2**63 - 1
 SPACE = re.compile(r"[ \t\r\n]*")
 # Half of a character of two, which no text in UTF-8 may hold, as JSON can spell it.
 HALF = re.compile(r"\\u[dD][89a-fA-F]")
@@ -48,7 +48,7 @@ def _finite(word):
 
 def _countable(word):
     number = int(word)
-    if abs(number) > MOST:
+    if abs(number) > LARGEST_INTEGER:
         _no_number(f"{word[:20]}...")
     return number
 

@@ -10,9 +10,7 @@ from chimney.parts.fields import DurationField, NumberField
 from chimney.parts.scales import number
 from pinhole import exposure, light
 
-KINDS = [("seconds", "seconds"), ("ev", "EV"), ("lux", "lux"), ("sky", "sun and cloud")]
-SKIES = {sky.name: sky for sky in light.SKIES}
-HEIGHTS = {height.name: height for height in light.HEIGHTS}
+READING_KINDS = [("seconds", "seconds"), ("ev", "EV"), ("lux", "lux"), ("sky", "sun and cloud")]
 FIELDS_OF = {
     "seconds": ("seconds", "meter_f", "meter_iso"),
     "ev": ("ev", "ev_iso"),
@@ -27,7 +25,7 @@ class ReadingForm(forms.Form):
     """
 
     kind = forms.ChoiceField(
-        label="What does the meter say?", choices=KINDS, widget=forms.RadioSelect
+        label="What does the meter say?", choices=READING_KINDS, widget=forms.RadioSelect
     )
     seconds = DurationField(label="reads", least_s=1 / 16000)
     meter_f = NumberField(
@@ -64,7 +62,7 @@ class ReadingForm(forms.Form):
         up = f"The sun, {max(0, altitude_deg):.0f}° up"
         self.fields["height"].label = "The sun is down" if dark else up
         height = self.data.get("height")
-        if height and height in dict(HEIGHTS) and height not in dict(STANDS):
+        if height and height in light.HEIGHT_BY_NAME and height not in dict(STANDS):
             self.data = self.data.copy()
             self.data["height"] = STANDS[0][0]
 
@@ -108,8 +106,8 @@ def read(cleaned, **stands):
     reading, seen_sky = _metered(cleaned, stands), cleaned.get("seen")
     if not seen_sky or reading.kind == "sky":
         return reading
-    height = HEIGHTS.get(cleaned.get("seen_height"))
-    return exposure.seen_as(reading, SKIES[seen_sky], height, **stands)
+    height = light.HEIGHT_BY_NAME.get(cleaned.get("seen_height"))
+    return exposure.seen_as(reading, light.SKY_BY_NAME[seen_sky], height, **stands)
 
 
 def _metered(cleaned, stands):
@@ -138,7 +136,7 @@ def read_one(cleaned, value=None, **stands):
         lux = cleaned["lux"] if value is None else value
         return exposure.read_lux(lux, f"{number(lux)} lux")
     if kind == "sky":
-        sky, height = SKIES[cleaned["sky"]], HEIGHTS[cleaned["height"]]
+        sky, height = light.SKY_BY_NAME[cleaned["sky"]], light.HEIGHT_BY_NAME[cleaned["height"]]
         source = f"{sky.words.partition(',')[0]}, {_say_height(height, **stands)}"
         return exposure.read_sky(sky, height, source, **stands)
     seconds, meter_f, iso = (

@@ -7,7 +7,7 @@ from fractions import Fraction
 FRACTIONS = {0.25: "¼", 0.5: "½", 0.75: "¾"}
 THIRDS = {1 / 3: "1/3", 2 / 3: "2/3"}
 # A term is a whole, a fraction or a decimal number: "1 1/3", "2/3", "1.5".
-STOPS = re.compile(r"([+-]?)\s*(?:(\d+(?:\.\d+)?)(?:\s+|$))?(?:(\d+)/(\d+))?\s*(?:stops?)?")
+STOPS_PATTERN = re.compile(r"([+-]?)\s*(?:(\d+(?:\.\d+)?)(?:\s+|$))?(?:(\d+)/(\d+))?\s*(?:stops?)?")
 VULGAR = {"¼": " 1/4", "½": " 1/2", "¾": " 3/4", "⅓": " 1/3", "⅔": " 2/3"}
 
 
@@ -64,7 +64,7 @@ def parse_stops(text):
     for sign, ascii_words in VULGAR.items():
         text = text.replace(sign, ascii_words)
     text = text.replace("−", "-").replace("–", "-").replace(",", ".").strip()
-    match = STOPS.fullmatch(text) if len(text) <= 20 else None
+    match = STOPS_PATTERN.fullmatch(text) if len(text) <= 20 else None
     if not match or not any(match.groups()[1:]) or (match[4] and int(match[4]) == 0):
         raise ValueError("Stops are written like 1, +2/3, -1 1/3 or 0.5.")
     sign, integer, numerator, under = match.groups()
@@ -79,7 +79,7 @@ def typed_stops(value):
     return "" if value == 0 else text if exact else f"{value:.6g}"
 
 
-POINTS = [
+COMPASS_POINTS = [
     "N",
     "NNE",
     "NE",
@@ -101,7 +101,7 @@ POINTS = [
 
 def compass(azimuth_deg):
     """The nearest of the sixteen points."""
-    return POINTS[round(azimuth_deg / 22.5) % 16]
+    return COMPASS_POINTS[round(azimuth_deg / 22.5) % 16]
 
 
 def tenths(stops):

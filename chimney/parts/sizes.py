@@ -5,12 +5,12 @@ visible.
 import re
 
 MM = {"mm": 1.0, "cm": 10.0, "in": 25.4, '"': 25.4}
-SIZE = re.compile(
+SIZE_PATTERN = re.compile(
     r'(\d+(?:\.\d+)?)\s*(?:x|×|by|\*)\s*(\d+(?:\.\d+)?)\s*(mm|cm|in(?:ch(?:es)?)?|")?'
 )
 ROUND = re.compile(r'(?:round|ø|diameter)\s*(\d+(?:\.\d+)?)\s*(mm|cm|in(?:ch(?:es)?)?|")?')
 # Nominal sizes people name, short side first [mm].
-NAMED = {
+NAMED_SIZES = {
     "6x9 cm": (60, 90),
     "9x12 cm": (90, 120),
     "4x5 in": (101.6, 127),
@@ -34,7 +34,7 @@ def parse(text):
     example.
     """
     bare = text.strip().lower().replace(",", ".")
-    round_one, match = ROUND.fullmatch(bare), SIZE.fullmatch(bare)
+    round_one, match = ROUND.fullmatch(bare), SIZE_PATTERN.fullmatch(bare)
     if round_one:
         size = (float(round_one[1]) * _mm(round_one[2]),) * 2
     elif match:
@@ -64,7 +64,7 @@ def named(text):
 
 def both(name):
     """A nominal size in the other measure too: "4x5 in (10.2x12.7 cm)", "13x18 cm (5.1x7.1 in)"."""
-    size = NAMED.get(name) or parse(name)
+    size = NAMED_SIZES.get(name) or parse(name)
     unit, per = ("cm", 10.0) if name.endswith("in") else ("in", 25.4)
     sides = (size[0],) if is_round(name) else size
     return f"{name} ({'x'.join(f'{side / per:.1f}'.removesuffix('.0') for side in sides)} {unit})"
@@ -74,15 +74,15 @@ def pieces(sheet_name, piece_name):
     """Number of pieces cut out of a sheet by straight cuts, all one way round; an edge may be 1 mm
     short.
     """
-    wide, high = NAMED.get(sheet_name) or parse(sheet_name)
-    a, b = NAMED.get(piece_name) or parse(piece_name)
+    wide, high = NAMED_SIZES.get(sheet_name) or parse(sheet_name)
+    a, b = NAMED_SIZES.get(piece_name) or parse(piece_name)
     return max(int((wide + 1) // w) * int((high + 1) // h) for w, h in ((a, b), (b, a)))
 
 
 def nominal(width_mm, height_mm):
     """The name of the nearest nominal size within 1 mm, else the size in mm; short side first."""
     short, long = sorted((width_mm, height_mm))
-    for name, (named_short, named_long) in NAMED.items():
+    for name, (named_short, named_long) in NAMED_SIZES.items():
         if abs(short - named_short) <= 1 and abs(long - named_long) <= 1:
             return name
     return f"{short:g}x{long:g} mm"
@@ -92,7 +92,7 @@ def cut(nominal_name):
     """(short, long) in mm that such a sheet usually measures."""
     if nominal_name in CUT:
         return CUT[nominal_name]
-    short, long = NAMED.get(nominal_name) or parse(nominal_name)
+    short, long = NAMED_SIZES.get(nominal_name) or parse(nominal_name)
     return short - CUT_LESS_MM, long - CUT_LESS_MM
 
 

@@ -75,7 +75,7 @@ class Drawing:
 
 
 # Radius that a thumb hits, in a drawing that a phone shows at two thirds.
-REACH = 33
+THUMB_REACH = 33
 
 
 @dataclass(frozen=True)
@@ -112,7 +112,7 @@ class Handle:
     def reach(self):
         """Circle that a thumb can hit around a small round thing."""
         small = all(shape.tag == "circle" for shape in self.shapes)
-        return (circle(0, 0, REACH, "reach"),) if small else ()
+        return (circle(0, 0, THUMB_REACH, "reach"),) if small else ()
 
 
 def handles(over, form, grips, *, live=False, of=""):

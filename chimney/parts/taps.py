@@ -14,7 +14,7 @@ from chimney.parts.refusal import Refused
 LONGEST_WAIT = timedelta(hours=48)
 # A page is on its way to the device for so long, and a tap to the server.
 ON_THE_WAY = timedelta(seconds=10)
-LONGEST_DIGITS = 15
+LONGEST_CLOCK_DIGITS = 15
 
 
 def tapped_at(request):
@@ -48,7 +48,7 @@ def _agreed(some, others):
 
 def _moment(text, now):
     """The server's own moment that a form brought back, or None."""
-    if not (text.isascii() and text.isdecimal() and len(text) < LONGEST_DIGITS):
+    if not (text.isascii() and text.isdecimal() and len(text) < LONGEST_CLOCK_DIGITS):
         return None
     try:
         made_at = datetime.fromtimestamp(int(text) / 1000, UTC)
@@ -63,7 +63,7 @@ def _spans(request, names):
     return [
         min(timedelta(milliseconds=int(text)), 2 * LONGEST_WAIT)
         for text in sent
-        if text.isascii() and text.isdecimal() and len(text) < LONGEST_DIGITS
+        if text.isascii() and text.isdecimal() and len(text) < LONGEST_CLOCK_DIGITS
     ]
 
 

@@ -9,7 +9,7 @@ from math import ceil
 from PIL.TiffImagePlugin import ImageFileDirectory_v2
 
 # TIFF 6.0: tags of a directory.
-WIDTH, HEIGHT, BITS, COMPRESSION, SAMPLES, PLANAR = 256, 257, 258, 259, 277, 284
+WIDTH_TAG, HEIGHT_TAG, BITS, COMPRESSION, SAMPLES_TAG, PLANAR = 256, 257, 258, 259, 277, 284
 STRIPS, STRIP_BYTES, ROWS_OF_A_STRIP = 273, 279, 278
 TILES, TILE_BYTES, TILE_WIDTH, TILE_HEIGHT = 324, 325, 322, 323
 MOST_PAGES = 100
@@ -62,14 +62,17 @@ def _many(tags, tag):
 
 def _pieces(tags, *, tiled):
     """Number of strips or tiles of a page."""
-    planes = tags.get(SAMPLES, 1) if tags.get(PLANAR, 1) == BY_PLANES else 1
+    planes = tags.get(SAMPLES_TAG, 1) if tags.get(PLANAR, 1) == BY_PLANES else 1
     if tiled:
-        across, down = tags[WIDTH] / tags[TILE_WIDTH], tags[HEIGHT] / tags[TILE_HEIGHT]
+        across, down = tags[WIDTH_TAG] / tags[TILE_WIDTH], tags[HEIGHT_TAG] / tags[TILE_HEIGHT]
         return ceil(across) * ceil(down) * planes
-    return ceil(tags[HEIGHT] / min(tags[HEIGHT], tags.get(ROWS_OF_A_STRIP, tags[HEIGHT]))) * planes
+    return (
+        ceil(tags[HEIGHT_TAG] / min(tags[HEIGHT_TAG], tags.get(ROWS_OF_A_STRIP, tags[HEIGHT_TAG])))
+        * planes
+    )
 
 
 def _plain_bytes(tags):
     """The least that a page takes that is not compressed."""
     bits = _many(tags, BITS)[0] if BITS in tags else 1
-    return tags[WIDTH] * tags[HEIGHT] * tags.get(SAMPLES, 1) * bits // 8
+    return tags[WIDTH_TAG] * tags[HEIGHT_TAG] * tags.get(SAMPLES_TAG, 1) * bits // 8

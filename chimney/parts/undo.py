@@ -3,9 +3,9 @@
 from django.contrib import messages
 from django.urls import reverse
 
-MARK = "undo "
+UNDO_MARK = "undo "
 
 
 def offer(request, message, url_name, *args):
     """Say what was done, with the button that undoes it."""
-    messages.success(request, message, extra_tags=f"{MARK}{reverse(url_name, args=args)}")
+    messages.success(request, message, extra_tags=f"{UNDO_MARK}{reverse(url_name, args=args)}")

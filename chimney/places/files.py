@@ -10,7 +10,7 @@ from urllib.parse import urlencode
 from timezonefinder import TimezoneFinder
 
 TABLE = Path(__file__).parent / "gazetteer.tsv.gz"
-MOST = 8
+MOST_PLACES_FOUND = 8
 
 
 @dataclass(frozen=True)
@@ -35,9 +35,11 @@ def find(words):
     folded = _folded(words)
     if len(folded) < 2:
         return []
-    begins = [row for row in _table() if row[0].startswith(folded)][:MOST]
+    begins = [row for row in _table() if row[0].startswith(folded)][:MOST_PLACES_FOUND]
     inside = (row for row in _table() if folded in row[0] and not row[0].startswith(folded))
-    towns = begins + [row for row, _ in zip(inside, range(MOST - len(begins)), strict=False)]
+    towns = begins + [
+        row for row, _ in zip(inside, range(MOST_PLACES_FOUND - len(begins)), strict=False)
+    ]
     return [
         Town(name, country, float(lat), float(lon), zone)
         for _, name, country, lat, lon, zone in towns

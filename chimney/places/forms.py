@@ -3,11 +3,11 @@ import re
 from django import forms
 
 from chimney.parts.fields import NumberField, TypedField
-from chimney.parts.scales import POINTS
+from chimney.parts.scales import COMPASS_POINTS
 from chimney.places import files
 from chimney.places.models import Place, View, known_zone
 
-COMPASS = {point: n * 22.5 for n, point in enumerate(POINTS)}
+COMPASS = {point: n * 22.5 for n, point in enumerate(COMPASS_POINTS)}
 
 
 class AngleField(NumberField):

@@ -19,7 +19,7 @@ def _pair(look, grey, inverse, medium):
     """A little scene in three tones: a bright sky and a dark foreground, as sheet and as
     positive.
     """
-    negative = verdicts.DARKENS[medium] > 0
+    negative = verdicts.DARKENING_SENSE[medium] > 0
     shapes = [
         svg.rect(1.0, 1.0, 34.0, 26.0, f"tone {grey}"),
         svg.rect(1.0, 18.0, 34.0, 9.0, "veil" if negative else "shade"),

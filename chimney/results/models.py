@@ -3,7 +3,7 @@
 from django.db import models
 
 from chimney.logbook.models import Sheet
-from chimney.results.catalogue.faults import BY_CODE
+from chimney.results.catalogue.faults import FAULT_BY_CODE
 from pinhole import verdicts
 
 
@@ -188,7 +188,7 @@ class Verdict(models.Model):
 
     @property
     def found(self):
-        return [BY_CODE[code] for code in self.faults if code in BY_CODE]
+        return [FAULT_BY_CODE[code] for code in self.faults if code in FAULT_BY_CODE]
 
     @property
     def sense(self):

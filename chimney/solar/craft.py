@@ -11,11 +11,10 @@ from pinhole import projection, solargraph, sun
 from pinhole.solargraph import climate, noons, pointing
 from pinhole.solargraph.skyline import Skyline
 
-DAY_MIN = 1440
 # No wedge holds a camera that leans more.
 STEEPEST_WEDGE_DEG = 80
 # Longer spans are sampled more coarsely, so that memory is bounded; the tracks used last are kept.
-FINE_MIN, COARSE_MIN, COARSE_FROM_DAYS, KEPT = 2, 10, 400, 4
+FINE_MIN, COARSE_MIN, COARSE_FROM_DAYS, KEPT_TRACKS = 2, 10, 400, 4
 
 
 def standard_offset_h(place, day):
@@ -26,7 +25,7 @@ def standard_offset_h(place, day):
     return min(noon.utcoffset() for noon in halves).total_seconds() / 3600
 
 
-@lru_cache(maxsize=KEPT)
+@lru_cache(maxsize=KEPT_TRACKS)
 def _track(latitude_deg, longitude_deg, first_day, last_day, offset_h, step_min):
     return solargraph.track(
         latitude_deg, longitude_deg, first_day, last_day, utc_offset_h=offset_h, step_min=step_min
@@ -83,7 +82,7 @@ def predict(
     if minutes:
         # To the nearest sample, so that one clock time is one sample a day.
         step = int(sun_track.minutes[1] - sun_track.minutes[0])
-        minutes = tuple(round(minute / step) * step % DAY_MIN for minute in minutes)
+        minutes = tuple(round(minute / step) * step % solargraph.DAY_MIN for minute in minutes)
     trails = solargraph.trails(sun_track, back, aim, skyline, minutes)
     shone = sunshine
     if shone is None or len(shone) != len(sun_track.days):

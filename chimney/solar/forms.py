@@ -11,9 +11,9 @@ from chimney.parts.fields import NumberField
 from chimney.places.forms import BearingField
 from chimney.places.models import Place
 from chimney.solar.models import Solargraph
+from pinhole import solargraph
 from pinhole.solargraph import climate, skyline
 
-LONGEST_DAYS = 3660
 MOST_CSV = 400_000
 MOST_LINE = 1000
 VIEWS = [("positive", "as the finished positive"), ("negative", "as it lies in the camera")]
@@ -120,10 +120,10 @@ class SunForm(forms.Form):
         days = (last - first).days + 1
         if days < 1:
             self.add_error("last_day", "The last day lies before the first: exchange them.")
-        elif days > LONGEST_DAYS or last.year > 2099:
+        elif days > solargraph.LONGEST_DAYS or last.year > 2099:
             self.add_error(
                 "last_day",
-                f"That is {days} days; the limit is {LONGEST_DAYS}. Emulsion rots after "
+                f"That is {days} days; the limit is {solargraph.LONGEST_DAYS}. Emulsion rots after "
                 "about a year.",
             )
 

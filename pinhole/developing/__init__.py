@@ -2,7 +2,7 @@
 
 from pinhole.developing.progress import (
     MOVES,
-    WORDS,
+    TAP_WORDS,
     Lane,
     Tap,
     Visit,
@@ -40,8 +40,8 @@ __all__ = [
     "MOVES",
     "PURPOSES",
     "READY",
+    "TAP_WORDS",
     "TICKED",
-    "WORDS",
     "Lane",
     "Step",
     "Tap",

@@ -12,8 +12,8 @@ from math import inf
 from pinhole.developing.steps import READY, first_wet, white_from
 
 # What may be tapped: on, back to a step of the loop, back into the developer, and leave it longer.
-WORDS = ("next", "again", "back", "longer")
-MOVES = WORDS[:3]
+TAP_WORDS = ("next", "again", "back", "longer")
+MOVES = TAP_WORDS[:3]
 
 
 @dataclass(frozen=True)
@@ -96,8 +96,8 @@ def _lane(steps, taps, number, began_s):
     if number == 0 and steps[0].purpose == READY:
         visits = [Visit(0, began_s)]
     for tap in taps:
-        if tap.word not in WORDS:
-            raise ValueError(f"{tap.word} is not one of {', '.join(WORDS)}")
+        if tap.word not in TAP_WORDS:
+            raise ValueError(f"{tap.word} is not one of {', '.join(TAP_WORDS)}")
         at_s = max(at_s, tap.at_s)
         if tap.word == "longer":
             visits[-1:] = [_longer(visits, tap.more_s)]

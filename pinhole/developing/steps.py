@@ -17,8 +17,8 @@ AFTER = frozenset({"wash", "dry"})
 # Which light a sheet may lie in: "closed" is room light round a vessel that is shut.
 LIGHTS = ("dark", "red", "closed", "white")
 # No step takes longer than a week: a print pressed in a book [s].
-LONGEST_S = 7 * 86400.0
-VERSION = 1
+LONGEST_STEP_S = 7 * 86400.0
+STEPS_VERSION = 1
 
 
 @dataclass(frozen=True)
@@ -47,7 +47,7 @@ class Step:
         if self.light not in LIGHTS:
             raise ValueError(f"a light must be one of {', '.join(LIGHTS)}")
         times = self.least_s, self.most_s, self.beat_s, self.drip_s
-        if not all(isfinite(time) and 0 <= time <= LONGEST_S for time in times):
+        if not all(isfinite(time) and 0 <= time <= LONGEST_STEP_S for time in times):
             raise ValueError(f"{self.name}: a time must be between 0 and a week")
         if self.is_ticked and (self.least_s or self.most_s):
             raise ValueError(f"{self.name} is ticked and has no time")
@@ -136,13 +136,13 @@ def total_s(steps, *, alone=True):
 
 def to_data(steps):
     """The steps as plain data of VERSION, to be kept."""
-    return {"version": VERSION, "steps": [asdict(step) for step in steps]}
+    return {"version": STEPS_VERSION, "steps": [asdict(step) for step in steps]}
 
 
 def from_data(data):
     """The Steps of kept data. Raises ValueError for another version or what is no step."""
-    if data.get("version") != VERSION:
-        raise ValueError(f"steps must be of version {VERSION}")
+    if data.get("version") != STEPS_VERSION:
+        raise ValueError(f"steps must be of version {STEPS_VERSION}")
     names = {field.name for field in fields(Step)}
     return tuple(
         Step(**{key: value for key, value in step.items() if key in names})

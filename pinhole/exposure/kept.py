@@ -10,7 +10,7 @@ from pinhole.reciprocity import from_data as school_from_data
 
 # 1: one flat record, its chain called steps, without a version. 2: reading, specification and
 # factors.
-VERSION = 2
+CALCULATION_VERSION = 2
 
 
 def to_data(calculation):
@@ -20,7 +20,7 @@ def to_data(calculation):
     bare = asdict(replace(calculation, specification=None))
     specification = specification_to_data(calculation.specification)
     return {
-        "version": VERSION,
+        "version": CALCULATION_VERSION,
         **bare,
         "specification": specification,
         "factors": list(bare["factors"]),
@@ -34,9 +34,9 @@ def from_data(data):
     Raises KeyError or TypeError on other data, and ValueError on a version that is not known yet.
     """
     version = data.get("version", 1)
-    if version not in READERS:
+    if version not in VERSION_READERS:
         raise ValueError(f"calculations of version {version} are not known here")
-    return READERS[version](data)
+    return VERSION_READERS[version](data)
 
 
 def specification_to_data(specification):
@@ -91,4 +91,4 @@ def _version_1(data):
     )
 
 
-READERS = {1: _version_1, 2: _version_2}
+VERSION_READERS = {1: _version_1, 2: _version_2}

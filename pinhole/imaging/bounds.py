@@ -4,7 +4,7 @@ RAYS = 360
 # Fewer pixels across than this measure the pixels and not the hole.
 LEAST_ACROSS_PX = 9
 # Least difference between hole and plate: in greys of 255, and in standard deviations of the grain.
-LEAST_CONTRAST = 25
+LEAST_HOLE_CONTRAST = 25
 LEAST_CONTRAST_SD = 5
 # Least 4 pi A / P^2 and least short over long axis of anything that is taken for a hole.
 LEAST_COMPACT = 0.55

@@ -8,8 +8,8 @@ import numpy as np
 from pinhole.imaging.bounds import (
     BURR_PX,
     BURR_SHARE,
-    LEAST_CONTRAST,
     LEAST_CONTRAST_SD,
+    LEAST_HOLE_CONTRAST,
     LEAST_ON_ELLIPSE,
     RAYS,
     SOFT_PX,
@@ -51,7 +51,7 @@ def _refuse_faint(profile, inner, outer):
     """Raise UnusableError where hole and plate hardly differ, or not everywhere."""
     step, far_out = float(np.median(inner - outer)), profile[:, -8:]
     grain = float(np.median(np.abs(far_out - np.median(far_out, axis=1)[:, None]))) * 1.48
-    if step < max(LEAST_CONTRAST, LEAST_CONTRAST_SD * grain):
+    if step < max(LEAST_HOLE_CONTRAST, LEAST_CONTRAST_SD * grain):
         raise UnusableError(
             "The hole hardly stands out from its plate: give it more light from behind."
         )

@@ -16,7 +16,7 @@ SKY_HIGH, SKY_LOW, GROUND = (
 TRAIL = np.array((255, 246, 214), float)
 # Between two samples the sun is drawn in so many steps; a trail is full after so many crossings of
 # the same place.
-STEPS, FULL = 8, 1.2
+PREVIEW_STEPS, FULL_MINUTES = 8, 1.2
 # Trails are drawn in so many widths.
 WIDTHS = 3
 
@@ -90,7 +90,7 @@ def _mirrored(look, back, pointing, shining, size, width_px):
 def _trails(x_mm, y_mm, is_shown, half_mm, size, width_px):
     """Fullness of each pixel, 0 to 1."""
     pair = is_shown[:, :-1] & is_shown[:, 1:]
-    share = (np.arange(STEPS) + 0.5) / STEPS
+    share = (np.arange(PREVIEW_STEPS) + 0.5) / PREVIEW_STEPS
     px, py = (
         ((a[:, :-1][pair][:, None] * (1 - share) + a[:, 1:][pair][:, None] * share).ravel() + half)
         / (2 * half)
@@ -104,4 +104,4 @@ def _trails(x_mm, y_mm, is_shown, half_mm, size, width_px):
         np.bincount(index, minlength=size[0] * size[1]).reshape(size[1], size[0]).astype(np.float32)
     )
     soft = cv2.GaussianBlur(counts, (0, 0), max(0.6, width_px / 2.6))
-    return 1 - np.exp(-soft * max(1.0, width_px) * 0.28 / FULL)
+    return 1 - np.exp(-soft * max(1.0, width_px) * 0.28 / FULL_MINUTES)

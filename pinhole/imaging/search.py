@@ -9,7 +9,7 @@ import numpy as np
 from pinhole.imaging.bounds import (
     LEAST_BLOB_PX,
     LEAST_COMPACT,
-    LEAST_CONTRAST,
+    LEAST_HOLE_CONTRAST,
     LEAST_IN_PLATE_PX,
     LEAST_ROUND_SPOT,
     LEAST_TOLD_PX,
@@ -193,7 +193,7 @@ def _spots(smooth):
                 x, y, width, height, area = map(int, row)
                 compact = _compactness(mask, row)
                 frame = _frame(smooth, mask, row) if compact else (0.0,)
-                if frame[0] >= LEAST_CONTRAST / 2:
+                if frame[0] >= LEAST_HOLE_CONTRAST / 2:
                     yield Spot(x, y, width, height, area, bright, compact, *frame)
 
 

@@ -10,7 +10,7 @@ from pinhole.ranges import checked
 # Half-width of the central 90 % of a normal distribution, in standard deviations.
 CENTRAL_90 = NormalDist().inv_cdf(0.95)
 # How far beside a time its steepness is taken.
-BESIDE = 2**0.25
+QUARTER_STOP = 2**0.25
 
 
 @dataclass(frozen=True)
@@ -60,8 +60,10 @@ def steepness(school, metered_s):
     Source: the definition, over a quarter of a stop on either side.
     """
     middle = float(checked("metered_s", metered_s, above=0))
-    low, high = (np.log2(school.adjusted_s(middle * factor)) for factor in (1 / BESIDE, BESIDE))
-    return float((high - low) / (2 * np.log2(BESIDE)))
+    low, high = (
+        np.log2(school.adjusted_s(middle * factor)) for factor in (1 / QUARTER_STOP, QUARTER_STOP)
+    )
+    return float((high - low) / (2 * np.log2(QUARTER_STOP)))
 
 
 def fitting_ei(needed_s, at_one_s, school):

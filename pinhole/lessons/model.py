@@ -27,7 +27,7 @@ PRIOR_SD = {
     "light": 0.4,
     "process": 0.3,
 }
-STOPS = ("paper", "pair", "camera", "light", "process")
+STOP_KINDS = ("paper", "pair", "camera", "light", "process")
 # Judgements have long tails: Student's t with so many degrees of freedom, in so many rounds.
 FREEDOM, ROUNDS = 6.0, 8
 # A sheet that counts less than this is named; among fewer nobody can say which is odd.
@@ -54,7 +54,9 @@ class Judged:
         for name in ("metered_s", "school_s", "needed_s"):
             values = np.atleast_1d(checked(name, getattr(self, name), above=0))
             object.__setattr__(self, name, values)
-        sizes = {len(getattr(self, name)) for name in (*STOPS, "metered_s", "school_s", "needed_s")}
+        sizes = {
+            len(getattr(self, name)) for name in (*STOP_KINDS, "metered_s", "school_s", "needed_s")
+        }
         if len(sizes) != 1:
             raise ValueError("all of Judged must have one length")
 
@@ -197,7 +199,7 @@ def _columns(judged):
     """({(kind, key): column}, rows (n, columns))."""
     places, logs = {}, np.log2(judged.metered_s)
     entries = []
-    for kind in (*STOPS, "exponent"):
+    for kind in (*STOP_KINDS, "exponent"):
         keys = getattr(judged, "paper" if kind == "exponent" else kind)
         columns = [
             -1 if key is None else places.setdefault((kind, key), len(places)) for key in keys

@@ -1,6 +1,6 @@
 """Light: its levels, its course through a day, dusk, and how far it has filled a sheet."""
 
-from pinhole.light.colour import blue_stops
+from pinhole.light.colour import LEAST_COLOUR_STOPS, blue_stops
 from pinhole.light.courses import Closing, Course, closing, closing_time_s, course
 from pinhole.light.levels import (
     clear_lux,
@@ -9,7 +9,16 @@ from pinhole.light.levels import (
     lux_from_ev100,
     metered_s,
 )
-from pinhole.light.skies import HEIGHTS, SHADOWS_STOPS, SKIES, Height, Sky, by_eye
+from pinhole.light.skies import (
+    HEIGHT_BY_NAME,
+    HEIGHTS,
+    SHADOWS_STOPS,
+    SKIES,
+    SKY_BY_NAME,
+    Height,
+    Sky,
+    by_eye,
+)
 from pinhole.light.subject import (
     NO_SHADOWS_STOPS,
     SCENE_SD_STOPS,
@@ -21,10 +30,13 @@ from pinhole.light.subject import (
 
 __all__ = [
     "HEIGHTS",
+    "HEIGHT_BY_NAME",
+    "LEAST_COLOUR_STOPS",
     "NO_SHADOWS_STOPS",
     "SCENE_SD_STOPS",
     "SHADOWS_STOPS",
     "SKIES",
+    "SKY_BY_NAME",
     "SUBJECT_SD_STOPS",
     "Closing",
     "Course",

@@ -18,6 +18,8 @@ SKY_STOPS, SKY_STOPS_AN_AIR_MASS = 0.9, 0.13
 USUAL_DEG = 45.0
 # How sure that is: of it, and besides it [stops]; haze and paper differ (common practice).
 SD_SHARE, SD_STOPS = 0.4, 0.15
+# Less than this is not worth a tile, and no light of its own for what is learned (common practice).
+LEAST_COLOUR_STOPS = 1 / 6
 
 
 def blue_stops(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, stops_less_sd=0.0, shade=False):

@@ -48,6 +48,7 @@ SKIES = (
     Sky("grey", "grey cloud", 2.5, 0.7),
     Sky("heavy", "heavy cloud or rain", 5.0, 1.0),
 )
+SKY_BY_NAME = {sky.name: sky for sky in SKIES}
 # Cloud that takes more than this leaves no shadows that one sees: between haze and bright cloud
 # (common practice).
 SHADOWS_STOPS = 1.1
@@ -58,6 +59,7 @@ HEIGHTS = (
     Height("side", "sun from the side", 30.0, 90.0, False, 0.5),
     Height("shade", "subject in open shade, or against the sun", 40.0, 180.0, True, 0.7),
 )
+HEIGHT_BY_NAME = {height.name: height for height in HEIGHTS}
 
 
 def by_eye(sky, height, *, altitude_deg=None, off_deg=None):

@@ -10,9 +10,9 @@ from pinhole.reciprocity.none import NoCorrection
 from pinhole.reciprocity.power_law import PowerLaw
 from pinhole.reciprocity.table import Table
 
-KINDS = {kind.name: kind for kind in (NoCorrection, PowerLaw, Table)}
+SCHOOL_KINDS = {kind.name: kind for kind in (NoCorrection, PowerLaw, Table)}
 
-__all__ = ["KINDS", "NoCorrection", "PowerLaw", "Table", "from_data"]
+__all__ = ["SCHOOL_KINDS", "NoCorrection", "PowerLaw", "Table", "from_data"]
 
 
 def from_data(data):
@@ -20,4 +20,4 @@ def from_data(data):
     KeyError if unknown.
     """
     numbers = {key: value for key, value in data.items() if key != "name"}
-    return KINDS[data["name"]](**numbers)
+    return SCHOOL_KINDS[data["name"]](**numbers)

@@ -12,7 +12,7 @@ SCHWARZSCHILD = 1 / 0.86
 # An onset of less or more is met by no time.
 LOG2_ONSETS = (-60.0, 60.0)
 # No paper or film is steeper (common practice); what a person types is held against it.
-STEEPEST = 3.0
+STEEPEST_EXPONENT = 3.0
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,7 @@ from pinhole.ranges import checked, plain
 
 # A table that climbs more steeply from one line to the next is a slip of the pen (common practice);
 # what a person types is held against it.
-STEEPEST = 10.0
+STEEPEST_RISE = 10.0
 # From where an own exponent makes a table longer [s], and the least slope that it leaves.
 KNEE_S, LEAST_RISE = 1.0, 0.01
 

@@ -6,6 +6,7 @@ from pinhole.solargraph.dull import Dull, DullSpan, dull_days
 from pinhole.solargraph.fitting import Fit, fit_pointing
 from pinhole.solargraph.printing import Darkening, Lines, darkening, lines, mirrored_share
 from pinhole.solargraph.tracing import (
+    DAY_MIN,
     LONGEST_DAYS,
     Survey,
     Track,
@@ -20,6 +21,7 @@ from pinhole.solargraph.tracing import (
 )
 
 __all__ = [
+    "DAY_MIN",
     "LONGEST_DAYS",
     "Darkening",
     "Dull",

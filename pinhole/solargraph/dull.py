@@ -18,7 +18,7 @@ from pinhole.ranges import checked
 BESIDE_DAYS = 20
 # The darkest and the brightest of them, and how far apart they lie at least, as a share of the
 # picture's own span, to tell anything.
-DIM, BRIGHT, LEAST_CONTRAST = 5.0, 92.0, 0.08
+DIM, BRIGHT, LEAST_TRAIL_CONTRAST = 5.0, 92.0, 0.08
 # A day is dull whose trail is less bright than this between both (common practice); it is told
 # where so much of it can be seen.
 DULL, SEEN = 0.3, 0.15
@@ -123,7 +123,7 @@ def _shining(brightness, span):
         if not used.any():
             continue
         low, high = _percentiles(neighbours[:, used], (DIM, BRIGHT))
-        tells = high - low > LEAST_CONTRAST * span
+        tells = high - low > LEAST_TRAIL_CONTRAST * span
         if tells.sum() < max(3, SEEN * used.sum()):
             continue
         share = (brightness[day, used][tells] - low[tells]) / (high - low)[tells]

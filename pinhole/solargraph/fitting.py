@@ -25,7 +25,7 @@ LOOSE_MM, FINEST_MM = 1.5, 0.25
 LOOSER_MM = (30.0, 6.0, LOOSE_MM)
 # No answer that is less sure than this is one [degrees].
 MOST_SD_DEG = 30.0
-STEPS, NUDGE_DEG, NUDGE_MM = 25, 0.01, 0.05
+FITTING_STEPS, NUDGE_DEG, NUDGE_MM = 25, 0.01, 0.05
 # Turns and leans from how it was meant to stand.
 STARTS_DEG = ((0.0, 0.0), (50.0, 15.0), (-50.0, 15.0), (110.0, 0.0), (-110.0, 0.0), (180.0, 15.0))
 TABLE_MIN = 10
@@ -220,7 +220,7 @@ def _followed(scene, state):
 def _settled(scene, state, loose_mm):
     """(cost, angles) of the next lowest place, damped as long as that helps."""
     cost, damping = _cost(_residuals(scene, state), loose_mm), 1e-2
-    for _ in range(STEPS):
+    for _ in range(FITTING_STEPS):
         residuals, weights, slopes = _linear(scene, state, loose_mm)
         normal = slopes.T @ (weights[:, None] * slopes)
         pull = slopes.T @ (weights * residuals)

@@ -15,7 +15,7 @@ ASIDE_DEG = 20.0
 # How far off a can hangs by hand (common practice).
 HANGING_DEG = 2.0
 # As far as a can is leaned, and how finely leans and directions are tried.
-STEEPEST_DEG, LEAN_STEP_DEG, TURN_STEP_DEG = 85.0, 0.5, 15.0
+STEEPEST_LEAN_DEG, LEAN_STEP_DEG, TURN_STEP_DEG = 85.0, 0.5, 15.0
 
 
 def fate(sun_track, back, pointing):
@@ -55,7 +55,7 @@ class Stand:
 
 def leans(sun_track, back, azimuth_deg, roll_deg=0.0):
     """(leans [degrees], how many noons each keeps), shape (m,) each, for a can that faces so."""
-    tilts = np.arange(-STEEPEST_DEG, STEEPEST_DEG + 0.1, LEAN_STEP_DEG)
+    tilts = np.arange(-STEEPEST_LEAN_DEG, STEEPEST_LEAN_DEG + 0.1, LEAN_STEP_DEG)
     directions_tried = tilted(sun_track.noons_above, azimuth_deg, tilts, roll_deg)
     return tilts, back.meet(*directions_tried)[2].sum(axis=1)
 

@@ -35,11 +35,11 @@ class Best:
 
 # Coarse to fine: steps of direction and lean in degrees, how far around each of the best so far to
 # look, around how many of them, and by how many moments of the sun.
-STEPS = ((15.0, 10.0, None, 1, 800), (4.0, 4.0, 12.0, 6, 1600), (1.0, 1.0, 3.0, 3, 4000))
+SEARCH_STEPS = ((15.0, 10.0, None, 1, 800), (4.0, 4.0, 12.0, 6, 1600), (1.0, 1.0, 3.0, 3, 4000))
 # Of two ways that show as much, the more upright and the nearer to the sun's middle is better:
 # shares per degree, together less than half a point.
 LEAN_COSTS, TURN_COSTS = 2e-5, 1e-5
-SAMPLES = STEPS[-1][-1]
+MOST_SAMPLES = SEARCH_STEPS[-1][-1]
 
 
 def best(
@@ -70,7 +70,7 @@ def best(
         raise ValueError("no sun stands above the horizon in what is wanted")
     # A stride would meet the same clock times every day.
     chance = np.random.default_rng(0)
-    sky = sun_sky[:, chance.permutation(sun_sky.shape[1])[:SAMPLES]]
+    sky = sun_sky[:, chance.permutation(sun_sky.shape[1])[:MOST_SAMPLES]]
     noon = sun_track.noons_above if noons else None
     middle = float(np.degrees(np.arctan2(*sky[:2].mean(axis=1))) % 360)
 
@@ -96,7 +96,7 @@ def best(
 def _searched(worth, middle, tilts):
     """(azimuth, tilt) worth most, from coarse to fine around the best."""
     ranked = [(0.0, middle % 360, 0.0)]
-    for turn, lean, reach, followed, moments in STEPS:
+    for turn, lean, reach, followed, moments in SEARCH_STEPS:
         starts = [None] if reach is None else ranked[:followed]
         tries = {
             aim_tried

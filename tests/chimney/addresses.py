@@ -6,15 +6,15 @@ from itertools import product
 
 from django.urls import NoReverseMatch, get_resolver, reverse
 
-from chimney.darkroom.room.views import KINDS as DARK_KINDS
-from chimney.kit.views import KINDS
+from chimney.darkroom.room.views import ROOM_THINGS as DARK_KINDS
+from chimney.kit.views import KIT_THINGS
 from chimney.logbook.models import Sheet
-from chimney.logbook.views import STEPS
+from chimney.logbook.views import TIMER_STEPS
 
 # What can stand for each part of an address; whatever does not fit there is left out.
 WORDS = {
-    "kind": [*KINDS, *DARK_KINDS],
-    "word": [*STEPS, "undo", "close", "reopen", "light", "fix", "next", "again"],
+    "kind": [*KIT_THINGS, *DARK_KINDS],
+    "word": [*TIMER_STEPS, "undo", "close", "reopen", "light", "fix", "next", "again"],
     "key": ["rc-trays", "reversal-camera", "own-1"],
     "lane": [0],
     "moves": [1],

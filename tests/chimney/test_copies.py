@@ -158,7 +158,9 @@ class Copies(TestCase):
 
     def test_days_weeks_and_months_stay_and_the_rest_goes(self):
         for days in range(800):
-            (self.place / (NOON - timedelta(days=days)).strftime(copies.NAME)).mkdir(parents=True)
+            (self.place / (NOON - timedelta(days=days)).strftime(copies.COPY_NAME)).mkdir(
+                parents=True
+            )
         gone = copies.turn_over()
         left = [moment for moment, _ in copies.known()]
         ages = [(NOON - moment).days for moment in left]
@@ -185,7 +187,7 @@ class Doctor(DatabaseTest):
             patch = mock.patch.object(where, name, value)
             patch.start()
             self.addCleanup(patch.stop)
-        fresh = datetime.now(UTC).strftime(copies.NAME)
+        fresh = datetime.now(UTC).strftime(copies.COPY_NAME)
         (self.home / "copies" / fresh).mkdir(parents=True)
 
     def said(self):
@@ -217,7 +219,7 @@ class Doctor(DatabaseTest):
         self.assertIn("put it right on its page", self.said())
         type(exposure).objects.all().delete()
         for path in (self.home / "copies").iterdir():
-            path.rename(self.home / "copies" / NOON.strftime(copies.NAME))
+            path.rename(self.home / "copies" / NOON.strftime(copies.COPY_NAME))
         with mock.patch.object(copies, "datetime", mock.Mock(wraps=datetime)):
             self.assertIn("The newest copy is of 02 June 2026", self.said())
         with mock.patch("shutil.disk_usage", return_value=mock.Mock(free=90_000_000)):

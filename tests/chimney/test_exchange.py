@@ -96,7 +96,7 @@ PLAIN |= {models.JSONField: [], models.BinaryField: b"\xff\xd8\xff jpeg", models
 
 def filled_up():
     """A row of every kind that travels and of which there is none yet."""
-    for kind in catalogue.KINDS:
+    for kind in catalogue.ROW_KINDS:
         model = catalogue.model_of(kind)
         if model._default_manager.exists():
             continue
@@ -179,17 +179,17 @@ class Whole(TransactionTestCase):
 
     def test_every_kind_of_row_travels_or_says_why_not(self):
         here = {m._meta.label_lower for m in apps.get_models() if m.__module__[:7] == "chimney"}
-        self.assertEqual(here, set(catalogue.KINDS) | set(catalogue.LEFT_OUT))
-        self.assertFalse(set(catalogue.KINDS) & set(catalogue.LEFT_OUT))
+        self.assertEqual(here, set(catalogue.ROW_KINDS) | set(catalogue.LEFT_OUT))
+        self.assertFalse(set(catalogue.ROW_KINDS) & set(catalogue.LEFT_OUT))
         Draft202012Validator.check_schema(catalogue.schema())
 
     def test_every_field_of_a_log_is_told_as_it_is(self):
         page = Path("docs/fields.md").read_text()
         self.assertEqual(page, fields.told(), "write it anew: manage.py fields > docs/fields.md")
-        shapes = {(kind, name) for kind, name in wording.DATA}
+        shapes = {(kind, name) for kind, name in wording.DATA_FIELDS}
         data = {
             (kind, field.name)
-            for kind in catalogue.KINDS
+            for kind in catalogue.ROW_KINDS
             for field in catalogue.fields_of(kind)
             if isinstance(field, models.JSONField)
         }
@@ -203,7 +203,7 @@ class Whole(TransactionTestCase):
                 self.assertEqual(set(factor), set(wording.FACTOR))
         for run in Run.objects.all():
             for step in run.steps_data["steps"]:
-                self.assertEqual(set(step), set(wording.STEP))
+                self.assertEqual(set(step), set(wording.STEP_SHAPE))
         Draft202012Validator(catalogue.schema()).validate(
             json.loads(json.dumps(queries.whole()[0]))
         )
@@ -216,7 +216,7 @@ class Whole(TransactionTestCase):
         lessons.answer_finding(finding, "kept")
         package = packed()
         log = log_of(package)
-        self.assertEqual([kind for kind in catalogue.KINDS if not log["rows"][kind]], [])
+        self.assertEqual([kind for kind in catalogue.ROW_KINDS if not log["rows"][kind]], [])
         Draft202012Validator(catalogue.schema()).validate(log)
         answers = len(log["answers"])
         self.assertGreater(answers, 3)
@@ -225,7 +225,7 @@ class Whole(TransactionTestCase):
         done = self.bring(package)
         self.assertEqual((done.state, done.renamed), ("done", []))
         again = log_of(packed())
-        for kind in catalogue.KINDS:
+        for kind in catalogue.ROW_KINDS:
             self.assertEqual(again["rows"][kind], log["rows"][kind], kind)
         # How lessons were answered is learned with them.
         self.assertEqual(len(again["answers"]), answers)
@@ -387,7 +387,7 @@ class Whole(TransactionTestCase):
             log["rows"][kind][0][field] = value
             with self.subTest(f"{kind} {field} {value}"):
                 self.refused(json.dumps(log).encode(), words)
-        for kind in catalogue.KINDS:
+        for kind in catalogue.ROW_KINDS:
             log = json.loads(text)
             log["rows"][kind] = [7]
             with self.subTest(kind):
@@ -396,7 +396,7 @@ class Whole(TransactionTestCase):
     def test_a_log_takes_in_nothing_that_a_form_refuses(self):
         years.a_year()
         log, uids = json.loads(json.dumps(queries.whole()[0])), queries.Uids()
-        here = {kind: uids.of_all(kind) for kind in catalogue.KINDS}
+        here = {kind: uids.of_all(kind) for kind in catalogue.ROW_KINDS}
         typed = ("-7", "-0.5", "0", "0.0004", "0.7", "19", "91", "400", "7000", "30000", "2e6")
         asked = refused = 0
         whole = models.IntegerField
@@ -438,7 +438,7 @@ class Whole(TransactionTestCase):
         for _ in range(150 if os.environ.get("CHIMNEY_FUZZ") else 12):
             log = json.loads(text)
             for _ in range(chance.choice((1, 1, 3))):
-                kind = chance.choice([kind for kind in catalogue.KINDS if log["rows"][kind]])
+                kind = chance.choice([kind for kind in catalogue.ROW_KINDS if log["rows"][kind]])
                 row = chance.choice(log["rows"][kind])
                 field = chance.choice(list(row))
                 other = chance.choice(log["rows"][kind])[field]

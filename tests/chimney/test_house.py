@@ -60,6 +60,29 @@ ABOVE_ALL = {"settings.py", "urls.py", "wsgi.py", "__init__.py"}
 ABOVE_ALL |= {"folder.py", "copies.py", "beside.py", "serving.py", "starting.py"}
 
 
+# Names that say nothing of what they hold, and docstrings that ask.
+VAGUE = set(
+    "found told said known made kept wanted asked shown seen given one there here at of more most "
+    "least way ways words what which whole done gone taken read once near far off over own other "
+    "others".split()
+)
+ASKING = set("What Whether How Which Where When Who Why Whose As".split())
+
+
+def sources():
+    """Our own modules."""
+    return [*(ROOT / "pinhole").rglob("*.py"), *(ROOT / "chimney").rglob("*.py")]
+
+
+def constants(tree):
+    """Names of the constants of a module."""
+    for node in tree.body:
+        targets = node.targets if isinstance(node, ast.Assign) else ()
+        for name in (name for target in targets for name in ast.walk(target)):
+            if isinstance(name, ast.Name) and name.id.replace("_", "").isupper():
+                yield name.id
+
+
 def imports(path):
     for node in ast.walk(ast.parse(path.read_text())):
         if isinstance(node, ast.ImportFrom):
@@ -156,6 +179,28 @@ class House(TestCase):
                 if isinstance(node, ast.ClassDef):
                     self.assertNotIn(node.name, known, path)
                     known[node.name] = path
+
+    def test_a_constant_is_one_thing(self):
+        known = {}
+        for path in sources():
+            # Django's settings repeat what the folder says.
+            if path.name == "settings.py" or "migrations" in path.parts:
+                continue
+            for name in constants(ast.parse(path.read_text())):
+                self.assertEqual(known.setdefault(name, path), path, name)
+
+    def test_names_are_nouns_and_docstrings_say_what_is_returned_or_done(self):
+        bound = vague = 0
+        for path in sources():
+            for node in ast.walk(ast.parse(path.read_text())):
+                if isinstance(node, ast.Name | ast.arg):
+                    stored = isinstance(node, ast.arg) or isinstance(node.ctx, ast.Store)
+                    name = node.arg if isinstance(node, ast.arg) else node.id
+                    bound, vague = bound + stored, vague + (stored and name in VAGUE)
+                elif isinstance(node, ast.FunctionDef | ast.ClassDef | ast.Module):
+                    first = (ast.get_docstring(node) or "-").split()[0].strip(".,:;")
+                    self.assertNotIn(first, ASKING, f"{path} {getattr(node, 'name', '')}")
+        self.assertLess(vague, 0.015 * bound)
 
     def test_templates_are_laid_out_to_be_read(self):
         for path in (ROOT / "chimney").rglob("*.html"):

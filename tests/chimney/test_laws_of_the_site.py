@@ -88,7 +88,7 @@ class Drawings(SimpleTestCase):
         found = study(camera)
         for drawing in (found.above, found.side, found.fall_off, found.blur):
             self.assert_inside(drawing)
-        self.assertEqual(len(kit_figures.fall_off(camera).shapes), kit_figures.STEPS + 2)
+        self.assertEqual(len(kit_figures.fall_off(camera).shapes), kit_figures.CURVE_STEPS + 2)
 
     @settings(max_examples=25)
     @given(

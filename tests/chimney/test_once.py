@@ -278,7 +278,7 @@ class Folder(TestCase):
         self.assertFalse(folder.is_sound())
         for gone in (lambda: folder.DATABASE.write_bytes(b""), folder.DATABASE.unlink):
             gone()
-            self.assertEqual(folder.trouble(), folder.EMPTIED)
+            self.assertEqual(folder.trouble(), folder.EMPTIED_TROUBLE)
         folder.KNOWN.unlink()
         self.assertFalse(folder.is_emptied())
         # A log that knew more than the empty database beside it.
@@ -289,7 +289,7 @@ class Folder(TestCase):
         folder.make()
         browser = Client(raise_request_exception=False)
         for said, told in (
-            ("database or disk is full", folder.FULL),
+            ("database or disk is full", folder.FULL_TROUBLE),
             ("attempt to write a readonly database", folder.READ_ONLY),
             ("database disk image is malformed", folder.DAMAGED),
             ("database is locked", folder.BUSY),

@@ -21,7 +21,7 @@ from chimney.field.light.craft import lit_of_shot
 from chimney.field.models import Outing, Shot, SkyChange
 from chimney.field.notebook.craft import CARD_EVS, notebook_shots
 from chimney.field.outing import page as days
-from chimney.field.plan.prints import ROWS
+from chimney.field.plan.prints import CARD_ROWS
 from chimney.field.pocket import craft as pocket
 from chimney.field.wording import LONG_SHADOWS_DEG
 from chimney.kit.models import Meter
@@ -196,7 +196,7 @@ class EveryReader(TestCase):
         self.paper.save()
         answer = self.client.get(f"/plan/card/{self.camera.pk}.pdf")
         text = PdfReader(io.BytesIO(answer.content)).pages[0].extract_text().splitlines()
-        for words, sky, height in ROWS:
+        for words, sky, height in CARD_ROWS:
             asked = typed(self.camera, self.paper, kind="sky", sky=sky, height=height)
             page = self.client.get("/plan/", asked).context["page"]
             with self.subTest(words):

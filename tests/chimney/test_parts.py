@@ -125,9 +125,9 @@ def plank(**more):
 
 class Trade(SimpleTestCase):
     def test_words_of_a_page_are_found_and_led_to(self):
-        anchors = [word.anchor for word in glossary.WORDS]
+        anchors = [word.anchor for word in glossary.GLOSSARY]
         self.assertEqual(len(anchors), len(set(anchors)))
-        self.assertTrue(all(word.source for word in glossary.WORDS))
+        self.assertTrue(all(word.source for word in glossary.GLOSSARY))
         for html, found in (
             ("<p>Rate it at <b>EI 3</b>, half a stop.</p>", ["EI", "stop"]),
             ("<p>Then the stop bath.</p>", ["bath", "stop", "stop bath"]),
@@ -291,7 +291,10 @@ class Streams(SimpleTestCase):
                     self.streamed(around % wrong, 5)
 
     def test_no_value_is_longer_than_any(self):
-        with patch.object(json_stream, "MOST_CHARACTERS", 1000), self.assertRaises(ValueError):
+        with (
+            patch.object(json_stream, "MOST_VALUE_CHARACTERS", 1000),
+            self.assertRaises(ValueError),
+        ):
             self.streamed(b'{"a": "%s"}' % (b"x" * 5000), 50)
 
 

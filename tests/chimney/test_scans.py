@@ -191,8 +191,8 @@ class Scans(TestCase):
             less = craft.fall_off((1120, 1400), exposure)
             high, wide = np.array([0, 77, 560, 1000, 1119]), np.array([0, 200, 700, 1250, 1399])
             half_x, half_y = self.camera.geometry.half_mm
-            x = (2 * wide / 1399 - 1) * half_x * craft.INSIDE
-            y = (2 * high / 1119 - 1) * half_y * craft.INSIDE
+            x = (2 * wide / 1399 - 1) * half_x * craft.FULL_SCALE_SHARE
+            y = (2 * high / 1119 - 1) * half_y * craft.FULL_SCALE_SHARE
             exact = self.camera.geometry.fall_off_stops(x[None], y[:, None])
             self.assertLess(np.abs(less[np.ix_(high, wide)] - exact).max(), 0.005, focal_mm)
         for stops in (-2.0, 0.0, 1.5):

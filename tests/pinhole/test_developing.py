@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as some
 
 from chimney.darkroom.catalogue.processes import ALL
-from chimney.darkroom.catalogue.schools import FIX_AFTER, SCHOOLS
+from chimney.darkroom.catalogue.schools import DARKROOM_SCHOOLS, FIX_AFTER
 from pinhole import developing
 from pinhole.developing import Step, Tap
 
@@ -24,7 +24,7 @@ PLAIN = (
 )
 REVERSAL = next(process.steps for process in ALL if process.key == "reversal-camera")
 TIMES = some.floats(0, 7200)
-WORDS = some.sampled_from(developing.WORDS)
+WORDS = some.sampled_from(developing.TAP_WORDS)
 PROCESSES = some.sampled_from([process.steps for process in ALL])
 
 
@@ -75,7 +75,7 @@ class Steps(TestCase):
 
     def test_where_schools_differ_each_has_its_reason_and_one_is_the_default(self):
         for of in ("stop", "wash"):
-            here = [school for school in SCHOOLS if school.of == of]
+            here = [school for school in DARKROOM_SCHOOLS if school.of == of]
             self.assertGreaterEqual(len(here), 3)
             self.assertTrue(all(school.reason for school in here))
             self.assertTrue(any(school.reason.startswith("Default") for school in here))

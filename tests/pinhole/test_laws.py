@@ -15,7 +15,7 @@ SCHOOLS = some.one_of(
     some.builds(reciprocity.PowerLaw, some.floats(1, 3), some.floats(0.01, 1000)),
     # Steps in log-log no steeper than a person may type.
     some.lists(
-        some.tuples(some.floats(0.05, 2), some.floats(0.01, reciprocity.table.STEEPEST)),
+        some.tuples(some.floats(0.05, 2), some.floats(0.01, reciprocity.table.STEEPEST_RISE)),
         min_size=1,
         max_size=6,
     ).map(
@@ -146,7 +146,7 @@ class Laws(TestCase):
 
 class Small(TestCase):
     def test_too_dark_by_so_much_is_told_like_too_pale_by_so_much(self):
-        for medium in verdicts.DARKENS:
+        for medium in verdicts.DARKENING_SENSE:
             steps = [seen.stops_more for seen in verdicts.looks(medium)]
             self.assertEqual([-step for step in steps], steps[::-1])
             # A paper held far too pale is two stops off, the usual most that one judges by eye

@@ -109,7 +109,7 @@ class Curve(TestCase):
         chance = np.random.default_rng(3)
         view, curve = scene(chance), ToneCurve()
         plain = sheet.simulate(view, 0, curve, seed=1)
-        for fault in mishaps.FAULTS:
+        for fault in mishaps.FAULT_CODES:
             with self.subTest(fault):
                 wrong = sheet.simulate(view, 0, curve, faults=[fault], seed=1)
                 self.assertGreater(np.abs(wrong - plain).mean(), 0.003)

@@ -28,7 +28,7 @@ class School:
 
 
 # Where schools differ: what may stand in the place of a step; the default's reason comes first.
-SCHOOLS = (
+DARKROOM_SCHOOLS = (
     School(
         "stop", "stop bath", "Default: it ends the developer at once and saves the fixer.", STOP
     ),

@@ -19,11 +19,11 @@ class Recipe:
     sure: str = ""
 
 
-SODA, COFFEE, ACID = "washing soda", "instant coffee", "vitamin C"
+SODA, COFFEE, VITAMIN_C = "washing soda", "instant coffee", "vitamin C"
 SHOP = {
     SODA: "washing soda from the laundry shelf: look whether it is crystals or powder",
     COFFEE: "the cheapest instant coffee, not decaffeinated",
-    ACID: "vitamin C as powder or tablets without anything else in them, from the chemist's",
+    VITAMIN_C: "vitamin C as powder or tablets without anything else in them, from the chemist's",
 }
 COFFEE_REMARK = (
     "It stains with time, and is uneven on plain skies. With direct positive paper there was one "
@@ -33,7 +33,7 @@ COFFEE_REMARK = (
 # by its own pH it develops.
 STRONG_COFFEE = Recipe(
     "coffee developer",
-    (Powder(SODA, 54, "anhydrous"), Powder(COFFEE, 40), Powder(ACID, 16)),
+    (Powder(SODA, 54, "anhydrous"), Powder(COFFEE, 40), Powder(VITAMIN_C, 16)),
     SHOP,
     300.0,
     f"5 to 10 min in it, by eye. {COFFEE_REMARK}",
@@ -41,7 +41,7 @@ STRONG_COFFEE = Recipe(
 )
 MILD_COFFEE = Recipe(
     "coffee developer",
-    (Powder(SODA, 23, "decahydrate"), Powder(COFFEE, 30), Powder(ACID, 20)),
+    (Powder(SODA, 23, "decahydrate"), Powder(COFFEE, 30), Powder(VITAMIN_C, 20)),
     SHOP,
     300.0,
     f"About 5 min in it, by eye, as it is told. {COFFEE_REMARK}",

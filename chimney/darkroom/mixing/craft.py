@@ -6,12 +6,12 @@ from dataclasses import dataclass
 from math import ceil
 
 from chimney.darkroom.mixing.catalogue import (
-    ACID,
     COFFEE,
     COFFEE_CHOICES,
     COFFEES,
     SIMPLE,
     SODA,
+    VITAMIN_C,
 )
 from chimney.parts.scales import number
 from pinhole import chemistry, durations
@@ -66,17 +66,17 @@ def mix(cleaned):
 PURPOSE = {"coffee": "develop", "citric": "clear", "salt": "fix", "parts": "develop"}
 
 
-NAMES = {"coffee": "coffee developer", "citric": "citric acid", "salt": "strong salt"}
+RECIPE_NAMES = {"coffee": "coffee developer", "citric": "citric acid", "salt": "strong salt"}
 
 
 def as_bath(cleaned, maker):
     """Fields of a bath for such a Mix; makes: the developer that it is, by its name."""
     bath = {"volume_ml": f"{maker.total_ml:g}", "went_in": maker.headline}
     bath["purpose"] = PURPOSE.get(cleaned["what"], "fix")
-    if cleaned["what"] in NAMES:
-        bath["name"] = NAMES[cleaned["what"]]
+    if cleaned["what"] in RECIPE_NAMES:
+        bath["name"] = RECIPE_NAMES[cleaned["what"]]
     if cleaned["what"] == "coffee":
-        bath["makes"] = NAMES["coffee"]
+        bath["makes"] = RECIPE_NAMES["coffee"]
     return bath | ({"parts": f"{cleaned['parts']:g}"} if cleaned["parts"] else {})
 
 
@@ -133,7 +133,7 @@ def _simple(cleaned, total):
 
 
 def _weighed(name, mass_g, cleaned):
-    if name == ACID and cleaned["tablet_mg"]:
+    if name == VITAMIN_C and cleaned["tablet_mg"]:
         count, held_g = chemistry.tablets(mass_g, cleaned["tablet_mg"])
         return f"{count} tablets of {name} ({number(held_g, 3)} g), ground"
     return f"{number(mass_g, 3)} g of {name}"
@@ -141,7 +141,7 @@ def _weighed(name, mass_g, cleaned):
 
 def _cupboard(powders, cleaned, total):
     """The mix that the cupboard allows, where something is short."""
-    stock_g = {SODA: cleaned["soda_g"], COFFEE: cleaned["coffee_g"], ACID: cleaned["acid_g"]}
+    stock_g = {SODA: cleaned["soda_g"], COFFEE: cleaned["coffee_g"], VITAMIN_C: cleaned["acid_g"]}
     stock = {name: mass for name, mass in stock_g.items() if mass is not None}
     if not stock:
         return []
@@ -161,8 +161,8 @@ def _alkali(powders):
     per_l = {powder.name: powder.grams_per_l for powder in powders}
     soda_g = chemistry.soda_mass_g(per_l[SODA], powders[0].form, "anhydrous")
     carbonate = soda_g / chemistry.SODA_G_PER_MOL["anhydrous"]
-    acid = per_l[ACID] / chemistry.ACID_G_PER_MOL
-    ratio = chemistry.carbonate_to_acid(per_l[SODA], powders[0].form, per_l[ACID])
+    acid = per_l[VITAMIN_C] / chemistry.ACID_G_PER_MOL
+    ratio = chemistry.carbonate_to_acid(per_l[SODA], powders[0].form, per_l[VITAMIN_C])
     mixed = chemistry.ph(carbonate, acid)
     at_rest = chemistry.ph(carbonate, acid, open_to_air=True)
     needs = chemistry.DEVELOPS_FROM_PH

@@ -7,7 +7,7 @@ from chimney.parts import svg
 from chimney.parts.scales import number
 from pinhole.chemistry import OVER_SHEET_MM
 
-WIDTH, HEIGHT = 360.0, 190.0
+VESSEL_WIDTH, VESSEL_HEIGHT = 360.0, 190.0
 TRAY_HIGH_MM, DRUM_WIDE_MM = 45.0, 90.0
 
 
@@ -15,9 +15,9 @@ def vessel(cleaned, mix):
     """A Drawing of the vessel of a cleaned MixForm, filled with a Mix."""
     draw = {"tray": _tray, "tank": _tank, "drum": _drum}[cleaned["vessel"]]
     wide_mm, high_mm, filled_mm, sheets, caption = draw(cleaned, mix)
-    scale = min((WIDTH - 40) / wide_mm, (HEIGHT - 40) / high_mm)
+    scale = min((VESSEL_WIDTH - 40) / wide_mm, (VESSEL_HEIGHT - 40) / high_mm)
     high = high_mm * scale + 40
-    left, floor = (WIDTH - wide_mm * scale) / 2, high - 24
+    left, floor = (VESSEL_WIDTH - wide_mm * scale) / 2, high - 24
     level = floor - min(filled_mm, high_mm) * scale
     right, top = left + wide_mm * scale, floor - high_mm * scale
     shapes = [
@@ -37,7 +37,7 @@ def vessel(cleaned, mix):
     description = (
         f"{caption}, filled {number(filled_mm, 2)} mm deep with {number(mix.total_ml, 3)} ml"
     )
-    return svg.Drawing("The vessel", description, WIDTH, high, tuple(shapes), "vessel")
+    return svg.Drawing("The vessel", description, VESSEL_WIDTH, high, tuple(shapes), "vessel")
 
 
 def _tray(cleaned, mix):

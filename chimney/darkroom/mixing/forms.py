@@ -13,7 +13,7 @@ VESSELS = (
     ("tank", "a round tank, the sheet standing"),
     ("drum", "a drum that is rolled"),
 )
-WHAT = (
+RECIPE_CHOICES = (
     ("parts", "a concentrate, 1 + parts"),
     ("percent", "a stock solution, by percent"),
     ("coffee", "coffee developer, from powders"),
@@ -23,7 +23,7 @@ WHAT = (
 
 
 class MixForm(forms.Form):
-    what = forms.ChoiceField(label="What is mixed", choices=WHAT)
+    what = forms.ChoiceField(label="What is mixed", choices=RECIPE_CHOICES)
     parts = DilutionField()
     stock_percent = NumberField(
         label="The stock has", unit="%", least=0.01, most=100, noun="The stock"

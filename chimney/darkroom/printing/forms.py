@@ -7,7 +7,7 @@ from chimney.parts.fields import DurationField, NumberField, StopsField, WholeFi
 
 WHOLE, STRIP = "whole", "strip"
 # Under a lamp nobody counts longer (common practice) [s].
-LONGEST_S = 3600
+LONGEST_PRINT_S = 3600
 
 
 class PrintForm(forms.Form):
@@ -28,8 +28,8 @@ class PrintForm(forms.Form):
     kind = forms.ChoiceField(
         label="As", choices=((WHOLE, "one print"), (STRIP, "a test strip")), required=False
     )
-    seconds = DurationField(label="Time", most_s=LONGEST_S, required=False)
-    first_s = DurationField(label="First band", most_s=LONGEST_S, required=False)
+    seconds = DurationField(label="Time", most_s=LONGEST_PRINT_S, required=False)
+    first_s = DurationField(label="First band", most_s=LONGEST_PRINT_S, required=False)
     step_stops = StopsField(label="Steps of", most=3, signed=False, required=False)
     bands = WholeField(label="Bands", least=2, most=10, noun="The number of bands", required=False)
 
@@ -73,7 +73,7 @@ class PrintForm(forms.Form):
         if self.errors:
             return
         longest = cleaned["first_s"] * 2 ** (cleaned["step_stops"] * (cleaned["bands"] - 1))
-        if longest > LONGEST_S:
+        if longest > LONGEST_PRINT_S:
             self.add_error("bands", "The last band would take more than an hour.")
 
 

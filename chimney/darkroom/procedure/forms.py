@@ -6,9 +6,9 @@ from chimney.darkroom.models import Vessel
 from chimney.kit.models import Paper
 from chimney.parts.fields import DurationField, WholeField
 from pinhole import developing
-from pinhole.developing.steps import LONGEST_S
+from pinhole.developing.steps import LONGEST_STEP_S
 
-PURPOSES = (
+PURPOSE_CHOICES = (
     ("ready", "make ready, ticked"),
     ("develop", "develop"),
     ("stop", "stop"),
@@ -22,7 +22,7 @@ PURPOSES = (
     ("dry", "dry, by itself"),
     ("check", "something to tick"),
 )
-LIGHTS = (
+LIGHT_CHOICES = (
     ("red", "red light"),
     ("dark", "total darkness"),
     ("closed", "in a vessel that is shut"),
@@ -34,13 +34,13 @@ MORE = 2
 
 class StepForm(forms.Form):
     name = forms.CharField(label="Step", max_length=60)
-    purpose = forms.ChoiceField(label="What for", choices=PURPOSES)
+    purpose = forms.ChoiceField(label="What for", choices=PURPOSE_CHOICES)
     place = WholeField(label="Place", least=1, most=99, noun="The place", required=False)
-    least_s = DurationField(label="At least", most_s=LONGEST_S, required=False)
-    most_s = DurationField(label="At most", most_s=LONGEST_S, required=False)
+    least_s = DurationField(label="At least", most_s=LONGEST_STEP_S, required=False)
+    most_s = DurationField(label="At most", most_s=LONGEST_STEP_S, required=False)
     beat_s = DurationField(label="Moved every", most_s=3600, required=False)
     drip_s = DurationField(label="Drips at its end for", most_s=600, required=False)
-    light = forms.ChoiceField(label="In", choices=LIGHTS)
+    light = forms.ChoiceField(label="In", choices=LIGHT_CHOICES)
     again = WholeField(
         label="May go back so many steps",
         least=0,
@@ -73,7 +73,7 @@ class StepForm(forms.Form):
     def step(self):
         """The Step. Raises ValueError where it can be none."""
         times = {name: self.cleaned_data.get(name) for name in TIMES}
-        texts = {name: self.cleaned_data[name] for name in WORDS}
+        texts = {name: self.cleaned_data[name] for name in STEP_TEXTS}
         return developing.Step(
             **texts,
             **{name: value or 0.0 for name, value in times.items()},
@@ -82,7 +82,7 @@ class StepForm(forms.Form):
 
 
 TIMES = ("least_s", "most_s", "beat_s", "drip_s")
-WORDS = ("name", "purpose", "light", "remark", "caution")
+STEP_TEXTS = ("name", "purpose", "light", "remark", "caution")
 
 
 class BareSteps(forms.BaseFormSet):
@@ -112,7 +112,7 @@ def start_of(steps):
 
 def _row(step):
     times = {name: float(getattr(step, name)) or "" for name in TIMES}
-    return times | {name: getattr(step, name) or "" for name in (*WORDS, "again")}
+    return times | {name: getattr(step, name) or "" for name in (*STEP_TEXTS, "again")}
 
 
 class ProcessForm(forms.Form):

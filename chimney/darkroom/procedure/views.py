@@ -8,14 +8,14 @@ from django.views.decorators.http import require_POST
 
 from chimney.darkroom import queries, wording
 from chimney.darkroom.catalogue.processes import BY_KEY
-from chimney.darkroom.catalogue.schools import FIX_AFTER, SCHOOLS
+from chimney.darkroom.catalogue.schools import DARKROOM_SCHOOLS, FIX_AFTER
 from chimney.darkroom.models import OwnProcess
 from chimney.darkroom.procedure import flows, prints
 from chimney.darkroom.procedure.forms import ProcessForm, Steps, start_of
 from chimney.parts import pdf
 from pinhole import developing
 
-FIELDS = ("name", "kinds", "vessels", "together", "by_eye", "why")
+PROCESS_FIELDS = ("name", "kinds", "vessels", "together", "by_eye", "why")
 
 
 def _process(key):
@@ -47,7 +47,7 @@ def _schools(chosen):
     """[(number, School, whether the process has it so)]."""
     purposes = {step.purpose for step in chosen.steps}
     present = {(step.name, step.least_s, step.most_s) for step in chosen.steps}
-    every = enumerate((*SCHOOLS, *FIX_AFTER))
+    every = enumerate((*DARKROOM_SCHOOLS, *FIX_AFTER))
     schools = [(n, school) for n, school in every if school.of in purposes or "light" in purposes]
     if "light" not in purposes:
         schools = [(n, school) for n, school in schools if school not in FIX_AFTER]
@@ -66,7 +66,7 @@ def _is_taken(school, present, purposes):
 
 @require_POST
 def take_school(request, key, number):
-    chosen, every = _process(key), (*SCHOOLS, *FIX_AFTER)
+    chosen, every = _process(key), (*DARKROOM_SCHOOLS, *FIX_AFTER)
     if number >= len(every):
         raise Http404("There is no such school.")
     flows.take_school(chosen, every[number])
@@ -77,7 +77,7 @@ def take_school(request, key, number):
 def change(request, key=None):
     """The list of steps, row by row."""
     chosen = _process(key) if key else None
-    start = {name: getattr(chosen, name) for name in FIELDS} if chosen else {}
+    start = {name: getattr(chosen, name) for name in PROCESS_FIELDS} if chosen else {}
     form = ProcessForm(request.POST or None, initial=start)
     rows = Steps(request.POST or None, initial=start_of(chosen.steps) if chosen else None)
     if request.method == "POST" and all([form.is_valid(), rows.is_valid()]):

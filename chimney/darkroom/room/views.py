@@ -14,7 +14,11 @@ from chimney.kit import flows as kit
 from chimney.parts import adding, clock, pdf
 from pinhole.developing import Step
 
-KINDS = {"vessel": (Vessel, VesselForm), "light": (SafeLight, LightForm), "bath": (Bath, BathForm)}
+ROOM_THINGS = {
+    "vessel": (Vessel, VesselForm),
+    "light": (SafeLight, LightForm),
+    "bath": (Bath, BathForm),
+}
 
 
 def room(request):
@@ -33,9 +37,9 @@ def room(request):
 
 
 def _kind(kind):
-    if kind not in KINDS:
+    if kind not in ROOM_THINGS:
         raise Http404("There is no such kind of thing in the dark room.")
-    return KINDS[kind]
+    return ROOM_THINGS[kind]
 
 
 def add(request, kind):

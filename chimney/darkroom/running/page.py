@@ -264,7 +264,7 @@ class Bench:
     @property
     def by_eye_words(self):
         developing_now = self.card and self.card.step and self.card.step.purpose == "develop"
-        return wording.BY_EYE if developing_now and self.run.by_eye else ()
+        return wording.BY_EYE_HINTS if developing_now and self.run.by_eye else ()
 
     @property
     def codes(self):

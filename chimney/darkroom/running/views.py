@@ -34,7 +34,7 @@ def going(request, pk, form=None):
 @require_POST
 def tap(request, pk, lane, moves, word):
     """One tap on a sheet's clock; a fragment for htmx, the page again without script."""
-    if word not in (*developing.WORDS, "undo"):
+    if word not in (*developing.TAP_WORDS, "undo"):
         raise Http404("There is no such tap.")
     with clock.at(tapped_at(request)):
         if word == "undo":

@@ -2,7 +2,7 @@ from django import forms
 
 from chimney.solar.forms import SunForm
 
-MOST_BYTES = 4_000_000
+MOST_MAP_BYTES = 4_000_000
 
 
 class MapForm(forms.Form):
@@ -15,7 +15,7 @@ class MapForm(forms.Form):
 
     def clean_places(self):
         upload = self.cleaned_data["places"]
-        if upload.size > MOST_BYTES:
+        if upload.size > MOST_MAP_BYTES:
             raise forms.ValidationError("More than 4 MB of places are not taken in at once.")
         return upload.read()
 

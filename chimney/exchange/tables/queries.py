@@ -22,7 +22,7 @@ _exposures = Exposure.objects.filter(sheet=OuterRef("pk"))
 _developments = Development.objects.filter(sheet=OuterRef("pk"))
 _openings = Opening.objects.filter(exposure=OuterRef("pk"))
 # What stands in a table and hangs on other rows.
-BESIDE = {
+ANNOTATIONS = {
     "sheets": {
         "camera": _newest(_exposures, "camera__name"),
         "subject": _newest(_exposures, "subject"),
@@ -42,7 +42,7 @@ def rows(name):
     """The headings of a table and then its rows, oldest first, as text."""
     table = next(each_table for each_table in TABLES if each_table.name == name)
     yield [heading for heading, _ in table.columns]
-    records = MODELS[name].objects.annotate(**BESIDE.get(name, {})).order_by("pk")
+    records = MODELS[name].objects.annotate(**ANNOTATIONS.get(name, {})).order_by("pk")
     records = records.values_list(*(column for _, column in table.columns))
     for row in records.iterator(chunk_size=1000):
         yield [cell(value) for value in row]

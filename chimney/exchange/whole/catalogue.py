@@ -10,9 +10,9 @@ from django.db import models
 
 from chimney.exchange.whole import forms, wording
 
-FORMAT, VERSION = "chimney-log", 1
+FORMAT, LOG_VERSION = "chimney-log", 1
 # In the order in which they can be put in: what is pointed to goes first.
-KINDS = (
+ROW_KINDS = (
     "places.place",
     "places.view",
     "kit.person",
@@ -110,7 +110,7 @@ MADE_ANEW = {
 }
 FIELD = re.compile(r"(\w+) = models\.")
 # What a field of the database is in JSON.
-TYPES = (
+JSON_TYPES = (
     (models.BooleanField, "boolean"),
     (models.IntegerField, "integer"),
     (models.FloatField, "number"),
@@ -155,8 +155,8 @@ def data_of(kind):
 
 
 # What a kept search may ask for that is a row, and of which kind.
-ASKED = {"paper": "kit.paper", "camera": "kit.camera"}
-ASKED |= {"developer": "kit.developer", "place": "places.place"}
+SEARCH_KINDS = {"paper": "kit.paper", "camera": "kit.camera"}
+SEARCH_KINDS |= {"developer": "kit.developer", "place": "places.place"}
 
 
 def asked(query, name):
@@ -164,7 +164,8 @@ def asked(query, name):
     called in it); what that is None of is not asked for any more.
     """
     pairs = [
-        (key, name(ASKED[key], value) if key in ASKED else value) for key, value in parse_qsl(query)
+        (key, name(SEARCH_KINDS[key], value) if key in SEARCH_KINDS else value)
+        for key, value in parse_qsl(query)
     ]
     return urlencode([(key, value) for key, value in pairs if value is not None])
 
@@ -175,7 +176,7 @@ def kind_of(model):
 
 def schema():
     """The JSON Schema (2020-12) of a whole log."""
-    rows = {kind: {"type": "array", "items": _row(kind)} for kind in KINDS}
+    rows = {kind: {"type": "array", "items": _row(kind)} for kind in ROW_KINDS}
     answer = {
         "type": "object",
         "required": ["what", "of", "standing", "answered"],
@@ -194,7 +195,7 @@ def schema():
         "required": ["format", "version", "stamp", "rows", "answers"],
         "properties": {
             "format": {"const": FORMAT},
-            "version": {"const": VERSION},
+            "version": {"const": LOG_VERSION},
             "stamp": {
                 "type": "object",
                 "description": "When and where it was written; nothing else depends on it.",
@@ -202,7 +203,7 @@ def schema():
             },
             "rows": {
                 "type": "object",
-                "required": list(KINDS),
+                "required": list(ROW_KINDS),
                 "properties": rows,
                 "additionalProperties": False,
             },
@@ -226,8 +227,8 @@ def _row(kind):
 def _property(field):
     """JSON Schema of the values that a field may hold."""
     kind = kind_of(field.model)
-    if (kind, field.name) in wording.DATA:
-        shape, description = wording.DATA[kind, field.name]
+    if (kind, field.name) in wording.DATA_FIELDS:
+        shape, description = wording.DATA_FIELDS[kind, field.name]
         return shape | {"description": description}
     if field.many_to_many:
         description = f"ids of rows of {kind_of(field.related_model)}"
@@ -263,7 +264,7 @@ def _description(field):
     elif isinstance(field, models.BinaryField):
         sentence = "where the picture lies in the ZIP"
     elif isinstance(field, models.IntegerField | models.FloatField):
-        sentence = wording.UNITS.get(field.name.rpartition("_")[2], "")
+        sentence = wording.UNIT_WORDS.get(field.name.rpartition("_")[2], "")
     return ". ".join(filter(None, (sentence, _remarks(field.model).get(field.name))))
 
 
@@ -284,4 +285,4 @@ def _remarks(model):
 
 
 def _type(field):
-    return next((name for kind, name in TYPES if isinstance(field, kind)), "string")
+    return next((name for kind, name in JSON_TYPES if isinstance(field, kind)), "string")

@@ -15,10 +15,10 @@ from chimney.kit.forms.cameras import CameraForm
 from chimney.kit.forms.things import PaperForm
 from chimney.parts import clock
 from chimney.places.forms import PlaceForm
-from chimney.results.catalogue.faults import BY_CODE
+from chimney.results.catalogue.faults import FAULT_BY_CODE
 from pinhole.solargraph import skyline
 
-MOST, MOST_INTEGER = 1e9, 2**63 - 1
+LARGEST_NUMBER, MOST_INTEGER = 1e9, 2**63 - 1
 YEARS = range(1900, 2201)
 # Clocks of two machines may differ by so much; nothing has happened later than now.
 ANOTHER_CLOCK = timedelta(days=2)
@@ -125,7 +125,9 @@ def _value(field, value):
 @cache
 def _bounds(field):
     """(what reads it, its choices, how long it may be) of a field."""
-    reader = next(read_value for kind, read_value in READERS.items() if isinstance(field, kind))
+    reader = next(
+        read_value for kind, read_value in FIELD_READERS.items() if isinstance(field, kind)
+    )
     return reader, frozenset(dict(field.flatchoices)), field.max_length
 
 
@@ -157,7 +159,11 @@ def _data(field, value):
 
 
 def _is_number(value):
-    return isinstance(value, int | float) and not isinstance(value, bool) and abs(value) <= MOST
+    return (
+        isinstance(value, int | float)
+        and not isinstance(value, bool)
+        and abs(value) <= LARGEST_NUMBER
+    )
 
 
 def _is_list(fits):
@@ -182,7 +188,7 @@ def _is_plain(value):
 
 def _is_skyline(value):
     """Directions and heights that a field of them would take in."""
-    if not POINTS(value):
+    if not POINTS_CHECK(value):
         return False
     try:
         skyline.read_csv([list(map(str, pair)) for pair in value], header=False)
@@ -191,30 +197,34 @@ def _is_skyline(value):
     return True
 
 
-POINTS, NUMBERS, WORDS = _is_list(_is_pair), _is_list(_is_number), _is_list(_is_word)
+POINTS_CHECK, NUMBERS_CHECK, WORDS_CHECK = (
+    _is_list(_is_pair),
+    _is_list(_is_number),
+    _is_list(_is_word),
+)
 SHAPES = {
-    ("kit.paper", "table"): POINTS,
-    ("logbook.exposure", "forecast"): POINTS,
+    ("kit.paper", "table"): POINTS_CHECK,
+    ("logbook.exposure", "forecast"): POINTS_CHECK,
     ("field.taken", "bands"): _is_list(_is_plain),
     ("field.shot", "reading"): _is_plain,
     ("places.place", "horizon"): _is_skyline,
     ("places.place", "leaf"): _is_skyline,
     ("solar.solargraph", "horizon"): _is_skyline,
     ("solar.solargraph", "leaf"): _is_skyline,
-    ("solar.record", "rows"): _is_list(WORDS),
-    ("results.verdict", "faults"): _is_list(lambda code: _is_word(code) and code in BY_CODE),
-    ("results.scannedwedge", "steps"): POINTS,
-    ("darkroom.ownprocess", "kinds"): WORDS,
-    ("darkroom.ownprocess", "vessels"): WORDS,
-    ("darkroom.lighttest", "times_s"): NUMBERS,
-    ("darkroom.print", "times_s"): NUMBERS,
+    ("solar.record", "rows"): _is_list(WORDS_CHECK),
+    ("results.verdict", "faults"): _is_list(lambda code: _is_word(code) and code in FAULT_BY_CODE),
+    ("results.scannedwedge", "steps"): POINTS_CHECK,
+    ("darkroom.ownprocess", "kinds"): WORDS_CHECK,
+    ("darkroom.ownprocess", "vessels"): WORDS_CHECK,
+    ("darkroom.lighttest", "times_s"): NUMBERS_CHECK,
+    ("darkroom.print", "times_s"): NUMBERS_CHECK,
 }
 
 
 def _number(value):
     if isinstance(value, bool) or not isinstance(value, int | float):
         raise TypeError(value)
-    if not math.isfinite(value) or abs(value) > MOST:
+    if not math.isfinite(value) or abs(value) > LARGEST_NUMBER:
         raise ValueError(value)
     return float(value)
 
@@ -252,7 +262,7 @@ def _day(value):
 
 
 # The narrower kind first.
-READERS = {
+FIELD_READERS = {
     models.BooleanField: _truth,
     models.IntegerField: _count,
     models.FloatField: _number,

@@ -53,7 +53,7 @@ TYPED_IN = {
     "solar.look": (LookForm,),
 }
 # What no form asks for, because it is counted, measured or reckoned: from where to where it may go.
-LIFE_S, STOPS, FINITE = 4e8, (-60, 60), (-1e9, 1e9)
+LIFE_S, STOPS_BOUNDS, FINITE = 4e8, (-60, 60), (-1e9, 1e9)
 RECKONED = {
     "planned_s": (1e-4, LIFE_S),
     "given_s": (0, LIFE_S),
@@ -67,12 +67,12 @@ RECKONED = {
     "more_s": (-1e5, 1e5),
     "seconds": (0, 1e7),
     "hand_s": (0, 3600),
-    "stops": STOPS,
-    "said_stops": STOPS,
-    "true_stops": STOPS,
-    "eye_stops": STOPS,
-    "preflash_stops": STOPS,
-    "log2_ei": STOPS,
+    "stops": STOPS_BOUNDS,
+    "said_stops": STOPS_BOUNDS,
+    "true_stops": STOPS_BOUNDS,
+    "eye_stops": STOPS_BOUNDS,
+    "preflash_stops": STOPS_BOUNDS,
+    "log2_ei": STOPS_BOUNDS,
     "parts_before": (0.1, 1000),
     "volume_before_ml": (0, 1e5),
     "cut_width_mm": (1, 5000),
@@ -96,14 +96,14 @@ RECKONED = {
     "stood_tilt_deg": (-90, 90),
 }
 # Words that a script or a page sends rather than a person; what reads them knows no others.
-WORDS = {
-    ("darkroom.lanetap", "word"): frozenset(developing.WORDS),
+ALLOWED_WORDS = {
+    ("darkroom.lanetap", "word"): frozenset(developing.TAP_WORDS),
     ("logbook.sheet", "was"): frozenset(Sheet.Stage.values),
     ("solar.solargraph", "climate"): frozenset(known.code for known in climate.CLIMATES),
 }
 SIZES = ("size", "cut_to")
 # An answer to what was learned: an EI, or a mean in the unit of its kind.
-ANSWERED_EI, ANSWERED_MEAN = (0.01, 10_000), STOPS
+ANSWERED_EI, ANSWERED_MEAN = (0.01, 10_000), STOPS_BOUNDS
 
 
 @cache
@@ -124,7 +124,7 @@ def check_words(kind, field, text):
         if not field.blank or _is_required(kind, field.name):
             raise ValueError("is empty")
         return
-    choices = WORDS.get((kind, field.name))
+    choices = ALLOWED_WORDS.get((kind, field.name))
     if choices and text not in choices:
         raise ValueError(f"is {text[:40]!r}, which is no choice")
     if field.name in SIZES:

@@ -11,8 +11,8 @@ from django.db import connection, models
 from chimney.exchange.models import Arrivals, Installation
 from chimney.exchange.whole.catalogue import (
     FORMAT,
-    KINDS,
-    VERSION,
+    LOG_VERSION,
+    ROW_KINDS,
     asked,
     fields_of,
     kind_of,
@@ -24,7 +24,7 @@ from chimney.parts import clock
 
 ANSWERED = ("kept", "declined")
 # Rows that are held at a time.
-AT_ONCE = 500
+ROWS_AT_ONCE = 500
 # Of what must be once, these get another name where theirs is taken; of others the first stays.
 RENAMED = {"name", "code", "key"}
 
@@ -51,8 +51,8 @@ def told(pictures, data=JsonText):
     uids, installation = Uids(), Installation.objects.first()
     stamp = {"written": clock.now().astimezone(UTC).isoformat(timespec="seconds")}
     stamp["installation"] = installation.key if installation else ""
-    head = {"format": FORMAT, "version": VERSION, "stamp": stamp}
-    rows = ((kind, _rows(kind, uids, pictures, data)) for kind in KINDS)
+    head = {"format": FORMAT, "version": LOG_VERSION, "stamp": stamp}
+    rows = ((kind, _rows(kind, uids, pictures, data)) for kind in ROW_KINDS)
     return head, rows, lambda: answers(uids)
 
 
@@ -156,7 +156,7 @@ def _plain(rows):
     """
     with connection.cursor() as cursor:
         cursor.execute(*rows.query.sql_with_params())
-        while some := cursor.fetchmany(AT_ONCE):
+        while some := cursor.fetchmany(ROWS_AT_ONCE):
             yield from some
 
 

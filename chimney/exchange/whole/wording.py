@@ -1,7 +1,7 @@
 """Meanings of the fields of a log, for those who read it with a program of their own."""
 
 # By the end of a field's name.
-UNITS = {
+UNIT_WORDS = {
     "mm": "mm",
     "s": "seconds",
     "deg": "degrees",
@@ -21,10 +21,13 @@ UNITS = {
     "lux": "lux",
 }
 PAIR = {"type": "array", "items": {"type": "number"}, "minItems": 2, "maxItems": 2}
-PAIRS, NUMBERS = {"type": "array", "items": PAIR}, {"type": "array", "items": {"type": "number"}}
-WORDS = {"type": "array", "items": {"type": "string"}}
+PAIRS, NUMBERS_SHAPE = (
+    {"type": "array", "items": PAIR},
+    {"type": "array", "items": {"type": "number"}},
+)
+WORDS_SHAPE = {"type": "array", "items": {"type": "string"}}
 LINE = (PAIRS, "[[direction, height], ...] in degrees, by growing direction from north by east")
-STEP = {
+STEP_SHAPE = {
     "name": "string",
     "purpose": "string",
     "least_s": "number",
@@ -44,8 +47,8 @@ def _record(fields, **more):
     return {"type": "object", "required": list(properties), "properties": properties}
 
 
-STEPS = (
-    _record({"version": "integer"}, steps={"type": "array", "items": _record(STEP)}),
+STEPS_SHAPE = (
+    _record({"version": "integer"}, steps={"type": "array", "items": _record(STEP_SHAPE)}),
     "the steps of a process in their order: from least_s to most_s in it (0: ticked by hand), "
     "agitated every beat_s, drained for drip_s, under which light; again: how many steps before it "
     "may be gone back",
@@ -65,7 +68,7 @@ CALCULATION = (
     "low_s to high_s hold nine of ten",
 )
 # (kind, field): (JSON Schema, what it means).
-DATA = {
+DATA_FIELDS = {
     ("places.place", "horizon"): LINE,
     ("places.place", "leaf"): LINE,
     ("solar.solargraph", "horizon"): LINE,
@@ -77,14 +80,14 @@ DATA = {
         "[[seconds from opening, metered seconds by the light of then], ...]; empty where the "
         "light was taken to stand",
     ),
-    ("darkroom.ownprocess", "kinds"): (WORDS, "kinds of paper that it suits"),
-    ("darkroom.ownprocess", "vessels"): (WORDS, "vessels that it is done in"),
-    ("darkroom.ownprocess", "steps_data"): STEPS,
-    ("darkroom.run", "steps_data"): STEPS,
-    ("darkroom.lighttest", "times_s"): (NUMBERS, "how long each part lay open, growing"),
-    ("darkroom.print", "times_s"): (NUMBERS, "of the bands of its strip, or its one time"),
+    ("darkroom.ownprocess", "kinds"): (WORDS_SHAPE, "kinds of paper that it suits"),
+    ("darkroom.ownprocess", "vessels"): (WORDS_SHAPE, "vessels that it is done in"),
+    ("darkroom.ownprocess", "steps_data"): STEPS_SHAPE,
+    ("darkroom.run", "steps_data"): STEPS_SHAPE,
+    ("darkroom.lighttest", "times_s"): (NUMBERS_SHAPE, "how long each part lay open, growing"),
+    ("darkroom.print", "times_s"): (NUMBERS_SHAPE, "of the bands of its strip, or its one time"),
     ("results.scannedwedge", "steps"): (PAIRS, "[[code of 255, density], ...]"),
-    ("results.verdict", "faults"): (WORDS, "codes of faults that were ticked"),
+    ("results.verdict", "faults"): (WORDS_SHAPE, "codes of faults that were ticked"),
     ("field.shot", "reading"): (
         {"type": "object"},
         "the reading as it was typed: kind, and then seconds, meter_f and meter_iso, or ev and "
@@ -95,7 +98,7 @@ DATA = {
         "of a test strip: each band's own time",
     ),
     ("solar.record", "rows"): (
-        {"type": "array", "items": WORDS},
+        {"type": "array", "items": WORDS_SHAPE},
         "[[ISO date, hours of sunshine], ...], both as text",
     ),
 }

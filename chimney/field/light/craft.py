@@ -60,8 +60,6 @@ def as_read(lit, ev100):
 
 # With the sun this low it is twilight, whose colour this does not know.
 LOWEST_COLOUR_DEG = 0.5
-# Less than this is not worth a tile.
-LEAST_COLOUR_STOPS = 1 / 6
 
 
 def colour_in(paper, lit):
@@ -72,7 +70,7 @@ def colour_in(paper, lit):
     if not weight or lit.altitude_deg is None or lit.altitude_deg <= LOWEST_COLOUR_DEG:
         return 0.0, 0.0
     stops, sd = _blue_stops(replace(lit, looks_deg=None))
-    small = abs(weight * stops) < LEAST_COLOUR_STOPS
+    small = abs(weight * stops) < light.LEAST_COLOUR_STOPS
     return (0.0, 0.0) if small else (weight * stops, weight * sd)
 
 

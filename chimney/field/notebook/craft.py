@@ -4,14 +4,14 @@ from dataclasses import dataclass, replace
 
 from chimney.field.craft import arrangement_of, specification_of
 from chimney.field.light.craft import colour_in, lit_of_shot
-from chimney.field.models import SKIES, Shot
+from chimney.field.models import Shot
 from chimney.field.outing.queries import shots_of
 from chimney.field.pocket.craft import factors_words, sheets_of
 from chimney.field.wording import say_counted
 from chimney.lessons import queries as lessons
 from chimney.parts.scales import number
 from chimney.places import craft as places
-from pinhole import exposure
+from pinhole import exposure, light
 
 CARD_EVS = tuple(range(15, 7, -1))
 
@@ -58,7 +58,7 @@ def _say_sheet(sheet):
 
 def _low_sun(shot):
     """Words for what the sun's colour at the planned hour does to the times, where it does."""
-    lit = lit_of_shot(shot, sky=SKIES["sun"])
+    lit = lit_of_shot(shot, sky=light.SKY_BY_NAME["sun"])
     stops, _ = colour_in(shot.paper, lit)
     if stops <= 0 or shot.reading.get("plain_light"):
         return ""

@@ -23,7 +23,7 @@ MARGIN_S = 45 * 60
 # Of what nobody knew of the day's light, so much stays unknown after a reading (common practice).
 STILL_UNSURE = 0.5
 # No time is reckoned shorter.
-LEAST_S = 0.01
+LEAST_SHEET_S = 0.01
 
 
 @dataclass(frozen=True)
@@ -195,7 +195,7 @@ def range_s(shot, seconds, sd_stops, spec):
     all doubts of its Specification, and how far the light may be from what it was taken for.
     """
     sd = hypot(spec.sd_stops, sd_stops)
-    metered_s = spec.school.metered_s(max(seconds, LEAST_S))
+    metered_s = spec.school.metered_s(max(seconds, LEAST_SHEET_S))
     return tuple(
         spec.school.adjusted_s(metered_s * 2.0 ** (sign * CENTRAL_90 * sd)) for sign in (-1, 1)
     )

@@ -6,23 +6,23 @@ from chimney.parts import svg
 from chimney.parts.axes import Axis
 from chimney.parts.scales import number
 
-WIDTH, HEIGHT = 1000.0, 214.0
-LEFT, RIGHT, TOP, BASE = 14.0, 14.0, 26.0, 178.0
+DAY_WIDTH, DAY_HEIGHT = 1000.0, 214.0
+DAY_LEFT, DAY_RIGHT, DAY_TOP, DAY_BASE = 14.0, 14.0, 26.0, 178.0
 BLOCK = 34.0
 # What a thumb hits, in a bar that a phone shows at 0.86.
-THUMB = 52.0
+SHOT_THUMB = 52.0
 # The light is drawn over so many stops; what is darker lies on the floor.
-STOPS = 12.0
+STOPS_DRAWN = 12.0
 
 
 def hours_axis(daylight):
     """The Axis of the hours of a Daylight, in seconds from its start."""
-    return Axis(0.0, float(daylight.times_s[-1]), LEFT, WIDTH - RIGHT)
+    return Axis(0.0, float(daylight.times_s[-1]), DAY_LEFT, DAY_WIDTH - DAY_RIGHT)
 
 
 def seconds_of(daylight, x):
     """Time to which a shot was dragged, to the whole minute."""
-    seconds = hours_axis(daylight).value(min(WIDTH - RIGHT, max(LEFT, x)))
+    seconds = hours_axis(daylight).value(min(DAY_WIDTH - DAY_RIGHT, max(DAY_LEFT, x)))
     return round(seconds / 60) * 60.0
 
 
@@ -31,25 +31,25 @@ def bar(day):
     ev100 = day.daylight.before()
     best = float(ev100.max())
     top = float(np.ceil(best))
-    x, y = hours_axis(day.daylight), Axis(top - STOPS, top, BASE, TOP)
+    x, y = hours_axis(day.daylight), Axis(top - STOPS_DRAWN, top, DAY_BASE, DAY_TOP)
     curve = list(zip(x(day.daylight.times_s), y.inside(ev100), strict=True))
     shapes = [
-        svg.polygon([(LEFT, BASE), *curve, (WIDTH - RIGHT, BASE)], "sky"),
+        svg.polygon([(DAY_LEFT, DAY_BASE), *curve, (DAY_WIDTH - DAY_RIGHT, DAY_BASE)], "sky"),
         svg.polyline(curve, "sun-path"),
     ]
-    shapes += [svg.line(LEFT, BASE, WIDTH - RIGHT, BASE, "axis"), *_hours(day)]
+    shapes += [svg.line(DAY_LEFT, DAY_BASE, DAY_WIDTH - DAY_RIGHT, DAY_BASE, "axis"), *_hours(day)]
     for moment, label in ((day.sun.rise, "sun up"), (day.sun.set, "sun down")):
         if moment:
             place_px = x((moment - day.daylight.start).total_seconds())
             shapes += [
-                svg.line(place_px, TOP - 8, place_px, BASE, "box-line"),
-                svg.text(place_px, TOP - 12, f"{label} {moment:%H:%M}", "label", "middle"),
+                svg.line(place_px, DAY_TOP - 8, place_px, DAY_BASE, "box-line"),
+                svg.text(place_px, DAY_TOP - 12, f"{label} {moment:%H:%M}", "label", "middle"),
             ]
     if day.now and (since := (day.now - day.daylight.start).total_seconds()) >= 0:
         place_px = x.inside(since)
         shapes += [
-            svg.line(place_px, TOP, place_px, BASE, "now"),
-            svg.text(place_px + 4, TOP + 6, "now", "label"),
+            svg.line(place_px, DAY_TOP, place_px, DAY_BASE, "now"),
+            svg.text(place_px + 4, DAY_TOP + 6, "now", "label"),
         ]
     for row, slot in enumerate(day.slots):
         shapes += _block(day, slot, row)
@@ -57,7 +57,13 @@ def bar(day):
         f"{slot.shot}: opens {slot.opens:%H:%M}, closes {slot.ends:%H:%M}" for slot in day.slots
     )
     return svg.Drawing(
-        f"The day at {day.outing.place}", label, WIDTH, HEIGHT, tuple(shapes), "day", "day-bar"
+        f"The day at {day.outing.place}",
+        label,
+        DAY_WIDTH,
+        DAY_HEIGHT,
+        tuple(shapes),
+        "day",
+        "day-bar",
     )
 
 
@@ -71,8 +77,8 @@ def _hours(day):
         if seconds > day.daylight.times_s[-1]:
             break
         x = hours_axis(day.daylight)(seconds)
-        yield svg.line(x, BASE, x, BASE + 6, "axis")
-        yield svg.text(x, BASE + 22, f"{(start.hour + 1 + n) % 24}:00", "label", "middle")
+        yield svg.line(x, DAY_BASE, x, DAY_BASE + 6, "axis")
+        yield svg.text(x, DAY_BASE + 22, f"{(start.hour + 1 + n) % 24}:00", "label", "middle")
 
 
 def _ends(day, slot):
@@ -84,7 +90,7 @@ def _ends(day, slot):
 
 def _block(day, slot, row):
     begins, opens, ends = _ends(day, slot)
-    y = BASE - BLOCK - (row % 3) * (BLOCK + 4)
+    y = DAY_BASE - BLOCK - (row % 3) * (BLOCK + 4)
     css = "shot-wrong" if slot.wrong else "shot-done" if slot.made else "shot"
     yield svg.rect(begins, y + BLOCK - 8, max(1.0, opens - begins), 8.0, "set-up")
     yield svg.rect(opens, y, max(3.0, ends - opens), BLOCK, css)
@@ -96,9 +102,9 @@ def _block(day, slot, row):
 
 def _reach(width):
     """Area of a block that a thumb can hit, however short it is."""
-    wide = max(THUMB, width)
-    aside, above = (wide - width) / 2, (THUMB - BLOCK) / 2
-    return svg.rect(-aside, -above, wide, THUMB, "reach")
+    wide = max(SHOT_THUMB, width)
+    aside, above = (wide - width) / 2, (SHOT_THUMB - BLOCK) / 2
+    return svg.rect(-aside, -above, wide, SHOT_THUMB, "reach")
 
 
 def grips(day):
@@ -107,7 +113,7 @@ def grips(day):
         if slot.made or slot.shot.beside_id:
             continue
         begins, _, ends = _ends(day, slot)
-        y = BASE - BLOCK - (row % 3) * (BLOCK + 4)
+        y = DAY_BASE - BLOCK - (row % 3) * (BLOCK + 4)
         width = max(26.0, ends - begins)
         label = f"{slot.shot}, opens {slot.opens:%H:%M}, {slot.lengths}"
         yield svg.Handle(

@@ -116,14 +116,14 @@ def again(shot):
         kept_at=clock.now(),
         starts_at=shot.starts_at and shot.starts_at + timedelta(seconds=1),
     )
-    for name in AGAIN:
+    for name in SHOT_AGAIN_FIELDS:
         setattr(fresh, name, getattr(shot, name))
     fresh.save()
     return fresh
 
 
 # What a shot taken once more has from the one before.
-AGAIN = (
+SHOT_AGAIN_FIELDS = (
     "subject",
     "camera",
     "paper",
@@ -134,7 +134,7 @@ AGAIN = (
     "bracket_by",
     "bands",
 )
-AGAIN += (
+SHOT_AGAIN_FIELDS += (
     "developer",
     "school",
     "ei_from",

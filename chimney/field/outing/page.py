@@ -19,7 +19,7 @@ from chimney.places import craft as places
 from pinhole import durations, light
 
 # No length is told shorter [s].
-LEAST_S = 0.01
+LEAST_SLOT_S = 0.01
 
 
 @dataclass(frozen=True)
@@ -46,14 +46,16 @@ class ScheduledShot:
     @property
     def is_dark(self):
         """True if no light is left when it would be opened."""
-        return not self.made and max(self.seconds) <= LEAST_S
+        return not self.made and max(self.seconds) <= LEAST_SLOT_S
 
     @property
     def range_words(self):
         """From where to where the first sheet's time may come out, in 90 % of cases."""
         if not self.range_s or not isfinite(self.range_s[1]) or self.is_dark:
             return ""
-        low, high = (durations.say(durations.countable_s(max(LEAST_S, s))) for s in self.range_s)
+        low, high = (
+            durations.say(durations.countable_s(max(LEAST_SLOT_S, s))) for s in self.range_s
+        )
         subject_words = "the first " if len(self.seconds) > 1 else ""
         return f"{subject_words}{low} to {high}" if low != high else ""
 
@@ -63,7 +65,7 @@ class ScheduledShot:
         if self.is_dark:
             return "no light left"
         return ", ".join(
-            durations.say(s if self.made else durations.countable_s(max(LEAST_S, s)))
+            durations.say(s if self.made else durations.countable_s(max(LEAST_SLOT_S, s)))
             for s in self.seconds
         )
 
@@ -262,7 +264,7 @@ def _slot(shot, placement, lane, times, range_s, lit):
         latest=times.at(latest_s) if isfinite(latest_s) and latest_s > 0 else None,
         sun=sun,
         risk=wording.risk(times.outing.wind, max(1.0, *seconds), lens=shot.camera.is_lens)
-        if max(seconds) > LEAST_S
+        if max(seconds) > LEAST_SLOT_S
         else "",
         wrong="it was not made" if times.over else wrong,
         range_s=range_s,

@@ -10,7 +10,7 @@ from chimney.logbook import queries
 from chimney.parts.scales import number, size_of_stops
 from chimney.places import craft as places
 
-ALWAYS = (
+PACKED_ALWAYS = (
     "tripod, or a bag of beans for the ground",
     "tape, a spare pinhole plate, a weight",
     "watch or phone, charged; notebook and two pencils",
@@ -57,7 +57,7 @@ def packing_list(day):
         ("Sheets", sheets),
         ("Loaded sides", holders),
         ("Meter", meters or ["the field card of each camera, and your eye"]),
-        ("Always", list(ALWAYS)),
+        ("Always", list(PACKED_ALWAYS)),
         ("For this weather", weather),
     ]
     return [(heading, lines) for heading, lines in phrases if lines]

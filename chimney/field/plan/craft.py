@@ -9,21 +9,21 @@ import numpy as np
 from chimney.field.light.craft import Lit, lit_at
 from chimney.parts import readings
 from chimney.places import craft as places
-from pinhole import durations, exposure
+from pinhole import durations, exposure, light
 from pinhole.exposure import changing
 from pinhole.light import dusk
 
 # A forecast reaches so many times the planned exposure, in so many steps; back to where the day may
 # have begun.
-REACH, POINTS, BACK = 3.0, 24, timedelta(hours=12)
+FORECAST_REACH, FORECAST_POINTS, BACK = 3.0, 24, timedelta(hours=12)
 # Shorter exposures than this end before the light has moved.
 LEAST_FORECAST_S = 60.0
 
 
 # The fields of a plan that may move each part of its time.
-READING = {"kind", "seconds", "meter_f", "meter_iso", "ev", "ev_iso", "lux", "sky", "height"}
+READING_MOVERS = {"kind", "seconds", "meter_f", "meter_iso", "ev", "ev_iso", "lux", "sky", "height"}
 OWNERS = {
-    "reading": READING | {"seen", "seen_height", "darkest", "brightest", "azimuth_deg"},
+    "reading": READING_MOVERS | {"seen", "seen_height", "darkest", "brightest", "azimuth_deg"},
     "camera": {"camera", "aperture"},
     "ei": {"ei", "ei_from"},
     "colour": {"plain_light", "azimuth_deg"},
@@ -104,13 +104,13 @@ def lit_of(cleaned, shot, place, moment):
     """
     by_eye = cleaned["kind"] == "sky"
     named = cleaned["sky"] if by_eye else cleaned.get("seen")
-    height = readings.HEIGHTS[cleaned["height"]] if by_eye else None
+    height = light.HEIGHT_BY_NAME[cleaned["height"]] if by_eye else None
     lit = lit_at(
         place,
         moment,
         looks_deg=azimuth_of(cleaned, shot),
         shade=bool(shot and shot.shade) or bool(height and height.shade),
-        sky=readings.SKIES.get(named),
+        sky=light.SKY_BY_NAME.get(named),
         ev100=None if by_eye else readings.read(cleaned).ev100,
     )
     if not height:
@@ -152,7 +152,9 @@ def forecast(place, calculation, seconds, start, lit=None):
     return Forecast(
         start=start,
         points=_points(
-            times[ahead], metered[ahead], min(ends_s, max(REACH * seconds, coming.closes_s, 1800.0))
+            times[ahead],
+            metered[ahead],
+            min(ends_s, max(FORECAST_REACH * seconds, coming.closes_s, 1800.0)),
         ),
         prospect=coming,
         dark_at=start + timedelta(seconds=dark_s) if isfinite(dark_s) else None,
@@ -164,6 +166,6 @@ def forecast(place, calculation, seconds, start, lit=None):
 
 def _points(times, metered, until_s):
     """At most POINTS (seconds, metered seconds) from 0 to until_s, straight in stops between."""
-    times_s = np.linspace(0, until_s, POINTS)
+    times_s = np.linspace(0, until_s, FORECAST_POINTS)
     stops = np.interp(times_s, times, np.log2(metered))
     return tuple(zip(map(float, times_s), map(float, 2.0**stops), strict=True))

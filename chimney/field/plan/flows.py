@@ -12,13 +12,13 @@ from chimney.parts.refusal import Refused
 
 # What a Shot has of a cleaned PlanForm, name by name, and what of its reading.
 # An empty field leaves KEPT as the shot knows it, and takes the EMPTIED from it.
-KEPT = ("school", "ei_from", "hand_s", "reckon", "note", "sheets", "bracket_stops", "bands")
-KEPT += ("azimuth_deg", "camera", "paper")
-EMPTIED = {"developer": None, "ei": None, "filter_stops": 0.0, "compensation_stops": 0.0}
-EMPTIED |= {"preflash_stops": 0.0, "aperture": None}
-EMPTIED |= {"bracket_by": Shot.By.EFFECT, "subject": ""}
-READING = ("kind", *(name for names in FIELDS_OF.values() for name in names))
-READING += ("darkest", "brightest", "hold", "felt_s", "filter_name", "plain_light")
+SHOT_FIELDS = ("school", "ei_from", "hand_s", "reckon", "note", "sheets", "bracket_stops", "bands")
+SHOT_FIELDS += ("azimuth_deg", "camera", "paper")
+SHOT_DEFAULTS = {"developer": None, "ei": None, "filter_stops": 0.0, "compensation_stops": 0.0}
+SHOT_DEFAULTS |= {"preflash_stops": 0.0, "aperture": None}
+SHOT_DEFAULTS |= {"bracket_by": Shot.By.EFFECT, "subject": ""}
+READING_FIELDS = ("kind", *(name for names in FIELDS_OF.values() for name in names))
+READING_FIELDS += ("darkest", "brightest", "hold", "felt_s", "filter_name", "plain_light")
 
 
 @verb
@@ -182,13 +182,13 @@ def keep(cleaned, typed, shot=None):
 
 def _specify(shot, cleaned, typed):
     """Write into a Shot what it is made with."""
-    for name in KEPT:
+    for name in SHOT_FIELDS:
         if cleaned.get(name) is not None:
             setattr(shot, name, cleaned[name])
-    for name, empty in EMPTIED.items():
+    for name, empty in SHOT_DEFAULTS.items():
         setattr(shot, name, cleaned.get(name) or empty)
     shot.subject = shot.subject or f"{shot.camera} on {shot.paper}"
-    shot.reading = {name: typed[name] for name in READING if typed.get(name)}
+    shot.reading = {name: typed[name] for name in READING_FIELDS if typed.get(name)}
     if held := scene_stops(cleaned):
         # What its scene asks for is its own, for whoever reads its times without its meter.
         shot.reading["scene_stops"] = held
@@ -198,5 +198,7 @@ def _specify(shot, cleaned, typed):
 
 def _specified(shot):
     """Columns of a Shot that `_specify` may change, as plain data by name."""
-    columns = [Shot._meta.get_field(name).attname for name in (*KEPT, *EMPTIED, "reading")]
+    columns = [
+        Shot._meta.get_field(name).attname for name in (*SHOT_FIELDS, *SHOT_DEFAULTS, "reading")
+    ]
     return {name: getattr(shot, name) for name in columns}

@@ -26,7 +26,7 @@ from chimney.places import wording as place_wording
 from pinhole import durations, exposure
 
 # Fields that are swapped with the answer, and radios, which cannot be typed wrong.
-INSIDE = {
+ANSWER_FIELDS = {
     "side",
     "again",
     "ei",
@@ -38,11 +38,11 @@ INSIDE = {
     "bracket_stops",
     "bracket_by",
 }
-INSIDE |= {"aperture", "bands", "hand_s", "reckon", "made", "plain_light"}
+ANSWER_FIELDS |= {"aperture", "bands", "hand_s", "reckon", "made", "plain_light"}
 MOST_METERS = 3
-NAMES = [*PlanForm.base_fields, "for_paper", "rated"]
+PLAN_FIELDS = [*PlanForm.base_fields, "for_paper", "rated"]
 # Boxes that a browser leaves out when they are not ticked, so their absence says something.
-BOXES = ("reckon", "plain_light")
+PLAN_BOXES = ("reckon", "plain_light")
 
 
 @dataclass
@@ -151,7 +151,7 @@ class PlanPage(PlanSentences):
     @property
     def outside(self):
         """The fields that stand outside the answer, whose messages a live answer brings along."""
-        return [field for field in self.form if field.name not in INSIDE]
+        return [field for field in self.form if field.name not in ANSWER_FIELDS]
 
     @property
     def like_it(self):
@@ -196,13 +196,13 @@ def read(params, *, shot=None, judging=False):
     """
     sides = all_sides()
     typed = (
-        queries.FIRST
+        queries.FIRST_PLAN
         | queries.last_reading()
         | queries.of_shot(shot)
-        | {name: params[name] for name in NAMES if name in params}
+        | {name: params[name] for name in PLAN_FIELDS if name in params}
     )
     if "kind" in params:
-        typed |= {box: params.get(box, "") for box in BOXES}
+        typed |= {box: params.get(box, "") for box in PLAN_BOXES}
     rows = queries.usable()
     chosen = "camera" in params or shot is not None
     camera = queries.camera(typed, sides, rows["camera"], chosen=chosen)

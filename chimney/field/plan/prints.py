@@ -9,12 +9,11 @@ from chimney.field.light.craft import Lit, colour_in
 from chimney.field.wording import say_counted
 from chimney.parts import calculation as parts
 from chimney.parts import clock, svg
-from chimney.parts.readings import HEIGHTS, SKIES
 from chimney.parts.scales import number
 from pinhole import exposure, light
 
 # Lights judged by eye, as the plan page judges them: words, sky, how the sun stands.
-ROWS = (
+CARD_ROWS = (
     ("full sun in its face", "sun", "high"),
     ("low sun in its face", "sun", "low"),
     ("bright haze", "haze", "high"),
@@ -28,8 +27,8 @@ PAPERS_A_SIDE, A6_MM = 2, (105.0, 148.0)
 # A paper's name has two lines of so many letters.
 NAME_LETTERS = 18
 # Nobody counts less than this.
-LEAST_S = 0.7
-NAME_W, COLUMN_W, ROW_H, TOP = 50.0, 27.0, 11.0, 42.0
+LEAST_HAND_S = 0.7
+NAME_W, COLUMN_W, ROW_H, CARD_TOP = 50.0, 27.0, 11.0, 42.0
 
 
 def cards(camera, rated):
@@ -43,7 +42,7 @@ def cards(camera, rated):
 def _side(camera, rated, part):
     aperture = f"f/{number(camera.f_number)}"
     shapes = [svg.rect(0.0, 0.0, *A6_MM, "fine"), *_head(camera, aperture, part)]
-    shapes += [shape for row in range(len(ROWS)) for shape in _row(row, A6_MM[0])]
+    shapes += [shape for row in range(len(CARD_ROWS)) for shape in _row(row, A6_MM[0])]
     for place, (paper, proposal) in enumerate(rated):
         shapes += _column(camera, paper, proposal, NAME_W + COLUMN_W * place)
     shapes += _foot(camera)
@@ -62,8 +61,8 @@ def _head(camera, aperture, part):
 
 def _row(row, width):
     """Row of a light with its name."""
-    label, *sky_and_height = ROWS[row]
-    y = TOP + ROW_H * row
+    label, *sky_and_height = CARD_ROWS[row]
+    y = CARD_TOP + ROW_H * row
     if row % 2 == 0:
         yield svg.rect(1.0, y, width - 2, ROW_H, "shade")
     yield svg.text(4.0, y + 6.8, label)
@@ -77,18 +76,18 @@ def _column(camera, paper, proposal, x):
         yield svg.text(x, 25.0 + 3.6 * line, line_text, "bold small")
     yield svg.text(x, 33.0, f"EI {number(proposal.ei)} ({whose})", "small")
     yield svg.text(x, 38.0, parts.school_words(paper.schools[paper.school]), "small")
-    for row, (_, *sky_and_height) in enumerate(ROWS):
-        y = TOP + ROW_H * row + 6.8
+    for row, (_, *sky_and_height) in enumerate(CARD_ROWS):
+        y = CARD_TOP + ROW_H * row + 6.8
         yield svg.text(x, y, _time(camera, paper, proposal, *sky_and_height), "bold")
 
 
 def _light(sky, height):
     """EV at ISO 100 of a light by its names."""
-    return light.by_eye(SKIES[sky], HEIGHTS[height])[0]
+    return light.by_eye(light.SKY_BY_NAME[sky], light.HEIGHT_BY_NAME[height])[0]
 
 
 def _foot(camera):
-    y = TOP + ROW_H * len(ROWS) + 6
+    y = CARD_TOP + ROW_H * len(CARD_ROWS) + 6
     factor = number(camera.meter_factor)
     how = "EV at ISO 100. Long times as headed; rounded to what one can count."
     yield svg.text(4.0, y, f"Or a reading at f/128 and ISO = EI, times {factor}.", "small")
@@ -97,8 +96,8 @@ def _foot(camera):
 
 def _time(camera, paper, proposal, sky, height):
     """The countable time, as a plan by eye has it, or a word where it is beyond counting."""
-    stands = HEIGHTS[height]
-    lit = Lit(stands.altitude_deg, stands.off_deg, stands.shade, SKIES[sky].stops_less)
+    stands = light.HEIGHT_BY_NAME[height]
+    lit = Lit(stands.altitude_deg, stands.off_deg, stands.shade, light.SKY_BY_NAME[sky].stops_less)
     spec = specification(camera, paper, proposal, colour=colour_in(paper, lit), seen=(sky, True))
-    calculation = exposure.calculate(exposure.read_sky(SKIES[sky], stands, ""), spec)
-    return "too short" if calculation.exact_s < LEAST_S else say_counted(calculation.exact_s)
+    calculation = exposure.calculate(exposure.read_sky(light.SKY_BY_NAME[sky], stands, ""), spec)
+    return "too short" if calculation.exact_s < LEAST_HAND_S else say_counted(calculation.exact_s)

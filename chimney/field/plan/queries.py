@@ -17,7 +17,7 @@ from chimney.parts.scales import number, typed_stops
 from pinhole import optics
 
 # What a hand meter without a history is set to: its last f-number, and a speed near that of paper.
-FIRST = {
+FIRST_PLAN = {
     "kind": "seconds",
     "meter_f": f"{optics.METER_F_NUMBER}",
     "meter_iso": "6",
@@ -36,7 +36,7 @@ FIRST = {
 EMPTY = ("subject", "seconds", "ev", "lux", "ei", "filter_name", "plain_light", "filter_stops")
 EMPTY += ("compensation_stops", "preflash_stops", "note", "darkest", "brightest", "felt_s")
 EMPTY += ("azimuth_deg", "aperture")
-FIRST |= dict.fromkeys(EMPTY, "")
+FIRST_PLAN |= dict.fromkeys(EMPTY, "")
 
 
 def last_reading():
@@ -65,7 +65,7 @@ def last_reading():
 
 
 # Whose rating is remembered while a form goes from paper to paper.
-RATED = ("ei_from", "ei", "school", "developer")
+RATING_FIELDS = ("ei_from", "ei", "school", "developer")
 
 
 def rating(paper, typed, params, shot):
@@ -79,7 +79,7 @@ def rating(paper, typed, params, shot):
         # What its paper usually goes through, but rated as the shot says.
         fields |= {name: typed[name] for name in ("ei_from", "ei")}
     if "for_paper" not in params:
-        fields |= {name: params[name] for name in RATED if name in params}
+        fields |= {name: params[name] for name in RATING_FIELDS if name in params}
     return fields
 
 
@@ -91,10 +91,10 @@ def rating_of(paper, typed):
     rated = _rated(typed.get("rated"))
     left = str(typed.get("for_paper") or "")
     if left:
-        rated[left] = [str(typed.get(name) or "") for name in RATED]
+        rated[left] = [str(typed.get(name) or "") for name in RATING_FIELDS]
     fields = rated.get(str(paper.pk))
-    if fields and len(fields) == len(RATED):
-        rating = dict(zip(RATED, fields, strict=True))
+    if fields and len(fields) == len(RATING_FIELDS):
+        rating = dict(zip(RATING_FIELDS, fields, strict=True))
     else:
         rating = _rated_last(paper)
     return rating | {"for_paper": str(paper.pk), "rated": json.dumps(rated) if rated else ""}

@@ -35,7 +35,7 @@ from pinhole.reciprocity import from_data
 SALT = "pocket"
 # 2: tables of planned times, curves of what changing light gives, and which sheet of its shot an
 # exposure is. 3: a table for each setting of a meter, and what the sun does to each reading.
-VERSION = 3
+POCKET_VERSION = 3
 MOST_SETTINGS = 4
 # A curve's points lie so many stops apart and reach so far beyond the table's ends.
 CURVE_STOPS, BEYOND_STOPS = 1 / 32, 6
@@ -51,7 +51,7 @@ def packed(outing):
     sides = [side for side in queries.sides() if side.state == "loaded"]
     return {
         "chimney": "pocket",
-        "version": VERSION,
+        "version": POCKET_VERSION,
         "token": signing.dumps(_sealed(outing, shots, specs, ratings), salt=SALT, compress=True),
         "name": str(outing),
         "place": str(outing.place),

@@ -17,7 +17,7 @@ from chimney.parts.scales import number
 from pinhole import exposure
 
 # More than anybody does in a day out; a longer file is no work of a hand.
-MOST_EVENTS, MOST_COVERS, MOST_REREADS, MOST_STEPS = 200, 60, 20, 3
+MOST_EVENTS, MOST_COVERS, MOST_REREADS, MOST_POCKET_STEPS = 200, 60, 20, 3
 # Phones' clocks go wrong by less than this; an exposure from the future is refused.
 AHEAD = timedelta(minutes=10)
 
@@ -158,7 +158,7 @@ def _told(event_data):
 
 def _step(step):
     if step is not None and (
-        isinstance(step, bool) or not isinstance(step, int) or not 0 <= step < MOST_STEPS
+        isinstance(step, bool) or not isinstance(step, int) or not 0 <= step < MOST_POCKET_STEPS
     ):
         raise ValueError("it is no sheet of its shot")
     return step

@@ -54,7 +54,7 @@ FAILINGS = (
     ),
     Failing("other", "something else", "to be found", "write it down"),
 )
-BY_CODE = {failing.code: failing for failing in FAILINGS}
+FAILING_BY_CODE = {failing.code: failing for failing in FAILINGS}
 TIGHT = "tight"
 
 # The test, in the order it is done (common practice).

@@ -1,11 +1,19 @@
 """Drawings of a camera."""
 
 from chimney.kit.figures.blur import blur
-from chimney.kit.figures.camera import STEPS, Layout, fall_off, layout_of, section, side, unrolled
+from chimney.kit.figures.camera import (
+    CURVE_STEPS,
+    Layout,
+    fall_off,
+    layout_of,
+    section,
+    side,
+    unrolled,
+)
 from chimney.kit.figures.grips import pulled, to_blur, to_section
 
 __all__ = [
-    "STEPS",
+    "CURVE_STEPS",
     "Layout",
     "blur",
     "fall_off",

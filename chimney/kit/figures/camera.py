@@ -8,9 +8,9 @@ from chimney.kit.models import Camera
 from chimney.parts import svg
 from chimney.parts.scales import number
 
-WIDTH, HEIGHT = 360.0, 190.0
+CAMERA_WIDTH, CAMERA_HEIGHT = 360.0, 190.0
 ROOM_LEFT, ROOM_RIGHT, ROOM_END = 118.0, 92.0, 46.0
-STEPS = 33
+CURVE_STEPS = 33
 
 
 @dataclass(frozen=True)
@@ -32,8 +32,8 @@ class Layout:
             layout = cls(*(float(part) for part in str(text).split()))
         except (TypeError, ValueError):
             return None
-        sound = 1e-4 < layout.scale < 1e4 and 0 <= layout.hole_x <= WIDTH
-        return layout if sound and 0 <= layout.hole_y <= HEIGHT else None
+        sound = 1e-4 < layout.scale < 1e4 and 0 <= layout.hole_x <= CAMERA_WIDTH
+        return layout if sound and 0 <= layout.hole_y <= CAMERA_HEIGHT else None
 
     def __str__(self):
         return f"{self.scale:.6g} {self.hole_x:.1f} {self.hole_y:.1f}"
@@ -55,7 +55,7 @@ def section(camera, layout=None):
     )
     labels = (camera.size, f"{across:.0f}° across", f"{up + down:.0f}° high")
     paper = curve_of(camera)
-    curve = _curve(camera, np.linspace(-0.5, 0.5, STEPS) * camera.visible_width_mm)
+    curve = _curve(camera, np.linspace(-0.5, 0.5, CURVE_STEPS) * camera.visible_width_mm)
     span = _span(camera, paper, round_body=True)
     layout = layout or _layout(camera, *span)
     name = f"{camera.name or 'The camera'} from above"
@@ -82,7 +82,7 @@ def side(camera):
 
 def curve_of(camera):
     """Places in mm along the paper from end to end, as (aside, behind the hole)."""
-    return _curve(camera, np.linspace(-0.5, 0.5, STEPS) * camera.cut_width_mm)
+    return _curve(camera, np.linspace(-0.5, 0.5, CURVE_STEPS) * camera.cut_width_mm)
 
 
 def _curve(camera, along):
@@ -113,10 +113,10 @@ def _span(camera, paper, *, round_body=False, standing=False):
 
 def _layout(camera, low, high):
     """Scale mm so that body and rays fill the picture; the hole looks to the left."""
-    room = WIDTH - ROOM_LEFT - ROOM_RIGHT
-    scale = min(room / camera.depth_mm, (HEIGHT - ROOM_END) / (high - low))
+    room = CAMERA_WIDTH - ROOM_LEFT - ROOM_RIGHT
+    scale = min(room / camera.depth_mm, (CAMERA_HEIGHT - ROOM_END) / (high - low))
     hole_x = ROOM_LEFT + (room - camera.depth_mm * scale) / 2
-    return Layout(scale, hole_x, (HEIGHT - 26) / 2 + 2 - (high + low) / 2 * scale)
+    return Layout(scale, hole_x, (CAMERA_HEIGHT - 26) / 2 + 2 - (high + low) / 2 * scale)
 
 
 def _draw(name, words, camera, curves, labels, drawn, *, is_above=False):
@@ -143,14 +143,14 @@ def _draw(name, words, camera, curves, labels, drawn, *, is_above=False):
     shapes += [
         svg.text(right + 14, middle + 4 + 16 * n, label, "label") for n, label in enumerate(labels)
     ]
-    return svg.Drawing(name, words, WIDTH, HEIGHT, tuple(shapes), "camera-section")
+    return svg.Drawing(name, words, CAMERA_WIDTH, CAMERA_HEIGHT, tuple(shapes), "camera-section")
 
 
 def _measures(camera, hole_x, hole_y, depth):
     """The depth under the camera, and the hole's width before it."""
     deep = f"{number(camera.depth_mm)} mm"
-    yield svg.line(hole_x, HEIGHT - 18, hole_x + depth, HEIGHT - 18, "measure")
-    yield svg.text(hole_x + depth / 2, HEIGHT - 4, deep, "label", "middle")
+    yield svg.line(hole_x, CAMERA_HEIGHT - 18, hole_x + depth, CAMERA_HEIGHT - 18, "measure")
+    yield svg.text(hole_x + depth / 2, CAMERA_HEIGHT - 4, deep, "label", "middle")
     yield svg.text(hole_x - 12, hole_y + 4, _eye(camera), "label", "end")
 
 
@@ -189,7 +189,7 @@ def _ray(hole_x, hole_y, end):
     run, rise = hole_x - end[0], hole_y - end[1]
     room = [(hole_x - 8) / -run] if run < -1 else []
     room += (
-        [((hole_y - 4) if rise < 0 else (HEIGHT - 24 - hole_y)) / abs(rise)]
+        [((hole_y - 4) if rise < 0 else (CAMERA_HEIGHT - 24 - hole_y)) / abs(rise)]
         if abs(rise) > 1
         else []
     )
@@ -202,9 +202,9 @@ def unrolled(measures, fit):
     opposite.
     """
     around, height = np.pi * measures["diameter_mm"], measures["can_height_mm"]
-    scale = min((WIDTH - 16) / around, 150.0 / height)
+    scale = min((CAMERA_WIDTH - 16) / around, 150.0 / height)
     hole_up = measures["hole_up_mm"] or height / 2
-    middle, floor = WIDTH / 2, height * scale + 6
+    middle, floor = CAMERA_WIDTH / 2, height * scale + 6
 
     def box(length, high, css):
         return svg.rect(
@@ -218,7 +218,9 @@ def unrolled(measures, fit):
     lies = f"{number(fit.length_mm)} mm along the wall, {number(fit.height_mm)} mm upright"
     sees = f"{fit.across_deg:.0f} degrees across, {fit.up_deg:.0f} up and {fit.down_deg:.0f} down"
     label = f"{lies}; gap {number(fit.gap_mm)} mm at the hole; sees {sees}"
-    return svg.Drawing("The wall unrolled", label, WIDTH, floor + 6, tuple(shapes), "unrolled")
+    return svg.Drawing(
+        "The wall unrolled", label, CAMERA_WIDTH, floor + 6, tuple(shapes), "unrolled"
+    )
 
 
 def fall_off(camera):
@@ -226,7 +228,7 @@ def fall_off(camera):
     edge and corner.
     """
     half_w, half_h = camera.visible_width_mm / 2, camera.visible_height_mm / 2
-    places = np.linspace(-half_w, half_w, STEPS)
+    places = np.linspace(-half_w, half_w, CURVE_STEPS)
     stops = camera.geometry.fall_off_stops(places, 0.0)
     edge = float(camera.geometry.fall_off_stops(half_w, 0.0))
     corner = float(np.max(camera.geometry.fall_off_stops(half_w, np.array([-half_h, half_h]))))
@@ -235,11 +237,16 @@ def fall_off(camera):
         if camera.is_round
         else f"at the side edge, {number(round(corner, 2), 2)} at the corner"
     )
-    width = WIDTH / STEPS
+    width = CAMERA_WIDTH / CURVE_STEPS
     shapes = [
         svg.rect(n * width, 0.0, width + 0.3, 30.0, "shadow", fill_opacity=float(1 - 2.0**-less))
         for n, less in enumerate(stops)
     ]
     label = f"{number(round(edge, 2), 2)} stops less {end}"
-    shapes += [svg.rect(0.5, 0.5, WIDTH - 1, 29.5, "frame"), svg.text(0.0, 46.0, label, "label")]
-    return svg.Drawing("Light across the paper", label, WIDTH, 50.0, tuple(shapes), "fall-off")
+    shapes += [
+        svg.rect(0.5, 0.5, CAMERA_WIDTH - 1, 29.5, "frame"),
+        svg.text(0.0, 46.0, label, "label"),
+    ]
+    return svg.Drawing(
+        "Light across the paper", label, CAMERA_WIDTH, 50.0, tuple(shapes), "fall-off"
+    )

@@ -8,7 +8,7 @@ from chimney.kit.models import Camera
 from chimney.parts import sizes, svg
 from chimney.parts.scales import number
 
-GRIP = (svg.circle(0, 0, 9, "grip"),)
+GRIP_MARK = (svg.circle(0, 0, 9, "grip"),)
 
 
 def to_section(camera, layout):
@@ -17,8 +17,8 @@ def to_section(camera, layout):
     end_x, end_y = layout.at(curve_of(camera)[0])
     deep = f"Depth, {number(camera.depth_mm)} mm"
     return [
-        svg.Handle("depth", back_x, back_y, deep, GRIP, axis="x"),
-        svg.Handle("sheet", end_x, end_y, f"Sheet, {camera.size}", GRIP, step=6.0),
+        svg.Handle("depth", back_x, back_y, deep, GRIP_MARK, axis="x"),
+        svg.Handle("sheet", end_x, end_y, f"Sheet, {camera.size}", GRIP_MARK, step=6.0),
     ]
 
 
@@ -27,7 +27,7 @@ def to_blur(camera):
     axes = BlurAxes(camera, best_holes(camera))
     place = axes.x(camera.diameter_mm), axes.y(axes.here)
     wide = f"Hole, {number(camera.diameter_mm)} mm"
-    return [svg.Handle("hole", *place, wide, GRIP, axis="x", step=3.0)]
+    return [svg.Handle("hole", *place, wide, GRIP_MARK, axis="x", step=3.0)]
 
 
 def pulled(camera, layout, name, x, y):
@@ -66,4 +66,4 @@ def _length_mm(camera, layout, x, y):
 
 def _nearest(length_mm):
     """The named size whose long side, as cut, is nearest."""
-    return min(sizes.NAMED, key=lambda name: abs(sizes.cut(name)[1] - length_mm))
+    return min(sizes.NAMED_SIZES, key=lambda name: abs(sizes.cut(name)[1] - length_mm))

@@ -10,13 +10,13 @@ from chimney.kit.models import Camera
 from chimney.parts.fields import NumberField
 from pinhole.solargraph import can
 
-WHAT = (
+CAMERA_CHOICES = (
     ("box", "a box with a sheet holder"),
     ("tin", "a tin or carton, paper straight into it"),
     ("can", "a round can, paper along its wall"),
     ("lens", "a camera with a lens"),
 )
-NAMES = {"box": "Box", "tin": "Tin", "can": "Can", "lens": "Lens camera"}
+CAMERA_NAMES = {"box": "Box", "tin": "Tin", "can": "Can", "lens": "Lens camera"}
 BACKS = {"can": Camera.Shape.CAN, "lens": Camera.Shape.LENS}
 # A hole pricked with a sewing needle, until it is measured (common practice), and how far such
 # holes differ [mm].
@@ -27,7 +27,7 @@ PAPERS = [(row[0], row[0]) for row in STARTER if row[1] != "solargraph"]
 
 
 class BeginForm(forms.Form):
-    what = forms.ChoiceField(label="What is it?", choices=WHAT, widget=forms.RadioSelect)
+    what = forms.ChoiceField(label="What is it?", choices=CAMERA_CHOICES, widget=forms.RadioSelect)
     depth_mm = NumberField(
         label="How deep: hole to paper",
         unit="mm",
@@ -67,7 +67,11 @@ class BeginForm(forms.Form):
 def _measures(cleaned):
     """Values of the form of a camera, as if filled in by hand."""
     answer, depth, hole = cleaned["what"], cleaned["depth_mm"], cleaned["hole_mm"]
-    data = {"name": NAMES[answer], "back": BACKS.get(answer, Camera.Shape.FLAT), "size": "4x5 in"}
+    data = {
+        "name": CAMERA_NAMES[answer],
+        "back": BACKS.get(answer, Camera.Shape.FLAT),
+        "size": "4x5 in",
+    }
     data |= {"focal_mm": f"{depth:g}", "places": "1"}
     data |= {"loads_directly": "on"} if answer in ("tin", "can") else {}
     if answer == "lens":

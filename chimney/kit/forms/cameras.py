@@ -116,7 +116,7 @@ class CameraForm(CameraMeasures):
 
     def _check_sizes(self, cleaned):
         cut = cleaned["cut"] = cleaned.get("cut") or _usual_cut(cleaned["size"])
-        nominal_short, nominal_long = sizes.NAMED.get(cleaned["size"]) or sizes.parse(
+        nominal_short, nominal_long = sizes.NAMED_SIZES.get(cleaned["size"]) or sizes.parse(
             cleaned["size"]
         )
         if min(cut) > nominal_short + 0.5 or max(cut) > nominal_long + 0.5:

@@ -57,11 +57,11 @@ class TableField(TypedField):
                 )
             points.append([durations.parse_s(part) for part in pair])
         table = reciprocity.Table(tuple(points))
-        if table.steepest > reciprocity.table.STEEPEST:
+        if table.steepest > reciprocity.table.STEEPEST_RISE:
             raise ValueError(
                 "From one line to the next it grows with the power "
                 f"{table.steepest:.0f}; the limit is "
-                f"{reciprocity.table.STEEPEST:.0f}: look at the units."
+                f"{reciprocity.table.STEEPEST_RISE:.0f}: look at the units."
             )
         return [list(point) for point in table.points]
 
@@ -106,7 +106,7 @@ class PaperForm(ThingForm):
     exponent = NumberField(
         label="Power law, exponent",
         least=1,
-        most=reciprocity.power_law.STEEPEST,
+        most=reciprocity.power_law.STEEPEST_EXPONENT,
         noun="The exponent",
         help_text="1 / p: Schwarzschild's p of 0.86 is 1.16.",
     )

@@ -9,7 +9,7 @@ from PIL import Image
 from chimney.parts.uploads import Limits, decoding, open_picture
 
 LIMITS = Limits("picture", ("JPEG", "PNG", "TIFF"), 80, 80, ": crop the scan to the plate")
-PREVIEW_PX = 480
+HOLE_PREVIEW_PX = 480
 
 
 def greys(upload):
@@ -56,7 +56,7 @@ def crop(array, outline):
     x0, y0 = (int(max(0, edge - margin)) for edge in (left, top))
     x1, y1 = int(min(array.shape[1], right + margin)), int(min(array.shape[0], bottom + margin))
     picture = Image.fromarray(array[y0:y1, x0:x1])
-    share = PREVIEW_PX / max(picture.size)
+    share = HOLE_PREVIEW_PX / max(picture.size)
     picture = picture.resize([max(1, round(side * share)) for side in picture.size])
     out = BytesIO()
     picture.save(out, "PNG")

@@ -1,6 +1,6 @@
 """Belongings of a photographer: cameras, papers, holders, developers."""
 
-from chimney.kit.models.cameras import LEAST_N, MOST_N, STEEPEST_DEG, Camera, Observation
+from chimney.kit.models.cameras import LEAST_N, MOST_N, MOST_TILT_DEG, Camera, Observation
 from chimney.kit.models.papers import Box, Paper
 from chimney.kit.models.things import LETTERS, Developer, Holder, Meter, Person, Thing
 
@@ -8,7 +8,7 @@ __all__ = [
     "LEAST_N",
     "LETTERS",
     "MOST_N",
-    "STEEPEST_DEG",
+    "MOST_TILT_DEG",
     "Box",
     "Camera",
     "Developer",

@@ -2,7 +2,7 @@
 
 from django.db import models
 
-from chimney.kit.catalogue.failings import BY_CODE, FAILINGS, TIGHT
+from chimney.kit.catalogue.failings import FAILING_BY_CODE, FAILINGS, TIGHT
 from chimney.kit.models.things import Thing
 from chimney.parts import sizes
 from pinhole import exposure, optics, projection
@@ -10,7 +10,7 @@ from pinhole import exposure, optics, projection
 # Less and more than this is no pinhole (common practice).
 LEAST_N, MOST_N = 30, 5000
 # Beyond this no line over dots on a lid can be sighted along.
-STEEPEST_DEG = 75
+MOST_TILT_DEG = 75
 
 
 class Camera(Thing):
@@ -130,7 +130,7 @@ class Camera(Thing):
     def has_dots(self):
         """True if its edges can be sighted along dots on its lid."""
         across, up, down = self.geometry.field_deg()
-        return max(across / 2, up, down) <= STEEPEST_DEG
+        return max(across / 2, up, down) <= MOST_TILT_DEG
 
     @property
     def cut_off_deg(self):
@@ -178,4 +178,4 @@ class Observation(models.Model):
 
     @property
     def failing(self):
-        return BY_CODE.get(self.kind)
+        return FAILING_BY_CODE.get(self.kind)

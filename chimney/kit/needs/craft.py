@@ -27,8 +27,8 @@ THINGS = {
     "light": "red torch or safelight, tested with a coin",
     "filler": "light-trapped filler for the camera",
 }
-ALWAYS = ("camera", "holder", "paper", "meter", "developer", "fix", "gloves")
-PLACES = {
+NEEDED_ALWAYS = ("camera", "holder", "paper", "meter", "developer", "fix", "gloves")
+DARK_PLACES = {
     "none": "no dark place at all",
     "cupboard": "a dark cupboard or bathroom",
     "room": "a dark room with table and water",
@@ -45,7 +45,7 @@ class Way:
     film: bool
 
 
-WAYS = (
+START_WAYS = (
     Way("tank, loaded in a bag", ("bag", "tank"), ("none", "cupboard", "room"), True),
     Way(
         "drum rolled by hand, loaded in a bag", ("bag", "drum"), ("none", "cupboard", "room"), True
@@ -73,14 +73,14 @@ class Offer:
 
 def shared():
     """Words for what every way needs."""
-    return [THINGS[code] for code in ALWAYS]
+    return [THINGS[code] for code in NEEDED_ALWAYS]
 
 
 def offers(cleaned):
     """The Offers of a cleaned NeedsForm, the cheapest by what is typed first."""
     fitting = [
         process_way
-        for process_way in WAYS
+        for process_way in START_WAYS
         if cleaned["place"] in process_way.places and (process_way.film or not cleaned["film"])
     ]
     return sorted(
@@ -90,7 +90,7 @@ def offers(cleaned):
 
 
 def _offer(process_way, cleaned):
-    codes = [*ALWAYS, *process_way.things]
+    codes = [*NEEDED_ALWAYS, *process_way.things]
     prices = [cleaned[f"price_{code}"] for code in codes]
     return Offer(
         way=process_way,

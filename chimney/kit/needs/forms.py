@@ -2,13 +2,13 @@
 
 from django import forms
 
-from chimney.kit.needs.craft import PLACES, THINGS
+from chimney.kit.needs.craft import DARK_PLACES, THINGS
 from chimney.parts.fields import NumberField, SizeField
 
 
 class NeedsForm(forms.Form):
     sheet = SizeField(label="Sheet", help_text="4x5 in, 13x18 cm or 102x127")
-    place = forms.ChoiceField(label="You have", choices=list(PLACES.items()))
+    place = forms.ChoiceField(label="You have", choices=list(DARK_PLACES.items()))
     film = forms.BooleanField(label="Film too, not paper alone", required=False)
     tank_height_mm = NumberField(
         label="A tank: inner height",

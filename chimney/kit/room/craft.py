@@ -4,7 +4,6 @@ from dataclasses import dataclass
 
 from pinhole import durations, exposure, light, reciprocity, room
 
-SKIES = {sky.name: sky for sky in light.SKIES}
 # The order in which a room is made dark (common practice).
 BLACK_OUT = (
     "The smallest window is the easiest; door gaps and keyholes first, then the window.",
@@ -30,7 +29,7 @@ class RoomAnswer:
 
 def answer(cleaned):
     """The RoomAnswer of a cleaned RoomForm."""
-    ev100 = SKIES[cleaned["sky"]].ev100
+    ev100 = light.SKY_BY_NAME[cleaned["sky"]].ev100
     throw_mm = cleaned["throw_m"] * 1000
     picture = room.picture(cleaned["hole_mm"], throw_mm, light.lux_from_ev100(ev100))
     reading = exposure.read_ev(ev100, 100, "")

@@ -5,7 +5,7 @@ from math import radians, tan
 from chimney.parts import svg
 from chimney.parts.scales import number
 
-WIDTH, HEIGHT = 420.0, 208.0
+ROOM_WIDTH, ROOM_HEIGHT = 420.0, 208.0
 WINDOW_X, WALL_X, AXIS_Y = 150.0, 400.0, 92.0
 # What is drawn of the scene, up and down from the axis.
 SEEN_DEG = 26.0
@@ -43,7 +43,9 @@ def room(throw_m, hole_mm, picture, lens_m=None):
             svg.text(x + 4, 24.0, f"screen at {number(lens_m)} m", "label"),
         ]
         label += f"; with the lens a screen hangs at {number(lens_m)} m"
-    return svg.Drawing("The room from the side", label, WIDTH, HEIGHT, tuple(shapes), "room")
+    return svg.Drawing(
+        "The room from the side", label, ROOM_WIDTH, ROOM_HEIGHT, tuple(shapes), "room"
+    )
 
 
 def _tree(x, axis_y, half):

@@ -11,7 +11,7 @@ from django.db.models.functions import Cast, Substr
 
 from chimney.kit.models import Box
 from chimney.logbook.models import Sheet
-from chimney.results.catalogue.faults import BY_CODE
+from chimney.results.catalogue.faults import FAULT_BY_CODE
 from chimney.results.models import Verdict
 
 MOST_MONTHS = 24
@@ -19,7 +19,7 @@ MOST_MONTHS = 24
 UNUSED = (Sheet.Stage.BOXED, Sheet.Stage.LOADED)
 # Judged sheets this near to right are good ones.
 GOOD_STOPS = 0.5
-RATED = (("box", "rated at the box EI"), ("learned", "rated at the learned EI"))
+RATING_WORDS = (("box", "rated at the box EI"), ("learned", "rated at the learned EI"))
 
 
 @dataclass(frozen=True)
@@ -62,7 +62,7 @@ def wasted():
     causes = Counter()
     for faults in Verdict.objects.exclude(faults=[]).values_list("faults", flat=True):
         causes.update(code for code in faults)
-    named = [(BY_CODE[code].words, n) for code, n in causes.items() if code in BY_CODE]
+    named = [(FAULT_BY_CODE[code].words, n) for code, n in causes.items() if code in FAULT_BY_CODE]
     wasted_sheets = Sheet.objects.filter(stage__in=(Sheet.Stage.SPOILED, Sheet.Stage.LOST))
     stages = wasted_sheets.order_by().values_list("stage").annotate(Count("pk"))
     named += [(Sheet.Stage(stage).label, count) for stage, count in stages]
@@ -103,4 +103,4 @@ def by_rating(lesson):
     rows = lesson.evidence.filter(**counted).order_by().values_list("sheet__exposures__ei_from")
     rows = rows.annotate(all=Count("pk"), good=Count("pk", filter=is_near))
     counts = {rated: (sheets, good / sheets) for rated, sheets, good in rows if sheets}
-    return [(label, *counts[rated]) for rated, label in RATED if rated in counts]
+    return [(label, *counts[rated]) for rated, label in RATING_WORDS if rated in counts]

@@ -13,7 +13,7 @@ from chimney.logbook.models import Exposure, Sheet
 from chimney.logbook.queries import found_by, with_thread
 
 # No sheet was cut outside of these, and every clock knows them.
-OLDEST, NEWEST = date(1900, 1, 1), date(9998, 1, 1)
+OLDEST, NEWEST_DAY = date(1900, 1, 1), date(9998, 1, 1)
 # Of so many of the newest sheets the nearest are found.
 MOST_LOOKED_AT = 2000
 # How many earlier sheets a plan is shown.
@@ -48,13 +48,13 @@ VERDICTS = {
     "less": {"verdict__stops_more__lte": -0.5},
     "none": {"verdict": None},
 }
-LIGHTS = {
+LIGHT_CONDITIONS = {
     "eye": {"exposures__calculation_data__reading__kind": "sky"},
     "low": {"evidence__light": LOW_SUN},
     "cloud": {"evidence__light": CLOUD},
 }
 # What each field asks; places are known by the rooms above, which hang them on exposures and cans.
-FIELDS = {
+SEARCH_FIELDS = {
     "paper": "paper",
     "camera": "exposures__camera",
     "developer": "development__run__developer",
@@ -76,8 +76,8 @@ def titled(rows):
 def such(search):
     """Sheets that are all that is asked."""
     rows = found_by(search["words"]) if search.get("words") else Sheet.objects.all()
-    conditions = [{FIELDS[name]: search[name]} for name in FIELDS if search.get(name)]
-    conditions += [VERDICTS.get(search.get("verdict")), LIGHTS.get(search.get("light"))]
+    conditions = [{SEARCH_FIELDS[name]: search[name]} for name in SEARCH_FIELDS if search.get(name)]
+    conditions += [VERDICTS.get(search.get("verdict")), LIGHT_CONDITIONS.get(search.get("light"))]
     if search.get("fault"):
         conditions.append({"verdict__faults__icontains": f'"{search["fault"]}"'})
     for lookup in filter(None, conditions):
@@ -95,12 +95,12 @@ def _cut_within(since, until):
     """
     begins = Q(cut_at__gte=_midnight(since)) if since else Q()
     return begins & (
-        Q(cut_at__lt=_midnight(min(until, NEWEST) + timedelta(days=1))) if until else Q()
+        Q(cut_at__lt=_midnight(min(until, NEWEST_DAY) + timedelta(days=1))) if until else Q()
     )
 
 
 def _midnight(day):
-    return timezone.make_aware(datetime.combine(min(max(day, OLDEST), NEWEST), time()))
+    return timezone.make_aware(datetime.combine(min(max(day, OLDEST), NEWEST_DAY), time()))
 
 
 def _narrowed(rows, search):

@@ -150,4 +150,4 @@ def counted(number, words):
 def undo_address(message):
     """Address of a message's undo button, or nothing."""
     tags = message.extra_tags or ""
-    return tags.removeprefix(undo.MARK) if tags.startswith(undo.MARK) else ""
+    return tags.removeprefix(undo.UNDO_MARK) if tags.startswith(undo.UNDO_MARK) else ""

@@ -177,4 +177,4 @@ FAULTS = (
         check="the rails are grey too, the coin test is clean",
     ),
 )
-BY_CODE = {fault.code: fault for fault in FAULTS}
+FAULT_BY_CODE = {fault.code: fault for fault in FAULTS}

@@ -11,7 +11,7 @@ from chimney.results import wording
 from chimney.results.models import Scan, Verdict
 from pinhole import durations
 
-FEWEST, MOST = 2, 6
+FEWEST_COMPARED, MOST_COMPARED = 2, 6
 
 
 @dataclass(frozen=True)
@@ -25,7 +25,9 @@ class Compared:
 
 def compare(codes):
     """[Compared] of the sheets with those codes, in that order; a few queries however many."""
-    sheets = {s.code: s for s in queries.with_thread(Sheet.objects.filter(code__in=codes[:MOST]))}
+    sheets = {
+        s.code: s for s in queries.with_thread(Sheet.objects.filter(code__in=codes[:MOST_COMPARED]))
+    }
     compared_sheets = [sheets[code] for code in dict.fromkeys(codes) if code in sheets]
     scans = {
         s.sheet_id: s

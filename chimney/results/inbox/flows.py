@@ -8,8 +8,8 @@ from chimney.results.scans import flows as scans
 
 CHUNK_BYTES = 1 << 20
 # Whoever waits to write waits no longer than for so many rows.
-ROWS_AT_ONCE = 200
-KEPT = ("size_bytes", "changed_ns", "sha256", "trouble", "seen_at")
+FILES_AT_ONCE = 200
+INBOX_FIELDS = ("size_bytes", "changed_ns", "sha256", "trouble", "seen_at")
 
 
 def marks():
@@ -62,12 +62,12 @@ def _seen(path, mark, **told):
 
 def remember(files):
     """InboxFiles written down, new or as they are now."""
-    for start in range(0, len(files), ROWS_AT_ONCE):
-        _write(files[start : start + ROWS_AT_ONCE])
+    for start in range(0, len(files), FILES_AT_ONCE):
+        _write(files[start : start + FILES_AT_ONCE])
 
 
 @setting
 def _write(files):
     InboxFile.objects.bulk_create(
-        files, update_conflicts=True, unique_fields=["name"], update_fields=list(KEPT)
+        files, update_conflicts=True, unique_fields=["name"], update_fields=list(INBOX_FIELDS)
     )

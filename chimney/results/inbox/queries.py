@@ -2,9 +2,9 @@
 
 from chimney.results.models import InboxFile
 
-SHOWN = 5
+SHOWN_FILES = 5
 
 
 def not_taken():
     """The newest files of the inbox that are scans and were not taken, with why."""
-    return InboxFile.objects.exclude(trouble="")[:SHOWN]
+    return InboxFile.objects.exclude(trouble="")[:SHOWN_FILES]

@@ -10,7 +10,7 @@ from chimney.results.models import Scan
 from chimney.results.pictures.queries import mark_of
 from chimney.results.scans import craft, files, page
 
-TYPES = {"jpg": "image/jpeg", "png": "image/png", "tif": "image/tiff"}
+MEDIA_TYPES = {"jpg": "image/jpeg", "png": "image/png", "tif": "image/tiff"}
 
 
 def positive(scan, kind, *, place):

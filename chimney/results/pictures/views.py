@@ -94,7 +94,7 @@ def export(request, pk, kind):
     large.
     """
     scan_row, wished = _scan(pk), ExportForm(request.GET)
-    if kind not in flows.TYPES:
+    if kind not in flows.MEDIA_TYPES:
         raise Http404("There is no such kind of picture.")
     _preview(scan_row)
     place = wished.cleaned_data["place"] if wished.is_valid() else None
@@ -104,7 +104,9 @@ def export(request, pk, kind):
         flows.positive(scan_row, kind, place=place),
         f"{scan_row.sheet or 'scan'}-positive.{kind}",
     )
-    return FileResponse(file, as_attachment=True, filename=name, content_type=flows.TYPES[kind])
+    return FileResponse(
+        file, as_attachment=True, filename=name, content_type=flows.MEDIA_TYPES[kind]
+    )
 
 
 @etag(queries.mark_of_sheet)

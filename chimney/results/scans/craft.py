@@ -12,14 +12,14 @@ from pinhole.sheet import ToneCurve
 
 # Of a paper's base: dmin and dmax (common practice).
 SCALES = {"rc": (0.06, 1.95), "fibre": (0.08, 1.75), "film": (0.1, 2.4)}
-DENSEST = 2.2
+DENSEST_PAPER = 2.2
 # So far out is a place still on the paper.
-INSIDE = 0.999
+FULL_SCALE_SHARE = 0.999
 # About so many pixels along its longer side are read of a preview.
 READ_PX = 700
 # The light of a camera falls off so smoothly that it is reckoned for so many places, and between
 # them drawn straight.
-PLACES = 65
+GRID_PLACES = 65
 RUNGS = (-3.0, -2.0, -1.0, -0.5, 0.0, 0.5, 1.0, 2.0, 3.0)
 
 
@@ -154,8 +154,8 @@ def fall_off(shape, exposure):
     half_x, half_y = camera.geometry.half_mm
     lies = (high > wide) == (half_y > half_x)
     across, down = (half_x, half_y) if lies else (half_y, half_x)
-    y = np.linspace(-down, down, min(high, PLACES))[:, None] * INSIDE
-    x = np.linspace(-across, across, min(wide, PLACES))[None] * INSIDE
+    y = np.linspace(-down, down, min(high, GRID_PLACES))[:, None] * FULL_SCALE_SHARE
+    x = np.linspace(-across, across, min(wide, GRID_PLACES))[None] * FULL_SCALE_SHARE
     less = camera.geometry.fall_off_stops(*((x, y) if lies else (y, x)))
     return _between(high, len(y)) @ less @ _between(wide, x.size).T if _is_known(less) else None
 
@@ -251,7 +251,7 @@ def on_one_scale(array, *, darkens, wedge=None):
     """Densities from 0 to DENSEST as greys, uint8: bright where a negative is dense, dark where a
     positive is.
     """
-    share = np.clip(densities(array, wedge) / DENSEST, 0, 1)
+    share = np.clip(densities(array, wedge) / DENSEST_PAPER, 0, 1)
     return np.round(255 * (share if darkens else 1 - share)).astype(np.uint8)
 
 

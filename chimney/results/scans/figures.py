@@ -12,11 +12,11 @@ from chimney.results.scans import craft
 
 # What both pictures are drawn in, and the histogram.
 SHOWN_PX = 520.0
-WIDE, HIGH, FOOT = 480.0, 120.0, 22.0
-DENSEST = 2.4
-GRIP = 12.0
+SCAN_WIDTH, SCAN_HEIGHT, FOOT = 480.0, 120.0, 22.0
+DENSEST_DRAWN = 2.4
+GRIP_PX = 12.0
 # What a thumb hits where a phone shows the drawing at half.
-THUMB = 44.0
+GRIP_THUMB = 44.0
 # A lean is taken at the right edge; crops keep so much between them [%].
 MOST_LEAN_DEG, MOST_CUT, LEAST_LEFT = 20.0, 45.0, 10.0
 LEVEL_GAP = 5.0
@@ -85,9 +85,9 @@ def grips(drawn, settings):
     """The Handles of crop and lean."""
     wide, high = drawn.width, drawn.height
     left, top, right, bottom = _crop(settings, wide, high)
-    thumb = svg.circle(0, 0, THUMB, "reach")
-    square = (thumb, svg.rect(-GRIP, -GRIP, 2 * GRIP, 2 * GRIP, "grip"))
-    dot = (thumb, svg.circle(0, 0, GRIP, "grip"))
+    thumb = svg.circle(0, 0, GRIP_THUMB, "reach")
+    square = (thumb, svg.rect(-GRIP_PX, -GRIP_PX, 2 * GRIP_PX, 2 * GRIP_PX, "grip"))
+    dot = (thumb, svg.circle(0, 0, GRIP_PX, "grip"))
     lean = high / 2 + math.tan(math.radians(settings.straighten_deg)) * wide / 2
     return (
         svg.Handle("from", left, top, "Left and upper edge", square),
@@ -99,19 +99,23 @@ def grips(drawn, settings):
 def histogram(measured, settings):
     """A Drawing of how much of the picture has which density, and what becomes black and white."""
     shares = craft.histogram(measured)
-    step, ground = WIDE / len(shares), HIGH - FOOT
+    step, ground = SCAN_WIDTH / len(shares), SCAN_HEIGHT - FOOT
     bars = [
         svg.rect(n * step, ground - share * 90, step * 0.9, share * 90, "tone-bar")
         for n, share in enumerate(shares)
     ]
     marks = [
-        svg.text(density / DENSEST * WIDE, HIGH - 3, f"{density:g}", "label", "middle")
+        svg.text(
+            density / DENSEST_DRAWN * SCAN_WIDTH, SCAN_HEIGHT - 3, f"{density:g}", "label", "middle"
+        )
         for density in (0.3, 0.6, 0.9, 1.2, 1.5, 1.8, 2.1)
     ]
     black, white = craft.level_densities(measured, settings)
-    label = f"density 0 to {DENSEST}; {black:.2f} becomes black and {white:.2f} white"
-    foot = svg.line(0, ground, WIDE, ground, "ground-line")
-    drawn = svg.Drawing("Densities", label, WIDE, HIGH, (*bars, foot, *marks), "histogram")
+    label = f"density 0 to {DENSEST_DRAWN}; {black:.2f} becomes black and {white:.2f} white"
+    foot = svg.line(0, ground, SCAN_WIDTH, ground, "ground-line")
+    drawn = svg.Drawing(
+        "Densities", label, SCAN_WIDTH, SCAN_HEIGHT, (*bars, foot, *marks), "histogram"
+    )
     return replace(drawn, id="histogram")
 
 
@@ -123,12 +127,12 @@ def level_grips(measured, settings):
     ):
         # Drawn as a stem with a foot that is filled as what it stands for.
         stem = (
-            svg.line(0, 6 - HIGH + FOOT, 0, 0, "level-stem"),
-            svg.circle(0, 0, GRIP, f"level-{name}"),
-            svg.rect(-THUMB, -THUMB, 2 * THUMB, 2 * THUMB, "reach"),
+            svg.line(0, 6 - SCAN_HEIGHT + FOOT, 0, 0, "level-stem"),
+            svg.circle(0, 0, GRIP_PX, f"level-{name}"),
+            svg.rect(-GRIP_THUMB, -GRIP_THUMB, 2 * GRIP_THUMB, 2 * GRIP_THUMB, "reach"),
         )
-        x = min(max(density / DENSEST * WIDE, 0.0), WIDE)
-        handles.append(svg.Handle(name, x, HIGH - FOOT, f"What becomes {name}", stem, "x"))
+        x = min(max(density / DENSEST_DRAWN * SCAN_WIDTH, 0.0), SCAN_WIDTH)
+        handles.append(svg.Handle(name, x, SCAN_HEIGHT - FOOT, f"What becomes {name}", stem, "x"))
     return handles
 
 
@@ -142,7 +146,7 @@ def dragged(settings, measured, name, x, y, aspect):
         return {"straighten_deg": round(min(max(lean, -MOST_LEAN_DEG), MOST_LEAN_DEG), 1)}
     if name in ("black", "white"):
         return _levelled(
-            settings, name, craft.level_percent(measured, x / WIDE * DENSEST, settings)
+            settings, name, craft.level_percent(measured, x / SCAN_WIDTH * DENSEST_DRAWN, settings)
         )
     return {}
 

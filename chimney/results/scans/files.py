@@ -11,17 +11,16 @@ from django.conf import settings
 from PIL import Image
 
 from chimney import folder as of_house
-from chimney.parts import pictures, tiff
+from chimney.parts import pictures, tiff, uploads
 
-MEGA = 1_000_000
 MOST_MEGAPIXELS, IN_MEMORY_MEGAPIXELS = 300, 60
 PREVIEW_PX, THUMB_PX, SQUARE_PX = 1400, 240, 512
 # What the first bytes of each kind are.
-KINDS = ((b"\xff\xd8\xff", "jpg"), (b"\x89PNG\r\n\x1a\n", "png"), (b"II*\0", "tif"))
-KINDS += ((b"MM\0*", "tif"),)
+FILE_SIGNATURES = ((b"\xff\xd8\xff", "jpg"), (b"\x89PNG\r\n\x1a\n", "png"), (b"II*\0", "tif"))
+FILE_SIGNATURES += ((b"MM\0*", "tif"),)
 
 
-BROKEN = "It is broken or ends too early: scan or save it again."
+BROKEN_SCAN = "It is broken or ends too early: scan or save it again."
 
 
 class UnreadableError(ValueError):
@@ -105,7 +104,7 @@ def put_away(stored):
 
 def _suffix_of(head):
     """By the first bytes of a file. Raises UnreadableError, before any more of it is taken in."""
-    for mark, kind in KINDS:
+    for mark, kind in FILE_SIGNATURES:
         if head.startswith(mark):
             return kind
     raise NoPictureError("It is neither TIFF, PNG nor JPEG: save it as one of these.")
@@ -125,7 +124,7 @@ def look_through(path):
     """The LookedThrough of an original. Raises UnreadableError in words."""
     vips = pictures.load()
     if path.suffix == ".tif" and not tiff.is_whole(path):
-        raise UnreadableError(BROKEN)
+        raise UnreadableError(BROKEN_SCAN)
     try:
         image = vips.Image.new_from_file(str(path), access="sequential", fail_on="truncated")
         _refuse_size(image)
@@ -133,7 +132,7 @@ def look_through(path):
         size = image.width, image.height
         return LookedThrough(*size, bits, _array(_small(image, str(path))))
     except vips.Error as error:
-        raise UnreadableError(BROKEN) from error
+        raise UnreadableError(BROKEN_SCAN) from error
 
 
 def _small(image, path):
@@ -154,7 +153,7 @@ def _small(image, path):
 
 
 def _refuse_size(image):
-    if image.width * image.height > MOST_MEGAPIXELS * MEGA:
+    if image.width * image.height > MOST_MEGAPIXELS * uploads.MEGA:
         raise UnreadableError(
             f"It has more than {MOST_MEGAPIXELS} megapixels: scan it less finely."
         )
@@ -268,7 +267,7 @@ def _at_any_place(image, laid):
     """The same, to be read in any order: a large one in squares from the disc, which has more
     room.
     """
-    if image.width * image.height < IN_MEMORY_MEGAPIXELS * MEGA:
+    if image.width * image.height < IN_MEMORY_MEGAPIXELS * uploads.MEGA:
         return image.copy_memory()
     image.tiffsave(str(laid), tile=True, tile_width=SQUARE_PX, tile_height=SQUARE_PX)
     return pictures.load().Image.new_from_file(str(laid))

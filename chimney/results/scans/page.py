@@ -19,8 +19,8 @@ from chimney.results.scans.forms import ExportForm, InOrderForm, ReadByForm, Set
 MOST_SPOTS, SMALLEST_PX = 3, 24
 # The light table shows this many at once.
 MOST_IN_ORDER = 48
-DIGITS = re.compile(r"(\d+)", re.ASCII)
-KINDS = (("jpg", "As JPEG"), ("png", "As PNG"), ("tif", "As TIFF, 16 bits"))
+DIGIT_RUN = re.compile(r"(\d+)", re.ASCII)
+EXPORT_KINDS = (("jpg", "As JPEG"), ("png", "As PNG"), ("tif", "As TIFF, 16 bits"))
 
 
 @dataclass(frozen=True)
@@ -105,7 +105,7 @@ def of_scan(scan, work, spots=()):
     """Context of the page of one scan: what it says, its histogram and the ladder, if it belongs to
     a sheet that was timed.
     """
-    page = {"scan": scan, "work": work, "rungs": (), "alike": alike(scan), "kinds": KINDS}
+    page = {"scan": scan, "work": work, "rungs": (), "alike": alike(scan), "kinds": EXPORT_KINDS}
     page |= {"settings": ToneSetting.objects.all(), "setting_form": SettingForm()}
     page["export"] = ExportForm()
     page["read_by"] = ReadByForm(initial={"wedge": scan.wedge_id})
@@ -239,7 +239,7 @@ def unpictured():
 
 def natural(text):
     """A key that puts 2 before 10."""
-    return [part.zfill(12) if part.isdecimal() else part for part in DIGITS.split(text.lower())]
+    return [part.zfill(12) if part.isdecimal() else part for part in DIGIT_RUN.split(text.lower())]
 
 
 def in_order(params=None, first=""):

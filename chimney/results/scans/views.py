@@ -21,7 +21,7 @@ from chimney.results.scans.forms import (
     UploadForm,
 )
 
-SHOWN = 48
+SHOWN_SCANS = 48
 
 
 def scans(request):
@@ -42,9 +42,12 @@ def _table(request, more, status=200):
     context = {"form": UploadForm(), "group": GroupForm(), "inbox": files.inbox()}
     context |= {"overdue": waiting.overdue(), "not_taken": inbox.not_taken()}
     context["waiting"] = rows.filter(state=Scan.State.WAITING).count()
-    context["broken"] = rows.filter(state=Scan.State.BROKEN)[:SHOWN]
+    context["broken"] = rows.filter(state=Scan.State.BROKEN)[:SHOWN_SCANS]
     ready = rows.filter(state=Scan.State.READY)
-    context |= {"matched": ready.exclude(sheet=None)[:SHOWN], "first": request.GET.get("from", "")}
+    context |= {
+        "matched": ready.exclude(sheet=None)[:SHOWN_SCANS],
+        "first": request.GET.get("from", ""),
+    }
     context["in_order"] = page.in_order(first=context["first"])
     context["settings"] = ToneSetting.objects.exists()
     template = "results/_scans.html" if request.htmx else "results/scans.html"

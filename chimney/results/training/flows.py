@@ -6,7 +6,7 @@ from chimney.results.models import Trial
 from chimney.results.signals import trained
 
 # An eye changes: the newest count.
-KEPT = 200
+KEPT_TRIALS = 200
 
 
 @verb
@@ -21,7 +21,7 @@ def judge(puzzle, stops, fault):
         true_fault=puzzle.fault,
         at=clock.now(),
     )
-    old = Trial.objects.values_list("pk", flat=True)[KEPT:]
+    old = Trial.objects.values_list("pk", flat=True)[KEPT_TRIALS:]
     Trial.objects.filter(pk__in=list(old)).delete()
     trained.send(Trial)
     return trial

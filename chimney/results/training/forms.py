@@ -2,7 +2,7 @@
 
 from django import forms
 
-from chimney.results.catalogue.faults import BY_CODE
+from chimney.results.catalogue.faults import FAULT_BY_CODE
 from chimney.results.training.craft import SHOWN_FAULTS
 from pinhole import verdicts
 
@@ -16,7 +16,7 @@ class TrialForm(forms.Form):
         super().__init__(*args, **kwargs)
         self.looks = {look.code: look for look in verdicts.looks(medium)}
         self.fields["look"].choices = [(look.code, look.words) for look in self.looks.values()]
-        named = [(code, BY_CODE[code].words) for code in SHOWN_FAULTS]
+        named = [(code, FAULT_BY_CODE[code].words) for code in SHOWN_FAULTS]
         self.fields["fault"].choices = [("", "nothing amiss"), *named]
 
     @property

@@ -4,10 +4,10 @@ from chimney.results.models import Trial
 from chimney.results.training import craft
 
 # As far back as an eye is taken from.
-NEWEST = 40
+NEWEST_TRIALS = 40
 
 
 def eye():
     """The craft.Eye of the newest trials whose sheet could be read."""
-    rows = Trial.objects.exclude(true_fault__in=("fog", "double"))[:NEWEST]
+    rows = Trial.objects.exclude(true_fault__in=("fog", "double"))[:NEWEST_TRIALS]
     return craft.eye([trial.off_stops for trial in rows])

@@ -7,7 +7,7 @@ from django.views.decorators.http import require_POST
 
 from chimney.ledger.keys import row_key
 from chimney.results import wording
-from chimney.results.catalogue.faults import BY_CODE, FAULTS
+from chimney.results.catalogue.faults import FAULT_BY_CODE, FAULTS
 from chimney.results.models import Trial
 from chimney.results.scans import files
 from chimney.results.training import craft, flows, queries
@@ -33,7 +33,7 @@ def _last():
     trial = Trial.objects.first()
     if trial is None:
         return None
-    named = [BY_CODE[code].words if code else "nothing amiss" for code in _faults_of(trial)]
+    named = [FAULT_BY_CODE[code].words if code else "nothing amiss" for code in _faults_of(trial)]
     return {
         "trial": trial,
         "true": wording.sentence(trial.medium, trial.true_stops),
@@ -62,7 +62,7 @@ def faults(request):
 
 
 def example(request, code):
-    if code not in BY_CODE:
+    if code not in FAULT_BY_CODE:
         raise Http404("There is no such fault.")
     return _jpeg(craft.example(code))
 

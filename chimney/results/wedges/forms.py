@@ -9,8 +9,8 @@ from chimney.parts.fields import NumberField
 
 # From step to step of most wedges [density] (common practice).
 USUAL_STEP = 0.15
-MOST_STEPS = 32
-DENSEST = 4.0
+MOST_WEDGE_STEPS = 32
+DENSEST_STEP = 4.0
 
 
 @dataclass(frozen=True)
@@ -30,13 +30,13 @@ class WedgeStep:
 def read_steps(texts):
     """Steps of an address; what is none is left out."""
     steps = []
-    for text in texts[:MOST_STEPS]:
+    for text in texts[:MOST_WEDGE_STEPS]:
         place, _, density = text.rpartition(",")
         try:
             step = WedgeStep(*clicks.shares(place), float(density))
         except ValueError:
             continue
-        if 0 <= step.density <= DENSEST:
+        if 0 <= step.density <= DENSEST_STEP:
             steps.append(step)
     return steps
 
@@ -45,7 +45,7 @@ class WedgeStepForm(forms.Form):
     density = NumberField(
         label="The next step has a density of",
         least=0,
-        most=DENSEST,
+        most=DENSEST_STEP,
         noun="A density",
         help_text="As printed on the wedge, or 0.75 for an 18 % grey card.",
     )

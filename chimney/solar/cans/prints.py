@@ -4,44 +4,53 @@ it.
 
 from chimney.parts import svg
 
-WIDTH, HEIGHT = 120.0, 74.0
+CAN_LABEL_WIDTH_MM, CAN_LABEL_HEIGHT_MM = 120.0, 74.0
 PLEA = "It draws the path of the sun. Please leave it as it is."
 HARMLESS = "paper in a tin, nothing that burns, hears or sends."
 BLANK = "______________________"
 # The round: so many cans on a sheet, each so high.
-A_SHEET, ROW_MM, ROUND_W = 12, 21.0, 186.0
+A_SHEET, ROUND_ROW_MM, ROUND_W = 12, 21.0, 186.0
 
 
 def label(can):
     """The label, in millimetres."""
     shapes = [
-        svg.rect(0.0, 0.0, WIDTH, HEIGHT, "fine"),
-        svg.text(6.0, 13.0, "This is a camera without a lens.", "bold huge", fit=WIDTH - 12),
+        svg.rect(0.0, 0.0, CAN_LABEL_WIDTH_MM, CAN_LABEL_HEIGHT_MM, "fine"),
+        svg.text(
+            6.0, 13.0, "This is a camera without a lens.", "bold huge", fit=CAN_LABEL_WIDTH_MM - 12
+        ),
         svg.text(
             6.0,
             23.0,
             PLEA,
             "big",
-            fit=WIDTH - 12,
+            fit=CAN_LABEL_WIDTH_MM - 12,
         ),
-        svg.line(6.0, 28.0, WIDTH - 6, 28.0, "fine"),
-        svg.text(6.0, 36.0, f"Here from {_day(can.first_day)}", "bold big", fit=WIDTH - 12),
-        svg.text(6.0, 43.0, f"until {_day(can.last_day)}", "bold big", fit=WIDTH - 12),
-        svg.text(6.0, 52.0, f"Permission: {can.permission or BLANK}", fit=WIDTH - 12),
-        svg.text(6.0, 59.0, f"Questions, or in the way? {can.contact or BLANK}", fit=WIDTH - 12),
+        svg.line(6.0, 28.0, CAN_LABEL_WIDTH_MM - 6, 28.0, "fine"),
+        svg.text(
+            6.0, 36.0, f"Here from {_day(can.first_day)}", "bold big", fit=CAN_LABEL_WIDTH_MM - 12
+        ),
+        svg.text(6.0, 43.0, f"until {_day(can.last_day)}", "bold big", fit=CAN_LABEL_WIDTH_MM - 12),
+        svg.text(6.0, 52.0, f"Permission: {can.permission or BLANK}", fit=CAN_LABEL_WIDTH_MM - 12),
+        svg.text(
+            6.0,
+            59.0,
+            f"Questions, or in the way? {can.contact or BLANK}",
+            fit=CAN_LABEL_WIDTH_MM - 12,
+        ),
         svg.text(
             6.0,
             68.0,
             f"{can}: {HARMLESS}",
             "small",
-            fit=WIDTH - 12,
+            fit=CAN_LABEL_WIDTH_MM - 12,
         ),
     ]
     return svg.Drawing(
         f"Label of {can}",
         "purpose, dates, permission, contact",
-        WIDTH,
-        HEIGHT,
+        CAN_LABEL_WIDTH_MM,
+        CAN_LABEL_HEIGHT_MM,
         tuple(shapes),
         "print",
     )
@@ -91,9 +100,9 @@ def _round_sheet(cans, part):
         svg.text(0.0, 12.5, "Shut the hole before you move it: a finger, then the tape.", "small"),
     ]
     for n, can in enumerate(cans):
-        shapes += _round_row(can, 16.0 + n * ROW_MM)
+        shapes += _round_row(can, 16.0 + n * ROUND_ROW_MM)
     label = "; ".join(f"{can}, due {_day(can.last_day)}" for can in cans)
-    height = 18.0 + max(1, len(cans)) * ROW_MM
+    height = 18.0 + max(1, len(cans)) * ROUND_ROW_MM
     return svg.Drawing("The round of the cans", label, ROUND_W, height, tuple(shapes), "print")
 
 

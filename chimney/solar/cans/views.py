@@ -14,7 +14,7 @@ from chimney.parts.templatetags.said import at_place
 from chimney.solar import figures, wording
 from chimney.solar.cans import craft, files, flows, prints, queries
 from chimney.solar.cans.forms import EventForm, LookForm, PutOutForm, ShutForm
-from chimney.solar.cans.wording import CHECKLIST, HOMECOMING, LATENT, SCHOOLS
+from chimney.solar.cans.wording import CHECKLIST, FIXING_SCHOOLS, HOMECOMING, LATENT
 from chimney.solar.models import Solargraph
 from chimney.solar.planner import flows as plans
 
@@ -101,7 +101,7 @@ def _page(request, can, *, status=200, **forms):
         "shut_form": ShutForm(can=can),
     }
     page |= {"look_form": LookForm(), "scan_form": LookForm(initial=_scan(can))} | forms
-    page |= {"schools": SCHOOLS, "homecoming": HOMECOMING, "latent": LATENT}
+    page |= {"schools": FIXING_SCHOOLS, "homecoming": HOMECOMING, "latent": LATENT}
     return render(request, "solar/one.html", page | _drawn(can), status=status)
 
 
@@ -168,7 +168,7 @@ def close(request, pk):
     return redirect("solar:one", pk)
 
 
-STEPS = {
+CAN_STEPS = {
     "undo": flows.not_out_after_all,
     "reopen": flows.reopen,
     "fix": flows.fix,
@@ -180,7 +180,7 @@ STEPS = {
 
 @require_POST
 def step(request, pk, word):
-    STEPS[word](_can(pk))
+    CAN_STEPS[word](_can(pk))
     return redirect("solar:one", pk)
 
 

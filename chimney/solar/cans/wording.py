@@ -18,7 +18,7 @@ HOMECOMING = (
     "Back between two cards into a light-tight box.",
 )
 # The schools on fixing, side by side; the default first, and why.
-SCHOOLS = (
+FIXING_SCHOOLS = (
     (
         "never",
         "Not fixed: the scan is the picture, and fixing bleaches most of it. The "

@@ -7,14 +7,14 @@ from chimney.parts.scales import compass, number
 from chimney.places import craft as places
 from pinhole.projection import directions
 
-SIZE, LIST_W = 300.0, 120.0
+MAP_SIZE, LIST_W = 300.0, 120.0
 # A place whose cans have no spots yet is drawn so far around.
 LEAST_REACH_KM = 0.15
 BARS_KM = (0.01, 0.1, 1, 10, 100, 1000, 10_000, 40_000)
 
 
 # Cans without a spot stand so far from the middle, so many degrees apart.
-RING, RING_DEG = 42, 40
+MAP_RING, RING_DEG = 42, 40
 
 
 class _Ground:
@@ -36,16 +36,16 @@ class _Ground:
 
     def _ring(self, n):
         turn = np.radians(RING_DEG * n)
-        out = RING * (1 + n // (360 // RING_DEG))
-        return SIZE / 2 + out * float(np.sin(turn)), SIZE / 2 - out * float(np.cos(turn))
+        out = MAP_RING * (1 + n // (360 // RING_DEG))
+        return MAP_SIZE / 2 + out * float(np.sin(turn)), MAP_SIZE / 2 - out * float(np.cos(turn))
 
     def _at(self, where):
         east, north = places.away_km(self.place, *where)
-        return SIZE / 2 + east * self.scale, SIZE / 2 - north * self.scale
+        return MAP_SIZE / 2 + east * self.scale, MAP_SIZE / 2 - north * self.scale
 
     def where(self, x, y):
         """(latitude, longitude) of a place on the plan."""
-        north, east = (SIZE / 2 - y) / self.scale, (x - SIZE / 2) / self.scale
+        north, east = (MAP_SIZE / 2 - y) / self.scale, (x - MAP_SIZE / 2) / self.scale
         return places.beside(self.place, east, north)
 
 
@@ -53,10 +53,10 @@ def map_of(place, cans):
     """A Drawing of the plan: each can with the way it looks, and the place itself."""
     ground = _Ground(place, cans)
     shapes = [
-        svg.rect(0.0, 0.0, SIZE + LIST_W, SIZE, "sky"),
-        svg.text(SIZE / 2, 14.0, "N", "label strong", "middle"),
-        svg.line(SIZE / 2 - 6, SIZE / 2, SIZE / 2 + 6, SIZE / 2, "axis"),
-        svg.line(SIZE / 2, SIZE / 2 - 6, SIZE / 2, SIZE / 2 + 6, "axis"),
+        svg.rect(0.0, 0.0, MAP_SIZE + LIST_W, MAP_SIZE, "sky"),
+        svg.text(MAP_SIZE / 2, 14.0, "N", "label strong", "middle"),
+        svg.line(MAP_SIZE / 2 - 6, MAP_SIZE / 2, MAP_SIZE / 2 + 6, MAP_SIZE / 2, "axis"),
+        svg.line(MAP_SIZE / 2, MAP_SIZE / 2 - 6, MAP_SIZE / 2, MAP_SIZE / 2 + 6, "axis"),
     ]
     boxes = []
     for can, (x, y) in zip(cans, ground.places_of(cans), strict=True):
@@ -72,14 +72,16 @@ def map_of(place, cans):
         shapes.append(svg.text(x + 10, label_y, str(can), "label"))
     shapes += _bar(ground)
     label = "; ".join(f"{can} looks {compass(can.stood.azimuth_deg)}" for can in cans)
-    return svg.Drawing("Where the cans are", label, SIZE + LIST_W, SIZE, tuple(shapes), "map")
+    return svg.Drawing(
+        "Where the cans are", label, MAP_SIZE + LIST_W, MAP_SIZE, tuple(shapes), "map"
+    )
 
 
 def _bar(ground):
     bar = next(m for m in BARS_KM if m * ground.scale >= 24 or m == BARS_KM[-1])
-    yield svg.line(10.0, SIZE - 12, 10 + bar * ground.scale, SIZE - 12, "measure")
+    yield svg.line(10.0, MAP_SIZE - 12, 10 + bar * ground.scale, MAP_SIZE - 12, "measure")
     label = f"{number(bar * 1000)} m" if bar < 1 else f"{number(bar)} km"
-    yield svg.text(10.0, SIZE - 18, label, "label")
+    yield svg.text(10.0, MAP_SIZE - 18, label, "label")
 
 
 def spots(place, cans):

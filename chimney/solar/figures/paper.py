@@ -99,17 +99,17 @@ def _skyline_on(prediction, at, half, view):
 
 
 # A rolled can's ground is drawn in so many columns, looked at in so many places each.
-COLUMNS, PLACES = 90, 120
+GROUND_COLUMNS, GROUND_PLACES = 90, 120
 
 
 def _ground_by_columns(prediction, at, half, css):
     """The same for a can that hangs askew, whose skyline may run any way across its paper."""
-    width = 2 * half[0] / COLUMNS
-    x = (np.arange(COLUMNS) + 0.5) * width - half[0]
-    y = np.linspace(-half[1], half[1], PLACES)
+    width = 2 * half[0] / GROUND_COLUMNS
+    x = (np.arange(GROUND_COLUMNS) + 0.5) * width - half[0]
+    y = np.linspace(-half[1], half[1], GROUND_PLACES)
     azimuth, altitude = prediction.pointing.sky(*prediction.back.sight(*np.meshgrid(x, y)))
     ground = altitude < np.maximum(prediction.skyline.altitude_deg(azimuth), 0.0)
-    for n in range(COLUMNS):
+    for n in range(GROUND_COLUMNS):
         edges = np.flatnonzero(np.diff(np.concatenate([[0], ground[:, n].astype(int), [0]])))
         for first, last in zip(edges[::2], edges[1::2] - 1, strict=True):
             (left, a), (right, b) = (

@@ -8,9 +8,9 @@ from chimney.parts import svg
 from chimney.parts.axes import Axis
 from chimney.parts.scales import compass, number
 
-WIDTH, HEIGHT = 560.0, 340.0
-LEFT, RIGHT, TOP, BASE = 30.0, 18.0, 8.0, 300.0
-FLOOR_DEG, ROOF_DEG = -6.0, 90.0
+SKY_WIDTH, SKY_HEIGHT = 560.0, 340.0
+SKY_LEFT, SKY_RIGHT, SKY_TOP, SKY_BASE = 30.0, 18.0, 8.0, 300.0
+SKY_FLOOR_DEG, ROOF_DEG = -6.0, 90.0
 # Half of the sky that is drawn, in degrees of azimuth; beyond the polar circles and between the
 # tropics all of it.
 HALF_DEG, WHOLE_FROM_LATITUDE, TROPIC_DEG = 135.0, 60.0, 24.0
@@ -27,8 +27,8 @@ class Frame:
         self.middle = 180.0 if latitude >= 0 else 0.0
         self.half = 180.0 if is_whole else HALF_DEG
 
-        self._off = Axis(-self.half, self.half, LEFT, WIDTH - RIGHT)
-        self.y = Axis(FLOOR_DEG, ROOF_DEG, BASE, TOP)
+        self._off = Axis(-self.half, self.half, SKY_LEFT, SKY_WIDTH - SKY_RIGHT)
+        self.y = Axis(SKY_FLOOR_DEG, ROOF_DEG, SKY_BASE, SKY_TOP)
 
     def x(self, azimuth_deg):
         return self._off((np.asarray(azimuth_deg, float) - self.middle + 180) % 360 - 180)
@@ -42,12 +42,12 @@ class Frame:
         """Polylines through directions, broken where they leave the drawing."""
         x, y = self.x(azimuth_deg), self.y(altitude_deg)
         inside = (
-            (x >= LEFT)
-            & (x <= WIDTH - RIGHT)
-            & (np.asarray(altitude_deg) >= FLOOR_DEG)
+            (x >= SKY_LEFT)
+            & (x <= SKY_WIDTH - SKY_RIGHT)
+            & (np.asarray(altitude_deg) >= SKY_FLOOR_DEG)
             & np.isfinite(y)
         )
-        jumps = np.abs(np.diff(x, prepend=x[:1])) > (WIDTH - LEFT - RIGHT) / 2
+        jumps = np.abs(np.diff(x, prepend=x[:1])) > (SKY_WIDTH - SKY_LEFT - SKY_RIGHT) / 2
         return runs(list(zip(x.tolist(), y.tolist(), strict=True)), inside.tolist(), jumps.tolist())
 
 
@@ -88,7 +88,7 @@ def sky(prediction):
     """
     frame = Frame(prediction.track)
     shapes = [
-        svg.rect(LEFT, TOP, WIDTH - LEFT - RIGHT, BASE - TOP, "sky"),
+        svg.rect(SKY_LEFT, SKY_TOP, SKY_WIDTH - SKY_LEFT - SKY_RIGHT, SKY_BASE - SKY_TOP, "sky"),
         *_grid(frame),
         *_paths(prediction, frame),
     ]
@@ -109,19 +109,21 @@ def sky(prediction):
         f"faces {aim.azimuth_deg:.0f}° {compass(aim.azimuth_deg)}, leans back "
         f"{number(aim.tilt_deg, 3)}°"
     )
-    shapes.append(svg.text(LEFT + 10, TOP + 20, caption, "label here-label"))
-    return svg.Drawing("The sky it sees", label, WIDTH, HEIGHT, tuple(shapes), "sky-drawing", "sky")
+    shapes.append(svg.text(SKY_LEFT + 10, SKY_TOP + 20, caption, "label here-label"))
+    return svg.Drawing(
+        "The sky it sees", label, SKY_WIDTH, SKY_HEIGHT, tuple(shapes), "sky-drawing", "sky"
+    )
 
 
 def _grid(frame):
     for degrees in (0, 15, 30, 45, 60, 75):
         y = frame.y(degrees)
-        yield svg.line(LEFT, y, WIDTH - RIGHT, y, "grid")
-        yield svg.text(LEFT - 5, y + 5, f"{degrees}°", "label", "end")
+        yield svg.line(SKY_LEFT, y, SKY_WIDTH - SKY_RIGHT, y, "grid")
+        yield svg.text(SKY_LEFT - 5, y + 5, f"{degrees}°", "label", "end")
     for azimuth in range(0, 360, 45):
         x = frame.x(azimuth)
-        if LEFT <= x <= WIDTH - RIGHT:
-            yield svg.text(x, BASE + 18, compass(azimuth), "label strong", "middle")
+        if SKY_LEFT <= x <= SKY_WIDTH - SKY_RIGHT:
+            yield svg.text(x, SKY_BASE + 18, compass(azimuth), "label strong", "middle")
 
 
 def _paths(prediction, frame):
@@ -140,7 +142,7 @@ def _paths(prediction, frame):
                 float(frame.y(prediction.track.altitude_deg[n, top])),
             )
             # In the tropics a sun may culminate behind the picture.
-            if LEFT <= x <= WIDTH - RIGHT:
+            if SKY_LEFT <= x <= SKY_WIDTH - SKY_RIGHT:
                 yield svg.text(x, y - 6, label, "label", "middle")
 
 
@@ -165,13 +167,17 @@ def _edge(prediction):
 
 def _ground(prediction, frame):
     around = frame.middle - frame.half + np.linspace(0.001, 2 * frame.half - 0.001, 181)
-    height = np.maximum(prediction.skyline.altitude_deg(around), FLOOR_DEG)
+    height = np.maximum(prediction.skyline.altitude_deg(around), SKY_FLOOR_DEG)
     top = list(zip(frame.x(around), frame.y(height), strict=True))
-    return [(LEFT, BASE), *((float(x), float(y)) for x, y in top), (WIDTH - RIGHT, BASE)]
+    return [
+        (SKY_LEFT, SKY_BASE),
+        *((float(x), float(y)) for x, y in top),
+        (SKY_WIDTH - SKY_RIGHT, SKY_BASE),
+    ]
 
 
 # The first circle of a handle is not prediction: it is what a thumb hits.
-RING = (
+AIM_RING = (
     svg.circle(0, 0, 24, "hit"),
     svg.circle(0, 0, 13, "ring"),
     svg.line(-6.0, 0.0, 6.0, 0.0, "ring"),
@@ -187,13 +193,13 @@ def grips(prediction):
     frame, aim, handles = Frame(prediction.track), prediction.pointing, []
     for n, (azimuth, height) in enumerate(prediction.skyline.points or LEVEL):
         x, y = frame.x(azimuth), float(frame.y(height))
-        if LEFT <= x <= WIDTH - RIGHT:
+        if SKY_LEFT <= x <= SKY_WIDTH - SKY_RIGHT:
             label = f"Skyline at {azimuth:.0f} degrees: {number(height, 3)} high"
             handles.append(svg.Handle(f"sky{n}", x, y, label, DOT, step=3.0))
     label = (
         f"The can's direction: {aim.azimuth_deg:.0f} degrees, leaning back "
         f"{number(aim.tilt_deg, 3)}"
     )
-    x = min(WIDTH - RIGHT, max(LEFT, float(frame.x(aim.azimuth_deg))))
-    y = min(BASE, max(TOP, float(frame.y(aim.tilt_deg))))
-    return [*handles, svg.Handle("aim", x, y, label, RING, step=4.0)]
+    x = min(SKY_WIDTH - SKY_RIGHT, max(SKY_LEFT, float(frame.x(aim.azimuth_deg))))
+    y = min(SKY_BASE, max(SKY_TOP, float(frame.y(aim.tilt_deg))))
+    return [*handles, svg.Handle("aim", x, y, label, AIM_RING, step=4.0)]

@@ -12,7 +12,7 @@ from pinhole.projection import Pointing
 # Less than this of a turn is none, in words [degrees].
 WORTH_DEG = 0.5
 # More corners of a skyline than these are not offered.
-MOST = 40
+MOST_DAYS_TO_MARK = 40
 # A turn moves trails along themselves more than across: how much of it counts for dates (geometry,
 # at middle latitudes).
 ACROSS = 0.3
@@ -46,7 +46,9 @@ def days_to_mark(can):
 
 def points_to_mark(can):
     """The corners of its skyline, as they were typed: [(direction, height)]."""
-    return [(float(azimuth) % 360, float(height)) for azimuth, height, *_ in can.horizon][:MOST]
+    return [(float(azimuth) % 360, float(height)) for azimuth, height, *_ in can.horizon][
+        :MOST_DAYS_TO_MARK
+    ]
 
 
 def on_paper(can, mark):

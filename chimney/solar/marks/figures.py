@@ -5,22 +5,24 @@ import numpy as np
 from chimney.parts import svg
 from chimney.solar.figures.sky import shown_days, to_its_ends
 
-WIDE = 640.0
-STEP = 4
+MARKED_WIDTH = 640.0
+TRAIL_STEP = 4
 
 
 def overlay(aspect, marks, prediction):
     """A Drawing to lie over the positive: each mark, and the predicted trails if there is a
     Prediction.
     """
-    high = WIDE * aspect
+    high = MARKED_WIDTH * aspect
     shapes = _trails(prediction, high) if prediction else []
     for n, mark in enumerate(marks, 1):
-        x, y = mark.across * WIDE, mark.down * high
+        x, y = mark.across * MARKED_WIDTH, mark.down * high
         shapes += [svg.circle(x, y, 8.0, "spot-ring"), svg.circle(x, y, 8.0, "mark-ring")]
         shapes.append(svg.text(x + 11, y - 8, n, "on-picture"))
     label = f"{len(marks)} marks on the picture" + (", the trails over it" if prediction else "")
-    return svg.Drawing("The picture that came", label, WIDE, high, tuple(shapes), "over-picture")
+    return svg.Drawing(
+        "The picture that came", label, MARKED_WIDTH, high, tuple(shapes), "over-picture"
+    )
 
 
 def _trails(prediction, high):
@@ -28,9 +30,9 @@ def _trails(prediction, high):
     shapes = []
     for n in shown_days(prediction):
         x, y = prediction.trails.x_mm[n], prediction.trails.y_mm[n]
-        px = (np.nan_to_num(x) / half_across + 1) / 2 * WIDE
+        px = (np.nan_to_num(x) / half_across + 1) / 2 * MARKED_WIDTH
         py = (np.nan_to_num(y) / half_high + 1) / 2 * high
-        for places in to_its_ends(prediction.trails.on_paper[n], STEP):
+        for places in to_its_ends(prediction.trails.on_paper[n], TRAIL_STEP):
             run = list(zip(px[places].tolist(), py[places].tolist(), strict=True))
             shapes.append(svg.polyline(run, "trail-laid"))
     return shapes

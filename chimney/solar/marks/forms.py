@@ -12,7 +12,7 @@ from chimney.places.forms import BearingField
 # What a mark may lie on besides the trail of a day; a point is its direction and its height.
 HORIZON, POINT = "horizon", "_"
 # More than these tell nothing new.
-MOST = 24
+MOST_MARKS = 24
 
 
 @dataclass(frozen=True)
@@ -58,7 +58,7 @@ def read_on(text):
 def read_marks(texts):
     """PictureMarks of an address; what is none is left out."""
     marks = []
-    for text in texts[:MOST]:
+    for text in texts[:MOST_MARKS]:
         try:
             place, _, on = text.rpartition(",")
             marks.append(PictureMark(*clicks.shares(place), read_on(on)))

@@ -17,7 +17,7 @@ from chimney.solar.marks.forms import MarkForm, PictureMark, read_marks
 from chimney.solar.planner import files
 
 # A trail is marked more than once, and so is chosen still; a corner of the skyline once.
-KEPT = ("on", "day")
+KEPT_CHOICES = ("on", "day")
 
 
 def marks(request, pk):
@@ -44,13 +44,13 @@ def _aspect(scan):
 
 def _clicked(request, scan, form):
     """The PictureMark of a click on the picture, or None."""
-    place = clicks.read(request.GET, figures.WIDE, figures.WIDE * _aspect(scan))
+    place = clicks.read(request.GET, figures.MARKED_WIDTH, figures.MARKED_WIDTH * _aspect(scan))
     return PictureMark(*place, form.chosen) if place and form.is_valid() else None
 
 
 def _to(pk, marks, typed):
     query = [("m", mark.written) for mark in marks]
-    query += [(name, typed[name]) for name in KEPT if typed.get(name)]
+    query += [(name, typed[name]) for name in KEPT_CHOICES if typed.get(name)]
     return redirect(f"{reverse('solar:marks', args=[pk])}?{urlencode(query)}")
 
 

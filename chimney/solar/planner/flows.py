@@ -7,7 +7,7 @@ from chimney.logbook.models import Sheet
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
 from chimney.solar.models import LongSkyline, Record, Solargraph
-from chimney.solar.planner.queries import MARK
+from chimney.solar.planner.queries import SKYLINE_MARK
 
 # What a plan has of the planner's form as it is.
 PLANNED = ("camera", "place", "kind", "azimuth_deg", "tilt_deg", "roll_deg")
@@ -92,4 +92,4 @@ def short(text):
     """Key under which a long skyline is kept, to stand in an address."""
     key = hashlib.sha256(text.encode()).hexdigest()[:16]
     LongSkyline.objects.update_or_create(key=key, defaults={"text": text, "at": clock.now()})
-    return f"{MARK}{key}"
+    return f"{SKYLINE_MARK}{key}"

@@ -15,10 +15,11 @@ from chimney.solar.forms import GOALS, SunForm, say_points
 from chimney.solar.models import Record, Solargraph
 from chimney.solar.planner import flows, queries
 from chimney.solar.planner.wording import facts as facts_of
+from pinhole import solargraph
 from pinhole.projection import Pointing
 from pinhole.solargraph import climate, pointing, skyline
 
-FIRST = {
+FIRST_PLANNER = {
     "tilt_deg": "0",
     "roll_deg": "",
     "kind": "span",
@@ -26,9 +27,9 @@ FIRST = {
     "view": "positive",
     "water": "",
 }
-FIRST |= {"from_time": "", "to_time": "", "horizon": "", "leaf": "", "dragged": ""}
-BOXES = ("water",)
-NAMES = [*SunForm.base_fields, "dragged"]
+FIRST_PLANNER |= {"from_time": "", "to_time": "", "horizon": "", "leaf": "", "dragged": ""}
+PLANNER_BOXES = ("water",)
+PLANNER_FIELDS = [*SunForm.base_fields, "dragged"]
 SKYLINES = ("horizon", "leaf")
 # Fields that a drag changes, which the live answer brings along.
 DRAGGED = ("azimuth_deg", "tilt_deg", "horizon")
@@ -169,17 +170,17 @@ def read(params, *, can=None, live=False, judging=False):
     """The PlannerPage for what came in; a kept solargraph is where it begins. While not judging,
     empty fields are forgiven.
     """
-    typed_fields = {name: params[name] for name in NAMES if name in params}
+    typed_fields = {name: params[name] for name in PLANNER_FIELDS if name in params}
     # What is usual is looked up only where it is not typed.
     usual = (
         {}
         if can or {"place", "camera", "first_day", "last_day", "azimuth_deg"} <= set(typed_fields)
         else queries.usual()
     )
-    typed = FIRST | usual | (_of_can(can) if can else {}) | typed_fields
+    typed = FIRST_PLANNER | usual | (_of_can(can) if can else {}) | typed_fields
     typed |= {name: queries.whole(typed[name]) for name in SKYLINES}
     if "place" in params:
-        typed |= {box: params.get(box, "") for box in BOXES}
+        typed |= {box: params.get(box, "") for box in PLANNER_BOXES}
     place = str(typed.get("place", ""))
     moved_on = str(params.get("line_of", place)) != place
     if moved_on or (not can and "horizon" not in params):
@@ -263,7 +264,7 @@ def minutes_of(cleaned):
     noon = places.bounds(cleaned["place"], cleaned["first_day"])[0].replace(hour=12)
     standard_min = 60 * craft.standard_offset_h(cleaned["place"], cleaned["first_day"])
     shift = round(noon.utcoffset() / timedelta(minutes=1) - standard_min)
-    return (start - shift) % craft.DAY_MIN, (end - shift) % craft.DAY_MIN
+    return (start - shift) % solargraph.DAY_MIN, (end - shift) % solargraph.DAY_MIN
 
 
 def _sunshine(cleaned, track):

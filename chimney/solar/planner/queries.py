@@ -10,7 +10,7 @@ from chimney.solar.forms import say_points
 from chimney.solar.models import LongSkyline, Record, Solargraph
 
 # What marks the key of a long skyline in an address.
-MARK = "@"
+SKYLINE_MARK = "@"
 
 
 def measured(place):
@@ -56,7 +56,7 @@ def skyline_of(place):
 
 def whole(text):
     """The skyline that an address means; nothing for a key that is not kept here."""
-    if not str(text).startswith(MARK):
+    if not str(text).startswith(SKYLINE_MARK):
         return text
     row = LongSkyline.objects.filter(pk=str(text)[1:17]).first()
     return row.text if row else ""

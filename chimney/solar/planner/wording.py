@@ -53,12 +53,17 @@ def _facts_of_lines(prediction):
 
 # How a trail darkens, up to so many minutes of clear sun at f/200 on one place; a single clear day
 # gives about two, and that is seen (common practice).
-DARKENS = ((0.3, "too pale"), (0.8, "thin"), (60, "good"), (np.inf, "dense, colours may turn"))
+DARKENING_WORDS = (
+    (0.3, "too pale"),
+    (0.8, "thin"),
+    (60, "good"),
+    (np.inf, "dense, colours may turn"),
+)
 
 
 def _darkens(prediction):
     rests = darkening(prediction)
-    dark = next(phrase for limit, phrase in DARKENS if rests.usual_min < limit)
+    dark = next(phrase for limit, phrase in DARKENING_WORDS if rests.usual_min < limit)
     crowded = rests.most_min > 1.2 * rests.usual_min
     crowd_words = f", {number(rests.most_min, 2)} where lines crowd" if crowded else ""
     return "darkens", (

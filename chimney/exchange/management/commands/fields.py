@@ -2,7 +2,7 @@ from django.core.management.base import BaseCommand
 
 from chimney.exchange.whole import catalogue
 
-HEAD = """# Every field of a whole log
+FIELDS_HEADING = """# Every field of a whole log
 
 Written by `manage.py fields` from the same bounds that a log is held to when it is brought in;
 what surrounds it is told in [formats.md](formats.md). A field that may be null says so.
@@ -20,7 +20,10 @@ def told():
     """The page of all fields, as Markdown."""
     rows = catalogue.schema()["properties"]["rows"]["properties"]
     return "\n".join(
-        [HEAD, *(line for kind, fields in rows.items() for line in _of_kind(kind, fields))]
+        [
+            FIELDS_HEADING,
+            *(line for kind, fields in rows.items() for line in _of_kind(kind, fields)),
+        ]
     )
 
 

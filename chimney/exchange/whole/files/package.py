@@ -21,12 +21,12 @@ MOST_PICTURE_BYTES = 8_000_000
 MOST_ORIGINAL_BYTES = 2_000_000_000
 # A log packs to a tenth; what unpacks to many times that was made to fill a disc.
 MOST_TIMES, NEVER_TOO_MUCH_BYTES = 60, 20_000_000
-WAYS = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)
+COMPRESSIONS = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)
 # What a ZIP raises that is damaged, locked, or packed in a way that is not known.
-BROKEN = (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, OSError, ValueError)
-BROKEN += (zlib.error, lzma.LZMAError)
+ZIP_ERRORS = (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, OSError, ValueError)
+ZIP_ERRORS += (zlib.error, lzma.LZMAError)
 # What reading one raises beside ValueError, which is the log's own fault.
-UNREADABLE = tuple(error for error in BROKEN if error not in (ValueError, OSError))
+UNREADABLE = tuple(error for error in ZIP_ERRORS if error not in (ValueError, OSError))
 
 
 class Package:
@@ -40,7 +40,7 @@ class Package:
         self.spooled = SpooledLog(folder() / "rows")
         try:
             self.zip = zipfile.ZipFile(self.path) if zipfile.is_zipfile(self.path) else None
-        except BROKEN as error:
+        except ZIP_ERRORS as error:
             raise _damaged() from error
         if self.zip:
             self._measure()
@@ -52,7 +52,7 @@ class Package:
         parts = self.zip.infolist()
         unpacked = sum(part.file_size for part in parts)
         too_much = max(NEVER_TOO_MUCH_BYTES, MOST_TIMES * self.path.stat().st_size)
-        if unpacked > too_much or any(part.compress_type not in WAYS for part in parts):
+        if unpacked > too_much or any(part.compress_type not in COMPRESSIONS for part in parts):
             self.zip.close()
             raise forms.ValidationError("That ZIP is packed as no log is: nothing was unpacked.")
 
@@ -90,7 +90,7 @@ class Package:
             return self.path.open("rb")
         try:
             return self.zip.open(LOG)
-        except BROKEN as error:
+        except ZIP_ERRORS as error:
             raise _damaged() from error
 
     def _measured(self):
@@ -108,7 +108,7 @@ class Package:
             if self.zip is None or self.zip.getinfo(path).file_size > MOST_PICTURE_BYTES:
                 return None
             content = self.zip.read(path)
-        except (KeyError, *BROKEN):
+        except (KeyError, *ZIP_ERRORS):
             return None
         return content if content[:3] == b"\xff\xd8\xff" else None
 
@@ -124,7 +124,7 @@ class Package:
                 return False
             with closing(self.zip.open(f"scans/{name}")) as original:
                 return scans.told_by(_pieces(original)) == (sha256, suffix)
-        except (KeyError, *BROKEN):
+        except (KeyError, *ZIP_ERRORS):
             return False
 
     def unpack_scan(self, sha256, suffix):
@@ -138,7 +138,7 @@ class Package:
         except OSError:
             # The disc, which is no fault of the ZIP.
             raise
-        except (KeyError, *BROKEN):
+        except (KeyError, *ZIP_ERRORS):
             return False
         return (stored.sha256, stored.suffix) == (sha256, suffix)
 

@@ -8,7 +8,7 @@ from pathlib import Path
 
 from django import forms
 
-from chimney.exchange.whole.catalogue import FORMAT, KINDS, VERSION
+from chimney.exchange.whole.catalogue import FORMAT, LOG_VERSION, ROW_KINDS
 from chimney.parts.json_stream import JsonStream
 
 MOST_ROWS = 400_000
@@ -64,7 +64,7 @@ class SpooledLog:
 
     def _spool(self, kind, stream):
         """The rows of a kind; what else stands in their place, or of no known kind, is none."""
-        if kind not in KINDS or stream.next_character() != "[":
+        if kind not in ROW_KINDS or stream.next_character() != "[":
             stream.value()
             return
         path, before = self.folder / kind, self.count
@@ -88,12 +88,12 @@ class SpooledLog:
         if self.head.get("format") != FORMAT:
             raise _other()
         version = self.head.get("version")
-        if version != VERSION:
+        if version != LOG_VERSION:
             raise forms.ValidationError(
-                f"That log is of version {str(version)[:20]}, and version {VERSION} is read "
+                f"That log is of version {str(version)[:20]}, and version {LOG_VERSION} is read "
                 "here. Bring this Chimney up to date, or write the log anew with the other one."
             )
-        if set(self.rows) != set(KINDS) or "rows" in self.head or "answers" in self.head:
+        if set(self.rows) != set(ROW_KINDS) or "rows" in self.head or "answers" in self.head:
             raise forms.ValidationError("Rows are missing in that log.")
 
 

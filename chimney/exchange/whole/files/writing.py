@@ -5,14 +5,14 @@ import zipfile
 from itertools import islice
 
 from chimney.exchange.whole import queries
-from chimney.exchange.whole.catalogue import KINDS, data_of, model_of
+from chimney.exchange.whole.catalogue import ROW_KINDS, data_of, model_of
 from chimney.results.models import Scan
 from chimney.results.scans import files as scans
 
 # The member of the ZIP that is the log.
 LOG = "log.json"
-AT_ONCE = 500
-ROW = json.JSONEncoder(ensure_ascii=False, allow_nan=False)
+LINES_AT_ONCE = 500
+ROW_ENCODER = json.JSONEncoder(ensure_ascii=False, allow_nan=False)
 
 
 def write(out):
@@ -35,14 +35,14 @@ def write(out):
 
 def _by_many(pieces):
     """Lists of so many of them as are worth packing at once."""
-    while some := list(islice(pieces, AT_ONCE)):
+    while some := list(islice(pieces, LINES_AT_ONCE)):
         yield some
 
 
 def text_of(log):
     """A log as JSON, a row a line."""
     head = {name: value for name, value in log.items() if name not in ("rows", "answers")}
-    rows = ((kind, log["rows"][kind]) for kind in KINDS if kind in log["rows"])
+    rows = ((kind, log["rows"][kind]) for kind in ROW_KINDS if kind in log["rows"])
     return "".join(_pieces_of(head, rows, lambda: log["answers"]))
 
 
@@ -67,7 +67,9 @@ def _lines(rows, data=()):
     between = "\n"
     for row in rows:
         json_fields = [name for name in data if type(row[name]) is queries.JsonText]
-        line = ROW.encode(row | {name: f"\0{name}" for name in json_fields} if json_fields else row)
+        line = ROW_ENCODER.encode(
+            row | {name: f"\0{name}" for name in json_fields} if json_fields else row
+        )
         for name in json_fields:
             # No word in a log holds what stands for it meanwhile.
             line = line.replace(f'"\\u0000{name}"', row[name], 1)

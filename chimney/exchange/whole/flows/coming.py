@@ -11,7 +11,7 @@ from django.db.models import F
 
 from chimney.exchange.models import Arrivals, Bringing
 from chimney.exchange.whole import files
-from chimney.exchange.whole.catalogue import KINDS, model_of, own_of, tables_of
+from chimney.exchange.whole.catalogue import ROW_KINDS, model_of, own_of, tables_of
 from chimney.exchange.whole.flows import answers
 from chimney.exchange.whole.flows.handing import put_away, refuse
 from chimney.exchange.whole.flows.leaving import clear, stays
@@ -22,7 +22,7 @@ from chimney.lessons import flows as lessons
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
 
-State, MOST_NAMED = Bringing.State, 40
+State, MOST_RENAMED = Bringing.State, 40
 MEANWHILE = (
     "While it came in something was written here that stands in its way. Nothing of it is in: "
     "hand it over once more."
@@ -38,7 +38,7 @@ def come_in(bringing, beat):
             bringing = _begun(bringing, package, beat)
             with _attached(path_of(bringing)):
                 _lay_originals(bringing, package, beat)
-                for kind in KINDS:
+                for kind in ROW_KINDS:
                     _carry(bringing, kind, beat)
     except forms.ValidationError as error:
         return _let_be(bringing, error.messages[0], beat)
@@ -76,7 +76,7 @@ def _begin(bringing, trial):
     bringing = current(bringing)
     bringing.reached = {"firsts": trial.firsts, "originals": trial.originals}
     bringing.reached |= {"answers": trial.answers}
-    bringing.renamed = trial.renamed[:MOST_NAMED]
+    bringing.renamed = trial.renamed[:MOST_RENAMED]
     bringing.done_rows, bringing.of_rows = 0, sum(map(len, trial.came.values()))
     bringing.save()
     for kind, uids in trial.came.items():

@@ -7,7 +7,7 @@ from django.db.models import F, ForeignObjectRel
 
 from chimney.exchange.models import Bringing
 from chimney.exchange.whole import files
-from chimney.exchange.whole.catalogue import KINDS, kind_of, model_of, tables_of, words_of
+from chimney.exchange.whole.catalogue import ROW_KINDS, kind_of, model_of, tables_of, words_of
 from chimney.exchange.whole.flows.trial import away_with
 from chimney.ledger.once import current, setting
 from chimney.ledger.pace import Pace
@@ -32,12 +32,12 @@ def clear(bringing, beat):
     them.
     """
     came = {arrivals.kind: set(arrivals.by_pk) for arrivals in bringing.arrivals.all()}
-    for kind in KINDS:
+    for kind in ROW_KINDS:
         _refuse_if_used(kind, came, came.get(kind, ()))
         beat()
     _begin(bringing, came)
     pace = Pace()
-    for kind in reversed(KINDS):
+    for kind in reversed(ROW_KINDS):
         pks = sorted(came.get(kind, ()))
         while pks:
             pks = pks[pace.stroke(partial(_stroke, bringing.pk, kind, came, pks)) :]
@@ -115,7 +115,7 @@ def _pointing(kind):
     pointing = []
     for relation in _relations(kind):
         field, far_kind = relation.field, kind_of(relation.related_model)
-        if far_kind not in KINDS:
+        if far_kind not in ROW_KINDS:
             continue
         if relation.many_to_many:
             joined = field.remote_field.through._meta.db_table
@@ -129,7 +129,7 @@ def _pointing(kind):
 @cache
 def _made_anew(kind):
     """True if rows that do not travel hang on those of that kind."""
-    return any(kind_of(relation.related_model) not in KINDS for relation in _relations(kind))
+    return any(kind_of(relation.related_model) not in ROW_KINDS for relation in _relations(kind))
 
 
 def _refuse_if_used(kind, came, pks):

@@ -11,7 +11,7 @@ from chimney.darkroom.models import OwnProcess
 from chimney.exchange import signals
 from chimney.exchange.models import Bringing
 from chimney.exchange.whole import craft, files, queries
-from chimney.exchange.whole.catalogue import KINDS, model_of, own_of, tables_of, words_of
+from chimney.exchange.whole.catalogue import ROW_KINDS, model_of, own_of, tables_of, words_of
 from chimney.exchange.whole.flows import answers, apart
 from chimney.ledger.once import setting
 
@@ -47,7 +47,7 @@ def tried(bringing, package, beat):
         before = contradictions()
         try:
             with transaction.atomic():
-                for kind in KINDS:
+                for kind in ROW_KINDS:
                     trial.put_in(kind, rows[kind])
         except IntegrityError as error:
             raise forms.ValidationError(CONTRADICTS) from error
@@ -61,7 +61,7 @@ def tried(bringing, package, beat):
 def _most_rows(rows):
     """{table: how many rows of a log can come into it at most}."""
     count_by_table = {}
-    for kind in KINDS:
+    for kind in ROW_KINDS:
         table, many = tables_of(kind)
         count_by_table[table] = len(rows[kind])
         for to_many, joined in many.items():
@@ -115,7 +115,7 @@ class TriedLog:
 
     def __post_init__(self):
         uids = queries.Uids()
-        self.resolved = {kind: uids.of_all(kind) for kind in KINDS}
+        self.resolved = {kind: uids.of_all(kind) for kind in ROW_KINDS}
 
     def put_in(self, kind, rows):
         """The new rows of a kind, in their order."""

@@ -18,7 +18,7 @@ from chimney.results.scans import files as scans
 OLD = timedelta(days=3)
 LITTLE_BYTES = 500_000_000
 # Before any of these nothing else can be asked.
-FIRST = 2
+FIRST_LINES = 2
 
 
 class Command(BaseCommand):
@@ -36,7 +36,7 @@ class Command(BaseCommand):
             for sentence in faults:
                 self.stderr.write(self.style.ERROR(sentence))
             wrong += len(faults)
-            if faults and number < FIRST:
+            if faults and number < FIRST_LINES:
                 break
             if not faults:
                 self.stdout.write(f"Well: {check.__doc__}")

@@ -30,7 +30,7 @@ class Command(BaseCommand):
     def prepare(self):
         folder.make()
         if folder.is_emptied() and not folder.DATABASE.exists():
-            self.say(folder.EMPTIED)
+            self.say(folder.EMPTIED_TROUBLE)
             return
         if not folder.is_sound():
             self.say(folder.DAMAGED)
@@ -42,7 +42,7 @@ class Command(BaseCommand):
         folder.make()
         folder.lay_reserve()
         if not folder.remember(Sheet.objects.count()):
-            self.say(folder.EMPTIED)
+            self.say(folder.EMPTIED_TROUBLE)
 
     def bring_up_to_date(self):
         """Migrate, with a copy of what was there before if there was anything."""

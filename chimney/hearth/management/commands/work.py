@@ -21,12 +21,12 @@ from chimney.results.pictures import flows as pictures
 from chimney.results.scans import files, flows
 
 # Between two looks at the inbox, in which a file that is being written grows.
-REST_S, REST_AFTER_TROUBLE_S = 2.0, 15.0
+WATCH_REST_S, REST_AFTER_TROUBLE_S = 2.0, 15.0
 # Somebody looks at a page and waits.
 REST_AWAITED_S = 0.5
 # Pages come first.
-BEHIND = 10
-AT_ONCE = 5
+NICENESS = 10
+SCANS_AT_ONCE = 5
 # What takes its worker with it so often is let be.
 MOST_DEATHS = 2
 DEADLY = "The program that looks through scans ended over it twice: save it in another form."
@@ -52,7 +52,7 @@ class Command(BaseCommand):
 
     def handle(self, *args, watch=False, **options):
         if watch:
-            os.nice(BEHIND)
+            os.nice(NICENESS)
             self.watch()
         held = beside.alone("work")
         if held is None:
@@ -68,7 +68,7 @@ class Command(BaseCommand):
     def watch(self):
         """Round after round, until whoever started this is gone."""
         while (held := beside.alone("work")) is None:
-            beside.rest(REST_S)
+            beside.rest(WATCH_REST_S)
         self.fatal, self.deaths = beside.left_behind()
         while not held.closed:
             try:
@@ -86,7 +86,7 @@ class Command(BaseCommand):
         """
         beside.beat()
         brought, now = 0, time.monotonic()
-        if not patient or now - self.looked_at >= REST_S:
+        if not patient or now - self.looked_at >= WATCH_REST_S:
             folder.lay_reserve()
             self.looked_at = now
             brought = self.empty_inbox(patient=patient)
@@ -123,7 +123,7 @@ class Command(BaseCommand):
 
     def work_off(self):
         """Look through some that wait; how many those were."""
-        waiting = flows.waiting(AT_ONCE)
+        waiting = flows.waiting(SCANS_AT_ONCE)
         for scan in waiting:
             if self.is_deadly(scan.sha256):
                 flows.not_read(scan, DEADLY)

@@ -13,7 +13,7 @@ from chimney.places.models import Place
 from chimney.solar.planner import flows
 from pinhole.solargraph import climate
 
-MOST_BYTES = 400_000
+MOST_WEATHER_BYTES = 400_000
 
 
 class Command(BaseCommand):
@@ -36,7 +36,7 @@ class Command(BaseCommand):
             raise CommandError("A service is asked over http or https.")
         try:
             with urllib.request.urlopen(f"{url}?{urlencode(query)}", timeout=20) as answer:
-                text = answer.read(MOST_BYTES + 1).decode("utf-8-sig")
+                text = answer.read(MOST_WEATHER_BYTES + 1).decode("utf-8-sig")
             rows = list(csv.reader(io.StringIO(text)))
             days = np.arange(np.datetime64(first), np.datetime64(today.isoformat()))
             climate.read_csv(rows, days, np.full(len(days), 24.0))
