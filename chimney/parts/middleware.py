@@ -97,7 +97,7 @@ def _is_too_long(request):
     if not request.let_in:
         return length > settings.MOST_BYTES_OF_A_STRANGER
     if request.content_type != "multipart/form-data":
-        return length > settings.MOST_BYTES
+        return length > settings.MOST_UPLOAD_BYTES
     scans = any(_leads_to(request, name) for name in settings.SCANS_GO_TO)
     return length > (settings.MOST_BYTES_OF_SCANS if scans else settings.MOST_BYTES_WITH_PICTURE)
 

@@ -62,11 +62,16 @@ ABOVE_ALL |= {"folder.py", "copies.py", "beside.py", "serving.py", "starting.py"
 
 # Names that say nothing of what they hold, and docstrings that ask.
 VAGUE = set(
-    "found told said known made kept wanted asked shown seen given one there here at of more most "
-    "least way ways words what which whole done gone taken read once near far off over own other "
-    "others".split()
+    re.findall(
+        r"\w+",
+        """
+        found told said known made kept wanted asked shown seen given one there here at of more most
+        least way ways words what which whole done gone taken read once near far off over own other
+        others
+        """,
+    )
 )
-ASKING = set("What Whether How Which Where When Who Why Whose As".split())
+ASKING = set(re.findall(r"\w+", "What Whether How Which Where When Who Why Whose As"))
 
 
 def sources():

@@ -200,7 +200,7 @@ window.chimneyTaps = (() => {
 
   // Nothing is changed under a finger that is down: what it pressed must still be there when it is lifted.
   // A finger whose lifting nobody saw is no reason to stand still.
-  const LONGEST_PRESS_MS = 2000;
+  const LONGEST_PRESS_MS = 10000;
   let pressed = Number.NEGATIVE_INFINITY;
   addEventListener("pointerdown", () => {
     pressed = performance.now();
