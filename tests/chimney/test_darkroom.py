@@ -10,9 +10,19 @@ from io import BytesIO
 from django.test import TestCase
 from pypdf import PdfReader
 
-from chimney.darkroom import flows, queries, wording
+from chimney.darkroom import craft, flows, page, queries, wording
 from chimney.darkroom.catalogue.processes import BY_KEY
-from chimney.darkroom.models import Bath, Development, LaneTap, OwnProcess, Print, Run, Vessel
+from chimney.darkroom.models import (
+    Bath,
+    Development,
+    LaneTap,
+    LightTest,
+    OwnProcess,
+    Print,
+    Run,
+    SafeLight,
+    Vessel,
+)
 from chimney.darkroom.procedure import flows as procedure
 from chimney.darkroom.room import flows as room
 from chimney.darkroom.running.page import Bench
@@ -239,6 +249,53 @@ class Runs(Dark):
         room.throw_away(bath)
         self.refused("was thrown away", self.begin, self.exposed(), baths=[bath])
         self.refused("was thrown away", room.top_up, bath, 5)
+
+    def test_a_bath_is_worn_by_what_wears_it_more_and_is_tired_at_its_end(self):
+        bath = Bath(capacity_m2=0.1, lasts_days=10, purpose="develop", mixed_at=self.now)
+        sheet = Sheet(size="4x5 in", paper=self.paper)
+        # Days old, 4x5 in sheets of 0.0129 m2: what wears it, whether it is tired.
+        for days, sheets, by_age, tired in (
+            (1, 0, True, False),
+            (1, 4, False, False),
+            (9, 4, True, False),
+            (10, 0, True, True),
+            (0, 8, False, True),
+            (9.9, 7, True, False),
+        ):
+            state = craft.bath_state(bath, [sheet] * sheets, self.now + timedelta(days=days))
+            self.assertEqual((state.by_age, state.is_tired), (by_age, tired), (days, sheets))
+            self.assertGreaterEqual(
+                state.used + 1e-9, max(days / 10, sheets * 0.0129 / 0.1) - 0.001
+            )
+        longer = [
+            craft.bath_state(bath, [], self.now + timedelta(days=days)).longer for days in range(13)
+        ]
+        self.assertEqual(longer, sorted(longer))
+        self.assertEqual((longer[0], longer[11]), (1.0, longer[10]))
+
+    def test_the_most_sensitive_paper_says_how_long_a_lamp_is_safe(self):
+        other, untested = (
+            Paper.objects.create(name=name, kind="negative", box_ei=6) for name in ("fast", "new")
+        )
+        lamp = SafeLight.objects.create(name="red lamp")
+        for paper, safe_s, days in ((self.paper, 480, 0), (other, 120, 0), (self.paper, 240, 1)):
+            # The coin shows first at twice the time that was safe.
+            test = {"distance_mm": 1200, "times_s": [60, 120, 240, 480, 960]}
+            test["shows_s"] = 2 * safe_s
+            moment = self.now + timedelta(days=days)
+            LightTest.objects.create(light=lamp, paper=paper, tested_at=moment, **test)
+        sheets = {p.pk: Sheet(paper=p) for p in (self.paper, other, untested)}
+        for papers, safe_s in (
+            ([self.paper], 240),
+            ([other], 120),
+            ([self.paper, other], 120),
+            ([other, self.paper], 120),
+            ([self.paper, untested], None),
+            ([], None),
+        ):
+            found = page.safe_s(lamp, [sheets[paper.pk] for paper in papers])
+            self.assertEqual(found, safe_s, papers)
+        self.assertIsNone(page.safe_s(None, [sheets[other.pk]]))
 
 
 class Pages(Dark):

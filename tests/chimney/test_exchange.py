@@ -32,6 +32,7 @@ from chimney.darkroom.catalogue.processes import BY_KEY
 from chimney.darkroom.models import Bath, OwnProcess, Run
 from chimney.exchange.management.commands import fields
 from chimney.exchange.models import Arrivals, Bringing, FeedToken, Installation
+from chimney.exchange.tables import queries as tables
 from chimney.exchange.whole import catalogue, craft, files, flows, forms, queries, wording
 from chimney.field.models import Taken
 from chimney.field.plan import flows as shots
@@ -544,6 +545,13 @@ class Tables(TestCase):
                 self.assertEqual(told["opened_at"], f"{opening.opened_at:%Y-%m-%dT%H:%M:%S}+00:00")
                 self.assertAlmostEqual(float(told["f_number"]), camera.f_number)
         self.assertEqual(self.client.get("/data/table/other.csv").status_code, 404)
+
+    def test_a_cell_that_a_spreadsheet_would_compute_is_quoted(self):
+        # As spreadsheets begin a formula (common practice); numbers of ours stay numbers.
+        for words in ("=1+1", "+1", "-1", "@x", "\t=1", "\r=1"):
+            self.assertEqual(tables.cell(words), "'" + words)
+        for value, text in (("a=b", "a=b"), ("", ""), (None, ""), (-1.5, "-1.5"), (0, "0")):
+            self.assertEqual(tables.cell(value), text)
 
     def test_places_go_out_as_geojson_and_come_in_once(self):
         Place.objects.create(name="Rauholm", latitude_deg=57.1, longitude_deg=19.6)

@@ -211,6 +211,7 @@ class House(TestCase):
         for path in (ROOT / "chimney").rglob("*.html"):
             for number, line in enumerate(path.read_text().splitlines(), 1):
                 self.assertLessEqual(len(line), 120, f"{path} {number}")
+            self.assertLessEqual(number, 120, path)
 
     def test_no_migration_is_missing(self):
         call_command("makemigrations", check=True, dry_run=True, stdout=StringIO())

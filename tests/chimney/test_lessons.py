@@ -5,25 +5,60 @@ stays out.
 import math
 from copy import copy
 from datetime import datetime, timedelta
+from types import SimpleNamespace
 
 import numpy as np
+from django.test import SimpleTestCase
 
 from chimney.darkroom import flows as darkroom
 from chimney.darkroom import queries as darkroom_queries
 from chimney.kit import flows as kit_flows
 from chimney.kit.models import Box
+from chimney.lessons import craft, wording
 from chimney.lessons import flows as lessons
-from chimney.lessons import wording
 from chimney.lessons.models import Evidence, Finding, KeptSearch, Lesson
 from chimney.lessons.progress import queries
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Sheet
 from chimney.parts import clock
 from chimney.results import flows as results
+from pinhole import exposure, reciprocity
 from tests.chimney.kitchen import kit, opened
 from tests.chimney.pages import TestCase
 
 PLAN = {"kind": "seconds", "meter_f": "128", "meter_iso": "6", "sheets": "single"}
+
+
+class WhatASheetSays(SimpleTestCase):
+    """What a plan knew already is no news: a sheet says the same, whatever its time was reckoned
+    with.
+    """
+
+    def evidence(self, learned, given_s, school, **more):
+        spec = exposure.Specification(
+            f_number=290.0, ei=more.pop("ei", 6.0), school=school, learned=learned, **more
+        )
+        calculation = exposure.calculate(exposure.Reading("seconds", "", 4.0, 128, 6), spec)
+        taken = SimpleNamespace(calculation=calculation, effective_s=given_s)
+        return craft.said(taken, SimpleNamespace(box_ei=6.0), 0.5)
+
+    def test_known_stops_are_taken_out_of_the_evidence(self):
+        for school in (reciprocity.NoCorrection(), reciprocity.PowerLaw(1.2)):
+            plain = self.evidence((), 60.0, school)
+            for learned in ((("camera", 1.0, 0.2),), (("camera", -0.5, 0.2), ("light", 1.5, 0.3))):
+                known = self.evidence(learned, 60.0, school)
+                for column in ("metered_s", "needed_s"):
+                    self.assertAlmostEqual(known[column], plain[column], places=6, msg=column)
+            # Nor what a bracket tried, nor the EI that stood on the dial.
+            tried = self.evidence((), 60.0, school, trial_stops=1.0)
+            rated = self.evidence((), 60.0, school, ei=3.0)
+            for other in (tried, rated):
+                self.assertAlmostEqual(other["metered_s"], plain["metered_s"], places=6)
+                self.assertAlmostEqual(other["needed_s"], plain["needed_s"], places=6)
+            # A stop more of light on the scene is a stop less metered.
+            self.assertAlmostEqual(
+                plain["needed_s"], school.adjusted_s(school.metered_s(60) * 2**0.5)
+            )
 
 
 class Lessons(TestCase):

@@ -6,6 +6,7 @@ import hashlib
 import shutil
 import struct
 import tempfile
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from io import BytesIO, StringIO
 from pathlib import Path
@@ -182,6 +183,36 @@ class Scans(TestCase):
             f"/read/scans/{scan.pk}/", typed | {"low_percent": "60", "high_percent": "40"}
         )
         self.assertContains(bad, "at least 5 %", status_code=422)
+
+    def test_gamma_and_quarter_turns_are_what_they_say(self):
+        codes = np.arange(256, dtype=np.uint8).reshape(16, 16)
+        plain = craft.Tones(False, (0.0,), (255.0,), 1.0, False, 0)
+        np.testing.assert_array_equal(plain.positive(codes), codes)
+        # The ends stay; a gamma above 1 makes all between brighter, and so much: half the scale
+        # becomes the square root of a half at 2.
+        table = replace(plain, gamma=2.0).table(8)
+        self.assertEqual((table[0], table[255], table[64]), (0, 255, 128))
+        between = codes.ravel()[2:253]
+        self.assertTrue((table[2:253] > between).all())
+        self.assertTrue((replace(plain, gamma=0.5).table(8)[2:253] < between).all())
+        # Inverted first: what was dark is bright, and levels count from there.
+        self.assertEqual(replace(plain, inverted=True).table(8)[[0, 255]].tolist(), [255, 0])
+        levels = replace(plain, inverted=True, lows=(55.0,)).table(8)
+        self.assertEqual((levels[200], levels[199] > 0), (0, True))
+        # A corner walks round clockwise, after the picture was mirrored.
+        corner = np.zeros((4, 6), np.uint8)
+        corner[0, 0] = 255
+        for quarters, mirrored, place in (
+            (0, False, (0, 0)),
+            (1, False, (0, -1)),
+            (2, False, (-1, -1)),
+            (3, False, (-1, 0)),
+            (0, True, (0, -1)),
+            (1, True, (-1, -1)),
+        ):
+            turned = replace(plain, quarters=quarters, mirrored=mirrored).positive(corner)
+            self.assertEqual(turned.shape, (4, 6) if quarters % 2 == 0 else (6, 4))
+            self.assertEqual(turned[place], 255, (quarters, mirrored))
 
     def test_a_large_preview_is_read_as_a_small_one_and_at_every_place(self):
         exposure = self.sheet.last_exposure

@@ -163,6 +163,96 @@ class Verdicts(TestCase):
         )
 
 
+class Reading(TestCase):
+    """A sheet drawn by hand, place by place, and judgements that follow from others."""
+
+    def sheet(self, base=0.1, left=1.0, right=1.4, between=2.9):
+        """Rails 3 deep all around, what lies as deep again beside them, then two halves."""
+        image = np.full((100, 140), base)
+        image[3:-3, 3:-3] = between
+        image[6:-6, 6:70], image[6:-6, 70:-6] = left, right
+        return image
+
+    def test_rails_are_the_base_and_what_lies_beside_them_is_not_read(self):
+        reading = densitometry.read_sheet(self.sheet())
+        self.assertEqual((reading.base, reading.lightest, reading.darkest), (0.1, 1.0, 1.4))
+        self.assertAlmostEqual(reading.uneven, 0.4)
+        self.assertAlmostEqual(reading.contrast, 0.4)
+        self.assertAlmostEqual(reading.used(0.1, 2.1), 0.2)
+        # Where nothing was covered all of it is the picture, and its lightest the base.
+        whole = densitometry.read_sheet(self.sheet(base=0.9), rim=0)
+        self.assertEqual((whole.base, whole.darkest), (0.9, 2.9))
+        for lopsided in (self.sheet()[:, ::-1], self.sheet(left=1.4, right=1.0)):
+            self.assertAlmostEqual(densitometry.read_sheet(lopsided).uneven, 0.4)
+
+    def test_which_share_of_the_picture_each_mark_stands_for(self):
+        rng = np.random.default_rng(4)
+        image = np.full((306, 306), 0.1)
+        values = rng.permutation(np.linspace(0, 1, 282 * 282))
+        image[12:-12, 12:-12] = values.reshape(282, 282)
+        reading = densitometry.read_sheet(image, rim=6 / 306)
+        marks = (reading.lightest, reading.low, reading.middle, reading.high, reading.darkest)
+        np.testing.assert_allclose(marks, (0.01, 0.1, 0.5, 0.9, 0.99), atol=1e-4)
+
+    def of(self, curve, stops, medium="negative", base=None, uneven=0.0):
+        """A SheetReading of tones made by so much light each; base: as the paper has it."""
+        low, middle, high = sorted(float(curve.density(s, medium)) for s in stops)
+        fresh = curve.dmax if medium in sheet.POSITIVE else curve.dmin
+        base = fresh if base is None else base
+        return densitometry.SheetReading(base, low - 0.2, low, middle, high, high + 0.2, uneven)
+
+    @settings(max_examples=60, deadline=None)
+    @given(some.sampled_from(PAPERS), some.floats(-0.8, 0.8))
+    def test_so_much_more_light_is_judged_as_so_much_less_wanted(self, paper, stops):
+        medium, curve = paper
+        tones = np.array([-0.7, 0.0, 0.7])
+        plain = sheet.judge(self.of(curve, tones, medium), curve, medium)
+        lit = sheet.judge(self.of(curve, tones + stops, medium), curve, medium)
+        self.assertAlmostEqual(plain.stops_more - lit.stops_more, stops, places=6)
+        self.assertEqual((lit.cannot, lit.sd_stops), ("", plain.sd_stops))
+
+    def test_the_middle_counts_as_much_as_both_ends(self):
+        _, curve = PAPERS[0]
+        for stops, more in (((-1, 0.4, 1), -0.2), ((-1, 0, 1.4), -0.1), ((-1.4, 0, 1), 0.1)):
+            found = sheet.judge(self.of(curve, stops), curve)
+            self.assertAlmostEqual(found.stops_more, more, msg=stops)
+
+    def test_tones_at_the_ends_of_the_scale_widen_the_doubt_and_two_end_it(self):
+        _, curve = PAPERS[0]
+        doubts = []
+        for stops, cannot in (
+            ((-0.7, 0, 0.7), False),
+            ((-9, 0, 0.7), False),
+            ((-9, 0, 9), False),
+            ((-9, -9, 0.7), True),
+            ((0, 9, 9), True),
+        ):
+            found = sheet.judge(self.of(curve, stops), curve)
+            self.assertEqual(bool(found.cannot), cannot, stops)
+            doubts.append(found.sd_stops)
+        self.assertEqual(doubts, sorted(doubts))
+        self.assertGreater(doubts[1], doubts[0] + 0.3)
+
+    def test_fog_is_told_by_what_no_light_reached_on_either_kind_of_paper(self):
+        for medium, curve in (PAPERS[0], PAPERS[2]):
+            scale = curve.dmax - curve.dmin
+            sign = -1 if medium in sheet.POSITIVE else 1
+            fresh = curve.dmax if sign < 0 else curve.dmin
+            for share, fogged in ((0.0, False), (0.05, False), (0.3, True)):
+                reading = self.of(curve, (-0.7, 0, 0.7), medium, fresh + sign * share * scale)
+                told = "fogged" in sheet.judge(reading, curve, medium).cannot
+                self.assertEqual(told, fogged, (medium, share))
+
+    def test_halves_that_differ_and_an_empty_sheet_are_told(self):
+        _, curve = PAPERS[0]
+        plain = sheet.judge(self.of(curve, (-0.7, 0, 0.7)), curve)
+        uneven = sheet.judge(self.of(curve, (-0.7, 0, 0.7), uneven=0.5), curve)
+        self.assertFalse(any("halves" in reason for reason in plain.reasons))
+        self.assertTrue(any("halves" in reason for reason in uneven.reasons))
+        blank = densitometry.SheetReading(0.05, 0.06, 0.06, 0.07, 0.08, 0.08, 0.0)
+        self.assertIn("no picture", sheet.judge(blank, curve).cannot)
+
+
 class LookingHere(TestCase):
     def kinds(self, chance, stops=0.0, faults=()):
         medium, curve = PAPERS[int(chance.integers(len(PAPERS)))]
