@@ -12,7 +12,7 @@ GUNICORN := $(BIN)/gunicorn chimney.wsgi
 TESTING := CHIMNEY_DATA=var/test CHIMNEY_ZONE=Europe/Stockholm
 HERE := CHIMNEY_BIND=127.0.0.1:$(PORT)
 
-.PHONY: demo run serve test fuzz bench soak screenshots lint clean-demo
+.PHONY: demo run serve test fuzz mutants bench soak screenshots lint clean-demo
 
 $(BIN)/python:
 	$(PYTHON) -m venv $(VENV)
@@ -61,6 +61,9 @@ test: $(TEST) $(CHROMIUM)
 ## The property tests at large, other ones each time: states, every address and field, every hour
 fuzz: $(TEST)
 	$(TESTING) CHIMNEY_FUZZ=1 $(BIN)/python manage.py test --noinput --parallel 2 tests.pinhole tests.chimney.test_model tests.chimney.test_fuzz tests.chimney.test_sweep tests.chimney.test_exchange tests.chimney.test_beside
+
+mutants: $(TEST)
+	$(BIN)/python scripts/mutants.py
 
 bench: $(TEST)
 	$(BIN)/python scripts/bench.py

@@ -2,10 +2,25 @@
 passes through.
 """
 
+from typing import Any, TypeAlias
+
 import numpy as np
+import numpy.typing as npt
+
+Array: TypeAlias = npt.NDArray[Any]
+ArrayLike: TypeAlias = npt.ArrayLike
+# A float where all that was given were scalars, else a float64 array: which, no type can say.
+Numbers: TypeAlias = Any
 
 
-def checked(name, values, *, above=None, least=None, most=None):
+def checked(
+    name: str,
+    values: ArrayLike,
+    *,
+    above: float | None = None,
+    least: float | None = None,
+    most: float | None = None,
+) -> Array:
     """The values as a float64 array of their own shape.
 
     name: how the number is called in the message; above: open lower limit; least, most: closed
@@ -30,6 +45,6 @@ def checked(name, values, *, above=None, least=None, most=None):
     return array
 
 
-def plain(array):
+def plain(array: ArrayLike) -> Numbers:
     """A float for a result without dimensions, else the float64 array itself."""
     return float(array) if np.ndim(array) == 0 else np.asarray(array, dtype=np.float64)
