@@ -4,7 +4,7 @@ looks are common practice.
 
 import numpy as np
 
-FAULT_CODES = (
+FAULT_CODES: tuple[str, ...] = (
     "leak",
     "fog",
     "age",
@@ -25,7 +25,7 @@ def in_the_camera(light, faults, chance):
     """The scene's light as it falls on the paper with these faults, shape (height, width): doubled,
     shaken, moved, the wrong way round, shaded.
 
-    light: above 0; faults: of FAULTS; chance: numpy's random generator.
+    light: above 0; faults: of FAULT_CODES; chance: numpy's random generator.
     """
     high, wide = light.shape
     if "double" in faults:

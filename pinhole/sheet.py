@@ -89,7 +89,7 @@ def simulate(
 
     scene: luminance over that which was metered, (height, width), above 0; stops: light given over
     what was right [stops]; curve: ToneCurve; medium as verdicts; blur_px [at least 0]: of the hole;
-    fall_off: stops less at each place, or None; faults: of mishaps.FAULTS; rim as
+    fall_off: stops less at each place, or None; faults: of mishaps.FAULT_CODES; rim as
     densitometry.read_sheet; seed: the same gives the same picture. Raises ValueError outside.
     Source: light adds and falls on the curve; what faults look like is common practice.
     """

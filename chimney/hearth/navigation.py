@@ -52,8 +52,8 @@ def navigation(request):
 
 
 def counted(request):
-    """{what waits: how many}: sheets by stage, KEPT plans and LESSONS; asked once for a page, in
-    one query, but for what is clear of the newest findings.
+    """{what waits: how many}: sheets by stage, KEPT_PLANS plans and LESSONS; asked once for a page,
+    in one query, but for what is clear of the newest findings.
     """
     if not hasattr(request, "counted"):
         request.counted = _count()

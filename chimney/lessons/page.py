@@ -136,7 +136,7 @@ def learned():
 
 def of_lesson(lesson, listed):
     """A lesson with what its page draws; listed: a page of its evidence. The newest is drawn."""
-    finding, low, high = _exponent(lesson), *queries.TIMES_S
+    finding, (low, high) = _exponent(lesson), queries.TIMES_S
     evidence = seen(lesson, listed, finding)
     newest = evidence
     if listed.number > 1:

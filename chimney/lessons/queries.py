@@ -86,7 +86,15 @@ def counted():
 
 
 # What the model of the whole log reads of each sheet.
-EVIDENCE_COLUMNS = ("pk", "paper_id", "developer_id", "camera_id", "light", "process", "metered_s")
+EVIDENCE_COLUMNS: tuple[str, ...] = (
+    "pk",
+    "paper_id",
+    "developer_id",
+    "camera_id",
+    "light",
+    "process",
+    "metered_s",
+)
 EVIDENCE_COLUMNS += ("needed_s", "weight")
 
 

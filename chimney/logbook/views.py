@@ -265,7 +265,7 @@ def owner(request, code):
     """Write down or put right whose a sheet is."""
     sheet, form = get_object_or_404(Sheet, code=code), OwnerForm(request.POST)
     if form.is_valid():
-        corrections.belongs_to(sheet, form.cleaned_data["person"])
+        corrections.give_owner(sheet, form.cleaned_data["person"])
         messages.success(request, f"{sheet} is {form.cleaned_data['person'] or 'nobody'}'s.")
     return redirect("logbook:sheet", code)
 
@@ -275,7 +275,7 @@ def purpose(request, code):
     """Write down what a sheet is made for."""
     sheet, form = get_object_or_404(Sheet, code=code), PurposeForm(request.POST)
     if form.is_valid():
-        corrections.is_for(sheet, form.cleaned_data["purpose"])
+        corrections.set_purpose(sheet, form.cleaned_data["purpose"])
         messages.success(
             request, f"{sheet} is made for {sheet.Purpose(form.cleaned_data['purpose']).label}."
         )

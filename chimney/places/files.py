@@ -29,8 +29,8 @@ class Town:
 
 
 def find(words):
-    """Up to MOST places whose name begins with the words, then those that contain them; the largest
-    first.
+    """Up to MOST_PLACES_FOUND places whose name begins with the words, then those that contain
+    them; the largest first.
     """
     folded = _folded(words)
     if len(folded) < 2:

@@ -18,8 +18,8 @@ MOVES = TAP_WORDS[:3]
 
 @dataclass(frozen=True)
 class Tap:
-    """at_s: on any one clock [s]; lane: its number from 0; word, of WORDS; more_s: how much longer
-    for "longer" [s].
+    """at_s: on any one clock [s]; lane: its number from 0; word, of TAP_WORDS; more_s: how much
+    longer for "longer" [s].
     """
 
     at_s: float

@@ -10,7 +10,17 @@ from math import isfinite
 # What a step is for. A "ready" step stands before the first bath and a "check" anywhere: both are
 # ticked and have no time. "wash" and "dry" go on without anybody standing by.
 READY, CHECK = "ready", "check"
-PURPOSES = (READY, "develop", "stop", "rinse", "fix", "bleach", "clear", "light", "redevelop")
+PURPOSES: tuple[str, ...] = (
+    READY,
+    "develop",
+    "stop",
+    "rinse",
+    "fix",
+    "bleach",
+    "clear",
+    "light",
+    "redevelop",
+)
 PURPOSES += ("wash", "dry", CHECK)
 TICKED = frozenset({READY, CHECK})
 AFTER = frozenset({"wash", "dry"})
@@ -135,7 +145,7 @@ def total_s(steps, *, alone=True):
 
 
 def to_data(steps):
-    """The steps as plain data of VERSION, to be kept."""
+    """The steps as plain data of STEPS_VERSION, to be kept."""
     return {"version": STEPS_VERSION, "steps": [asdict(step) for step in steps]}
 
 

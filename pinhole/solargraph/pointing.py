@@ -59,9 +59,9 @@ def best(
     sun_track: solargraph.Track; back, horizon, minutes as solargraph.trails; wanted: which samples
     of the Track, bool (n, t), all counted ones if None; roll_deg: as the can hangs; noons: the most
     noons first, then the most sun; landscape: only ways that keep the level horizon ahead; tilts:
-    least and greatest [degrees]. Raises ValueError where no sun is wanted.
-    Source: search over the same computation as the survey, thinned by chance to SAMPLES moments;
-    the share it tells is that of them all.
+    least and greatest [degrees]. Raises ValueError where no sun is wanted. Source: search over the
+    same computation as the survey, thinned by chance to MOST_SAMPLES moments; the share it tells is
+    that of them all.
     """
     counted = solargraph.trails(sun_track, back, Pointing(0), horizon, minutes).counted
     chosen = counted if wanted is None else counted & wanted

@@ -40,10 +40,8 @@ class Skyline:
         months = days.astype("datetime64[M]")
         month = months.astype(int) % 12 + 1
         of_month = (days - months.astype("datetime64[D]")).astype(int) + 1
-        place, first, last = (
-            month * 32 + of_month,
-            *(m * 32 + d for m, d in (self.leaf_first, self.leaf_last)),
-        )
+        place = month * 32 + of_month
+        first, last = (m * 32 + d for m, d in (self.leaf_first, self.leaf_last))
         return (
             (place >= first) & (place <= last)
             if first <= last

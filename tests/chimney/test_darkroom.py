@@ -516,7 +516,7 @@ class Pages(Dark):
     def test_a_class_is_a_queue_by_period_and_the_door_asks_for_everyones_paper(self):
         person = Person.objects.create(name="Asta", period="third hour")
         mine, hers = self.exposed(2)
-        corrections.belongs_to(hers, person)
+        corrections.give_owner(hers, person)
         page = self.client.get("/develop/?period=third hour")
         self.assertContains(page, f'value="{hers.pk}" checked')
         self.assertNotContains(page, f'value="{mine.pk}" checked')

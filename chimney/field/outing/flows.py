@@ -123,7 +123,7 @@ def again(shot):
 
 
 # What a shot taken once more has from the one before.
-SHOT_AGAIN_FIELDS = (
+SHOT_AGAIN_FIELDS: tuple[str, ...] = (
     "subject",
     "camera",
     "paper",

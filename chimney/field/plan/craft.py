@@ -165,7 +165,9 @@ def forecast(place, calculation, seconds, start, lit=None):
 
 
 def _points(times, metered, until_s):
-    """At most POINTS (seconds, metered seconds) from 0 to until_s, straight in stops between."""
+    """(seconds, metered seconds), at most FORECAST_POINTS of them, from 0 to until_s, straight in
+    stops between.
+    """
     times_s = np.linspace(0, until_s, FORECAST_POINTS)
     stops = np.interp(times_s, times, np.log2(metered))
     return tuple(zip(map(float, times_s), map(float, 2.0**stops), strict=True))

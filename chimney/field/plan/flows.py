@@ -11,13 +11,30 @@ from chimney.parts.readings import FIELDS_OF
 from chimney.parts.refusal import Refused
 
 # What a Shot has of a cleaned PlanForm, name by name, and what of its reading.
-# An empty field leaves KEPT as the shot knows it, and takes the EMPTIED from it.
-SHOT_FIELDS = ("school", "ei_from", "hand_s", "reckon", "note", "sheets", "bracket_stops", "bands")
+# An empty field leaves SHOT_FIELDS as the shot knows them, and sets the others to SHOT_DEFAULTS.
+SHOT_FIELDS: tuple[str, ...] = (
+    "school",
+    "ei_from",
+    "hand_s",
+    "reckon",
+    "note",
+    "sheets",
+    "bracket_stops",
+    "bands",
+)
 SHOT_FIELDS += ("azimuth_deg", "camera", "paper")
-SHOT_DEFAULTS = {"developer": None, "ei": None, "filter_stops": 0.0, "compensation_stops": 0.0}
+SHOT_DEFAULTS: dict[str, object] = {
+    "developer": None,
+    "ei": None,
+    "filter_stops": 0.0,
+    "compensation_stops": 0.0,
+}
 SHOT_DEFAULTS |= {"preflash_stops": 0.0, "aperture": None}
 SHOT_DEFAULTS |= {"bracket_by": Shot.By.EFFECT, "subject": ""}
-READING_FIELDS = ("kind", *(name for names in FIELDS_OF.values() for name in names))
+READING_FIELDS: tuple[str, ...] = (
+    "kind",
+    *(name for names in FIELDS_OF.values() for name in names),
+)
 READING_FIELDS += ("darkest", "brightest", "hold", "felt_s", "filter_name", "plain_light")
 
 

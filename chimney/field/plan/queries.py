@@ -33,7 +33,16 @@ FIRST_PLAN = {
     "hand_s": "0",
     "reckon": "on",
 }
-EMPTY = ("subject", "seconds", "ev", "lux", "ei", "filter_name", "plain_light", "filter_stops")
+EMPTY: tuple[str, ...] = (
+    "subject",
+    "seconds",
+    "ev",
+    "lux",
+    "ei",
+    "filter_name",
+    "plain_light",
+    "filter_stops",
+)
 EMPTY += ("compensation_stops", "preflash_stops", "note", "darkest", "brightest", "felt_s")
 EMPTY += ("azimuth_deg", "aperture")
 FIRST_PLAN |= dict.fromkeys(EMPTY, "")
@@ -101,7 +110,7 @@ def rating_of(paper, typed):
 
 
 def _rated(text):
-    """{paper's pk: its fields of RATED} of this form; nothing for what is no such thing."""
+    """{paper's pk: its fields of RATING_FIELDS} of this form; nothing for what is no such thing."""
     try:
         rated = plain_json.loads(text or "{}")
     except ValueError:

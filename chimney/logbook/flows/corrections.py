@@ -90,7 +90,7 @@ def slide_back(exposure, *, back=True):
 
 
 @verb
-def belongs_to(sheet, person):
+def give_owner(sheet, person):
     """Give the sheet an owner; None for nobody."""
     sheet = current(sheet)
     sheet.person = person
@@ -98,7 +98,7 @@ def belongs_to(sheet, person):
 
 
 @verb
-def is_for(sheet, purpose):
+def set_purpose(sheet, purpose):
     """Set the purpose of a sheet; rooms above turn its picture round accordingly."""
     sheet = current(sheet, Sheet.objects.select_related("paper"))
     sheet.purpose = purpose
@@ -107,7 +107,7 @@ def is_for(sheet, purpose):
 
 
 @verb
-def picture(sheet, *, there):
+def set_pictured(sheet, *, there):
     """Set whether there is a picture of it; written by the room that keeps the pictures."""
     Sheet.objects.filter(pk=sheet.pk).update(is_pictured=there)
 

@@ -127,7 +127,7 @@ def there(when):
 
 
 @register.filter
-def hour(when):
+def time_there(when):
     """The time of day on the moment's own clock: a place's hours stay that place's."""
     return f"{when:%H:%M}"
 

@@ -248,8 +248,8 @@ def spot(measured, across, down):
 
 
 def on_one_scale(array, *, darkens, wedge=None):
-    """Densities from 0 to DENSEST as greys, uint8: bright where a negative is dense, dark where a
-    positive is.
+    """Densities from 0 to DENSEST_PAPER as greys, uint8: bright where a negative is dense, dark
+    where a positive is.
     """
     share = np.clip(densities(array, wedge) / DENSEST_PAPER, 0, 1)
     return np.round(255 * (share if darkens else 1 - share)).astype(np.uint8)

@@ -16,7 +16,11 @@ from chimney.parts import pictures, tiff, uploads
 MOST_MEGAPIXELS, IN_MEMORY_MEGAPIXELS = 300, 60
 PREVIEW_PX, THUMB_PX, SQUARE_PX = 1400, 240, 512
 # What the first bytes of each kind are.
-FILE_SIGNATURES = ((b"\xff\xd8\xff", "jpg"), (b"\x89PNG\r\n\x1a\n", "png"), (b"II*\0", "tif"))
+FILE_SIGNATURES: tuple[tuple[bytes, str], ...] = (
+    (b"\xff\xd8\xff", "jpg"),
+    (b"\x89PNG\r\n\x1a\n", "png"),
+    (b"II*\0", "tif"),
+)
 FILE_SIGNATURES += ((b"MM\0*", "tif"),)
 
 

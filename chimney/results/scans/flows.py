@@ -15,7 +15,15 @@ from chimney.results.scans import craft, files
 # A strip shows it small.
 THUMB_QUALITY = 74
 # What a positive is made by.
-TONES = ("transmitted", "inverted", "mirrored", "quarters", "low_percent", "high_percent", "gamma")
+TONES: tuple[str, ...] = (
+    "transmitted",
+    "inverted",
+    "mirrored",
+    "quarters",
+    "low_percent",
+    "high_percent",
+    "gamma",
+)
 TONES += ("by_channel", "straighten_deg", "crop_left", "crop_right", "crop_top", "crop_bottom")
 
 
@@ -73,7 +81,7 @@ def match(scan, sheet):
     _make_thumb(scan)
     for owner in filter(None, {before, sheet}):
         has_scan = owner.scans.filter(state=Scan.State.READY).exists()
-        corrections.picture(owner, there=has_scan)
+        corrections.set_pictured(owner, there=has_scan)
 
 
 def _is_mirrored(sheet):
@@ -133,7 +141,7 @@ def _keep_seen(scan, looked, jpeg, smaller):
     fields = {"jpeg": jpeg, "thumb": _thumb(scan, smaller)}
     Preview.objects.update_or_create(scan=scan, defaults=fields)
     if scan.sheet:
-        corrections.picture(scan.sheet, there=True)
+        corrections.set_pictured(scan.sheet, there=True)
     halves = Scan.objects.filter(name=scan.name, state=Scan.State.BROKEN).exclude(pk=scan.pk)
     for half in halves:
         transaction.on_commit(partial(files.path_of(half).unlink, missing_ok=True))

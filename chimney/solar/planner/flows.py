@@ -10,7 +10,7 @@ from chimney.solar.models import LongSkyline, Record, Solargraph
 from chimney.solar.planner.queries import SKYLINE_MARK
 
 # What a plan has of the planner's form as it is.
-PLANNED = ("camera", "place", "kind", "azimuth_deg", "tilt_deg", "roll_deg")
+PLANNED: tuple[str, ...] = ("camera", "place", "kind", "azimuth_deg", "tilt_deg", "roll_deg")
 PLANNED += ("first_day", "last_day", "climate", "water")
 # A longer skyline stands in the address by its key.
 LONGEST_IN_ADDRESS = 160

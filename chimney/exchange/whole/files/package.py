@@ -23,7 +23,14 @@ MOST_ORIGINAL_BYTES = 2_000_000_000
 MOST_TIMES, NEVER_TOO_MUCH_BYTES = 60, 20_000_000
 COMPRESSIONS = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)
 # What a ZIP raises that is damaged, locked, or packed in a way that is not known.
-ZIP_ERRORS = (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, OSError, ValueError)
+ZIP_ERRORS: tuple[type[Exception], ...] = (
+    zipfile.BadZipFile,
+    EOFError,
+    NotImplementedError,
+    RuntimeError,
+    OSError,
+    ValueError,
+)
 ZIP_ERRORS += (zlib.error, lzma.LZMAError)
 # What reading one raises beside ValueError, which is the log's own fault.
 UNREADABLE = tuple(error for error in ZIP_ERRORS if error not in (ValueError, OSError))
