@@ -80,6 +80,7 @@ screenshots: $(TEST) $(CHROMIUM)
 lint: $(TEST) $(BIOME)
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
+	$(TESTING) $(BIN)/mypy --no-error-summary pinhole chimney demo
 	$(BIN)/djlint --lint --quiet chimney/templates
 	$(BIOME) ci
 

@@ -3,12 +3,15 @@
 Molar masses [g/mol] from IUPAC's atomic weights.
 """
 
+from __future__ import annotations
+
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import ceil, pi
 
 import numpy as np
 
-from pinhole.ranges import checked, plain
+from pinhole.ranges import Array, ArrayLike, Numbers, checked, plain
 
 # Washing soda is sold with more or less water in it: crystals are the decahydrate.
 SODA_G_PER_MOL = {"anhydrous": 105.988, "monohydrate": 124.004, "decahydrate": 286.141}
@@ -29,7 +32,7 @@ DRUM_ML_PER_MM2 = tuple(ml / (2 * 101.6 * 127) for ml in (40, 100))
 GROWS_FROM, GROWS_TO = 0.5, 1.5
 
 
-def dilute(parts, total_ml):
+def dilute(parts: Numbers, total_ml: float) -> tuple[Numbers, Numbers]:
     """(concentrate_ml, water_ml) of "1 + parts" that make total_ml.
 
     parts [above 0], total_ml [ml, above 0]; scalars or arrays that broadcast; nan passes through.
@@ -42,7 +45,7 @@ def dilute(parts, total_ml):
     return plain(concentrate), plain(total - concentrate)
 
 
-def percent(stock_percent, wanted_percent, total_ml):
+def percent(stock_percent: float, wanted_percent: float, total_ml: float) -> tuple[float, float]:
     """(stock_ml, water_ml) that make total_ml of a weaker solution out of a stronger one.
 
     stock_percent [%, above 0, at most 100], wanted_percent [%, above 0], total_ml [ml, above 0];
@@ -58,7 +61,7 @@ def percent(stock_percent, wanted_percent, total_ml):
     return plain(part), plain(total - part)
 
 
-def soda_mass_g(mass_g, from_form, to_form):
+def soda_mass_g(mass_g: float, from_form: str, to_form: str) -> float:
     """Grams of one form of washing soda that do what mass_g of another does.
 
     mass_g [g, at least 0], scalar or array; from_form, to_form: "anhydrous", "monohydrate" or
@@ -71,7 +74,7 @@ def soda_mass_g(mass_g, from_form, to_form):
     return plain(mass * SODA_G_PER_MOL[to_form] / SODA_G_PER_MOL[from_form])
 
 
-def carbonate_to_acid(soda_g, soda_form, acid_g):
+def carbonate_to_acid(soda_g: float, soda_form: str, acid_g: float) -> float:
     """Moles of carbonate for each mole of ascorbic acid, which decide how alkaline the bath is.
 
     soda_g [g, at least 0] in its form, acid_g [g, above 0]; scalars or arrays that broadcast.
@@ -81,7 +84,13 @@ def carbonate_to_acid(soda_g, soda_form, acid_g):
     return plain(carbonate / (checked("acid_g", acid_g, above=0) / ACID_G_PER_MOL))
 
 
-def ph(carbonate_mol_l, ascorbic_mol_l, *, open_to_air=False, bicarbonate_mol_l=0.0):
+def ph(
+    carbonate_mol_l: ArrayLike,
+    ascorbic_mol_l: float,
+    *,
+    open_to_air: bool = False,
+    bicarbonate_mol_l: float = 0.0,
+) -> Numbers:
     """pH of sodium carbonate and ascorbic acid in water.
 
     carbonate_mol_l, ascorbic_mol_l, bicarbonate_mol_l [mol/l, at least 0]; scalars or arrays that
@@ -107,21 +116,21 @@ def ph(carbonate_mol_l, ascorbic_mol_l, *, open_to_air=False, bicarbonate_mol_l=
     return plain(np.where(np.isnan(sodium + ascorbic), np.nan, (low + high) / 2))
 
 
-def _charge(ph_told, sodium, ascorbic, carbonic):
+def _charge(ph_told: Numbers, sodium: Numbers, ascorbic: Array, carbonic: Numbers) -> Numbers:
     """Positive charge over negative [mol/l]: it falls as the pH rises."""
     acid, base = 10.0**-ph_told, 10.0 ** (ph_told - PKW)
     charge_taken = _taken(acid, ascorbic, ASCORBIC_PK) + _taken(acid, carbonic, CARBONIC_PK)
     return sodium + acid - base - charge_taken
 
 
-def _taken(acid, total, pk):
+def _taken(acid: Numbers, total: Numbers, pk: tuple[float, float]) -> Numbers:
     """Charge of an acid with two protons [mol/l]."""
     first, second = 10.0 ** -pk[0], 10.0 ** -pk[1]
     whole = acid**2 + first * acid + first * second
     return total * (first * acid + 2 * first * second) / whole
 
 
-def soda_for_ph(ascorbic_mol_l, wanted_ph):
+def soda_for_ph(ascorbic_mol_l: float, wanted_ph: float) -> float:
     """Sodium carbonate that brings ascorbic acid to a pH once its gas is gone [mol/l].
 
     ascorbic_mol_l [mol/l, above 0, at most 2], wanted_ph [above 7, at most 10.5]; scalars. Raises
@@ -148,7 +157,7 @@ class Powder:
     form: str = ""
 
 
-def weighed_g(powders, total_ml):
+def weighed_g(powders: Sequence[Powder], total_ml: float) -> list[float]:
     """[grams of each Powder] for a bath of total_ml.
 
     total_ml [ml, above 0]. Raises ValueError outside. Source: grams a litre.
@@ -157,7 +166,9 @@ def weighed_g(powders, total_ml):
     return [powder.grams_per_l * litres for powder in powders]
 
 
-def makes_ml(powders, in_stock_g):
+def makes_ml(
+    powders: tuple[Powder, Powder, Powder], in_stock_g: dict[str, float]
+) -> tuple[float, str]:
     """(ml that can be made, name of what runs out first) of what is in the cupboard.
 
     in_stock_g: {name: grams in the Powder's own form}; what it does not name is there in plenty.
@@ -173,7 +184,7 @@ def makes_ml(powders, in_stock_g):
     return min(ends)
 
 
-def tablets(mass_g, tablet_mg):
+def tablets(mass_g: float, tablet_mg: float) -> tuple[int, float]:
     """(how many tablets hold at least mass_g, grams in them).
 
     mass_g [g, above 0], tablet_mg [mg of the substance in one, above 0]. Raises ValueError
@@ -186,7 +197,7 @@ def tablets(mass_g, tablet_mg):
     return count, count * each_g
 
 
-def tray_ml(width_mm, height_mm, deep_mm=TRAY_DEEP_MM):
+def tray_ml(width_mm: float, height_mm: float, deep_mm: float = TRAY_DEEP_MM) -> float:
     """The least bath that covers a sheet in a tray of that size inside [ml].
 
     width_mm, height_mm, deep_mm [mm, above 0]; scalars or arrays that broadcast. Raises ValueError
@@ -196,7 +207,7 @@ def tray_ml(width_mm, height_mm, deep_mm=TRAY_DEEP_MM):
     return plain(area * checked("deep_mm", deep_mm, above=0) / 1000)
 
 
-def tank_ml(diameter_mm, sheet_mm, over_mm=OVER_SHEET_MM):
+def tank_ml(diameter_mm: float, sheet_mm: float, over_mm: float = OVER_SHEET_MM) -> float:
     """The least bath that covers a sheet standing in a round tank [ml].
 
     diameter_mm (inner) [mm, above 0], sheet_mm: how high the sheet stands [mm, above 0], over_mm:
@@ -208,7 +219,7 @@ def tank_ml(diameter_mm, sheet_mm, over_mm=OVER_SHEET_MM):
     return plain(area * (checked("sheet_mm", sheet_mm, above=0) + above_mm) / 1000)
 
 
-def drum_ml(sheet_area_mm2, sheets=1):
+def drum_ml(sheet_area_mm2: float, sheets: float = 1) -> tuple[float, float]:
     """(least, most) bath for so many sheets in a drum that is rolled [ml].
 
     sheet_area_mm2 [mm2, above 0], sheets [at least 1]; scalars. Raises ValueError outside. Source:
@@ -216,10 +227,11 @@ def drum_ml(sheet_area_mm2, sheets=1):
     """
     area = float(checked("sheet_area_mm2", sheet_area_mm2, above=0))
     area = area * float(checked("sheets", sheets, least=1))
-    return tuple(area * per_mm2 for per_mm2 in DRUM_ML_PER_MM2)
+    least, most = DRUM_ML_PER_MM2
+    return area * least, area * most
 
 
-def used_up(area_mm2, capacity_mm2, age_days, lasts_days):
+def used_up(area_mm2: float, capacity_mm2: float, age_days: float, lasts_days: float) -> float:
     """Share of a bath's life that is over, by area or by age, whichever is more: 1 is tired.
 
     area_mm2 that went through it and age_days [at least 0], capacity_mm2 and lasts_days [above 0];
@@ -232,7 +244,7 @@ def used_up(area_mm2, capacity_mm2, age_days, lasts_days):
     return plain(np.maximum(by_area, by_age))
 
 
-def longer(used):
+def longer(used: Numbers) -> Numbers:
     """By what a developer's time grows when so much of its life is over.
 
     used [at least 0], scalar or array: nothing up to GROWS_FROM, GROWS_TO at 1 and no more beyond,
@@ -243,7 +255,9 @@ def longer(used):
     return plain(1 + share * (GROWS_TO - 1))
 
 
-def topped_up(parts, volume_ml, concentrate_ml):
+def topped_up(
+    parts: Numbers, volume_ml: Numbers, concentrate_ml: Numbers
+) -> tuple[Numbers, Numbers]:
     """(parts, volume_ml) of a "1 + parts" bath after so much concentrate was poured into it.
 
     parts [above 0], volume_ml [ml, above 0], concentrate_ml [ml, at least 0]; scalars or arrays

@@ -1,5 +1,8 @@
 """Sum of opened, covered, uncovered and closed moments, in whatever order clocks wrote it."""
 
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from math import inf
@@ -26,16 +29,16 @@ class Tally:
     that hold.
     """
 
-    spans: tuple
-    odd: tuple
+    spans: tuple[tuple[float, float], ...]
+    odd: tuple[str, ...]
 
     @property
-    def open_s(self):
+    def open_s(self) -> float:
         """Time that the hole was free in all [s]."""
         return float(sum(end - start for start, end in self.spans))
 
 
-def tally(moments, now_s):
+def tally(moments: Sequence[tuple[float, str]], now_s: float) -> Tally:
     """The Tally of a log; any order of any number of moments has one.
 
     moments: (seconds on any one clock, "opened" | "covered" | "uncovered" | "closed"); now_s: the
@@ -53,22 +56,25 @@ def tally(moments, now_s):
     return Tally(tuple(free), tuple(_odd(moments, ordered, now_s)))
 
 
-def spans(moments, now_s):
+def spans(moments: Sequence[tuple[float, str]], now_s: float) -> tuple[tuple[float, float], ...]:
     """((from, to), ...) for which the hole was free, in order; arguments and errors as tally()."""
     return tally(moments, now_s).spans
 
 
-def open_s(moments, now_s):
+def open_s(moments: Sequence[tuple[float, str]], now_s: float) -> float:
     """The seconds for which the hole was free; arguments and errors as tally()."""
     return tally(moments, now_s).open_s
 
 
-def _stretches(ordered, events, until):
+def _stretches(
+    ordered: Sequence[tuple[float, str]], events: tuple[str, str], until: float
+) -> list[tuple[float, float]]:
     """[(from, to)] between a word that begins and the next that ends; one that goes on ends at
     `until`.
     """
     begins, ends = events
-    spans, since = [], None
+    spans: list[tuple[float, float]] = []
+    since: float | None = None
     for moment_s, word in ordered:
         if word == begins and since is None:
             since = moment_s
@@ -77,7 +83,9 @@ def _stretches(ordered, events, until):
     return spans if since is None else [*spans, (since, max(since, until))]
 
 
-def _without(stretch, covers):
+def _without(
+    stretch: tuple[float, float], covers: Sequence[tuple[float, float]]
+) -> Iterator[tuple[float, float]]:
     """The pieces of a stretch that no cover lies over."""
     start, end = stretch
     for covered, uncovered in covers:
@@ -90,7 +98,9 @@ def _without(stretch, covers):
         yield start, end
 
 
-def _odd(moments, ordered, now_s):
+def _odd(
+    moments: Sequence[tuple[float, str]], ordered: Sequence[tuple[float, str]], now_s: float
+) -> Iterator[str]:
     times = [moment_s for moment_s, _ in moments]
     if any(later < earlier - SAME_S for earlier, later in pairwise(times)):
         yield "order"

@@ -8,18 +8,21 @@ r"""Printing a paper negative by contact: time and distance of a lamp.
 ---------------  paper
 """
 
+from __future__ import annotations
+
+from collections.abc import Sequence
 from math import log2
 
 import numpy as np
 
-from pinhole.ranges import checked, plain
+from pinhole.ranges import Numbers, checked, plain
 
 # Where the lamp is nearer than so many of its widths, the plain inverse square is off by more than
 # 1/70 of a stop (geometry: log2(1 + 1 / (4 * 5^2))).
 NEAR_WIDTHS = 5.0
 
 
-def time_at_s(seconds, from_mm, to_mm, lamp_mm=0.0):
+def time_at_s(seconds: Numbers, from_mm: float, to_mm: float, lamp_mm: float = 0.0) -> Numbers:
     """The time that gives the same light from another distance [s].
 
     seconds [s, above 0] at from_mm; from_mm, to_mm: lamp to paper [mm, above 0]; lamp_mm: its width
@@ -34,7 +37,7 @@ def time_at_s(seconds, from_mm, to_mm, lamp_mm=0.0):
     return plain(seconds * (to_distance**2 + radius**2) / (from_distance**2 + radius**2))
 
 
-def point_off_stops(from_mm, to_mm, lamp_mm):
+def point_off_stops(from_mm: float, to_mm: float, lamp_mm: float) -> float:
     """By how many stops the plain inverse square would be off: positive, it would give too much.
 
     from_mm, to_mm [mm, above 0], lamp_mm [mm, at least 0]; scalars or arrays that broadcast.
@@ -44,7 +47,7 @@ def point_off_stops(from_mm, to_mm, lamp_mm):
     return plain(np.log2(np.asarray(point) / time_at_s(1.0, from_mm, to_mm, lamp_mm)))
 
 
-def corner_stops(distance_mm, width_mm, height_mm):
+def corner_stops(distance_mm: float, width_mm: float, height_mm: float) -> float:
     """Stops of light that a corner of the paper gets less than its middle under the lamp.
 
     distance_mm, width_mm, height_mm [mm, above 0]; scalars. Raises ValueError outside. Source:
@@ -57,7 +60,7 @@ def corner_stops(distance_mm, width_mm, height_mm):
     return 2 * log2(1 + aside2 / distance**2)
 
 
-def bands_s(first_s, step_stops, count):
+def bands_s(first_s: float, step_stops: float, count: int) -> list[float]:
     """[time of each band in all] of a test strip that is uncovered step by step [s].
 
     first_s: of the band with least [s, above 0]; step_stops: from one to the next [stops, above 0];
@@ -69,7 +72,7 @@ def bands_s(first_s, step_stops, count):
     return [first * 2 ** (step * number) for number in range(count)]
 
 
-def from_strip_s(times_s, best):
+def from_strip_s(times_s: Sequence[float], best: float) -> float:
     """The time that a read strip says [s]: best, a band from 0, or halfway between two as 1.5.
 
     times_s: of the bands, growing [s]; best [at least 0, at most the last band]. Raises ValueError

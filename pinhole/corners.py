@@ -2,12 +2,19 @@
 computes. A scene is never even, so that the doubt comes from how its places differ otherwise.
 """
 
+from __future__ import annotations
+
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
-from pinhole.ranges import checked
+from pinhole.ranges import Array, checked
 from pinhole.sheet import FLAT, POSITIVE
+
+if TYPE_CHECKING:
+    from pinhole.sheet import ToneCurve
+
 
 # Boxes at the corners and in the middle, and what is left out at the edges where rails and leaks
 # are, as shares of the sides.
@@ -27,12 +34,14 @@ class Corners:
     computed_stops: float
 
     @property
-    def more_stops(self):
+    def more_stops(self) -> float:
         """Stops that the corners are darker than the camera makes them; nan unknown."""
         return self.computed_stops - self.measured_stops
 
 
-def corners(densities, curve, fall_off, medium="negative"):
+def corners(
+    densities: Array, curve: ToneCurve, fall_off: Array, medium: str = "negative"
+) -> Corners:
     """The Corners of a sheet.
 
     densities: array (height, width), at least 24 x 24; curve: sheet.ToneCurve; fall_off:
@@ -59,17 +68,17 @@ def corners(densities, curve, fall_off, medium="negative"):
     )
 
 
-def _unevenness(light):
+def _unevenness(light: Array) -> float:
     """Difference between places of a scene, as a standard deviation of boxes all over it
     [stops].
     """
     places = np.arange(EDGE_SHARE, 1 - EDGE_SHARE - BOX, BOX)
     boxes = [_box(light, down, across, BOX) for down in places for across in places]
     values = [value for value in boxes if not np.isnan(value)]
-    return np.std(values) if len(values) > 2 else np.nan
+    return float(np.std(values)) if len(values) > 2 else np.nan
 
 
-def _boxes(values):
+def _boxes(values: Array) -> tuple[float, list[float]]:
     """(middle, [of the four corners])."""
     ends, middle_at = (EDGE_SHARE, 1 - EDGE_SHARE - BOX), (1 - MIDDLE_SHARE) / 2
     return _box(values, middle_at, middle_at, MIDDLE_SHARE), [
@@ -77,7 +86,7 @@ def _boxes(values):
     ]
 
 
-def _box(values, down, across, size):
+def _box(values: Array, down: float, across: float, size: float) -> float:
     """The median of a box, nan where too much of it is unknown."""
     high, wide = values.shape
     top, left = int(down * high), int(across * wide)

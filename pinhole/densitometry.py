@@ -3,17 +3,19 @@
 code --transfer function or a scanned wedge--> reflectance --> D = -log10 R
 """
 
+from __future__ import annotations
+
 from dataclasses import dataclass
 
 import numpy as np
 
-from pinhole.ranges import checked, plain
+from pinhole.ranges import Array, ArrayLike, Numbers, checked, plain
 
 # No paper is darker, and no scanner sees further.
 DARKEST = 3.0
 
 
-def linear(code, bits=8):
+def linear(code: Numbers, bits: int = 8) -> Numbers:
     """The linear light of an sRGB code, 0 to 1.
 
     code [at least 0], scalar or array, at most 2**bits - 1; bits: 8 or 16. Raises ValueError
@@ -25,7 +27,7 @@ def linear(code, bits=8):
     return plain(np.where(share <= 0.04045, share / 12.92, ((share + 0.055) / 1.055) ** 2.4))
 
 
-def coded(light, bits=8):
+def coded(light: Numbers, bits: int = 8) -> Numbers:
     """The sRGB code of linear light, rounded; the inverse of linear().
 
     light [at least 0, at most 1], scalar or array; bits: 8 or 16. Raises ValueError outside.
@@ -38,7 +40,7 @@ def coded(light, bits=8):
     return plain(np.round(share * (2**bits - 1)))
 
 
-def density(reflectance):
+def density(reflectance: Numbers) -> Numbers:
     """The reflection density D = -log10 R, at most DARKEST.
 
     reflectance [at least 0, at most 1], scalar or array; nan passes through. Raises ValueError
@@ -57,10 +59,10 @@ class Wedge:
     fall strictly as densities grow.
     """
 
-    codes: tuple
-    densities: tuple
+    codes: tuple[float, ...]
+    densities: tuple[float, ...]
 
-    def __post_init__(self):
+    def __post_init__(self) -> None:
         order = np.argsort(self.densities)
         codes = np.asarray(self.codes, float)[order]
         densities = np.asarray(self.densities, float)[order]
@@ -71,9 +73,9 @@ class Wedge:
         object.__setattr__(self, "codes", tuple(codes))
         object.__setattr__(self, "densities", tuple(densities))
 
-    def density(self, code):
+    def density(self, code: ArrayLike) -> Numbers:
         """The density of a code, straight between steps and held beyond them; scalar or array."""
-        return plain(np.interp(code, self.codes[::-1], self.densities[::-1]))
+        return plain(np.interp(np.asarray(code, float), self.codes[::-1], self.densities[::-1]))
 
 
 @dataclass(frozen=True)
@@ -91,16 +93,16 @@ class SheetReading:
     uneven: float
 
     @property
-    def contrast(self):
+    def contrast(self) -> float:
         """Part of the scale that the picture uses [density]."""
         return self.darkest - self.lightest
 
-    def used(self, dmin, dmax):
+    def used(self, dmin: float, dmax: float) -> float:
         """The share of the paper's scale that the picture uses, 0 to 1."""
         return float(np.clip(self.contrast / (dmax - dmin), 0, 1))
 
 
-def read_sheet(densities, rim=0.03):
+def read_sheet(densities: Array, rim: float = 0.03) -> SheetReading:
     """The SheetReading of a scan.
 
     densities: array (height, width); rim: share of the shorter side that the holder's rails cover,
@@ -114,15 +116,16 @@ def read_sheet(densities, rim=0.03):
     deep = round(share * min(image.shape))
     inner = image[2 * deep : image.shape[0] - 2 * deep or None]
     inner = inner[:, 2 * deep : image.shape[1] - 2 * deep or None]
-    marks = np.percentile(inner, (1, 10, 50, 90, 99))
+    lightest, low, middle, high, darkest = map(float, np.percentile(inner, (1, 10, 50, 90, 99)))
     base = float(np.median(_rim(image, deep))) if deep else float(image.min())
     half = inner.shape[1] // 2
     sides = (np.percentile(part, 10) for part in (inner[:, :half], inner[:, half:]))
     left, right = sides
-    return SheetReading(base, *(float(mark) for mark in marks), float(abs(left - right)))
+    uneven = float(abs(left - right))
+    return SheetReading(base, lightest, low, middle, high, darkest, uneven)
 
 
-def _rim(image, deep):
+def _rim(image: Array, deep: int) -> Array:
     """The outermost values, all around."""
     parts = (image[:deep], image[-deep:], image[:, :deep], image[:, -deep:])
     return np.concatenate([part.ravel() for part in parts])

@@ -1,5 +1,7 @@
 """Times as people write, say and count them."""
 
+from __future__ import annotations
+
 import math
 import re
 
@@ -20,7 +22,7 @@ THIRDS_S = (0.1, 0.125, 0.16, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.8, 1, 1.3, 1.6, 2
 ROUNDING_STEPS = ((30, 1), (120, 5), (1200, 15), (math.inf, 60))
 
 
-def parse_s(text):
+def parse_s(text: str) -> float:
     """Seconds from a time as people write it: `18`, `1/4`, `1.5 s`, `2m`, `2m30`, `2:30`,
     `1:02:30`, `1h 5m`.
 
@@ -44,7 +46,7 @@ def parse_s(text):
     return hours * 3600 + minutes * 60 + seconds
 
 
-def _from_colons(text):
+def _from_colons(text: str) -> float:
     parts = text.split(":")
     if len(parts) > 3 or not all(re.fullmatch(r"\d{1,4}", part.strip()) for part in parts):
         raise ValueError(f"That is not a time: {EXAMPLES}.")
@@ -57,7 +59,7 @@ def _from_colons(text):
     return float(seconds)
 
 
-def say(seconds):
+def say(seconds: float) -> str:
     """The time as people say it: `0.25 s`, `1.6 s`, `55 s`, `2 min`, `2:30`, `1 h 5 min`.
 
     seconds: float [s], at least 0. Returns str that parse_s reads back, to the second below an hour
@@ -78,7 +80,7 @@ def say(seconds):
     return f"{hours} h {minutes} min" if minutes else f"{hours} h"
 
 
-def countable_s(seconds):
+def countable_s(seconds: float) -> float:
     """The nearest time a person can count: third stops below 4 s, 1 s steps to 30 s, 5 s to 2 min,
     15 s to 20 min, then minutes.
 
@@ -93,7 +95,7 @@ def countable_s(seconds):
     return math.floor(seconds / step + 0.5) * float(step)
 
 
-def _third_stop_s(seconds):
+def _third_stop_s(seconds: float) -> float:
     """The nearest third stop, by its usual name where it has one."""
     if seconds <= THIRDS_S[0]:
         return 2.0 ** (round(3 * math.log2(seconds)) / 3) if seconds > 0 else THIRDS_S[0]

@@ -2,13 +2,23 @@
 A hint and no verdict: a bright wall at the edge looks like a leak.
 """
 
+from __future__ import annotations
+
+from collections.abc import Iterator
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from pinhole.densitometry import read_sheet
 from pinhole.projection.pointing import Pointing, directions
+from pinhole.ranges import Array
 from pinhole.sheet import FLAT, FOGGED, POSITIVE
+
+if TYPE_CHECKING:
+    from pinhole.projection.backs import Back
+    from pinhole.sheet import ToneCurve
+
 
 # Looked at so finely: cells along the longer side.
 CELLS = 60
@@ -37,7 +47,7 @@ class LookHere:
     bottom: float
 
 
-def look_here(densities, curve, medium="negative"):
+def look_here(densities: Array, curve: ToneCurve, medium: str = "negative") -> list[LookHere]:
     """[LookHere] of a sheet, the gravest first.
 
     densities: array (height, width); curve: sheet.ToneCurve; medium as verdicts. Raises ValueError
@@ -56,7 +66,9 @@ def look_here(densities, curve, medium="negative"):
     return [*places, *_ends(light)]
 
 
-def towards_the_sun(back, azimuth_deg, sun_azimuth_deg, sun_altitude_deg):
+def towards_the_sun(
+    back: Back, azimuth_deg: float, sun_azimuth_deg: float, sun_altitude_deg: float
+) -> list[LookHere]:
     """[LookHere] where the sun before a level camera may have made flare: about its own image, or
     at the edge it stood outside of; as shares of the upright scene. Empty where it stood elsewhere,
     or was down.
@@ -87,13 +99,13 @@ def towards_the_sun(back, azimuth_deg, sun_azimuth_deg, sun_altitude_deg):
     return [LookHere("flare", sentence, *map(float, low), *map(float, high))]
 
 
-def _apart_deg(first, second):
+def _apart_deg(first: tuple[float, float], second: tuple[float, float]) -> float:
     """Between two directions of the sky, each (azimuth_deg, altitude_deg)."""
     a, b = (directions(*np.radians(direction)) for direction in (first, second))
     return float(np.degrees(np.arccos(np.clip(a @ b, -1, 1))))
 
 
-def _cells(light):
+def _cells(light: Array) -> tuple[Array, int]:
     """The picture in coarse cells, its rails left out."""
     step = max(1, max(light.shape) // CELLS)
     high, wide = (side // step * step for side in light.shape)
@@ -102,7 +114,7 @@ def _cells(light):
     return cells[rim:-rim, rim:-rim], rim
 
 
-def _streaks(light):
+def _streaks(light: Array) -> list[LookHere]:
     """Long bright regions that begin at an edge: upright ones against what lies beside them, lying
     ones against what lies above and below, unless they go right across as a skyline does.
     """
@@ -125,7 +137,7 @@ def _streaks(light):
     return streaks
 
 
-def _box(x, y, rim, shape):
+def _box(x: Array, y: Array, rim: float, shape: tuple[int, int]) -> LookHere:
     step = max(1, max(shape) // CELLS)
     left, right = (x.min() + rim) * step / shape[1], (x.max() + 1 + rim) * step / shape[1]
     top, bottom = (y.min() + rim) * step / shape[0], (y.max() + 1 + rim) * step / shape[0]
@@ -133,7 +145,7 @@ def _box(x, y, rim, shape):
     return LookHere("leak", sentence, float(left), float(top), float(right), float(bottom))
 
 
-def _wide_median(cells, axis):
+def _wide_median(cells: Array, axis: int) -> Array:
     """The middle of a wide neighbourhood along one axis."""
     reach = max(3, cells.shape[axis] // 6)
     pad = [(reach, reach) if n == axis else (0, 0) for n in (0, 1)]
@@ -142,7 +154,7 @@ def _wide_median(cells, axis):
     return np.median(windows, axis=-1)
 
 
-def _regions(flags):
+def _regions(flags: Array) -> Iterator[Array]:
     """Arrays (n, 2) of neighbouring cells that are set, at least six together."""
     left = {(int(y), int(x)) for y, x in np.argwhere(flags)}
     while left:
@@ -157,7 +169,7 @@ def _regions(flags):
             yield np.array(region)
 
 
-def _ends(light):
+def _ends(light: Array) -> Iterator[LookHere]:
     """Much of the picture at an end of the scale."""
     cells, rim = _cells(light)
     for kind, flags, sentence in (

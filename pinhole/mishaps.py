@@ -2,7 +2,13 @@
 looks are common practice.
 """
 
+from __future__ import annotations
+
+from collections.abc import Sequence
+
 import numpy as np
+
+from pinhole.ranges import Array
 
 FAULT_CODES: tuple[str, ...] = (
     "leak",
@@ -21,7 +27,7 @@ FAULT_CODES += ("finger", "wrong_side", "blank", "drips", "water", "dust", "curl
 FOG = 0.5
 
 
-def in_the_camera(light, faults, chance):
+def in_the_camera(light: Array, faults: Sequence[str], chance: np.random.Generator) -> Array:
     """The scene's light as it falls on the paper with these faults, shape (height, width): doubled,
     shaken, moved, the wrong way round, shaded.
 
@@ -45,7 +51,7 @@ def in_the_camera(light, faults, chance):
     return light if "blank" not in faults else np.full_like(light, 1e-6)
 
 
-def past_the_hole(light, faults, chance):
+def past_the_hole(light: Array, faults: Sequence[str], chance: np.random.Generator) -> Array:
     """That light with what came past the hole: a leak's streak, fog all over, flare.
 
     light, faults, chance as in_the_camera().
@@ -66,7 +72,9 @@ def past_the_hole(light, faults, chance):
     return light
 
 
-def in_the_dark(density, dmin, dmax, faults, chance):
+def in_the_dark(
+    density: Array, dmin: float, dmax: float, faults: Sequence[str], chance: np.random.Generator
+) -> Array:
     """Densities with what development, drying and hands leave on them, and grain.
 
     density: of the sheet (height, width); dmin, dmax: of the paper; faults, chance as
@@ -101,7 +109,7 @@ def in_the_dark(density, dmin, dmax, faults, chance):
     return np.clip(density + chance.normal(0, 0.008, density.shape), 0, 3)
 
 
-def _fingers(x, y, scale, chance):
+def _fingers(x: Array, y: Array, scale: float, chance: np.random.Generator) -> Array:
     """Three prints at the edges, ridge by ridge."""
     marks = np.zeros_like(x)
     for _ in range(3):
@@ -111,13 +119,13 @@ def _fingers(x, y, scale, chance):
     return marks
 
 
-def _from_middle(shape):
+def _from_middle(shape: tuple[int, int]) -> Array:
     """Distance of each place from the middle, 1 at a corner."""
     y, x = np.mgrid[0 : shape[0], 0 : shape[1]]
     return np.hypot((y / (shape[0] - 1) - 0.5) * 2, (x / (shape[1] - 1) - 0.5) * 2) / 2**0.5
 
 
-def blurred(image, sd_px):
+def blurred(image: Array, sd_px: float) -> Array:
     """A Gaussian of that width, edges held; light is kept.
 
     image: (height, width); sd_px [px]. Source: the normal distribution, sampled and summed to 1.
@@ -134,12 +142,12 @@ def blurred(image, sd_px):
     return image
 
 
-def _smeared(image, length):
+def _smeared(image: Array, length: int) -> Array:
     """Moved sideways while it was taken."""
-    return sum(np.roll(image, step, axis=1) for step in range(length)) / length
+    return np.asarray(sum(np.roll(image, step, axis=1) for step in range(length)) / length)
 
 
-def example_scene(seed, high=160, wide=200):
+def example_scene(seed: int, high: int = 160, wide: int = 200) -> Array:
     """A view invented by chance, luminance over its metered middle, shape (high, wide): sky,
     ground, a lit and a dark side of what stands there.
 

@@ -7,9 +7,11 @@ wall          paper
      |<---- F ---->|                d = diameter of the hole, N = F / d
 """
 
+from __future__ import annotations
+
 import numpy as np
 
-from pinhole.ranges import checked, plain
+from pinhole.ranges import Numbers, checked, plain
 
 # The last f-number on the scale of many hand meters (common practice).
 METER_F_NUMBER = 128
@@ -17,7 +19,7 @@ METER_F_NUMBER = 128
 RAYLEIGH = 1.9
 
 
-def f_number(focal_mm, diameter_mm):
+def f_number(focal_mm: Numbers, diameter_mm: float) -> float:
     """N = F / d. focal_mm, diameter_mm [mm, above 0], broadcast. Raises ValueError outside. Source:
     definition.
     """
@@ -25,7 +27,7 @@ def f_number(focal_mm, diameter_mm):
     return plain(focal / checked("diameter_mm", diameter_mm, above=0))
 
 
-def meter_factor(f_number, meter_f_number=METER_F_NUMBER):
+def meter_factor(f_number: float, meter_f_number: float = METER_F_NUMBER) -> float:
     """Factor for a time read at the meter's f-number: (N / N_meter)^2.
 
     f_number, meter_f_number [above 0], broadcast. Raises ValueError outside.
@@ -37,7 +39,7 @@ def meter_factor(f_number, meter_f_number=METER_F_NUMBER):
     return plain(ratio**2)
 
 
-def bellows_f_number(marked_f_number, focal_mm, extension_mm):
+def bellows_f_number(marked_f_number: float, focal_mm: float, extension_mm: float) -> float:
     """The f-number a lens really has when it stands `extension_mm` before the paper: marked *
     extension / F.
 
@@ -49,7 +51,9 @@ def bellows_f_number(marked_f_number, focal_mm, extension_mm):
     return plain(marked * extension / checked("focal_mm", focal_mm, above=0))
 
 
-def best_diameter_mm(focal_mm, wavelength_nm=550, constant=RAYLEIGH):
+def best_diameter_mm(
+    focal_mm: float, wavelength_nm: float = 550, constant: float = RAYLEIGH
+) -> float:
     """The sharpest hole: constant * sqrt(F * wavelength), in mm.
 
     focal_mm [mm, above 0], wavelength_nm [nm, above 0], constant [above 0; 1.9 Rayleigh, sqrt(2)
@@ -62,7 +66,7 @@ def best_diameter_mm(focal_mm, wavelength_nm=550, constant=RAYLEIGH):
     return plain(checked("constant", constant, above=0) * np.sqrt(focal * wavelength_mm))
 
 
-def field_deg(focal_mm, size_mm):
+def field_deg(focal_mm: float, size_mm: float) -> float:
     """The angle a flat back of that size sees: 2 atan(size / 2F), in degrees.
 
     focal_mm, size_mm [mm, above 0], broadcast. Raises ValueError outside. Source: geometry.
@@ -71,7 +75,7 @@ def field_deg(focal_mm, size_mm):
     return plain(2 * np.degrees(np.arctan2(half, checked("focal_mm", focal_mm, above=0))))
 
 
-def fall_off_stops(focal_mm, off_axis_mm):
+def fall_off_stops(focal_mm: float, off_axis_mm: float) -> float:
     """Stops of light that a point of a flat back gets less than its middle: -log2 cos^4.
 
     focal_mm [mm, above 0], off_axis_mm [mm, at least 0], broadcast. Raises ValueError outside.
@@ -82,7 +86,7 @@ def fall_off_stops(focal_mm, off_axis_mm):
     return plain(2 * np.log2(1 + (off_axis / focal) ** 2))
 
 
-def diameter_stops(diameter_mm, sd_mm):
+def diameter_stops(diameter_mm: float, sd_mm: float) -> float:
     """The standard deviation of the time, in stops, that comes from measuring the hole: 2 sd / (d
     ln 2).
 
@@ -102,7 +106,7 @@ BEST_RULES = (
 )
 
 
-def blur_mm(focal_mm, diameter_mm, wavelength_nm=550):
+def blur_mm(focal_mm: float, diameter_mm: float, wavelength_nm: float = 550) -> float:
     """Width of a far point of light on the paper, in mm; its inverse is lines per mm.
 
     focal_mm, diameter_mm [mm, above 0], wavelength_nm [nm, above 0], broadcast. Raises ValueError
@@ -116,7 +120,7 @@ def blur_mm(focal_mm, diameter_mm, wavelength_nm=550):
     return plain(np.hypot(diameter, airy))
 
 
-def wall_field_deg(diameter_mm, wall_mm):
+def wall_field_deg(diameter_mm: float, wall_mm: float) -> float:
     """The whole angle at which the hole's own tube cuts the field: 2 atan(d / t).
 
     diameter_mm, wall_mm [mm, above 0], broadcast. Raises ValueError outside. Source: geometry.
@@ -125,7 +129,7 @@ def wall_field_deg(diameter_mm, wall_mm):
     return plain(2 * np.degrees(np.arctan2(diameter, checked("wall_mm", wall_mm, above=0))))
 
 
-def opening_field_deg(opening_mm, depth_mm):
+def opening_field_deg(opening_mm: float, depth_mm: float) -> float:
     """The whole angle that a big hole of that width lets through, its rim that far before or behind
     the pinhole.
 
@@ -137,7 +141,9 @@ def opening_field_deg(opening_mm, depth_mm):
     return plain(2 * np.degrees(np.arctan2(half, checked("depth_mm", depth_mm, above=0))))
 
 
-def sighting_dots_mm(focal_mm, size_mm, body_mm, room_mm):
+def sighting_dots_mm(
+    focal_mm: float, size_mm: float, body_mm: float, room_mm: float
+) -> tuple[float, float]:
     """(back, aside): the two rear dots stand `back` behind the front dot and `aside` either side of
     the axis.
 

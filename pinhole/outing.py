@@ -2,15 +2,21 @@
 does not fit.
 """
 
+from __future__ import annotations
+
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import inf
-
-import numpy as np
+from typing import TYPE_CHECKING
 
 from pinhole import durations, light
 from pinhole.exposure import Specification
 from pinhole.light import dusk
-from pinhole.ranges import checked
+from pinhole.ranges import Array, checked
+
+if TYPE_CHECKING:
+    from pinhole.light.courses import Course
+
 
 # Slide in, holder turned, slide out: between two sheets in one camera (common practice).
 CHANGE_S = 90.0
@@ -24,7 +30,7 @@ class SheetWanted:
     """
 
     specification: Specification
-    ev100: np.ndarray
+    ev100: Array
     clock_stops: float = 0.0
 
 
@@ -37,7 +43,7 @@ class ShotWanted:
 
     start_s: float
     set_up_s: float
-    lanes: tuple
+    lanes: tuple[tuple[SheetWanted, ...], ...]
 
 
 @dataclass(frozen=True)
@@ -51,13 +57,19 @@ class Placement:
     begins_s: float
     opens_s: float
     ends_s: float
-    sheets: tuple
+    sheets: tuple[tuple[tuple[float, float, float], ...], ...]
     waits_s: float
     latest_s: float
     beyond: bool
 
 
-def schedule(wants, times_s, dark_s=None, *, free_s=-inf):
+def schedule(
+    wants: Sequence[ShotWanted],
+    times_s: Array,
+    dark_s: float | None = None,
+    *,
+    free_s: float = -inf,
+) -> tuple[Placement, ...]:
     """A Placement for each ShotWanted, in the order given; the photographer does one shot after
     another, the earliest first.
 
@@ -68,12 +80,12 @@ def schedule(wants, times_s, dark_s=None, *, free_s=-inf):
     Raises ValueError outside. Source: dusk.prospect for each exposure, from the moment it opens.
     """
     placed, free = {}, free_s
-    dark_s = times_s[-1] + durations.DAY_S if dark_s is None else dark_s
+    ends_s = float(times_s[-1]) + durations.DAY_S if dark_s is None else dark_s
     for place in sorted(range(len(wants)), key=lambda n: (wants[n].start_s, n)):
         want = wants[place]
         begins = max(want.start_s, free)
         opens = begins + float(checked("set_up_s", want.set_up_s, least=0))
-        lanes = tuple(_lane(lane, opens, times_s, dark_s) for lane in want.lanes)
+        lanes = tuple(_lane(lane, opens, times_s, ends_s) for lane in want.lanes)
         free = max((closes for sheets, _ in lanes for _, closes, _ in sheets), default=opens)
         placed[place] = Placement(
             begins_s=begins,
@@ -87,7 +99,9 @@ def schedule(wants, times_s, dark_s=None, *, free_s=-inf):
     return tuple(placed[n] for n in range(len(wants)))
 
 
-def _lane(sheets, opens, times_s, dark_s):
+def _lane(
+    sheets: Sequence[SheetWanted], opens: float, times_s: Array, dark_s: float
+) -> tuple[tuple[tuple[float, float, float], ...], float]:
     """((opens, closes, short stops) of each sheet, the last opening that fills any of them)."""
     lane, latest = [], inf
     for sheet in sheets:
@@ -98,7 +112,7 @@ def _lane(sheets, opens, times_s, dark_s):
     return tuple(lane), latest
 
 
-def _course(sheet, times_s):
+def _course(sheet: SheetWanted, times_s: Array) -> Course:
     """The light.Course by which a sheet wanted fills; a stop more on the clock lets it fill half as
     fast.
     """

@@ -45,6 +45,6 @@ def checked(
     return array
 
 
-def plain(array: ArrayLike) -> Numbers:
+def plain(array: Any) -> Numbers:
     """A float for a result without dimensions, else the float64 array itself."""
     return float(array) if np.ndim(array) == 0 else np.asarray(array, dtype=np.float64)

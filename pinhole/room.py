@@ -4,12 +4,15 @@ photograph it.
 window, hole d  o - - - - - - - |  wall, throw F away
 """
 
+from __future__ import annotations
+
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from pinhole import optics
-from pinhole.ranges import checked, plain
+from pinhole.ranges import Numbers, checked, plain
 
 # A scene gives back 18 % of its light, a white wall 80 %; meters are set to K, 10.6 to 13.4 by ISO
 # 2720:1974.
@@ -28,7 +31,7 @@ class Picture:
     width_mm: float
 
 
-def picture(hole_mm, throw_mm, scene_lux, scene_deg=60):
+def picture(hole_mm: float, throw_mm: float, scene_lux: float, scene_deg: float = 60) -> Picture:
     """The Picture of a far scene.
 
     hole_mm, throw_mm [mm, above 0], scene_lux [lx on the scene, above 0], scene_deg [above 0, at
@@ -49,7 +52,7 @@ def picture(hole_mm, throw_mm, scene_lux, scene_deg=60):
     )
 
 
-def photograph_s(wall_lux, f_number, iso):
+def photograph_s(wall_lux: float, f_number: float, iso: float) -> float:
     """Time that a camera with a lens is open to photograph the wall: K N^2 / (L S), L = 0.8 E / pi.
 
     wall_lux [above 0], f_number [above 0], iso [above 0], broadcast. Returns [s]. Raises ValueError
@@ -61,7 +64,7 @@ def photograph_s(wall_lux, f_number, iso):
     return plain(METER_K * checked("f_number", f_number, above=0) ** 2 / (luminance * speed))
 
 
-def lens_throw_mm(dioptres):
+def lens_throw_mm(dioptres: float | Sequence[int]) -> Numbers:
     """Distance at which a reading-glass lens in the hole makes a far scene sharp: 1000 / D mm.
 
     dioptres [above 0], any shape. Raises ValueError outside. Source: definition; +1 focuses at one

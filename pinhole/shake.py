@@ -2,6 +2,8 @@
 throughout.
 """
 
+from __future__ import annotations
+
 from dataclasses import dataclass
 
 from pinhole.ranges import checked
@@ -45,7 +47,7 @@ class Risk:
     stirs: str
 
 
-def risk(wind, seconds, *, hand=False):
+def risk(wind: Wind, seconds: float, *, hand: bool = False) -> Risk:
     """The Risk of an exposure of that length [s, above 0, or inf] in a Wind; hand: whether one
     waits before the hole.
 

@@ -6,6 +6,9 @@ A scene is an array of luminance, 1 where it was metered. It is laid on the pape
 upright shows it: mirrored.
 """
 
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from math import log
 
@@ -13,7 +16,7 @@ import numpy as np
 
 from pinhole import mishaps
 from pinhole.densitometry import SheetReading, coded, density, linear
-from pinhole.ranges import checked
+from pinhole.ranges import Array, ArrayLike, Numbers, checked
 
 # Where the metered middle of a scene falls on the scale of a sheet that came out right, as a share
 # of it (common practice: a little under the middle of a negative, whose skies are dark).
@@ -39,52 +42,52 @@ class ToneCurve:
     dmax: float = 1.95
     range_stops: float = 5.0
 
-    def __post_init__(self):
+    def __post_init__(self) -> None:
         checked("dmin", self.dmin, least=0)
         checked("dmax", self.dmax, above=self.dmin + 0.2, most=3)
         checked("range_stops", self.range_stops, least=0.5, most=20)
 
     @property
-    def steepness(self):
+    def steepness(self) -> float:
         """Of the logistic, in shares a stop. Source: definition of the range."""
         toe = TOE / (self.dmax - self.dmin)
         return (_logit(SHOULDER) - _logit(toe)) / self.range_stops
 
-    def share(self, stops):
+    def share(self, stops: Numbers) -> Numbers:
         """The share of the scale that so much light, in stops from right, makes of a negative."""
         return 1 / (
             1 + np.exp(-(self.steepness * np.asarray(stops, float) + _logit(MIDDLE_OF_SCALE)))
         )
 
-    def density(self, stops, medium="negative"):
+    def density(self, stops: Numbers, medium: str = "negative") -> Numbers:
         """The density of that light; a positive's falls where a negative's grows."""
         share = self.share(stops)
         share = 1 - share if medium in POSITIVE else share
         return self.dmin + (self.dmax - self.dmin) * share
 
-    def stops(self, densities, medium="negative"):
+    def stops(self, densities: Array, medium: str = "negative") -> Array:
         """The light that made a density [stops from right]; held within FLAT of both ends."""
         share = (np.asarray(densities, float) - self.dmin) / (self.dmax - self.dmin)
         share = np.clip(1 - share if medium in POSITIVE else share, FLAT, 1 - FLAT)
         return (_logit(share) - _logit(MIDDLE_OF_SCALE)) / self.steepness
 
 
-def _logit(share):
+def _logit(share: Numbers) -> Numbers:
     return np.log(share / (1 - share)) if np.ndim(share) else log(share / (1 - share))
 
 
 def simulate(
-    scene,
-    stops,
-    curve,
+    scene: Array,
+    stops: float,
+    curve: ToneCurve,
     *,
-    medium="negative",
-    blur_px=0.0,
-    fall_off=None,
-    faults=(),
-    rim=0.03,
-    seed=0,
-):
+    medium: str = "negative",
+    blur_px: float = 0.0,
+    fall_off: ArrayLike | None = None,
+    faults: Sequence[str] = (),
+    rim: float = 0.03,
+    seed: int = 0,
+) -> Array:
     """Densities of a sheet, as an upright scan of its emulsion shows it, shape of the scene.
 
     scene: luminance over that which was metered, (height, width), above 0; stops: light given over
@@ -111,7 +114,7 @@ def simulate(
     return mishaps.in_the_dark(density, curve.dmin, curve.dmax, faults, chance)
 
 
-def _covered(shape, rim):
+def _covered(shape: tuple[int, int], rim: float) -> Array:
     """Part of the sheet that the rails keep from the light."""
     deep = round(float(checked("rim", rim, least=0, most=0.2)) * min(shape))
     covered = np.ones(shape, bool)
@@ -119,7 +122,7 @@ def _covered(shape, rim):
     return covered
 
 
-def scanned(densities, bits=8):
+def scanned(densities: Array, bits: int = 8) -> Array:
     """The codes that a scanner writes for densities, uint8 or uint16. Source: IEC 61966-2-1."""
     codes = coded(10.0 ** -np.clip(densities, 0, 3), bits)
     return np.asarray(codes).astype(np.uint8 if bits == 8 else np.uint16)
@@ -135,10 +138,10 @@ class Judgement:
     stops_more: float
     sd_stops: float
     cannot: str
-    reasons: tuple
+    reasons: tuple[str, ...]
 
 
-def judge(reading, curve, medium="negative"):
+def judge(reading: SheetReading, curve: ToneCurve, medium: str = "negative") -> Judgement:
     """The Judgement of a SheetReading on that paper.
 
     Source: the light that made its low, middle and high tones, by the curve; right is where the
@@ -160,7 +163,7 @@ def judge(reading, curve, medium="negative"):
     return Judgement(-middle, sd, cannot, tuple(_reasons(shares, reading, curve)))
 
 
-def _cannot(reading, flat, fogged):
+def _cannot(reading: SheetReading, flat: Array, fogged: bool) -> str:
     if reading.contrast < LEAST_SCALE_SHARE:
         return "there is no picture on it"
     if fogged:
@@ -170,7 +173,7 @@ def _cannot(reading, flat, fogged):
     return ""
 
 
-def _reasons(shares, reading, curve):
+def _reasons(shares: Array, reading: SheetReading, curve: ToneCurve) -> Iterator[str]:
     """Reasons that were seen, in the order of weight."""
     names = ("a tenth of the scene", "its middle", "its brightest tenth")
     for name, share in zip(names, sorted(shares), strict=True):
@@ -179,7 +182,9 @@ def _reasons(shares, reading, curve):
         yield "its halves differ: uneven development, or fall-off"
 
 
-def as_it_would_look(densities, stops, curve, medium="negative"):
+def as_it_would_look(
+    densities: Array, stops: Numbers, curve: ToneCurve, medium: str = "negative"
+) -> Array:
     """The densities of the same sheet with so much more light: a rung of a ladder, or a sheet put
     right for the fall-off of its camera.
 
@@ -190,7 +195,7 @@ def as_it_would_look(densities, stops, curve, medium="negative"):
     return curve.density(curve.stops(densities, medium) + stops_more, medium)
 
 
-def densities_of(codes, bits=8, wedge=None):
+def densities_of(codes: Array, bits: int = 8, wedge: None = None) -> Array:
     """Densities of scanned codes, by a densitometry.Wedge if there is one, else by the standard
     transfer function.
     """

@@ -4,14 +4,15 @@ Azimuth from true north clockwise, altitude above the horizon, degrees; moments 
 in UTC.
 """
 
+from __future__ import annotations
+
 from dataclasses import dataclass
 
 import numpy as np
 
-from pinhole.ranges import checked, plain
+from pinhole.ranges import Array, Numbers, checked, plain
 
-J2000 = np.datetime64("2000-01-01T12:00:00", "ns")
-DAY_NS = 86_400_000_000_000
+J2000, DAY_NS = np.datetime64("2000-01-01T12:00:00", "ns"), 86_400_000_000_000
 FIRST_DAY, LAST = np.datetime64("1900-01-01"), np.datetime64("2101-01-01")
 # The sun's centre when its upper limb touches the horizon: 34' of refraction and 16' of radius.
 RISE_DEG = -0.833
@@ -20,11 +21,17 @@ DISC_DEG = 0.533
 # Right ascension and declination bend so little that a quarter of a day is straight to a few arc
 # seconds.
 GRID_DAYS = 0.25
-EARTH_M = 6_371_000.0
-PARALLAX_DEG = 8.794 / 3600
+EARTH_M, PARALLAX_DEG = 6_371_000.0, 8.794 / 3600
 
 
-def position(utc, latitude_deg, longitude_deg, elevation_m=0, *, refraction=False):
+def position(
+    utc: Array | np.datetime64,
+    latitude_deg: float,
+    longitude_deg: float,
+    elevation_m: float = 0,
+    *,
+    refraction: bool = False,
+) -> tuple[Numbers, Numbers]:
     """(azimuth_deg, altitude_deg) of the sun's centre, topocentric and true unless refraction is
     asked for.
 
@@ -59,7 +66,7 @@ def position(utc, latitude_deg, longitude_deg, elevation_m=0, *, refraction=Fals
     return plain(azimuth), plain(altitude)
 
 
-def refraction_deg(altitude_deg):
+def refraction_deg(altitude_deg: Numbers) -> Numbers:
     """Degrees that air lifts a body of that true altitude: 1.02' / tan(h + 10.3 / (h + 5.11)), 0
     below -1 degree.
 
@@ -75,7 +82,7 @@ def refraction_deg(altitude_deg):
         )
 
 
-def _days(utc):
+def _days(utc: Array | np.datetime64) -> Array:
     """Days since J2000 as float64; NaT gives nan."""
     moments = np.asarray(utc)
     if moments.dtype.kind != "M":
@@ -86,13 +93,13 @@ def _days(utc):
     return np.where(np.isnat(moments), np.nan, nanoseconds.astype(np.int64) / DAY_NS)
 
 
-def _sidereal_deg(days):
+def _sidereal_deg(days: Array) -> Numbers:
     """Greenwich mean sidereal time; UTC stands for UT1, which is within 0.9 s (0.004 degrees)."""
     centuries = days / 36_525
     return 280.46061837 + 360.98564736629 * days + 0.000387933 * centuries**2
 
 
-def _equatorial(days):
+def _equatorial(days: Array) -> tuple[Numbers, Numbers]:
     """Apparent right ascension (unwrapped) and declination in degrees; long spans go over a
     grid.
     """
@@ -109,26 +116,26 @@ def _equatorial(days):
     return np.interp(days, grid, ascension), np.interp(days, grid, declination)
 
 
-def _centuries(days):
+def _centuries(days: Array) -> Numbers:
     # Terrestrial time runs ahead of UTC by about so many seconds (Espenak and Meeus, 2005 to 2050,
     # from memory).
     years = days / 365.25
     return (days + (62.92 + 0.32217 * years + 0.005589 * years**2) / 86_400) / 36_525
 
 
-def _sin(deg):
+def _sin(deg: Numbers) -> Numbers:
     return np.sin(np.radians(deg))
 
 
-def _cos(deg):
+def _cos(deg: Numbers) -> Numbers:
     return np.cos(np.radians(deg))
 
 
-def _node_deg(t):
+def _node_deg(t: Numbers) -> Numbers:
     return 125.04 - 1934.136 * t
 
 
-def _longitude_deg(days):
+def _longitude_deg(days: Array) -> Numbers:
     """Apparent ecliptic longitude."""
     t, sin, cos = _centuries(days), _sin, _cos
     anomaly = 357.52911 + 35_999.05029 * t - 0.0001537 * t**2
@@ -148,7 +155,7 @@ def _longitude_deg(days):
     return mean + centre + planets - 0.00569 - 0.00478 * sin(_node_deg(t))
 
 
-def _apparent(days):
+def _apparent(days: Array) -> tuple[Numbers, Numbers]:
     t, longitude = _centuries(days), _longitude_deg(days)
     obliquity = 23.439291 - 0.0130042 * t + 0.00256 * _cos(_node_deg(t))
     ascension = np.degrees(np.arctan2(_cos(obliquity) * _sin(longitude), _cos(longitude)))
@@ -162,15 +169,21 @@ class Day:
     "up", "down" or "".
     """
 
-    rises_utc: np.ndarray
-    sets_utc: np.ndarray
+    rises_utc: Array
+    sets_utc: Array
     noon_utc: np.datetime64
     noon_altitude_deg: float
     noon_azimuth_deg: float
     always: str
 
 
-def day(start_utc, end_utc, latitude_deg, longitude_deg, elevation_m=0):
+def day(
+    start_utc: np.datetime64,
+    end_utc: np.datetime64,
+    latitude_deg: float,
+    longitude_deg: float,
+    elevation_m: float = 0,
+) -> Day:
     """The Day from start to end, which the caller takes from the place's own clock.
 
     start_utc, end_utc: datetime64, at most two days apart; the rest as position. Raises ValueError
@@ -178,7 +191,7 @@ def day(start_utc, end_utc, latitude_deg, longitude_deg, elevation_m=0):
     Source: RISE_DEG as the usual definition; sampled every minute and interpolated, good to a few
     seconds.
     """
-    start, end = (np.datetime64(moment, "s") for moment in (start_utc, end_utc))
+    start, end = (moment.astype("datetime64[s]") for moment in (start_utc, end_utc))
     if not np.timedelta64(0) < end - start <= np.timedelta64(2, "D"):
         raise ValueError("end_utc must be after start_utc, at most two days")
     times = np.arange(start, end + np.timedelta64(60, "s"), np.timedelta64(60, "s"))
@@ -194,7 +207,9 @@ def day(start_utc, end_utc, latitude_deg, longitude_deg, elevation_m=0):
     )
 
 
-def _noon(times, azimuth, altitude, longitude_deg):
+def _noon(
+    times: Array, azimuth: Array, altitude: Array, longitude_deg: float
+) -> tuple[np.datetime64, float, float]:
     """The upper transit: the hour angle passes through 0."""
     days = _days(times)
     hour = (_sidereal_deg(days) + longitude_deg - _equatorial(days)[0] + 180) % 360 - 180
@@ -204,14 +219,11 @@ def _noon(times, azimuth, altitude, longitude_deg):
     first = index[0]
     share = -hour[first] / (hour[first + 1] - hour[first])
     nearer = first + int(share > 0.5)
-    return (
-        times[first] + np.timedelta64(round(share * 60), "s"),
-        float(altitude[nearer]),
-        float(azimuth[nearer]),
-    )
+    moment = times[first] + np.timedelta64(round(share * 60), "s")
+    return moment, float(altitude[nearer]), float(azimuth[nearer])
 
 
-def noons(days_utc, latitude_deg, longitude_deg):
+def noons(days_utc: Array, latitude_deg: float, longitude_deg: float) -> Array:
     """The upper transits that follow each of days_utc (datetime64, shape (n,)) within a day:
     datetime64[s], (n,).
 
@@ -227,12 +239,10 @@ def noons(days_utc, latitude_deg, longitude_deg):
     return J2000.astype("datetime64[s]") + np.round(moments * 86_400).astype("timedelta64[s]")
 
 
-def seasons(year):
-    """The equinoxes and solstices of a year: March, June, September, December, datetime64[s] in
-    UTC.
+def seasons(year: float) -> Array:
+    """The equinoxes and solstices of a year: March to December, datetime64[s] in UTC.
 
-    year [1901 to 2099]. Raises ValueError outside. Source: where the apparent longitude is 0, 90,
-    180, 270 degrees.
+    year [1901 to 2099]. Raises ValueError outside. Source: its apparent longitude, 0, 90, 180, 270.
     """
     year = int(checked("year", year, least=1901, most=2099))
     hours = np.datetime64(f"{year}-01-01", "h") + np.arange(366 * 24) * np.timedelta64(1, "h")
@@ -259,14 +269,14 @@ class Stance:
 
 
 def stance(
-    sun_azimuth_deg,
-    sun_altitude_deg,
-    camera_azimuth_deg,
-    field_deg,
+    sun_azimuth_deg: float,
+    sun_altitude_deg: float,
+    camera_azimuth_deg: float,
+    field_deg: float,
     *,
-    person_mm=1750.0,
-    camera_mm=1000.0,
-):
+    person_mm: float = 1750.0,
+    camera_mm: float = 1000.0,
+) -> Stance:
     """The Stance of the sun to a camera with a photographer beside it.
 
     sun_azimuth_deg, camera_azimuth_deg [any], sun_altitude_deg [-90 to 90], field_deg [above 0, at

@@ -5,6 +5,8 @@ A negative too dark had too much light; a direct positive or a reversal too dark
 (common practice: people mix this up).
 """
 
+from __future__ import annotations
+
 from dataclasses import dataclass
 
 # What more light does to the finished sheet: +1 makes it darker, -1 paler. A solargraph's paper
@@ -33,7 +35,7 @@ class Appearance:
     stops_more: float
 
 
-def looks(medium):
+def looks(medium: str) -> tuple[Appearance, ...]:
     """Every Look of a medium, from palest to darkest.
 
     medium: "negative", "film", "positive", "reversal" or "solargraph". Raises ValueError for
@@ -46,7 +48,7 @@ def looks(medium):
     )
 
 
-def sense(medium, stops_more):
+def sense(medium: str, stops_more: float) -> str:
     """Sense of a verdict, "pale", "dark" or "right", given how many stops more light the sheet
     needed.
     """

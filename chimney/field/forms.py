@@ -68,7 +68,7 @@ class PlanForm(ReadingForm):
         label="Pre-flash, for a contrasty paper",
         choices=[("", "none"), *((n, f"{n} stops under the middle") for n in exposure.STRENGTHS)],
         coerce=float,
-        empty_value=0.0,
+        empty_value=0.0,  # type: ignore[arg-type]
         required=False,
     )
     school = forms.ChoiceField(label="Reciprocity", required=False)

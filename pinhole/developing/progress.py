@@ -6,10 +6,18 @@ it was given. Sheets that go together share a lane.
                           +---back, again---+
 """
 
+from __future__ import annotations
+
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import inf
+from typing import TYPE_CHECKING
 
 from pinhole.developing.steps import READY, first_wet, white_from
+
+if TYPE_CHECKING:
+    from pinhole.developing.steps import Step
+
 
 # What may be tapped: on, back to a step of the loop, back into the developer, and leave it longer.
 TAP_WORDS = ("next", "again", "back", "longer")
@@ -39,7 +47,7 @@ class Visit:
     until_s: float | None = None
     more_s: float = 0.0
 
-    def lasted_s(self, now_s):
+    def lasted_s(self, now_s: float) -> float:
         """Time that it lasted, until now if it still does [s]."""
         return max(0.0, (now_s if self.until_s is None else self.until_s) - self.from_s)
 
@@ -51,27 +59,29 @@ class Lane:
     """
 
     number: int
-    visits: tuple
+    visits: tuple[Visit, ...]
     moves: int
     length: int
 
     @property
-    def now(self):
+    def now(self) -> Visit | None:
         """The Visit it is in; None while it waits and when it is over."""
         return self.visits[-1] if self.visits and self.visits[-1].until_s is None else None
 
     @property
-    def is_waiting(self):
+    def is_waiting(self) -> bool:
         """True if it has not begun."""
         return not self.visits
 
     @property
-    def is_over(self):
+    def is_over(self) -> bool:
         """True if it has been through every step."""
         return bool(self.visits) and self.now is None
 
 
-def lanes(steps, taps, count, began_s):
+def lanes(
+    steps: Sequence[Step], taps: Sequence[Tap], count: int, began_s: float
+) -> tuple[Lane, ...]:
     """(Lane, ...) of so many lanes after these taps, in whatever order clocks wrote them.
 
     steps: a process; taps: Taps in the order in which they were taken in; count: how many lanes
@@ -91,7 +101,7 @@ def lanes(steps, taps, count, began_s):
     return tuple(lanes_found)
 
 
-def _lane(steps, taps, number, began_s):
+def _lane(steps: Sequence[Step], taps: Sequence[Tap], number: int, began_s: float) -> Lane:
     visits, at_s, moves = [], began_s, 0
     if number == 0 and steps[0].purpose == READY:
         visits = [Visit(0, began_s)]
@@ -111,14 +121,14 @@ def _lane(steps, taps, number, began_s):
     return Lane(number, tuple(visits), moves, len(steps))
 
 
-def _longer(visits, more_s):
+def _longer(visits: Sequence[Visit], more_s: float) -> Visit:
     if not visits or visits[-1].until_s is not None:
         raise ValueError("nothing is under way that could be left longer")
     last = visits[-1]
     return Visit(last.step, last.from_s, None, last.more_s + more_s)
 
 
-def _goal(steps, visits, word):
+def _goal(steps: Sequence[Step], visits: Sequence[Visit], word: str) -> int:
     """The place that a tap leads to."""
     if not visits:
         if word != "next":
@@ -136,7 +146,7 @@ def _goal(steps, visits, word):
     return last.step + 1
 
 
-def developer_before(steps, visit):
+def developer_before(steps: Sequence[Step], visit: Visit) -> int:
     """The place of the last step that develops before a Visit's.
 
     Raises ValueError where there is none.
@@ -147,7 +157,7 @@ def developer_before(steps, visit):
     return before[-1]
 
 
-def given_s(steps, lane, purpose, now_s):
+def given_s(steps: Sequence[Step], lane: Lane, purpose: str, now_s: float) -> float:
     """Time that a Lane's sheets lay in the steps of that purpose [s]."""
     return sum(
         (visit.lasted_s(now_s) for visit in lane.visits if steps[visit.step].purpose == purpose),
@@ -155,7 +165,7 @@ def given_s(steps, lane, purpose, now_s):
     )
 
 
-def left_s(steps, lane, now_s):
+def left_s(steps: Sequence[Step], lane: Lane, now_s: float) -> float:
     """Time until a Lane wants a hand: the longer time of its step with what was added, less what
     has passed; negative after it, 0 for what is ticked, inf when it is over or waits [s].
     """
@@ -167,7 +177,7 @@ def left_s(steps, lane, now_s):
     return step.most_s + lane.now.more_s - lane.now.lasted_s(now_s)
 
 
-def may_go_in(steps, there, number):
+def may_go_in(steps: Sequence[Step], there: Sequence[Lane], number: int) -> bool:
     """True if a waiting lane's turn has come: the one before it, of the Lanes that are there, has
     left the first bath.
     """
@@ -176,7 +186,7 @@ def may_go_in(steps, there, number):
     return all(one.is_over or (one.now is not None and one.now.step > wet) for one in before)
 
 
-def turn(steps, there, now_s):
+def turn(steps: Sequence[Step], there: Sequence[Lane], now_s: float) -> int | None:
     """The number of the lane that wants a hand next, of the Lanes that are there; None when all are
     over.
 
@@ -187,7 +197,7 @@ def turn(steps, there, now_s):
     for lane in there:
         if lane.is_over:
             continue
-        if lane.is_waiting:
+        if lane.now is None:
             soon = 0.0 if may_go_in(steps, there, lane.number) else inf
             wants.append((0, soon, lane.number))
         else:
@@ -196,7 +206,7 @@ def turn(steps, there, now_s):
     return min(wants)[2] if wants else None
 
 
-def is_light_safe(steps, lane):
+def is_light_safe(steps: Sequence[Step], lane: Lane) -> bool:
     """True if white light does a Lane's sheets no harm: they have come to the step in white, or the
     vessel round them is shut.
     """
@@ -207,7 +217,7 @@ def is_light_safe(steps, lane):
     return lane.now.step >= white_from(steps) or steps[lane.now.step].light in ("closed", "white")
 
 
-def open_s(steps, lane, now_s):
+def open_s(steps: Sequence[Step], lane: Lane, now_s: float) -> float:
     """Time that a Lane's sheets have lain open in red light, without waiting face down [s]."""
     return sum(
         (

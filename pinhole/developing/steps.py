@@ -4,8 +4,12 @@ A process is a tuple of Steps. Those before the first bath are done once for a w
 sheet goes through the others by itself.
 """
 
+from __future__ import annotations
+
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass, fields, replace
 from math import isfinite
+from typing import Any
 
 # What a step is for. A "ready" step stands before the first bath and a "check" anywhere: both are
 # ticked and have no time. "wash" and "dry" go on without anybody standing by.
@@ -51,7 +55,7 @@ class Step:
     remark: str = ""
     caution: str = ""
 
-    def __post_init__(self):
+    def __post_init__(self) -> None:
         if self.purpose not in PURPOSES:
             raise ValueError(f"a purpose must be one of {', '.join(PURPOSES)}")
         if self.light not in LIGHTS:
@@ -67,17 +71,17 @@ class Step:
             raise ValueError(f"{self.name} cannot drip for its whole time")
 
     @property
-    def is_ticked(self):
+    def is_ticked(self) -> bool:
         """True if it is done when somebody says so, whatever the clock says."""
         return self.purpose in TICKED
 
     @property
-    def goes_on_alone(self):
+    def goes_on_alone(self) -> bool:
         """True if nobody has to stand by."""
         return self.purpose in AFTER
 
 
-def checked_steps(steps):
+def checked_steps(steps: Sequence[Step]) -> tuple[Step, ...]:
     """The steps as a tuple, if they make a process.
 
     Raises ValueError where there is no step or no developer, where something is made ready after
@@ -104,17 +108,17 @@ def checked_steps(steps):
     return steps
 
 
-def first_wet(steps):
+def first_wet(steps: Sequence[Step]) -> int:
     """The place of the first step that each sheet goes through by itself."""
     return next((n for n, step in enumerate(steps) if step.purpose != READY), len(steps))
 
 
-def white_from(steps):
+def white_from(steps: Sequence[Step]) -> int:
     """The place of the first step in white light; the number of steps if there is none."""
     return next((n for n, step in enumerate(steps) if step.light == "white"), len(steps))
 
 
-def in_shut_vessel(steps, lid_on):
+def in_shut_vessel(steps: Sequence[Step], lid_on: Step) -> tuple[Step, ...]:
     """The steps in a tank or a drum: dark until its lid is on, as the words lid_on say, and room
     light round it after.
 
@@ -128,14 +132,14 @@ def in_shut_vessel(steps, lid_on):
     return (*first[:-1], last, *shut)
 
 
-def open_in_red(steps):
+def open_in_red(steps: Sequence[Step]) -> Step | None:
     """The first Step in which a sheet lies open in red light, or None: nothing that sees red goes
     into such a process.
     """
     return next((step for step in steps if step.light == "red" and not step.is_ticked), None)
 
 
-def total_s(steps, *, alone=True):
+def total_s(steps: Sequence[Step], *, alone: bool = True) -> tuple[float, float]:
     """(least, most) that the steps take one after the other, each once [s].
 
     alone: whether what goes on without anybody counts too. Source: their sum.
@@ -144,12 +148,12 @@ def total_s(steps, *, alone=True):
     return sum(step.least_s for step in counted), sum(step.most_s for step in counted)
 
 
-def to_data(steps):
+def to_data(steps: Sequence[Step]) -> dict[str, Any]:
     """The steps as plain data of STEPS_VERSION, to be kept."""
     return {"version": STEPS_VERSION, "steps": [asdict(step) for step in steps]}
 
 
-def from_data(data):
+def from_data(data: dict[str, Any]) -> tuple[Step, ...]:
     """The Steps of kept data. Raises ValueError for another version or what is no step."""
     if data.get("version") != STEPS_VERSION:
         raise ValueError(f"steps must be of version {STEPS_VERSION}")

@@ -4,16 +4,26 @@ Once reciprocity is in play a doubling of the clock is not one stop: effect goes
 the clock does not.
 """
 
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from pinhole.exposure.calculation import effect_stops, recalculate
-from pinhole.ranges import checked
+from pinhole.ranges import Array, checked
+
+if TYPE_CHECKING:
+    from pinhole.exposure.calculation import Calculation
+    from pinhole.projection.backs import Back
 
 
-def bracket(calculation, stops, *, on_clock=False):
+def bracket(
+    calculation: Calculation, stops: Iterable[float], *, on_clock: bool = False
+) -> tuple[Calculation, ...]:
     """A Calculation for each number of stops more than the one given.
 
     stops: iterable [stops], of effect: the metered time is doubled, then corrected; on_clock: of
@@ -22,7 +32,7 @@ def bracket(calculation, stops, *, on_clock=False):
     return tuple(_off(calculation, float(stop), on_clock=on_clock) for stop in stops)
 
 
-def _off(calculation, stop, *, on_clock):
+def _off(calculation: Calculation, stop: float, *, on_clock: bool) -> Calculation:
     if stop == 0:
         return calculation
     clock_effect = effect_stops(calculation, calculation.exact_s * 2.0**stop) if on_clock else stop
@@ -42,17 +52,17 @@ class Band:
     fall_off_stops: float
 
     @property
-    def corrected_stops(self):
+    def corrected_stops(self) -> float:
         """Stops that it received against the Calculation, its place counted."""
         return self.effect_stops - self.fall_off_stops
 
 
-def centred_stops(count, step_stops):
+def centred_stops(count: int, step_stops: float) -> Array:
     """Offsets of that many bands or sheets, step_stops apart, about 0; shape (count,)."""
     return step_stops * (np.arange(count) - (count - 1) / 2)
 
 
-def alike(bands, step_stops):
+def alike(bands: Sequence[Band], step_stops: float) -> tuple[tuple[int, int], ...]:
     """Pairs of neighbouring Bands, by their number from 1, whose places give them so much or so
     little light that they differ by less than half of step_stops.
     """
@@ -65,7 +75,14 @@ def alike(bands, step_stops):
     )
 
 
-def test_strip(calculation, back, *, bands=5, step_stops=0.5, from_stops=None):
+def test_strip(
+    calculation: Calculation,
+    back: Back,
+    *,
+    bands: float = 5,
+    step_stops: float = 0.5,
+    from_stops: float | None = None,
+) -> tuple[Band, ...]:
     """The Bands of one sheet that the dark slide covers step by step along its width, least light
     first.
 
@@ -106,7 +123,7 @@ class Scene:
     rate_stops: float
 
 
-def scene(ev100s, paper_range_stops, hold):
+def scene(ev100s: Sequence[float], paper_range_stops: float, hold: str) -> Scene:
     """The Scene of several readings.
 
     ev100s: at least one, shape (n,); paper_range_stops [stops, above 0]; hold: "middle",

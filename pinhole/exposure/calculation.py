@@ -4,13 +4,21 @@ reading -> this camera's f-number -> this paper's EI -> filter and compensation 
 countable time
 """
 
+from __future__ import annotations
+
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
 from pinhole import durations, light, optics
 from pinhole.exposure.readings import Reading
 from pinhole.lessons import CENTRAL_90
-from pinhole.ranges import checked
+from pinhole.ranges import Array, Numbers, checked
+
+if TYPE_CHECKING:
+    from pinhole.reciprocity.school import School
+
 
 # Until something better is known (common practice): the hole's measuring error as a share of d, and
 # stops.
@@ -44,7 +52,7 @@ class Specification:
 
     f_number: float
     ei: float
-    school: object
+    school: School
     hole_sd_stops: float = optics.diameter_stops(1, HOLE_SD_SHARE)
     ei_sd_stops: float = EI_SD_STOPS
     filter_stops: float = 0.0
@@ -52,12 +60,12 @@ class Specification:
     colour_stops: float = 0.0
     colour_sd_stops: float = 0.0
     preflash_stops: float = 0.0
-    learned: tuple = ()
+    learned: tuple[tuple[str, float, float], ...] = ()
     filter_sd_stops: float = 0.0
     trial_stops: float = 0.0
 
     @property
-    def requests(self):
+    def requests(self) -> tuple[tuple[str, float, float], ...]:
         """((name, stops more, sd [stops]), ...): all that comes between the paper's EI and
         reciprocity, in its order. Every reader takes it from here. Raises ValueError for what is no
         number of stops.
@@ -77,16 +85,16 @@ class Specification:
         )
 
     @property
-    def more_stops(self):
+    def more_stops(self) -> float:
         """Stops that it asks for more than camera and EI, before reciprocity."""
         return math.fsum(stops for _, stops, _ in self.requests)
 
     @property
-    def sd_stops(self):
+    def sd_stops(self) -> float:
         """Doubt of the time before reciprocity, without that of the reading [stops]."""
         return math.hypot(self.hole_sd_stops, self.ei_sd_stops, *(sd for *_, sd in self.requests))
 
-    def metered_s(self, ev100):
+    def metered_s(self, ev100: Array) -> Array:
         """Seconds before reciprocity in light of ev100 [EV at ISO 100, any shape]. Raises
         ValueError as light.metered_s.
         """
@@ -115,7 +123,7 @@ class Calculation:
 
     reading: Reading
     specification: Specification
-    factors: tuple
+    factors: tuple[Factor, ...]
     metered_s: float
     exact_s: float
     seconds: float
@@ -127,16 +135,16 @@ class Calculation:
     bracket: bool
 
     @property
-    def school(self):
+    def school(self) -> School:
         """The school of reciprocity it used."""
         return self.specification.school
 
-    def factor(self, name):
+    def factor(self, name: str) -> Factor:
         """The Factor of that name. Raises StopIteration for a name that is none of them."""
         return next(factor for factor in self.factors if factor.name == name)
 
 
-def calculate(reading, specification):
+def calculate(reading: Reading, specification: Specification) -> Calculation:
     """The Calculation for a Reading and a Specification.
 
     reading: a Reading; specification: f_number and ei above 0, stops any, school one of
@@ -171,7 +179,7 @@ def calculate(reading, specification):
     )
 
 
-def _chain(reading, specification):
+def _chain(reading: Reading, specification: Specification) -> list[Factor]:
     """The Factors before reciprocity."""
     ei = checked("ei", specification.ei, above=0)
     chain, seconds = [Factor("reading", 1.0, reading.seconds, reading.sd_stops)], reading.seconds
@@ -189,7 +197,7 @@ def _chain(reading, specification):
     return chain
 
 
-def flash_left_stops(preflash_stops):
+def flash_left_stops(preflash_stops: Numbers) -> float:
     """Stops that the picture gets less after a flash so far under the middle, so that the middle
     has what it would have had.
 
@@ -200,12 +208,12 @@ def flash_left_stops(preflash_stops):
     return math.log2(1 - 2.0**-stops) if stops else 0.0
 
 
-def _adjusted_s(school, metered):
+def _adjusted_s(school: School, metered: float) -> float:
     """Time by a school of one that may have no end."""
     return school.adjusted_s(metered) if math.isfinite(metered) else math.inf
 
 
-def stops_between(seconds, against):
+def stops_between(seconds: float, against: float) -> float:
     """log2 of the ratio of two times [s, above 0] of which either may have no end; two without end
     are the same.
     """
@@ -214,7 +222,14 @@ def stops_between(seconds, against):
     return math.log2(seconds / against) if math.isfinite(seconds) else math.inf
 
 
-def recalculate(calculation, *, reading=None, stops=0.0, trial_stops=0.0, school=None):
+def recalculate(
+    calculation: Calculation,
+    *,
+    reading: Reading | None = None,
+    stops: float = 0.0,
+    trial_stops: float = 0.0,
+    school: School | None = None,
+) -> Calculation:
     """The same Calculation for another Reading, for so many stops more that the scene asks for or
     that are tried [stops], or by another school.
 
@@ -230,7 +245,9 @@ def recalculate(calculation, *, reading=None, stops=0.0, trial_stops=0.0, school
     return calculate(reading or calculation.reading, changed)
 
 
-def schools_beside(calculation, schools):
+def schools_beside(
+    calculation: Calculation, schools: Iterable[School]
+) -> list[tuple[School, float, float]]:
     """Times by other schools in the same light: [(school, exact seconds, stops of clock against the
     Calculation)].
 
@@ -240,7 +257,7 @@ def schools_beside(calculation, schools):
     return [(school, exact, stops_between(exact, calculation.exact_s)) for school, exact in times]
 
 
-def effect_stops(calculation, seconds):
+def effect_stops(calculation: Calculation, seconds: float) -> float:
     """Stops of effect that `seconds` had more than the calculated time asked for, through its own
     school.
 
@@ -250,7 +267,9 @@ def effect_stops(calculation, seconds):
     return math.log2(calculation.school.metered_s(seconds) / calculation.metered_s)
 
 
-def stops_more_than_box(calculation, seconds, verdict_stops, box_ei):
+def stops_more_than_box(
+    calculation: Calculation, seconds: float, verdict_stops: float, box_ei: float
+) -> float:
     """Stops of light that this sheet needed more than `box_ei` gives, for lessons.estimate_ei.
 
     calculation: the Calculation the sheet was exposed by; seconds: the time it really got [s, above

@@ -2,14 +2,30 @@
 after that.
 """
 
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import TYPE_CHECKING
+
 import numpy as np
 
 from pinhole import light
 from pinhole.light.courses import log_areas
+from pinhole.ranges import Array, ArrayLike
 from pinhole.reciprocity import NoCorrection
 
+if TYPE_CHECKING:
+    from pinhole.exposure.calculation import Calculation
+    from pinhole.light.courses import Course
+    from pinhole.reciprocity.school import School
 
-def known_light(opened_s, metered_s, rereads, forecast):
+
+def known_light(
+    opened_s: float,
+    metered_s: float,
+    rereads: Sequence[tuple[float, float]],
+    forecast: Sequence[tuple[int, float]],
+) -> tuple[tuple[float, ...], tuple[float, ...]]:
     """(times_s, metered_s): when the light is known, and what it meters as then, two tuples of one
     length.
 
@@ -33,10 +49,13 @@ def known_light(opened_s, metered_s, rereads, forecast):
             for moment_s, s in zip(times, expected, strict=True)
             if moment_s > last_at + 1
         }
-    return tuple(zip(*sorted(seconds_at.items()), strict=True))
+    times_s, seconds = zip(*sorted(seconds_at.items()), strict=True)
+    return times_s, seconds
 
 
-def filling_course(calculation, planned_s, times_s, metered_s):
+def filling_course(
+    calculation: Calculation, planned_s: float, times_s: ArrayLike, metered_s: ArrayLike
+) -> Course:
     """The light.Course by which a sheet fills, in light that meters as metered_s [s] at times_s
     [s], shape (n,).
 
@@ -48,7 +67,7 @@ def filling_course(calculation, planned_s, times_s, metered_s):
     return filling.scaled(calculation.exact_s / planned_s)
 
 
-def response(school, log2_metered):
+def response(school: School, log2_metered: Array) -> tuple[Array, Array]:
     """(asks, gives) of light that changes, to be looked up: log2 of the adjusted seconds at each
     point, and the integral of d(log2 metered) / adjusted from each point up to the last.
 

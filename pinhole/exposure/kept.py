@@ -2,7 +2,10 @@
 reader here.
 """
 
-from dataclasses import asdict, replace
+from __future__ import annotations
+
+from dataclasses import asdict, fields
+from typing import Any
 
 from pinhole.exposure.calculation import Calculation, Factor, Specification
 from pinhole.exposure.readings import Reading
@@ -13,21 +16,18 @@ from pinhole.reciprocity import from_data as school_from_data
 CALCULATION_VERSION = 2
 
 
-def to_data(calculation):
+def to_data(calculation: Calculation) -> dict[str, Any]:
     """Every number of a Calculation as plain data, which `from_data` reads back without computing
     anew.
     """
-    bare = asdict(replace(calculation, specification=None))
-    specification = specification_to_data(calculation.specification)
-    return {
-        "version": CALCULATION_VERSION,
-        **bare,
-        "specification": specification,
-        "factors": list(bare["factors"]),
-    }
+    data = {field.name: getattr(calculation, field.name) for field in fields(calculation)}
+    data["reading"] = asdict(calculation.reading)
+    data["specification"] = specification_to_data(calculation.specification)
+    data["factors"] = [asdict(factor) for factor in calculation.factors]
+    return {"version": CALCULATION_VERSION, **data}
 
 
-def from_data(data):
+def from_data(data: dict[str, Any]) -> Calculation:
     """The Calculation kept by `to_data`, in any version that was ever kept, its numbers as they
     were then.
 
@@ -39,12 +39,13 @@ def from_data(data):
     return VERSION_READERS[version](data)
 
 
-def specification_to_data(specification):
+def specification_to_data(specification: Specification) -> dict[str, Any]:
     """A Specification as plain data."""
-    return {**asdict(replace(specification, school=None)), "school": specification.school.as_data()}
+    data = {field.name: getattr(specification, field.name) for field in fields(specification)}
+    return {**data, "school": specification.school.as_data()}
 
 
-def specification_from_data(data):
+def specification_from_data(data: dict[str, Any]) -> Specification:
     """The Specification kept by `specification_to_data`. Raises KeyError or TypeError on other
     data.
     """
@@ -53,7 +54,7 @@ def specification_from_data(data):
     return Specification(**fields)
 
 
-def _version_2(data):
+def _version_2(data: dict[str, Any]) -> Calculation:
     parts = {
         "reading": Reading(**data["reading"]),
         "specification": specification_from_data(data["specification"]),
@@ -64,7 +65,7 @@ def _version_2(data):
     )
 
 
-def _version_1(data):
+def _version_1(data: dict[str, Any]) -> Calculation:
     """The flat record: what the specification holds stood beside the results, its doubts only in
     the chain.
     """

@@ -2,10 +2,17 @@
 and an ISO.
 """
 
+from __future__ import annotations
+
 from dataclasses import dataclass, replace
 from math import log2
+from typing import TYPE_CHECKING
 
 from pinhole import light, optics
+
+if TYPE_CHECKING:
+    from pinhole.light.skies import Height, Sky
+
 
 # How far a meter may be off, until something better is known (common practice).
 METER_SD_STOPS = 1 / 6
@@ -30,12 +37,14 @@ class Reading:
     eye_stops: float | None = None
 
     @property
-    def ev100(self):
+    def ev100(self) -> float:
         """The same as an exposure value at ISO 100. Source: ANSI PH2.5."""
         return log2(self.f_number**2 * 100 / (self.seconds * self.iso))
 
 
-def read_ev(ev, iso, said, *, kind="ev", sd_stops=METER_SD_STOPS):
+def read_ev(
+    ev: float, iso: float, said: str, *, kind: str = "ev", sd_stops: float = METER_SD_STOPS
+) -> Reading:
     """A Reading from an exposure value shown at `iso`, told as seconds at the usual last f-number
     of a meter.
 
@@ -46,12 +55,19 @@ def read_ev(ev, iso, said, *, kind="ev", sd_stops=METER_SD_STOPS):
     return Reading(kind, said, seconds, optics.METER_F_NUMBER, iso, sd_stops)
 
 
-def read_lux(lux, said):
+def read_lux(lux: float, said: str) -> Reading:
     """A Reading from incident light [lx, above 0] on a flat receptor. Raises ValueError outside."""
     return read_ev(light.ev100_from_lux(lux), 100, said, kind="lux")
 
 
-def read_sky(sky, height, said, *, altitude_deg=None, off_deg=None):
+def read_sky(
+    sky: Sky,
+    height: Height,
+    said: str,
+    *,
+    altitude_deg: float | None = None,
+    off_deg: float | None = None,
+) -> Reading:
     """A Reading from a light.Sky and a light.Height judged by eye, with the doubt that belongs to
     them; altitude_deg, off_deg: as light.by_eye.
     """
@@ -59,7 +75,14 @@ def read_sky(sky, height, said, *, altitude_deg=None, off_deg=None):
     return read_ev(ev100, 100, said, kind="sky", sd_stops=sd_stops)
 
 
-def seen_as(reading, sky, height=None, *, altitude_deg=None, off_deg=None):
+def seen_as(
+    reading: Reading,
+    sky: Sky,
+    height: Height | None = None,
+    *,
+    altitude_deg: float | None = None,
+    off_deg: float | None = None,
+) -> Reading:
     """A metered Reading beside what the eye makes of the same light: a light.Sky and, where that is
     said, a light.Height, without which the eye names no amount; altitude_deg, off_deg: as
     light.by_eye.

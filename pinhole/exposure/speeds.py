@@ -2,10 +2,12 @@
 another speed.
 """
 
+from __future__ import annotations
+
 import numpy as np
 
 from pinhole import optics
-from pinhole.ranges import checked, plain
+from pinhole.ranges import Numbers, checked, plain
 
 # ISO preferred numbers (ISO 3, R10) as ISO 5800 and ISO 12232 use them, over the decades that paper
 # and film need.
@@ -16,7 +18,15 @@ SPEEDS = tuple(
 )
 
 
-def equivalent_s(seconds, *, from_f_number, to_f_number, from_iso, to_iso, stops=0):
+def equivalent_s(
+    seconds: Numbers,
+    *,
+    from_f_number: Numbers,
+    to_f_number: Numbers,
+    from_iso: Numbers,
+    to_iso: Numbers,
+    stops: float = 0,
+) -> Numbers:
     """The same light on the paper: seconds * (N_to / N_from)^2 * (ISO_from / ISO_to) * 2^stops.
 
     seconds [s, above 0], f-numbers and speeds [above 0], stops [any]; all broadcast. Returns [s].
@@ -28,7 +38,9 @@ def equivalent_s(seconds, *, from_f_number, to_f_number, from_iso, to_iso, stops
     return plain(seconds * aperture * speed * 2 ** checked("stops", stops))
 
 
-def meter_setting(ei, f_number, *, lowest_iso, last_f_number):
+def meter_setting(
+    ei: float, f_number: float, *, lowest_iso: float, last_f_number: float
+) -> tuple[float, float]:
     """(iso, factor): what to set a meter to for this EI, and what its reading at its last f-number
     is multiplied by.
 
@@ -44,7 +56,7 @@ def meter_setting(ei, f_number, *, lowest_iso, last_f_number):
     )
 
 
-def nearest_speed(ei):
+def nearest_speed(ei: float) -> float:
     """The ISO preferred speed nearest in stops. ei [above 0]. Raises ValueError outside. Source:
     ISO 3, R10.
     """

@@ -1,5 +1,7 @@
 """Bounds of a picture of a pinhole that can be measured, with the words where it cannot."""
 
+from __future__ import annotations
+
 RAYS = 360
 # Fewer pixels across than this measure the pixels and not the hole.
 LEAST_ACROSS_PX = 9

@@ -1,6 +1,9 @@
 """The edge of a hole along rays from its middle, to a fraction of a pixel."""
 
+from __future__ import annotations
+
 from math import pi, sqrt
+from typing import TYPE_CHECKING
 
 import cv2
 import numpy as np
@@ -17,9 +20,13 @@ from pinhole.imaging.bounds import (
     UNEVEN,
     UnusableError,
 )
+from pinhole.ranges import Array
+
+if TYPE_CHECKING:
+    from pinhole.imaging.search import Spot
 
 
-def follow(smooth, spot):
+def follow(smooth: Array, spot: Spot) -> tuple[Array, float, Array, float]:
     """(radii along RAYS in px, how far they move with the level in px, middle as x, y, area in
     px^2 that spikes take away).
     """
@@ -47,7 +54,7 @@ def follow(smooth, spot):
     return _filled(radii, total), abs(soft) / 6, middle, blocked
 
 
-def _refuse_faint(profile, inner, outer):
+def _refuse_faint(profile: Array, inner: Array, outer: Array) -> None:
     """Raise UnusableError where hole and plate hardly differ, or not everywhere."""
     step, far_out = float(np.median(inner - outer)), profile[:, -8:]
     grain = float(np.median(np.abs(far_out - np.median(far_out, axis=1)[:, None]))) * 1.48
@@ -59,14 +66,14 @@ def _refuse_faint(profile, inner, outer):
         raise UnusableError("What stands out is not one even hole: crop the picture to the hole.")
 
 
-def _refuse_soft(soft, radii):
+def _refuse_soft(soft: float, radii: Array) -> None:
     if soft > max(SOFT_PX, SOFT_SHARE * float(np.median(radii))):
         raise UnusableError(
             "The edge is too soft to be measured: lay the plate flat and scan it sharp."
         )
 
 
-def _filled(radii, total):
+def _filled(radii: Array, total: float) -> Array:
     """The radii of an edge whose area is `whole` [px^2], its shape kept."""
     odd = ellipse(radii)[1]
     if odd.mean() > 1 - LEAST_ON_ELLIPSE:
@@ -79,7 +86,7 @@ def _filled(radii, total):
     return radii * sqrt(total / around)
 
 
-def _area_by_light(radii_px, share, radii):
+def _area_by_light(radii_px: Array, share: Array, radii: Array) -> tuple[float, float]:
     """(area in px^2 of the hole, what spikes into it take away): the sum of how far each place is
     hole (1) and not plate (0), to a little beyond the edge. Where the edge leaves its ellipse the
     ellipse is the hole; a spike into it takes light away, a scratch out of it adds none.
@@ -95,7 +102,7 @@ def _area_by_light(radii_px, share, radii):
     return float(total) * 2 * pi / RAYS, float(blocked) * 2 * pi / RAYS
 
 
-def _profiles(smooth, middle, reach, bright):
+def _profiles(smooth: Array, middle: Array, reach: float, bright: bool) -> tuple[Array, Array]:
     """(distances, greys) along RAYS from the middle; a dark hole is turned over so that all go from
     high to low.
     """
@@ -109,7 +116,7 @@ def _profiles(smooth, middle, reach, bright):
     return radii_px, greys if bright else 255 - greys
 
 
-def _crossing(radii_px, profile, level):
+def _crossing(radii_px: Array, profile: Array, level: Array) -> Array:
     """Place where each profile falls through its level for good: dust inside the hole is jumped
     over.
     """
@@ -127,14 +134,14 @@ def _crossing(radii_px, profile, level):
     return radii_px[index] + share * (radii_px[1] - radii_px[0])
 
 
-def _run_below(above, start):
+def _run_below(above: Array, start: Array) -> Array:
     """True for each profile that stays below its level for two pixels from `start` on."""
     offsets = start[:, None] + np.arange(8)
     stays_below = np.take_along_axis(above, np.minimum(offsets, above.shape[1] - 1), axis=1)
-    return ~stays_below.any(axis=1)
+    return np.asarray(~stays_below.any(axis=1))
 
 
-def polygon(radii):
+def polygon(radii: Array) -> tuple[float, Array]:
     """(area in px^2, widths in px over half a turn) of the outline, without what leaves its
     ellipse.
     """
@@ -147,7 +154,7 @@ def polygon(radii):
     return area, across.max(axis=1) - across.min(axis=1)
 
 
-def ellipse(radii):
+def ellipse(radii: Array) -> tuple[Array, Array]:
     """(radii of the ellipse the edge keeps to, which rays leave it); rays that leave do not pull
     it.
     """

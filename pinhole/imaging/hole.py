@@ -6,6 +6,8 @@ behind it). Distances come from the scale of the picture, so a tilted or guessed
 them wrong by the same share.
 """
 
+from __future__ import annotations
+
 from dataclasses import dataclass
 from math import hypot, pi, sqrt
 
@@ -21,7 +23,7 @@ from pinhole.imaging.bounds import (
     RAYS,
     UnusableError,
 )
-from pinhole.ranges import checked
+from pinhole.ranges import Array, checked
 
 
 @dataclass(frozen=True)
@@ -44,20 +46,20 @@ class Hole:
     roundness: float
     burr: bool
     bright: bool
-    beside_mm: tuple
-    outline: np.ndarray
+    beside_mm: tuple[float, ...]
+    outline: Array
 
 
 # Holes are round to so much; a plate that lay aslant shows its width in one direction alone.
 ROUND_TO = 0.02
 
 
-def _slant(widths):
+def _slant(widths: Array) -> float:
     """Difference of the mean width [px] from the greatest, beyond what roundness allows."""
     return max(0.0, float(widths.max() - (1 + ROUND_TO) * widths.mean()))
 
 
-def _refuse_unmeasurable(area_px, widths):
+def _refuse_unmeasurable(area_px: float, widths: Array) -> None:
     """Raise UnusableError for an outline that is no pinhole, or too few pixels across."""
     if not np.isfinite([area_px, *widths]).all() or area_px <= 0:
         raise UnusableError("No closed edge stands out: crop the picture to the hole.")
@@ -73,7 +75,7 @@ def _refuse_unmeasurable(area_px, widths):
         )
 
 
-def measure(picture, mm_per_px):
+def measure(picture: Array, mm_per_px: float) -> Hole:
     """The Hole in a picture.
 
     picture: greys, uint8, shape (height, width); mm_per_px [mm, above 0]. Raises UnusableError

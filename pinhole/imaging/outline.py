@@ -1,5 +1,8 @@
 """A pinhole's edge as a person drew it, where the finding missed."""
 
+from __future__ import annotations
+
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import pi, sqrt
 
@@ -7,7 +10,7 @@ import cv2
 import numpy as np
 
 from pinhole.imaging.bounds import LEAST_ACROSS_PX, LEAST_ROUND, RAYS, UnusableError
-from pinhole.ranges import checked
+from pinhole.ranges import Array, checked
 
 # How exactly a hand places a point on an edge [px], by feel.
 HAND_SD_PX = 1.0
@@ -25,10 +28,10 @@ class Outline:
     least_mm: float
     greatest_mm: float
     roundness: float
-    outline: np.ndarray
+    outline: Array
 
 
-def from_points(points_px, mm_per_px):
+def from_points(points_px: Sequence[tuple[float, float]], mm_per_px: float) -> Outline:
     """The Outline through points on the edge.
 
     points_px: x, y in pixels, shape (n, 2), at least 5; mm_per_px [mm, above 0]. Raises

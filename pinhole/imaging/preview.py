@@ -2,13 +2,25 @@
 simulation.
 """
 
+from __future__ import annotations
+
+from collections.abc import Iterator
 from itertools import pairwise
+from typing import TYPE_CHECKING
 
 import cv2
 import numpy as np
 
 from pinhole.projection import directions
+from pinhole.ranges import Array
 from pinhole.solargraph import mirrored_share
+
+if TYPE_CHECKING:
+    from pinhole.projection.backs import Back
+    from pinhole.projection.pointing import Pointing
+    from pinhole.solargraph.skyline import Skyline
+    from pinhole.solargraph.tracing import Trails
+
 
 SKY_HIGH, SKY_LOW, GROUND = (
     np.array(c, float) for c in ((62, 104, 138), (176, 178, 168), (52, 46, 42))
@@ -21,7 +33,17 @@ PREVIEW_STEPS, FULL_MINUTES = 8, 1.2
 WIDTHS = 3
 
 
-def render(look, back, pointing, skyline, *, widths_mm, shining=None, px_per_mm=4.0, water=False):
+def render(
+    look: Trails,
+    back: Back,
+    pointing: Pointing,
+    skyline: Skyline,
+    *,
+    widths_mm: Array,
+    shining: Array | None = None,
+    px_per_mm: float = 4.0,
+    water: bool = False,
+) -> Array:
     """The picture as uint8 (height, width, 3), upright and the right way round.
 
     look: solargraph.Trails; back, pointing, skyline as it was made with; widths_mm: of its lines,
@@ -58,7 +80,7 @@ def render(look, back, pointing, skyline, *, widths_mm, shining=None, px_per_mm=
     return np.clip(picture, 0, 255).astype(np.uint8)
 
 
-def _by_width(widths_mm):
+def _by_width(widths_mm: Array) -> Iterator[tuple[float, Array]]:
     """(width in mm, which samples): those on the paper in WIDTHS groups, the narrow first. A
     crossing of the edge belongs to both of its groups.
     """
@@ -72,13 +94,20 @@ def _by_width(widths_mm):
             yield float((low + high) / 2), group | _next_to(group)
 
 
-def _next_to(group):
+def _next_to(group: Array) -> Array:
     beside = np.zeros_like(group)
     beside[:, :-1] |= group[:, 1:]
     return beside
 
 
-def _mirrored(look, back, pointing, shining, size, width_px):
+def _mirrored(
+    look: Trails,
+    back: Back,
+    pointing: Pointing,
+    shining: Array | None,
+    size: tuple[int, int],
+    width_px: float,
+) -> Array:
     """The trails of the sun below the horizon, as a level mirror shows it."""
     track = look.track
     is_shown = look.counted if shining is None else look.counted & shining
@@ -87,7 +116,14 @@ def _mirrored(look, back, pointing, shining, size, width_px):
     return _trails(x, y, lands & is_shown, back.half_mm, size, width_px)
 
 
-def _trails(x_mm, y_mm, is_shown, half_mm, size, width_px):
+def _trails(
+    x_mm: Array,
+    y_mm: Array,
+    is_shown: Array,
+    half_mm: tuple[float, float],
+    size: tuple[int, int],
+    width_px: float,
+) -> Array:
     """Fullness of each pixel, 0 to 1."""
     pair = is_shown[:, :-1] & is_shown[:, 1:]
     share = (np.arange(PREVIEW_STEPS) + 0.5) / PREVIEW_STEPS

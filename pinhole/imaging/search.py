@@ -1,5 +1,8 @@
 """Search for the hole in a picture: the one small round spot that stands out."""
 
+from __future__ import annotations
+
+from collections.abc import Iterator
 from dataclasses import dataclass
 from math import pi
 
@@ -23,9 +26,10 @@ from pinhole.imaging.bounds import (
     SURROUND_PX,
     UnusableError,
 )
+from pinhole.ranges import Array
 
 
-def near(picture):
+def near(picture: Array) -> tuple[Array, Array]:
     """(corner as x, y, the part of the picture around the one hole in it): a big one is searched in
     a reduced copy, so that the work is bounded whatever it shows.
     """
@@ -51,7 +55,7 @@ def near(picture):
     return np.array([left, top], float), np.ascontiguousarray(picture[top:bottom, left:right])
 
 
-def evened(smooth):
+def evened(smooth: Array) -> Array:
     """The picture without the slope of its light, for finding alone: a plane fitted to a small
     copy, taken off.
     """
@@ -90,21 +94,21 @@ class Spot:
     crowded: float
 
     @property
-    def is_round(self):
+    def is_round(self) -> bool:
         """True if it is as round as a hole, and alone in its plate."""
         return self.compact >= LEAST_ROUND_SPOT and self.crowded <= MOST_CROWDED
 
     @property
-    def middle(self):
+    def middle(self) -> tuple[float, float]:
         """The middle of its box as x, y [px]."""
         return self.x + self.width / 2, self.y + self.height / 2
 
     @property
-    def across(self):
+    def across(self) -> int:
         """The shorter side of its box [px]."""
         return min(self.width, self.height)
 
-    def holds(self, inner):
+    def holds(self, inner: Spot) -> bool:
         """True if the other's box lies in this one's."""
         return (
             self is not inner
@@ -115,7 +119,7 @@ class Spot:
         )
 
 
-def find(smooth):
+def find(smooth: Array) -> tuple[Spot, list[Spot]]:
     """(the one Spot that can be a hole, smaller ones beside it)."""
     hole, beside = _round_spots(smooth)
     rivals = [spot for spot in beside if spot.area >= SECOND_HOLE * hole.area]
@@ -126,7 +130,7 @@ def find(smooth):
     return hole, [spot for spot in beside if spot.across >= LEAST_TOLD_PX]
 
 
-def _round_spots(smooth):
+def _round_spots(smooth: Array) -> tuple[Spot, list[Spot]]:
     """(the largest Spot that can be a hole, the others)."""
     spots = _once(_spots(smooth))
     round_spots = [spot for spot in spots if spot.is_round] or spots
@@ -145,7 +149,7 @@ def _round_spots(smooth):
     return hole, [spot for spot in holes if spot is not hole and _is_beside(spot, hole)]
 
 
-def _is_beside(spot, hole):
+def _is_beside(spot: Spot, hole: Spot) -> bool:
     """True if a spot may be a hole of its own, that lets light through as the hole does, and is
     neither dust nor a part of it.
     """
@@ -153,22 +157,22 @@ def _is_beside(spot, hole):
     return not hole.holds(spot) and (alike or spot.area >= SECOND_HOLE * hole.area)
 
 
-def _is_plate_of(plate, spot):
+def _is_plate_of(plate: Spot, spot: Spot) -> bool:
     """True if the one is so much wider than a spot in it that the spot is its hole."""
     wide_enough = spot.across >= LEAST_IN_PLATE_PX and plate.across > PLATE_WIDTHS * spot.across
     return plate.holds(spot) and wide_enough
 
 
-def _once(spots):
+def _once(spots: Iterator[Spot]) -> list[Spot]:
     """The spots, each once and at the level that shows it most compact."""
-    distinct = []
+    distinct: list[Spot] = []
     for spot in sorted(spots, key=lambda spot: -spot.compact):
         if not any(_is_same(spot, spot_kept) for spot_kept in distinct):
             distinct.append(spot)
     return distinct
 
 
-def _is_same(spot, second):
+def _is_same(spot: Spot, second: Spot) -> bool:
     """True if two levels show the same thing."""
     apart = np.abs(np.subtract(spot.middle, second.middle)).max()
     smaller, larger = sorted((spot.area, second.area))
@@ -176,19 +180,22 @@ def _is_same(spot, second):
     return alike and apart < max(spot.across, second.across) / 2
 
 
-def open_px(smooth, spot, step):
+def open_px(smooth: Array, spot: Spot, step: float) -> float:
     """Through how many px^2 a spot lets as much light as a hole that stands out by `step` greys."""
-    box = np.s_[max(0, spot.y - 3) : spot.y + spot.height + 3]
-    box = box, np.s_[max(0, spot.x - 3) : spot.x + spot.width + 3]
+    down = slice(max(0, spot.y - 3), spot.y + spot.height + 3)
+    across = slice(max(0, spot.x - 3), spot.x + spot.width + 3)
     sign = 1 if spot.bright else -1
-    return max(0.0, float(np.sum(sign * (smooth[box].astype(np.float64) - spot.plate)))) / step
+    return (
+        max(0.0, float(np.sum(sign * (smooth[down, across].astype(np.float64) - spot.plate))))
+        / step
+    )
 
 
-def _spots(smooth):
+def _spots(smooth: Array) -> Iterator[Spot]:
     """The blobs at every level that are compact, stand out and do not touch the border."""
     for level in _levels(smooth):
         for bright in (True, False):
-            mask = cv2.compare(smooth, level, cv2.CMP_GT if bright else cv2.CMP_LE)
+            mask = cv2.compare(smooth, level, cv2.CMP_GT if bright else cv2.CMP_LE)  # type: ignore[call-overload]
             for row in _blobs(mask):
                 x, y, width, height, area = map(int, row)
                 compact = _compactness(mask, row)
@@ -197,7 +204,7 @@ def _spots(smooth):
                     yield Spot(x, y, width, height, area, bright, compact, *frame)
 
 
-def _levels(smooth):
+def _levels(smooth: Array) -> list[float]:
     """Otsu's level first, then others from dark to bright: hole, plate and what it lies on may be
     three greys, and the hole the least part of them.
     """
@@ -206,7 +213,7 @@ def _levels(smooth):
     return [otsu, *np.linspace(low, high, LEVELS + 2)[1:-1]]
 
 
-def _blobs(mask):
+def _blobs(mask: Array) -> Array:
     """(x, y, width, height, area) of the largest blobs of a mask that do not touch its border."""
     count, _, stats, _ = cv2.connectedComponentsWithStats(mask, connectivity=4)
     if count > MOST_BLOBS:
@@ -218,7 +225,7 @@ def _blobs(mask):
     return stats[1:][free][np.argsort(-area[free])][:LOOKED_AT]
 
 
-def _compactness(mask, row):
+def _compactness(mask: Array, row: Array) -> float:
     """4 pi A / P^2 of a blob, or 0 where it is long, thin or hollow."""
     x, y, width, height, area = row
     part = np.pad(mask[y : y + height, x : x + width], 1)
@@ -231,7 +238,7 @@ def _compactness(mask, row):
     return compact if full and compact > LEAST_COMPACT else 0.0
 
 
-def _frame(smooth, mask, row):
+def _frame(smooth: Array, mask: Array, row: Array) -> tuple[float, float, float]:
     """(by how many greys a blob differs from the frame around its box, the grey of that frame, the
     share of it that is nearer to the blob).
     """

@@ -1,11 +1,18 @@
 """Lessons of the log: the exposure index that a person's own paper, water and eye amount to."""
 
+from __future__ import annotations
+
 from dataclasses import dataclass
 from statistics import NormalDist
+from typing import TYPE_CHECKING
 
 import numpy as np
 
-from pinhole.ranges import checked
+from pinhole.ranges import Array, ArrayLike, checked
+
+if TYPE_CHECKING:
+    from pinhole.reciprocity.school import School
+
 
 # Half-width of the central 90 % of a normal distribution, in standard deviations.
 CENTRAL_90 = NormalDist().inv_cdf(0.95)
@@ -24,7 +31,7 @@ class Estimate:
     sd_log2: float
 
 
-def pooled(values, sds, *, prior_sd):
+def pooled(values: Array, sds: Array, *, prior_sd: float) -> tuple[float, float]:
     """(mean, sd) of what some sightings say together of one quantity that is thought to be about 0.
 
     values [any unit]; sds [the same unit, above 0], both of shape (n,): each sighting and how sure
@@ -40,7 +47,7 @@ def pooled(values, sds, *, prior_sd):
     return float(weights @ values / total), float(total**-0.5)
 
 
-def from_shift(box_ei, stops, sd, *, steepness=1):
+def from_shift(box_ei: float, stops: float, sd: float, *, steepness: float = 1) -> Estimate:
     """The Estimate of a paper that needs so many stops more than its box says.
 
     box_ei [EI, above 0]; stops, sd [stops of the clock]; steepness [above 0]: how many of those a
@@ -53,7 +60,7 @@ def from_shift(box_ei, stops, sd, *, steepness=1):
     return Estimate(2**middle, low, high, middle, sd)
 
 
-def steepness(school, metered_s):
+def steepness(school: School, metered_s: float) -> float:
     """Stops of the clock to a stop of light by a school, at about that time.
 
     school: of reciprocity; metered_s [s, above 0]. Raises ValueError outside.
@@ -66,7 +73,7 @@ def steepness(school, metered_s):
     return float((high - low) / (2 * np.log2(QUARTER_STOP)))
 
 
-def fitting_ei(needed_s, at_one_s, school):
+def fitting_ei(needed_s: float, at_one_s: float, school: School) -> float:
     """The EI at which a sheet would have been given what it needed.
 
     needed_s [s, above 0]: its time after reciprocity; at_one_s [s, above 0]: metered at EI 1,
@@ -76,7 +83,7 @@ def fitting_ei(needed_s, at_one_s, school):
     return at_one_s / float(school.metered_s(float(checked("needed_s", needed_s, above=0))))
 
 
-def same_time_ei(ei, at_one_s, school, other):
+def same_time_ei(ei: float, at_one_s: float, school: School, other: School) -> float:
     """The EI that gives by another school the time that this one gives by its own.
 
     ei [above 0]; at_one_s [s, above 0]: metered at EI 1; school, other: of reciprocity. Raises
@@ -86,7 +93,9 @@ def same_time_ei(ei, at_one_s, school, other):
     return fitting_ei(school.adjusted_s(at_one_s / ei), at_one_s, other)
 
 
-def estimate_ei(box_ei, stops_more, *, prior_sd=1, judgement_sd=0.5):
+def estimate_ei(
+    box_ei: float, stops_more: ArrayLike, *, prior_sd: float = 1, judgement_sd: float = 0.5
+) -> Estimate:
     """The posterior of log2(EI) after some judged sheets.
 
     box_ei [EI, above 0]: where the prior is centred; stops_more [stops], shape (n,): per sheet how

@@ -3,11 +3,13 @@
 log2(needed) = shift + exponent log2(metered)
 """
 
+from __future__ import annotations
+
 from dataclasses import dataclass
 
 import numpy as np
 
-from pinhole.ranges import checked
+from pinhole.ranges import ArrayLike, checked
 
 
 @dataclass(frozen=True)
@@ -24,8 +26,14 @@ class Line:
 
 
 def estimate_line(
-    metered_s, needed_s, *, shift_sd=1, exponent_mean=1, exponent_sd=0.15, judgement_sd=0.5
-):
+    metered_s: ArrayLike,
+    needed_s: ArrayLike,
+    *,
+    shift_sd: float = 1,
+    exponent_mean: float = 1,
+    exponent_sd: float = 0.15,
+    judgement_sd: float = 0.5,
+) -> Line:
     """The Line of some judged sheets.
 
     metered_s: what a meter at the box EI asked for, before reciprocity; needed_s: what would have

@@ -9,11 +9,15 @@ what one sheet alone says is divided among what it could be. A sheet that agrees
 weighted down.
 """
 
+from __future__ import annotations
+
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
-from pinhole.ranges import checked
+from pinhole.ranges import Array, checked
 
 # How far each kind of share may lie from nothing before any sheet is judged: stops, and the
 # exponent
@@ -41,16 +45,16 @@ class Judged:
     camera, light, process: which each was, hashable, None where it is no share of its own.
     """
 
-    metered_s: np.ndarray
-    school_s: np.ndarray
-    needed_s: np.ndarray
-    paper: tuple
-    pair: tuple
-    camera: tuple
-    light: tuple
-    process: tuple
+    metered_s: Array
+    school_s: Array
+    needed_s: Array
+    paper: tuple[Any, ...]
+    pair: tuple[Any, ...]
+    camera: tuple[Any, ...]
+    light: tuple[Any, ...]
+    process: tuple[Any, ...]
 
-    def __post_init__(self):
+    def __post_init__(self) -> None:
         for name in ("metered_s", "school_s", "needed_s"):
             values = np.atleast_1d(checked(name, getattr(self, name), above=0))
             object.__setattr__(self, name, values)
@@ -60,7 +64,7 @@ class Judged:
         if len(sizes) != 1:
             raise ValueError("all of Judged must have one length")
 
-    def __len__(self):
+    def __len__(self) -> int:
         return len(self.metered_s)
 
 
@@ -77,7 +81,7 @@ class Share:
     sheets: int
 
     @property
-    def sure(self):
+    def sure(self) -> float:
         """Distance from nothing, in its own sd."""
         return abs(self.mean) / self.sd
 
@@ -88,14 +92,14 @@ class Learned:
     weights, residuals [stops]: of each sheet.
     """
 
-    names: dict
-    mean: np.ndarray
-    spread: np.ndarray
-    sheets: np.ndarray
-    weights: np.ndarray
-    residuals: np.ndarray
+    names: dict[tuple[str, Any], int]
+    mean: Array
+    spread: Array
+    sheets: Array
+    weights: Array
+    residuals: Array
 
-    def share(self, kind, key):
+    def share(self, kind: str, key: int | tuple[int | str, int | str] | str) -> Share:
         """The Share of that name; its prior where no sheet speaks of it."""
         column = self.names.get((kind, key))
         if column is None:
@@ -104,16 +108,18 @@ class Learned:
         return Share(kind, key, float(self.mean[column]), sd, int(self.sheets[column]))
 
     @property
-    def shares(self):
+    def shares(self) -> list[Share]:
         """[Share] of all."""
         return [self.share(*name) for name in self.names]
 
     @property
-    def odd(self):
+    def odd(self) -> Array:
         """True for sheets that agree with no others, (n,)."""
         return self.weights < NAMED_WEIGHT
 
-    def stops(self, names):
+    def stops(
+        self, names: dict[tuple[str, int | tuple[int | str, int | str] | str], float]
+    ) -> tuple[float, float]:
         """(mean, sd) of how many stops more some shares ask for together.
 
         names: {(kind, key): how often it counts}, 1 for stops and log2 of the metered time for an
@@ -128,7 +134,7 @@ class Learned:
         doubt = max(0.0, float(row @ self.spread @ row))
         return float(row @ self.mean), float(np.sqrt(doubt + unknown))
 
-    def without(self, held):
+    def without(self, held: Sequence[tuple[str, int]]) -> Learned:
         """The Learned in which the shares of those names are held at nothing, and the others have
         taken over what they can of it. Source: the conditional normal.
         """
@@ -143,7 +149,7 @@ class Learned:
         return replace(self, mean=mean, spread=spread)
 
 
-def to_data(learned):
+def to_data(learned: Learned) -> dict[str, Any]:
     """Shares of a Learned as plain data; keys are numbers, words or pairs of them."""
     return {
         "names": [
@@ -155,7 +161,7 @@ def to_data(learned):
     }
 
 
-def from_data(data):
+def from_data(data: dict[str, Any]) -> Learned:
     """The Learned kept by to_data, without its sheets. Raises KeyError on other data."""
     names = [(kind, tuple(key) if isinstance(key, list) else key) for kind, key in data["names"]]
     size, nothing = len(names), np.zeros(0)
@@ -169,7 +175,9 @@ def from_data(data):
     )
 
 
-def learn(judged, *, judgement_sd=0.5, judgement_bias=0.0, robust=True):
+def learn(
+    judged: Judged, *, judgement_sd: float = 0.5, judgement_bias: float = 0.0, robust: bool = True
+) -> Learned:
     """The Learned of some Judged sheets.
 
     judgement_sd [stops, above 0]: of one verdict; judgement_bias [stops]: what the eye asks for too
@@ -195,16 +203,19 @@ def learn(judged, *, judgement_sd=0.5, judgement_bias=0.0, robust=True):
     return Learned(names, mean, spread, counts, weights, residuals)
 
 
-def _columns(judged):
+def _columns(
+    judged: Judged,
+) -> tuple[dict[tuple[str, Any], int], Array]:
     """({(kind, key): column}, rows (n, columns))."""
-    places, logs = {}, np.log2(judged.metered_s)
+    places: dict[tuple[str, Any], int] = {}
+    logs = np.log2(judged.metered_s)
     entries = []
     for kind in (*STOP_KINDS, "exponent"):
         keys = getattr(judged, "paper" if kind == "exponent" else kind)
-        columns = [
+        numbers = [
             -1 if key is None else places.setdefault((kind, key), len(places)) for key in keys
         ]
-        entries.append((np.array(columns, int), logs if kind == "exponent" else 1.0))
+        entries.append((np.array(numbers, int), logs if kind == "exponent" else 1.0))
     rows = np.zeros((len(judged), len(places)))
     every = np.arange(len(judged))
     for columns, values in entries:
@@ -213,7 +224,9 @@ def _columns(judged):
     return places, rows
 
 
-def _solved(rows, over_stops, weights, priors):
+def _solved(
+    rows: Array, over_stops: Array, weights: Array, priors: Array
+) -> tuple[Array, Array, Array]:
     """(mean, spread, residuals) of one weighted round."""
     weighed = rows * weights[:, None]
     spread = np.linalg.inv(np.diag(priors) + rows.T @ weighed)
@@ -221,7 +234,7 @@ def _solved(rows, over_stops, weights, priors):
     return mean, spread, over_stops - rows @ mean
 
 
-def _student(residuals, rows, spread, sd):
+def _student(residuals: Array, rows: Array, spread: Array, sd: float) -> Array:
     """Weight of each sheet, 0 to about 1: by how far it lies off what is known of it."""
     doubt = np.maximum(sd**2 - ((rows @ spread) * rows).sum(axis=1), 0.25 * sd**2)
     return np.minimum(1.0, (FREEDOM + 1) / (FREEDOM + residuals**2 / doubt))

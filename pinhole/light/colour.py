@@ -2,10 +2,12 @@
 meter.
 """
 
+from __future__ import annotations
+
 import numpy as np
 
 from pinhole.light.subject import NO_SHADOWS_STOPS, scene_shares
-from pinhole.ranges import plain
+from pinhole.ranges import Numbers, plain
 
 # Air takes more of the blue below 490 nm than of what the eye and a meter see at 555 nm: Rayleigh's
 # scattering (J. E. Hansen, L. D. Travis, 1974, from memory) and haze after Angstrom, optical depth
@@ -22,7 +24,14 @@ SD_SHARE, SD_STOPS = 0.4, 0.15
 LEAST_COLOUR_STOPS = 1 / 6
 
 
-def blue_stops(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, stops_less_sd=0.0, shade=False):
+def blue_stops(
+    sun_altitude_deg: float,
+    sun_off_deg: float,
+    *,
+    stops_less: float = 0.0,
+    stops_less_sd: float = 0.0,
+    shade: bool = False,
+) -> tuple[float, float]:
     """(stops, sd): how many stops longer a paper that sees blue alone needs than a meter says, less
     than 0 where it needs less; and how sure that is.
 
@@ -40,7 +49,7 @@ def blue_stops(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, stops_less_sd=0
     return plain(difference), plain(np.sqrt(sum(np.square(doubt) for doubt in doubts)))
 
 
-def _blue(altitude, off_rad, stops_less, shade):
+def _blue(altitude: Numbers, off_rad: Numbers, stops_less: Numbers, shade: bool) -> Numbers:
     sun, sky, ground, air_mass = scene_shares(altitude, off_rad, stops_less=stops_less, shade=shade)
     open_sky = np.clip(1 - np.asarray(stops_less) / NO_SHADOWS_STOPS, 0, 1)
     more_air = air_mass - 1

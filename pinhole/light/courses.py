@@ -1,12 +1,20 @@
 """Light that changes meanwhile: its course, and when it has given a sheet enough."""
 
+from __future__ import annotations
+
+from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from pinhole.light.levels import metered_s
-from pinhole.ranges import checked
+from pinhole.ranges import Array, ArrayLike, Numbers, checked
 from pinhole.reciprocity import NoCorrection
+
+if TYPE_CHECKING:
+    from pinhole.reciprocity.school import School
+
 
 # A rate below this fills no sheet, and an end later than this never comes.
 LEAST_RATE, NEVER_S = 1e-300, 1e15
@@ -19,10 +27,10 @@ class Course:
     is full at 1.
     """
 
-    times_s: np.ndarray
-    rates: np.ndarray
+    times_s: Array
+    rates: Array
 
-    def share(self, from_s, to_s):
+    def share(self, from_s: float, to_s: float) -> float:
         """Share of a sheet that light fills between two moments on the clock of times_s; 0 when
         they are out of order.
         """
@@ -30,7 +38,7 @@ class Course:
         knots = np.concatenate([[from_s], inside, [max(from_s, to_s)]])
         return float(log_areas(np.diff(knots), np.log(self.rate(knots))).sum())
 
-    def reach_s(self, from_s, share):
+    def reach_s(self, from_s: float, share: float) -> float:
         """The moment at which light from from_s on has given that share [at least 0], on the clock
         of times_s; inf where it never does.
         """
@@ -51,7 +59,7 @@ class Course:
             + need / rate * (np.log1p(bend) / bend if abs(bend) > 1e-9 else 1 - bend / 2)
         )
 
-    def leave_s(self, until_s, share):
+    def leave_s(self, until_s: float, share: float) -> float:
         """The last moment from which light until until_s gives that share [at least 0]; -inf where
         none does.
 
@@ -60,16 +68,16 @@ class Course:
         back_s = Course(-self.times_s[::-1], self.rates[::-1]).reach_s(-until_s, share)
         return -back_s
 
-    def scaled(self, factor):
+    def scaled(self, factor: float) -> Course:
         """The same course, so many times as fast."""
         return Course(self.times_s, self.rates * factor)
 
-    def rate(self, times_s):
+    def rate(self, times_s: Numbers) -> Numbers:
         """Shares per second at times_s, any shape."""
         return np.exp(np.interp(times_s, self.times_s, np.log(self.rates)))
 
 
-def log_areas(lengths, logs):
+def log_areas(lengths: Array, logs: Array) -> Array:
     """Integrals of curves that are straight in the logarithm, piece by piece.
 
     lengths: of the pieces, shape (n,); logs: natural logarithm of the curve at their ends, shape
@@ -84,7 +92,7 @@ def log_areas(lengths, logs):
 STRETCHES = 96
 
 
-def course(times_s, metered_s, school):
+def course(times_s: ArrayLike, metered_s: ArrayLike, school: School) -> Course:
     """The Course of light that meters as metered_s [s, above 0, inf for none] at times_s [s,
     increasing], both (n,).
 
@@ -122,7 +130,9 @@ class Closing:
     beyond_last: bool
 
 
-def closing(times_s, ev100, f_number, iso, reciprocity):
+def closing(
+    times_s: ArrayLike, ev100: ArrayLike, f_number: float, iso: float, reciprocity: School
+) -> Closing:
     """The Closing of an exposure that is opened at times_s[0].
 
     times_s [s, strictly increasing], ev100, both shape (n,), straight between points and constant
@@ -135,7 +145,9 @@ def closing(times_s, ev100, f_number, iso, reciprocity):
     return Closing(float(end - rising.times_s[0]), bool(end > rising.times_s[-1]))
 
 
-def closing_time_s(times_s, ev100, f_number, iso):
+def closing_time_s(
+    times_s: Sequence[int], ev100: Sequence[int], f_number: float, iso: float
+) -> float:
     """The seconds from times_s[0] until the integral of dt / metered_s(ev100(t)) reaches 1; as
     closing().
     """

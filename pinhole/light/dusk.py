@@ -1,9 +1,18 @@
 """Prospects of an exposure before it gets dark: if it gets full, and until when to begin one."""
 
+from __future__ import annotations
+
 from dataclasses import dataclass
 from math import inf, log2
+from typing import TYPE_CHECKING
 
 import numpy as np
+
+from pinhole.ranges import Array
+
+if TYPE_CHECKING:
+    from pinhole.light.courses import Course
+
 
 # The sun this far below the horizon ends civil twilight: work outdoors needs a lamp (Astronomical
 # Almanac, from memory).
@@ -24,12 +33,12 @@ class Prospect:
     latest_s: float
 
     @property
-    def short_stops(self):
+    def short_stops(self) -> float:
         """Stops that it stays short; 0 when full, inf without any light."""
         return 0.0 if self.full else -log2(self.share) if self.share > 0 else inf
 
 
-def prospect(course, opens_s, dark_s):
+def prospect(course: Course, opens_s: float, dark_s: float) -> Prospect:
     """The Prospect of an exposure opened at opens_s in the light of a light.Course, if it is dark
     from dark_s on.
 
@@ -45,7 +54,7 @@ def prospect(course, opens_s, dark_s):
     )
 
 
-def dark_from_s(times_s, altitude_deg):
+def dark_from_s(times_s: Array, altitude_deg: Array) -> float:
     """The first moment after times_s[0] at which the sun has sunk below DARK_DEG; inf if it does
     not, nan if it is dark at times_s[0] already.
 

@@ -1,11 +1,13 @@
 """Light as numbers: exposure value, lux, seconds on a meter, the lux of a clear sky."""
 
+from __future__ import annotations
+
 import numpy as np
 
-from pinhole.ranges import checked, plain
+from pinhole.ranges import ArrayLike, Numbers, checked, plain
 
 
-def ev100_from_lux(lux, incident_constant=250):
+def ev100_from_lux(lux: Numbers, incident_constant: float = 250) -> Numbers:
     """Exposure value at ISO 100 of light falling on a flat receptor: log2(lux * 100 / C).
 
     lux [lx, above 0], incident_constant [lx s, above 0; ISO 2720 allows 240-400 for a flat
@@ -16,7 +18,7 @@ def ev100_from_lux(lux, incident_constant=250):
     return plain(np.log2(lux * 100 / checked("incident_constant", incident_constant, above=0)))
 
 
-def lux_from_ev100(ev100, incident_constant=250):
+def lux_from_ev100(ev100: float, incident_constant: float = 250) -> float:
     """The inverse of ev100_from_lux: C 2^EV / 100, in lx.
 
     ev100 [at ISO 100], incident_constant [lx s, above 0], broadcast. Raises ValueError outside.
@@ -29,7 +31,7 @@ def lux_from_ev100(ev100, incident_constant=250):
     )
 
 
-def metered_s(ev100, f_number, iso):
+def metered_s(ev100: Numbers, f_number: float, iso: float) -> Numbers:
     """The time a meter shows: N^2 / 2^EV * 100 / ISO.
 
     ev100 [at ISO 100], f_number [above 0], iso [above 0], broadcast. Returns [s].
@@ -41,7 +43,7 @@ def metered_s(ev100, f_number, iso):
         return plain(checked("f_number", f_number, above=0) ** 2 / np.exp2(ev100) / speed)
 
 
-def ev100_at_iso(ev, iso):
+def ev100_at_iso(ev: float, iso: float) -> float:
     """EV at ISO 100 of a meter that shows `ev` while set to `iso`: ev - log2(iso / 100). Broadcast.
 
     Raises ValueError for iso not above 0. Source: ANSI PH2.5 additive system, EV = Bv + Sv.
@@ -61,7 +63,7 @@ CLEAR_SKY = (
 )
 
 
-def clear_lux(altitude_deg):
+def clear_lux(altitude_deg: ArrayLike) -> Numbers:
     """Lux on level ground under a clear sky with the sun at that altitude, at night what is left at
     -18 degrees.
 

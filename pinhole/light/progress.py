@@ -1,8 +1,15 @@
 """Sum of what changing light has given a sheet so far, part by part, and when there is enough."""
 
+from __future__ import annotations
+
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from math import inf, log2
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from pinhole.light.courses import Course
 
 
 @dataclass(frozen=True)
@@ -23,18 +30,24 @@ class Progress:
     which the light is known.
     """
 
-    parts: tuple
+    parts: tuple[Part, ...]
     left_s: float
     short_stops: float
     beyond: bool
 
     @property
-    def share(self):
+    def share(self) -> float:
         """Share of the whole that all parts gave."""
         return sum(part.share for part in self.parts)
 
 
-def progress(course, spans, cuts_s, now_s, dark_s=inf):
+def progress(
+    course: Course,
+    spans: Sequence[tuple[float, float]],
+    cuts_s: Sequence[float],
+    now_s: float,
+    dark_s: float = inf,
+) -> Progress:
     """The Progress of a sheet.
 
     course: a light.Course; spans: [(from, to)] of free hole in order, as clock.spans gives them;
@@ -63,7 +76,7 @@ def progress(course, spans, cuts_s, now_s, dark_s=inf):
     )
 
 
-def _cut(span, cuts_s):
+def _cut(span: tuple[float, float], cuts_s: Sequence[float]) -> list[tuple[float, float]]:
     """A span cut where the light was read again."""
     start, end = span
     return list(pairwise([start, *(cut for cut in cuts_s if start < cut < end), end]))

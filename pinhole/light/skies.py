@@ -1,5 +1,7 @@
 """The sky and the sun judged by eye, and the light that they throw on a scene."""
 
+from __future__ import annotations
+
 from dataclasses import dataclass
 
 import numpy as np
@@ -19,7 +21,7 @@ class Sky:
     sd_stops: float
 
     @property
-    def ev100(self):
+    def ev100(self) -> float:
         """Exposure value at ISO 100 on a scene with a high sun behind the camera."""
         return by_eye(self, HEIGHTS[0])[0]
 
@@ -62,7 +64,9 @@ HEIGHTS = (
 HEIGHT_BY_NAME = {height.name: height for height in HEIGHTS}
 
 
-def by_eye(sky, height, *, altitude_deg=None, off_deg=None):
+def by_eye(
+    sky: Sky, height: Height, *, altitude_deg: float | None = None, off_deg: float | None = None
+) -> tuple[float, float]:
     """(ev100, sd_stops) of the light on a scene, from a Sky and a Height judged by eye.
 
     altitude_deg, off_deg: how the sun really stands, where place and moment tell it, instead of

@@ -8,10 +8,12 @@ flat; and the mean of it over the surfaces of a scene that a camera sees.
    ____________________________ ground gives back 20 %
 """
 
+from __future__ import annotations
+
 import numpy as np
 
 from pinhole.light.levels import clear_lux, ev100_from_lux
-from pinhole.ranges import checked, plain
+from pinhole.ranges import Array, Numbers, checked, plain
 
 # Daylight gives about so many lumens a watt (from memory).
 EFFICACY_LM_W = 105.0
@@ -41,7 +43,14 @@ SCENE_SD_STOPS = 0.6
 SUBJECT_SD_STOPS = 0.3
 
 
-def subject_ev100(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, upright=True, shade=False):
+def subject_ev100(
+    sun_altitude_deg: Numbers,
+    sun_off_deg: Numbers,
+    *,
+    stops_less: Numbers = 0.0,
+    upright: bool = True,
+    shade: bool = False,
+) -> Numbers:
     """Exposure value at ISO 100 of the light that falls on a subject in the open.
 
     sun_altitude_deg [-90 to 90]; sun_off_deg [any]: between the sun's azimuth and the direction
@@ -58,7 +67,13 @@ def subject_ev100(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, upright=True
     )
 
 
-def scene_ev100(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, shade=False):
+def scene_ev100(
+    sun_altitude_deg: Numbers,
+    sun_off_deg: Numbers,
+    *,
+    stops_less: Numbers = 0.0,
+    shade: bool = False,
+) -> Numbers:
     """Exposure value at ISO 100 of the light on a scene in the open: the mean over the surfaces
     that a camera sees.
 
@@ -71,7 +86,9 @@ def scene_ev100(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, shade=False):
     )
 
 
-def cloud_stops(ev100, sun_altitude_deg, sun_off_deg, *, shade=False):
+def cloud_stops(
+    ev100: float, sun_altitude_deg: float, sun_off_deg: float, *, shade: bool = False
+) -> tuple[float, float]:
     """(stops, sd): what cloud took of the light on level ground, as a reading of a scene tells
     it; 0 where the reading is as bright as a clear sky or brighter.
 
@@ -86,7 +103,9 @@ def cloud_stops(ev100, sun_altitude_deg, sun_off_deg, *, shade=False):
     return float(np.interp(-float(checked("ev100", ev100)), -falling, CLOUDS_STOPS)), SCENE_SD_STOPS
 
 
-def scene_shares(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, shade=False):
+def scene_shares(
+    sun_altitude_deg: float, sun_off_deg: float, *, stops_less: Numbers = 0.0, shade: bool = False
+) -> tuple[float, float, float, float]:
     """(sun, sky, ground, air mass): the share of each in the light on a scene, which add up to 1,
     and how much air the sun shines through.
 
@@ -98,7 +117,9 @@ def scene_shares(sun_altitude_deg, sun_off_deg, *, stops_less=0.0, shade=False):
     return *(part / total for part in parts), _air_mass(up)
 
 
-def _parts(sun_altitude_deg, sun_off_deg, stops_less, upright, shade):
+def _parts(
+    sun_altitude_deg: Numbers, sun_off_deg: Numbers, stops_less: Numbers, upright: bool, shade: bool
+) -> tuple[Numbers, Numbers, Numbers]:
     """Lux of sun, sky and ground on the subject."""
     altitude = checked("sun_altitude_deg", sun_altitude_deg, least=-90, most=90)
     off_rad = np.radians(checked("sun_off_deg", sun_off_deg))
@@ -122,7 +143,9 @@ def _parts(sun_altitude_deg, sun_off_deg, stops_less, upright, shade):
     )
 
 
-def _scene_parts(sun_altitude_deg, sun_off_deg, stops_less, shade):
+def _scene_parts(
+    sun_altitude_deg: Numbers, sun_off_deg: Numbers, stops_less: Numbers, shade: bool
+) -> list[Numbers]:
     """Lux of sun, sky and ground on a scene: of upright surfaces turned either way, and of flat
     ground.
     """
@@ -139,7 +162,7 @@ def _scene_parts(sun_altitude_deg, sun_off_deg, stops_less, shade):
     ]
 
 
-def _clear(altitude_deg, sine):
+def _clear(altitude_deg: Array, sine: Numbers) -> tuple[Numbers, Numbers]:
     """(lux of the direct sun square to it, lux on level ground) of a clear day."""
     air_mass = _air_mass(np.maximum(altitude_deg, 0))
     # Lifted by the air, its upper edge is up from the first of these on, all of it from the second.
@@ -150,6 +173,6 @@ def _clear(altitude_deg, sine):
     return direct, sunlit + np.maximum(CLEAR_C * direct, rest)
 
 
-def _air_mass(up_deg):
+def _air_mass(up_deg: Numbers) -> Numbers:
     """Air mass, in times the air overhead. Source: F. Kasten, A. T. Young (1989), from memory."""
     return 1 / (np.sin(np.radians(up_deg)) + 0.50572 * (up_deg + 6.07995) ** -1.6364)

@@ -14,12 +14,15 @@ emulsion, y toward camera-up. It is the physical image: a sun to the photographe
 has x > 0 and y < 0.
 """
 
+from __future__ import annotations
+
+from abc import ABC, abstractmethod
 from dataclasses import dataclass
 
 import numpy as np
 
 from pinhole.projection.pointing import Pointing
-from pinhole.ranges import checked, plain
+from pinhole.ranges import Array, Numbers, checked, plain
 
 # An edge still belongs to the paper; this much is rounding [mm].
 EDGE_MM = 1e-9
@@ -34,20 +37,38 @@ class Landing:
     the camera all are nan and on_paper is False.
     """
 
-    x_mm: float | np.ndarray
-    y_mm: float | np.ndarray
-    on_paper: bool | np.ndarray
-    ray_mm: float | np.ndarray
-    incidence_deg: float | np.ndarray
-    illuminance: float | np.ndarray
+    x_mm: Numbers
+    y_mm: Numbers
+    on_paper: Numbers
+    ray_mm: Numbers
+    incidence_deg: Numbers
+    illuminance: Numbers
 
 
-class Back:
+class Back(ABC):
     """Base of the three backs: land() asks each for its own geometry and finishes it the same
     way.
     """
 
-    def land(self, pointing, azimuth_deg, altitude_deg):
+    @property
+    @abstractmethod
+    def _axis_mm(self) -> float:
+        """From the hole to the paper along the axis [mm]."""
+
+    @property
+    @abstractmethod
+    def half_mm(self) -> tuple[float, float]:
+        """Half of the paper, across and high [mm]."""
+
+    @abstractmethod
+    def _strike(self, right: Array, up: Array, out: Array) -> tuple[Array, Array, Array, Array]:
+        """(x_mm, y_mm, ray_mm, cosine of the incidence) of vectors in the camera's frame."""
+
+    @abstractmethod
+    def sight(self, x: Numbers, y: Numbers) -> tuple[Numbers, Numbers]:
+        """(right_deg, up_deg) of the rays from the hole to places on the paper [mm], any shape."""
+
+    def land(self, pointing: Pointing, azimuth_deg: Numbers, altitude_deg: Numbers) -> Landing:
         """The Landing of light from sky directions.
 
         pointing: Pointing; azimuth_deg [any], altitude_deg [-90 to 90], broadcast. Raises
@@ -65,23 +86,23 @@ class Back:
         flag = bool(on_paper) if np.ndim(on_paper) == 0 else on_paper
         return Landing(plain(x), plain(y), flag, plain(ray), plain(incidence), plain(light))
 
-    def place(self, pointing, sky):
+    def place(self, pointing: Pointing, sky: Array) -> tuple[Numbers, Numbers, Numbers]:
         """(x_mm, y_mm, on_paper) of unit vectors (east, north, up), shape (3, ...): land() without
         its light, for a year of sun. Behind the camera nan and False.
         """
         return self.meet(*pointing.turned(sky))
 
-    def meet(self, right, up, out):
+    def meet(self, right: Array, up: Array, out: Array) -> tuple[Numbers, Numbers, Numbers]:
         """The same of vectors in the camera's frame: along r, along u, along f, of one shape."""
         with np.errstate(invalid="ignore", divide="ignore"):
             x, y, _, _ = self._strike(right, up, np.where(out > 0, out, np.nan))
             return x, y, self._holds(x, y)
 
-    def _holds(self, x, y):
+    def _holds(self, x: Numbers, y: Numbers) -> Numbers:
         half_across, half_high = self.half_mm
         return (np.abs(x) <= half_across + EDGE_MM) & (np.abs(y) <= half_high + EDGE_MM)
 
-    def field_deg(self):
+    def field_deg(self) -> tuple[float, float, float]:
         """(across, up, down) [degrees]: the whole angle across the middle, and what is seen above
         and below the axis.
 
@@ -94,7 +115,7 @@ class Back:
         )
         return float(right[1] - right[0]), float(up[2]), float(-up[3])
 
-    def fall_off_stops(self, x_mm, y_mm):
+    def fall_off_stops(self, x_mm: Array, y_mm: Numbers) -> Array:
         """Stops of light that a place on the paper gets less than the axis: -log2 of the
         illuminance of land().
 
@@ -103,7 +124,7 @@ class Back:
         x, y = np.broadcast_arrays(checked("x_mm", x_mm), checked("y_mm", y_mm))
         return plain(-np.log2(self.land(Pointing(0), *self.sight(x, y)).illuminance))
 
-    def outline(self, points=24):
+    def outline(self, points: int = 24) -> tuple[Array, Array]:
         """Directions in the camera's frame to the paper's edge, walked once around: (right_deg,
         up_deg), shape (4 n,).
 
@@ -128,17 +149,23 @@ class FlatBack(Back):
     width_mm: float
     height_mm: float
 
-    def __post_init__(self):
+    def __post_init__(self) -> None:
         for name in ("focal_mm", "width_mm", "height_mm"):
             checked(name, getattr(self, name), above=0)
 
-    _axis_mm = property(lambda self: self.focal_mm)
-    half_mm = property(lambda self: (self.width_mm / 2, self.height_mm / 2))
+    @property
+    def _axis_mm(self) -> float:
+        return self.focal_mm
 
-    def _strike(self, right, up, out):
+    @property
+    def half_mm(self) -> tuple[float, float]:
+        """Half of the paper, across and high [mm]."""
+        return self.width_mm / 2, self.height_mm / 2
+
+    def _strike(self, right: Array, up: Array, out: Array) -> tuple[Array, Array, Array, Array]:
         return self.focal_mm * right / out, -self.focal_mm * up / out, self.focal_mm / out, out
 
-    def sight(self, x, y):
+    def sight(self, x: Numbers, y: Numbers) -> tuple[Numbers, Numbers]:
         """(right, up, out) of the rays from the hole to places on the paper [mm], any shape."""
         return np.degrees(np.arctan2(x, self.focal_mm)), np.degrees(
             np.arctan2(-y, np.hypot(x, self.focal_mm))
@@ -151,14 +178,14 @@ class RoundBack(FlatBack):
     ValueError outside.
     """
 
-    def __post_init__(self):
+    def __post_init__(self) -> None:
         super().__post_init__()
         checked("height_mm", self.height_mm, least=self.width_mm, most=self.width_mm)
 
-    def _holds(self, x, y):
+    def _holds(self, x: Numbers, y: Numbers) -> Numbers:
         return np.hypot(x, y) <= self.width_mm / 2 + EDGE_MM
 
-    def outline(self, points=24):
+    def outline(self, points: int = 24) -> tuple[Array, Array]:
         """Outline as of Back, walked around the rim."""
         turn = np.linspace(0, 2 * np.pi, 4 * points, endpoint=False)
         return self.sight(self.width_mm / 2 * np.cos(turn), self.width_mm / 2 * np.sin(turn))
@@ -180,16 +207,22 @@ class CanBack(Back):
     height_mm: float
     offset_mm: float = 0
 
-    def __post_init__(self):
+    def __post_init__(self) -> None:
         checked("diameter_mm", self.diameter_mm, above=0)
         checked("length_mm", self.length_mm, above=0, most=np.pi * self.diameter_mm)
         checked("height_mm", self.height_mm, above=0)
         checked("offset_mm", self.offset_mm)
 
-    _axis_mm = property(lambda self: self.diameter_mm)
-    half_mm = property(lambda self: (self.length_mm / 2, self.height_mm / 2))
+    @property
+    def _axis_mm(self) -> float:
+        return self.diameter_mm
 
-    def _strike(self, right, up, out):
+    @property
+    def half_mm(self) -> tuple[float, float]:
+        """Half of the paper, across and high [mm]."""
+        return self.length_mm / 2, self.height_mm / 2
+
+    def _strike(self, right: Array, up: Array, out: Array) -> tuple[Array, Array, Array, Array]:
         level = np.hypot(right, out)
         chord = self.diameter_mm * out / level
         x = self.diameter_mm * np.arctan2(right, out)
@@ -197,7 +230,7 @@ class CanBack(Back):
         # alike.
         return x, -chord * up / level - self.offset_mm, chord / level, out
 
-    def sight(self, x, y):
+    def sight(self, x: Array, y: Array) -> tuple[Array, Array]:
         """(right, up, out) of the rays from the hole to places on the paper [mm], any shape."""
         angle = x / self.diameter_mm
         chord = self.diameter_mm * np.cos(angle)
@@ -217,15 +250,21 @@ class ArcBack(Back):
     length_mm: float
     height_mm: float
 
-    def __post_init__(self):
+    def __post_init__(self) -> None:
         checked("radius_mm", self.radius_mm, above=0)
         checked("length_mm", self.length_mm, above=0, most=np.pi * self.radius_mm)
         checked("height_mm", self.height_mm, above=0)
 
-    _axis_mm = property(lambda self: self.radius_mm)
-    half_mm = property(lambda self: (self.length_mm / 2, self.height_mm / 2))
+    @property
+    def _axis_mm(self) -> float:
+        return self.radius_mm
 
-    def _strike(self, right, up, out):
+    @property
+    def half_mm(self) -> tuple[float, float]:
+        """Half of the paper, across and high [mm]."""
+        return self.length_mm / 2, self.height_mm / 2
+
+    def _strike(self, right: Array, up: Array, out: Array) -> tuple[Array, Array, Array, Array]:
         level = np.hypot(right, out)
         return (
             self.radius_mm * np.arctan2(right, out),
@@ -234,6 +273,6 @@ class ArcBack(Back):
             level,
         )
 
-    def sight(self, x, y):
+    def sight(self, x: Numbers, y: Numbers) -> tuple[Numbers, Numbers]:
         """(right, up, out) of the rays from the hole to places on the paper [mm], any shape."""
         return np.degrees(x / self.radius_mm), np.degrees(np.arctan2(-y, self.radius_mm))

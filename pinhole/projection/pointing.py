@@ -1,10 +1,12 @@
 """Directions as vectors, and the way that a camera points."""
 
+from __future__ import annotations
+
 from dataclasses import dataclass
 
 import numpy as np
 
-from pinhole.ranges import checked, plain
+from pinhole.ranges import Array, Numbers, checked, plain
 
 
 @dataclass(frozen=True)
@@ -20,12 +22,12 @@ class Pointing:
     tilt_deg: float = 0
     roll_deg: float = 0
 
-    def __post_init__(self):
+    def __post_init__(self) -> None:
         checked("azimuth_deg", self.azimuth_deg)
         checked("tilt_deg", self.tilt_deg, least=-90, most=90)
         checked("roll_deg", self.roll_deg)
 
-    def axes(self):
+    def axes(self) -> tuple[Array, Array, Array]:
         """(r, u, f) as unit vectors (east, north, up), shape (3,) each. Source: rotation
         matrices.
         """
@@ -37,7 +39,7 @@ class Pointing:
         u = np.cos(tilt) * above - np.sin(tilt) * ahead
         return np.cos(roll) * right - np.sin(roll) * u, np.sin(roll) * right + np.cos(roll) * u, f
 
-    def seen(self, azimuth_deg, altitude_deg):
+    def seen(self, azimuth_deg: Numbers, altitude_deg: Numbers) -> tuple[Array, Array, Array]:
         """(along r, along u, along f) of unit vectors to sky directions; azimuth_deg [any],
         altitude_deg [-90 to 90].
 
@@ -48,11 +50,12 @@ class Pointing:
         azimuth, altitude = np.broadcast_arrays(azimuth, altitude)
         return self.turned(directions(azimuth, altitude))
 
-    def turned(self, sky):
+    def turned(self, sky: Array) -> tuple[Array, Array, Array]:
         """(along r, along u, along f) of unit vectors (east, north, up), shape (3, ...)."""
-        return tuple(np.tensordot(axis, sky, axes=1) for axis in self.axes())
+        right, up, out = (np.tensordot(axis, sky, axes=1) for axis in self.axes())
+        return right, up, out
 
-    def sky(self, right_deg, up_deg):
+    def sky(self, right_deg: Numbers, up_deg: Numbers) -> tuple[Numbers, Numbers]:
         """(azimuth_deg, altitude_deg) of directions in the camera's frame, as Back.outline gives
         them.
 
@@ -69,7 +72,9 @@ class Pointing:
         )
 
 
-def tilted(sky, azimuth_deg, tilts_deg, roll_deg=0.0):
+def tilted(
+    sky: Array, azimuth_deg: float, tilts_deg: Array, roll_deg: float = 0.0
+) -> tuple[Array, Array, Array]:
     """(along r, along u, along f), shape (m, n) each, of n unit vectors sky, shape (3, n), for a
     camera that stands in m tilts [degrees, shape (m,)]: Pointing.turned() for each, at once.
     """
@@ -81,7 +86,7 @@ def tilted(sky, azimuth_deg, tilts_deg, roll_deg=0.0):
     return right, up + np.cos(roll) * above, out
 
 
-def directions(azimuth, altitude):
+def directions(azimuth: Numbers, altitude: Numbers) -> Array:
     """Unit vectors (east, north, up) of azimuth and altitude in radians of one shape (...): shape
     (3, ...).
     """

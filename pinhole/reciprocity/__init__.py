@@ -6,16 +6,21 @@ for what one's own sheets add to it, and `.as_data()`, which `from_data` reads b
 shortens a time; one that passes all numbers is inf.
 """
 
+from typing import Any
+
 from pinhole.reciprocity.none import NoCorrection
 from pinhole.reciprocity.power_law import PowerLaw
+from pinhole.reciprocity.school import School
 from pinhole.reciprocity.table import Table
 
-SCHOOL_KINDS = {kind.name: kind for kind in (NoCorrection, PowerLaw, Table)}
+SCHOOL_KINDS: dict[str, type[NoCorrection] | type[PowerLaw] | type[Table]] = {
+    kind.name: kind for kind in (NoCorrection, PowerLaw, Table)
+}
 
-__all__ = ["SCHOOL_KINDS", "NoCorrection", "PowerLaw", "Table", "from_data"]
+__all__ = ["SCHOOL_KINDS", "NoCorrection", "PowerLaw", "School", "Table", "from_data"]
 
 
-def from_data(data):
+def from_data(data: dict[str, Any]) -> School:
     """The school kept by `as_data()`: a dict with `name` and the kind's own numbers. Raises
     KeyError if unknown.
     """

@@ -1,11 +1,14 @@
 """A power law above an onset."""
 
+from __future__ import annotations
+
 from dataclasses import dataclass
-from typing import ClassVar
+from typing import Any, ClassVar
 
 import numpy as np
 
-from pinhole.ranges import checked, plain
+from pinhole.ranges import Array, ArrayLike, Numbers, checked, plain
+from pinhole.reciprocity.school import School
 
 # Schwarzschild's p of 0.86 (Astrophysical Journal 11, 1900, from memory), entered as 1 / p.
 SCHWARZSCHILD = 1 / 0.86
@@ -28,26 +31,26 @@ class PowerLaw:
 
     name: ClassVar[str] = "power"
 
-    def __post_init__(self):
+    def __post_init__(self) -> None:
         checked("exponent", self.exponent, least=1)
         checked("onset_s", self.onset_s, above=0)
 
-    def adjusted_s(self, metered_s):
+    def adjusted_s(self, metered_s: ArrayLike) -> Numbers:
         """metered_s [s, above 0], any shape -> [s], same shape, inf beyond all numbers. Raises
         ValueError outside.
         """
         return self._raised(checked("metered_s", metered_s, above=0), self.exponent)
 
-    def metered_s(self, adjusted_s):
+    def metered_s(self, adjusted_s: ArrayLike) -> Numbers:
         """The inverse of adjusted_s. Raises ValueError outside."""
         return self._raised(checked("adjusted_s", adjusted_s, above=0), 1 / self.exponent)
 
-    def _raised(self, seconds, exponent):
+    def _raised(self, seconds: Array, exponent: float) -> Numbers:
         ratio = np.maximum(seconds / self.onset_s, 1)
         with np.errstate(over="ignore"):
             return plain(np.where(seconds > self.onset_s, self.onset_s * ratio**exponent, seconds))
 
-    def steeper(self, exponent):
+    def steeper(self, exponent: float) -> School:
         """The power law that makes metered^exponent more of each long time, metered in seconds.
 
         exponent: may be below 0; one that comes to less than 1 is 1, as no school shortens a time.
@@ -60,6 +63,6 @@ class PowerLaw:
         log2_onset = np.log2(self.onset_s) * (self.exponent - 1) / (steep - 1)
         return PowerLaw(steep, float(2.0 ** np.clip(log2_onset, *LOG2_ONSETS)))
 
-    def as_data(self):
+    def as_data(self) -> dict[str, Any]:
         """Its numbers as plain data, which reciprocity.from_data reads back."""
         return {"name": self.name, "exponent": self.exponent, "onset_s": self.onset_s}

@@ -8,7 +8,7 @@ from pinhole.ranges import ArrayLike, Numbers
 
 
 class School(Protocol):
-    """How much longer than metered an exposure must be; never shorter."""
+    """A school says by how much a long exposure must be longer than metered; never shorter."""
 
     name: ClassVar[str]
 

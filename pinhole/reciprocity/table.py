@@ -1,12 +1,16 @@
 """A maker's table of metered and adjusted times."""
 
+from __future__ import annotations
+
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
-from typing import ClassVar
+from typing import Any, ClassVar
 
 import numpy as np
 
-from pinhole.ranges import checked, plain
+from pinhole.ranges import Array, ArrayLike, Numbers, checked, plain
+from pinhole.reciprocity.school import School
 
 # A table that climbs more steeply from one line to the next is a slip of the pen (common practice);
 # what a person types is held against it.
@@ -25,11 +29,11 @@ class Table:
     Source: the usual reading of makers' tables, which are drawn on log-log paper.
     """
 
-    points: tuple
+    points: tuple[tuple[float, float], ...]
 
     name: ClassVar[str] = "table"
 
-    def __post_init__(self):
+    def __post_init__(self) -> None:
         points = sorted((float(metered), float(adjusted)) for metered, adjusted in self.points)
         if not points:
             raise ValueError("points must hold at least one pair of metered and adjusted seconds")
@@ -44,19 +48,19 @@ class Table:
         object.__setattr__(self, "points", tuple(points))
 
     @property
-    def steepest(self):
+    def steepest(self) -> float:
         """The largest slope between neighbours in log-log; 1 for a single point."""
         logs = np.log(np.array(self.points))
         return float((np.diff(logs[:, 1]) / np.diff(logs[:, 0])).max(initial=1.0))
 
-    def adjusted_s(self, metered_s):
+    def adjusted_s(self, metered_s: ArrayLike) -> Numbers:
         """metered_s [s, above 0], any shape -> [s], same shape, inf beyond all numbers. Raises
         ValueError outside.
         """
         metered = checked("metered_s", metered_s, above=0)
         return plain(np.maximum(metered, _straight(metered, self.points)))
 
-    def metered_s(self, adjusted_s):
+    def metered_s(self, adjusted_s: ArrayLike) -> Numbers:
         """The inverse of adjusted_s. Raises ValueError outside."""
         adjusted = checked("adjusted_s", adjusted_s, above=0)
         # The inverse of the larger of two rising curves is the smaller of their inverses.
@@ -64,7 +68,7 @@ class Table:
             np.minimum(adjusted, _straight(adjusted, [point[::-1] for point in self.points]))
         )
 
-    def steeper(self, exponent):
+    def steeper(self, exponent: float) -> School:
         """The table that makes metered^exponent more of each time beyond a second.
 
         exponent: may be below 0; no line is then flatter than LEAST_RISE or shorter than metered.
@@ -77,12 +81,12 @@ class Table:
             adjusted[n] = max(adjusted[n], lowest_s)
         return Table(tuple(zip(grid_s.tolist(), adjusted.tolist(), strict=True)))
 
-    def as_data(self):
+    def as_data(self) -> dict[str, Any]:
         """Its numbers as plain data, which reciprocity.from_data reads back."""
         return {"name": self.name, "points": [list(point) for point in self.points]}
 
 
-def _straight(seconds, points):
+def _straight(seconds: Array, points: Sequence[tuple[float, float]]) -> Numbers:
     """Straight in log-log through the points, the first and last slope continued."""
     xs, ys = np.log(np.array(points)).T
     if len(xs) == 1:

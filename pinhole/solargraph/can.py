@@ -1,5 +1,7 @@
 """Fit of a sheet in a can: which way round, and what it will see."""
 
+from __future__ import annotations
+
 from dataclasses import dataclass
 from math import atan2, degrees, pi
 
@@ -29,7 +31,13 @@ class CanFit:
     down_deg: float
 
 
-def fits(diameter_mm, can_height_mm, sheet_mm, *, hole_up_mm=None):
+def fits(
+    diameter_mm: float,
+    can_height_mm: float,
+    sheet_mm: tuple[float, float],
+    *,
+    hole_up_mm: float | None = None,
+) -> tuple[CanFit, ...]:
     """Both ways of putting a sheet into a can, the one that loses less paper first: (CanFit,
     CanFit).
 
@@ -52,7 +60,9 @@ def fits(diameter_mm, can_height_mm, sheet_mm, *, hole_up_mm=None):
     return tuple(sorted(fits_found, key=lambda fit: -fit.length_mm * fit.height_mm))
 
 
-def _fit(diameter, can_height, along, upright, hole_up):
+def _fit(
+    diameter: float, can_height: float, along: float, upright: float, hole_up: float
+) -> CanFit:
     length, height = min(along, pi * diameter - 2 * CLEAR_MM), min(upright, can_height)
     return CanFit(
         length_mm=length,
@@ -67,7 +77,9 @@ def _fit(diameter, can_height, along, upright, hole_up):
     )
 
 
-def tank_takes(tank_height_mm, tank_diameter_mm, sheet_mm):
+def tank_takes(
+    tank_height_mm: float, tank_diameter_mm: float, sheet_mm: tuple[float, float]
+) -> bool:
     """True if a sheet stands rolled, emulsion inward, in a tank without covering itself.
 
     tank_height_mm, tank_diameter_mm (inner) [mm, above 0]; sheet_mm: (a, b) [mm, above 0]. Raises

@@ -4,12 +4,16 @@ The simulation is invented arithmetic in the likeness of a climate, for seeing w
 does to a picture; it forecasts nothing.
 """
 
+from __future__ import annotations
+
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
+from typing import Any
 
 import numpy as np
 
-from pinhole.ranges import checked
+from pinhole.ranges import Array, checked
 
 
 @dataclass(frozen=True)
@@ -20,7 +24,7 @@ class Climate:
 
     code: str
     words: str
-    bright: tuple
+    bright: tuple[float, float]
     lasting: float
 
 
@@ -34,7 +38,7 @@ CLIMATES = (
 )
 
 
-def sunshine(climate, latitude_deg, days, seed=1):
+def sunshine(climate: Climate, latitude_deg: float, days: Array, seed: int = 1) -> Array:
     """The share of each day in which the sun shines, 0 to 1, shape (n,).
 
     climate: a Climate; latitude_deg [-90 to 90] for the side of the year; days: datetime64[D],
@@ -57,7 +61,7 @@ def sunshine(climate, latitude_deg, days, seed=1):
     return np.where(bright_days, chance.beta(5, 1.5, len(days)), chance.beta(0.8, 6, len(days)))
 
 
-def shining(shares, samples, seed=1):
+def shining(shares: Array, samples: int, seed: int = 1) -> Array:
     """True for samples of each day in which the sun shines, bool (n, samples): clouds come and go
     in spells.
 
@@ -73,7 +77,7 @@ def shining(shares, samples, seed=1):
     return rank <= np.asarray(shares)[:, None] - 1e-9
 
 
-def read_csv(rows, days, day_hours):
+def read_csv(rows: Sequence[list[str]], days: Array, day_hours: Array) -> Array:
     """Measured sunshine as shares of each of the days, (n,); days that are not in it count as dull.
     Where none of the days is in it, each takes the mean of the same day of other years, as their
     likeness.
@@ -103,24 +107,24 @@ def read_csv(rows, days, day_hours):
         if not 0 <= hours <= 24:
             raise ValueError(f"row {number}: hours of sun lie between 0 and 24")
         measured[when] = hours
-    hours = [measured.get(day) for day in days]
-    if all(hour is None for hour in hours):
-        hours = _of_other_years(measured, days)
-    if all(hour is None for hour in hours):
+    shone = [measured.get(day) for day in days]
+    if all(hour is None for hour in shone):
+        shone = _of_other_years(measured, days)
+    if all(hour is None for hour in shone):
         raise ValueError(
             "none of its days lies between first and last day, in this year or another"
         )
     return np.array(
         [
             min(1.0, hour / length) if hour is not None and length else 0.0
-            for hour, length in zip(hours, day_hours, strict=True)
+            for hour, length in zip(shone, day_hours, strict=True)
         ]
     )
 
 
-def _of_other_years(measured, days):
+def _of_other_years(measured: dict[Any, Any], days: Array) -> list[float | None]:
     """The mean hours of the same day of other years for each of the days, None without any."""
-    same = {}
+    same: dict[str, list[float]] = {}
     for day, hours in measured.items():
         same.setdefault(str(day)[5:], []).append(hours)
     means = {day: float(np.mean(hours)) for day, hours in same.items()}

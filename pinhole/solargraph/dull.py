@@ -6,13 +6,22 @@ Neighbouring trails overlap where the sun's declination hardly moves, so that a 
 to some days and not to one; and about a solstice two days of the span share one trail.
 """
 
+from __future__ import annotations
+
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from pinhole import sun
-from pinhole.ranges import checked
+from pinhole.ranges import Array, checked
+
+if TYPE_CHECKING:
+    from pinhole.projection.backs import Back
+    from pinhole.solargraph.tracing import Track, Trails
+
 
 # A place is held against those of so many days before and after.
 BESIDE_DAYS = 20
@@ -37,7 +46,7 @@ class DullSpan:
     give_or_take_days: float
 
     @property
-    def days(self):
+    def days(self) -> int:
         """Number of those days."""
         return (self.last - self.first).days + 1
 
@@ -48,12 +57,12 @@ class Dull:
     bright each day's trail is, 0 to 1, nan where that is not told, (n,).
     """
 
-    spans: tuple
-    told: np.ndarray
-    shining: np.ndarray
+    spans: tuple[DullSpan, ...]
+    told: Array
+    shining: Array
 
 
-def dull_days(drawn, back, light, sd_deg=0.5):
+def dull_days(drawn: Trails, back: Back, light: Array, sd_deg: float = 0.5) -> Dull:
     """The Dull of a picture.
 
     drawn: Trails of the can as it stood; back: its projection back; light: how bright the upright
@@ -77,14 +86,14 @@ def dull_days(drawn, back, light, sd_deg=0.5):
     return Dull(tuple(_spans(days, flags, loose)), is_telling, shining)
 
 
-def _declination(track):
+def _declination(track: Track) -> Array:
     """Of the sun at each noon [degrees], (n,): how far the noon stands from the equator's."""
     south = np.cos(np.radians(track.noon_azimuth_deg)) < 0
     zenith = 90 - track.noon_altitude_deg
     return np.where(south, track.latitude_deg - zenith, track.latitude_deg + zenith)
 
 
-def _shared(track):
+def _shared(track: Track) -> Array:
     """Days whose trail another part of the span draws as well, on the sun's way back or a year on,
     (n,).
     """
@@ -93,10 +102,10 @@ def _shared(track):
     climbs = np.gradient(declination) > 0 if len(day) > 1 else np.zeros(1, bool)
     is_near = np.abs(np.subtract.outer(declination, declination)) < sun.DISC_DEG / 2
     elsewhere = np.not_equal.outer(climbs, climbs) | (np.abs(np.subtract.outer(day, day)) > 180)
-    return (is_near & elsewhere).any(axis=1)
+    return np.asarray((is_near & elsewhere).any(axis=1))
 
 
-def _seen(drawn, back, image):
+def _seen(drawn: Trails, back: Back, image: Array) -> Array:
     """Brightness of the picture at each sample, (n, t); nan where none lands."""
     half_across, half_high = back.half_mm
     brightness = np.full(drawn.on_paper.shape, np.nan)
@@ -109,7 +118,7 @@ def _seen(drawn, back, image):
     return brightness
 
 
-def _shining(brightness, span):
+def _shining(brightness: Array, span: float) -> Array:
     """Brightness of each day between the darkest and the brightest of its neighbours at the same
     minutes, 0 to 1, (n,); nan where too little of it tells.
     """
@@ -131,7 +140,7 @@ def _shining(brightness, span):
     return shares
 
 
-def _percentiles(values, percents):
+def _percentiles(values: Array, percents: tuple[float, float]) -> Array:
     """Those percentiles of what is known of each column, (len(percents), columns): sorted once,
     nan last, and linear between neighbours.
     """
@@ -143,7 +152,7 @@ def _percentiles(values, percents):
     return low + (place - below) * (high - low)
 
 
-def _spans(days, flags, loose):
+def _spans(days: Array, flags: Array, loose: Array) -> Iterator[DullSpan]:
     edges = np.flatnonzero(np.diff(np.concatenate([[False], flags, [False]]).astype(int)))
     for first, after in zip(edges[::2], edges[1::2], strict=True):
         sure = float(loose[first:after].max())

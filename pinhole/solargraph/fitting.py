@@ -9,13 +9,22 @@ skyline whose direction is known is held against both of its angles.
        --refraction taken off--> declination, hour angle  <->  the sun of that day
 """
 
+from __future__ import annotations
+
+from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import date
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
 from pinhole import sun
 from pinhole.projection import Pointing
-from pinhole.ranges import checked
+from pinhole.ranges import Array, checked
+
+if TYPE_CHECKING:
+    from pinhole.projection.backs import Back
+
 
 LEAST_MARKS = 4
 # Marks further off than this count less and less, and hands mark no finer than that (common
@@ -43,23 +52,23 @@ class Fit:
     azimuth_sd: float
     tilt_sd: float
     roll_sd: float
-    residuals_mm: np.ndarray
+    residuals_mm: Array
 
     @property
-    def pointing(self):
+    def pointing(self) -> Pointing:
         """The same as a Pointing."""
         return Pointing(self.azimuth_deg, self.tilt_deg, self.roll_deg)
 
 
 def fit_pointing(
-    latitude_deg,
-    longitude_deg,
-    back,
-    marks,
+    latitude_deg: float,
+    longitude_deg: float,
+    back: Back,
+    marks: Sequence[tuple[float, float, date | None]],
     *,
-    utc_offset_h,
-    start=Pointing(180),  # noqa: B008
-):
+    utc_offset_h: float,
+    start: Pointing = Pointing(180),  # noqa: B008
+) -> Fit:
     """The Fit of a can to marks on its paper.
 
     latitude_deg, longitude_deg as sun.position; back: of pinhole.projection; marks: at least 4 of
@@ -103,35 +112,42 @@ class _Scene:
     """
 
     latitude: float
-    right: np.ndarray
-    up: np.ndarray
-    tables: tuple
-    bearings_deg: np.ndarray
-    heights_deg: np.ndarray
-    rows: tuple
+    right: Array
+    up: Array
+    tables: tuple[Any, ...]
+    bearings_deg: Array
+    heights_deg: Array
+    rows: tuple[list[int], ...]
 
 
-def _scene(latitude_deg, longitude_deg, back, marks, utc_offset_h):
+def _scene(
+    latitude_deg: float,
+    longitude_deg: float,
+    back: Back,
+    marks: Sequence[tuple[float, float, date | None]],
+    utc_offset_h: float,
+) -> _Scene:
     latitude = float(checked("latitude_deg", latitude_deg, least=-90, most=90))
     offset = float(checked("utc_offset_h", utc_offset_h, least=-14, most=14))
-    rays, rows = [], []
+    rays: list[tuple[Any, ...]] = []
+    rows: list[list[int]] = []
     for x, y, on in marks:
         directions_marked = _ways(on)
         rows.append(list(range(len(rays), len(rays) + len(directions_marked))))
         rays += [(float(x), float(y), *direction) for direction in directions_marked]
     places = np.array([(x, y) for x, y, *_ in rays])
-    _, _, days, bearings, heights = zip(*rays, strict=True)
-    heights = np.array(heights, float)
+    _, _, days, *held = zip(*rays, strict=True)
+    bearings, heights = (np.array(column, float) for column in held)
     if not np.isfinite(places).all() or not np.isfinite(heights).all():
         raise ValueError("marks must be finite")
     nudged = places[None] + NUDGE_MM * np.array([[0, 0], [1, 0], [0, 1]])[:, None, :]
     right, up = back.sight(nudged[..., 0], nudged[..., 1])
     known = {day: _table(latitude, longitude_deg, day, offset) for day in set(days) if day}
-    tables, bearings = tuple(known.get(day) for day in days), np.array(bearings, float)
+    tables = tuple(known.get(day) for day in days)
     return _Scene(np.radians(latitude), right, up, tables, bearings, heights, tuple(rows))
 
 
-def _ways(on):
+def _ways(on: date | None) -> list[tuple[date | None, float, float]]:
     """(day, bearing, height) of each way in which a mark is held against the sky."""
     if not isinstance(on, tuple):
         return [(on, np.nan, 0.0)]
@@ -141,7 +157,9 @@ def _ways(on):
     return [(None, np.nan, height), (None, bearing, height)]
 
 
-def _table(latitude_deg, longitude_deg, day, offset_h):
+def _table(
+    latitude_deg: float, longitude_deg: float, day: date, offset_h: float
+) -> tuple[Array, Array]:
     """(hour angles, declinations) of the sun through a day, by hour angle [radians]."""
     start = np.datetime64(day, "s") - np.timedelta64(round(offset_h * 3600), "s")
     moments = start + np.arange(0, 1440 + TABLE_MIN, TABLE_MIN) * np.timedelta64(60, "s")
@@ -151,7 +169,7 @@ def _table(latitude_deg, longitude_deg, day, offset_h):
     return hour[order], declination[order]
 
 
-def _equatorial(latitude, azimuth_deg, altitude_deg):
+def _equatorial(latitude: float, azimuth_deg: Array, altitude_deg: Array) -> tuple[Array, Array]:
     """(declination, hour angle) of directions in the sky [radians]."""
     azimuth, altitude = np.radians(azimuth_deg), np.radians(altitude_deg)
     sine = np.sin(latitude) * np.sin(altitude)
@@ -164,7 +182,7 @@ def _equatorial(latitude, azimuth_deg, altitude_deg):
     return declination, np.arctan2(west, south)
 
 
-def _true_altitude(apparent_deg):
+def _true_altitude(apparent_deg: Array) -> Array:
     """The altitude without refraction [degrees]; what lies below the horizon is left as it is."""
     true = apparent_deg
     for _ in range(3):
@@ -172,7 +190,7 @@ def _true_altitude(apparent_deg):
     return np.where(apparent_deg > -1.0, true, apparent_deg)
 
 
-def _residuals(scene, state):
+def _residuals(scene: _Scene, state: Array) -> Array:
     """Distance of each mark from what it is held against, square to it [mm], shape (m,)."""
     pointing = Pointing(state[0], float(np.clip(state[1], -90, 90)), state[2])
     azimuth, altitude = pointing.sky(scene.right, scene.up)
@@ -183,17 +201,17 @@ def _residuals(scene, state):
     declination, hour = _equatorial(scene.latitude, azimuth, _true_altitude(altitude))
     for number, table in enumerate(scene.tables):
         if table is not None:
-            wanted = np.interp(hour[:, number], *table, period=2 * np.pi)
+            wanted = np.interp(hour[:, number], table[0], table[1], period=2 * np.pi)
             off_rad[:, number] = declination[:, number] - wanted
     slope = np.hypot(off_rad[1] - off_rad[0], off_rad[2] - off_rad[0]) / NUDGE_MM
     return off_rad[0] / np.maximum(slope, 1e-9)
 
 
-def _weights(residuals, loose_mm):
+def _weights(residuals: Array, loose_mm: float) -> Array:
     return 1 / (1 + (residuals / loose_mm) ** 2)
 
 
-def _linear(scene, state, loose_mm=LOOSE_MM):
+def _linear(scene: _Scene, state: Array, loose_mm: float = LOOSE_MM) -> tuple[Array, Array, Array]:
     """(residuals, weights, slopes to the three angles)."""
     residuals = _residuals(scene, state)
     slopes = np.stack(
@@ -206,18 +224,18 @@ def _linear(scene, state, loose_mm=LOOSE_MM):
     return residuals, _weights(residuals, loose_mm), slopes
 
 
-def _cost(residuals, loose_mm):
+def _cost(residuals: Array, loose_mm: float) -> float:
     return float(np.sum(np.log1p((residuals / loose_mm) ** 2)))
 
 
-def _followed(scene, state):
+def _followed(scene: _Scene, state: Array) -> tuple[float, Array]:
     """(cost, angles) to which a place leads that was found loosely."""
     for loose_mm in LOOSER_MM[1:]:
         cost, state = _settled(scene, state, loose_mm)
     return cost, state
 
 
-def _settled(scene, state, loose_mm):
+def _settled(scene: _Scene, state: Array, loose_mm: float) -> tuple[float, Array]:
     """(cost, angles) of the next lowest place, damped as long as that helps."""
     cost, damping = _cost(_residuals(scene, state), loose_mm), 1e-2
     for _ in range(FITTING_STEPS):
@@ -240,7 +258,7 @@ def _settled(scene, state, loose_mm):
     return cost, state
 
 
-def _covariance(residuals, weights, slopes):
+def _covariance(residuals: Array, weights: Array, slopes: Array) -> Array:
     """Of the three angles [degrees^2]. Raises ValueError where the marks fix one of them not."""
     normal = slopes.T @ (weights[:, None] * slopes)
     freedom = max(1.0, float(weights.sum()) - 3)

@@ -1,11 +1,20 @@
 """Landings of the noons of a span, and stands of a can that keep them on its paper."""
 
+from __future__ import annotations
+
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from pinhole.projection import Pointing, directions
 from pinhole.projection.pointing import tilted
+from pinhole.ranges import Array
+
+if TYPE_CHECKING:
+    from pinhole.projection.backs import Back
+    from pinhole.solargraph.tracing import Track
+
 
 # Why a noon is not on the paper; "over" and "under" are higher and lower than the picture, as it
 # hangs.
@@ -18,7 +27,7 @@ HANGING_DEG = 2.0
 STEEPEST_LEAN_DEG, LEAN_STEP_DEG, TURN_STEP_DEG = 85.0, 0.5, 15.0
 
 
-def fate(sun_track, back, pointing):
+def fate(sun_track: Track, back: Back, pointing: Pointing) -> Array:
     """Fate of the noon of each day: one of ON, OVER, UNDER, SIDE, BEHIND and, with the sun below
     the horizon, DOWN; shape (n,).
 
@@ -53,14 +62,16 @@ class Stand:
     steady: bool
 
 
-def leans(sun_track, back, azimuth_deg, roll_deg=0.0):
+def leans(
+    sun_track: Track, back: Back, azimuth_deg: float, roll_deg: float = 0.0
+) -> tuple[Array, Array]:
     """(leans [degrees], how many noons each keeps), shape (m,) each, for a can that faces so."""
     tilts = np.arange(-STEEPEST_LEAN_DEG, STEEPEST_LEAN_DEG + 0.1, LEAN_STEP_DEG)
     directions_tried = tilted(sun_track.noons_above, azimuth_deg, tilts, roll_deg)
     return tilts, back.meet(*directions_tried)[2].sum(axis=1)
 
 
-def _kept(noon, back, pointing, margin_mm=0.0):
+def _kept(noon: Array, back: Back, pointing: Pointing, margin_mm: float = 0.0) -> int:
     """Number of noons that lie on the paper, so far inside its edge."""
     x, y, lands = back.place(pointing, noon)
     half_across, half_high = back.half_mm
@@ -69,7 +80,15 @@ def _kept(noon, back, pointing, margin_mm=0.0):
     return int((lands & inside).sum())
 
 
-def stand(sun_track, back, azimuth_deg, roll_deg=0.0, *, near_deg=0.0, margin_mm=0.0):
+def stand(
+    sun_track: Track,
+    back: Back,
+    azimuth_deg: float,
+    roll_deg: float = 0.0,
+    *,
+    near_deg: float = 0.0,
+    margin_mm: float = 0.0,
+) -> Stand:
     """The Stand of a can that faces so and keeps most noons: of the leans that do, the one nearest
     to near_deg that leaves room for HANGING_DEG either way, or the middle one where there is none.
 
@@ -93,14 +112,22 @@ def stand(sun_track, back, azimuth_deg, roll_deg=0.0, *, near_deg=0.0, margin_mm
     )
 
 
-def _run(flags, tilts, near_deg):
+def _run(flags: Array, tilts: Array, near_deg: float) -> Array:
     """The run of flags that comes nearest to near_deg, as their places."""
     edges = np.flatnonzero(np.diff(np.concatenate([[0], flags.astype(int), [0]])))
     runs = [np.arange(a, b) for a, b in zip(edges[::2], edges[1::2], strict=True)]
     return min(runs, key=lambda run: np.abs(tilts[run] - near_deg).min())
 
 
-def _steady(noon, back, azimuth_deg, tilt_deg, roll_deg, margin_mm, wanted):
+def _steady(
+    noon: Array,
+    back: Back,
+    azimuth_deg: float,
+    tilt_deg: float,
+    roll_deg: float,
+    margin_mm: float,
+    wanted: float,
+) -> bool:
     """True if it keeps its noons when hung HANGING_DEG off in any corner."""
     return all(
         _kept(noon, back, Pointing(azimuth_deg + turn, tilt_deg + lean, roll_deg), margin_mm)
@@ -110,7 +137,9 @@ def _steady(noon, back, azimuth_deg, tilt_deg, roll_deg, margin_mm, wanted):
     )
 
 
-def remedy(sun_track, back, pointing, margin_mm=0.0):
+def remedy(
+    sun_track: Track, back: Back, pointing: Pointing, margin_mm: float = 0.0
+) -> Stand | None:
     """The Stand that cures lost noons with the least change: leaned as it faces, else turned to the
     noon sun, else whatever keeps most, a landscape rather than none; None where no way keeps more
     than it does now.
@@ -145,13 +174,15 @@ def remedy(sun_track, back, pointing, margin_mm=0.0):
     return best_stand if best_stand.noons > now else None
 
 
-def _stand(sun_track, back, azimuth, roll, pointing, margin_mm):
+def _stand(
+    sun_track: Track, back: Back, azimuth: float, roll: float, pointing: Pointing, margin_mm: float
+) -> Stand:
     same_way = azimuth == pointing.azimuth_deg
     near_tilt = max(0.0, pointing.tilt_deg) if same_way else 0.0
     return stand(sun_track, back, azimuth, roll, near_deg=near_tilt, margin_mm=margin_mm)
 
 
-def horizon_on_paper(back, pointing):
+def horizon_on_paper(back: Back, pointing: Pointing) -> bool:
     """True if the level horizon straight ahead lands on the paper, so that a landscape is kept."""
     ahead = directions(np.radians(pointing.azimuth_deg), np.array(0.0))
     return bool(back.place(pointing, ahead)[2])

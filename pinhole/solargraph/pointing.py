@@ -1,17 +1,26 @@
 """Pointing a can: the best way for what one wants, and finding it without instruments."""
 
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from math import tan
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from pinhole import solargraph
 from pinhole.projection import Pointing
-from pinhole.ranges import checked
+from pinhole.ranges import Array, Numbers, checked
 from pinhole.solargraph.noons import horizon_on_paper
 
+if TYPE_CHECKING:
+    from pinhole.projection.backs import Back
+    from pinhole.solargraph.skyline import Skyline
+    from pinhole.solargraph.tracing import Track
 
-def wedge_mm(width_mm, tilt_deg):
+
+def wedge_mm(width_mm: float, tilt_deg: float) -> float:
     """Height of a wedge or shim that leans a can of that width by that tilt: width * tan(tilt).
 
     width_mm [mm, above 0], tilt_deg [-80 to 80]; scalars; negative leans it forward. Raises
@@ -43,17 +52,17 @@ MOST_SAMPLES = SEARCH_STEPS[-1][-1]
 
 
 def best(
-    sun_track,
-    back,
+    sun_track: Track,
+    back: Back,
     *,
-    horizon=None,
-    minutes=None,
-    wanted=None,
-    roll_deg=0.0,
-    noons=False,
-    landscape=False,
-    tilts=(-20.0, 85.0),
-):
+    horizon: Sequence[tuple[float, float]] | Skyline | None = None,
+    minutes: tuple[float, float] | None = None,
+    wanted: Array | None = None,
+    roll_deg: float = 0.0,
+    noons: bool = False,
+    landscape: bool = False,
+    tilts: tuple[float, float] = (-20.0, 85.0),
+) -> Best:
     """The Best pointing for the sun that is wanted.
 
     sun_track: solargraph.Track; back, horizon, minutes as solargraph.trails; wanted: which samples
@@ -71,29 +80,30 @@ def best(
     # A stride would meet the same clock times every day.
     chance = np.random.default_rng(0)
     sky = sun_sky[:, chance.permutation(sun_sky.shape[1])[:MOST_SAMPLES]]
-    noon = sun_track.noons_above if noons else None
+    noon = sun_track.noons_above if noons else np.empty((3, 0))
     middle = float(np.degrees(np.arctan2(*sky[:2].mean(axis=1))) % 360)
 
-    def worth(azimuth, tilt, moments):
+    def worth(azimuth: float, tilt: float, moments: int) -> tuple[float, float, float]:
         """(what it is worth, azimuth, tilt) of pointing that way, by some moments."""
         aim = Pointing(azimuth, tilt, roll_deg)
         if landscape and not horizon_on_paper(back, aim):
             return -1.0, azimuth % 360, tilt
         turn_off = abs((azimuth - middle + 180) % 360 - 180)
         share = float(back.place(aim, sky[:, :moments])[2].mean())
-        noons_kept = float(back.place(aim, noon)[2].mean()) if noons and noon.size else 0.0
-        return (
-            10 * noons_kept + share - LEAN_COSTS * abs(tilt) - TURN_COSTS * turn_off,
-            azimuth % 360,
-            tilt,
-        )
+        noons_kept = float(back.place(aim, noon)[2].mean()) if noon.size else 0.0
+        value = 10 * noons_kept + share - LEAN_COSTS * abs(tilt) - TURN_COSTS * turn_off
+        return value, azimuth % 360, tilt
 
     azimuth, tilt = _searched(worth, middle, tilts)
     share = float(back.place(Pointing(azimuth, tilt, roll_deg), sun_sky)[2].mean())
     return Best(float(azimuth), float(tilt), share)
 
 
-def _searched(worth, middle, tilts):
+def _searched(
+    worth: Callable[[float, float, int], tuple[float, float, float]],
+    middle: float,
+    tilts: tuple[float, float],
+) -> tuple[float, float]:
     """(azimuth, tilt) worth most, from coarse to fine around the best."""
     ranked = [(0.0, middle % 360, 0.0)]
     for turn, lean, reach, followed, moments in SEARCH_STEPS:
@@ -108,9 +118,15 @@ def _searched(worth, middle, tilts):
     return ranked[0][1:]
 
 
-def _around(aim, turn, lean, reach, tilts):
+def _around(
+    aim: tuple[float, float, float] | None,
+    turn: float,
+    lean: float,
+    reach: float | None,
+    tilts: tuple[float, float],
+) -> list[tuple[float, float]]:
     """(azimuth, tilt) all over, or around one that did well."""
-    if aim is None:
+    if aim is None or reach is None:
         around, leans = np.arange(0, 360, turn), np.arange(tilts[0], tilts[1] + 0.1, lean)
     else:
         around = aim[1] + np.arange(-reach, reach + 0.1, turn)
@@ -123,14 +139,14 @@ def _around(aim, turn, lean, reach, tilts):
     ]
 
 
-def stick_shadow_deg(sun_azimuth_deg):
+def stick_shadow_deg(sun_azimuth_deg: float) -> Numbers:
     """Direction of the shadow of an upright stick: opposite the sun. Any shape. Source:
     geometry.
     """
     return (np.asarray(sun_azimuth_deg, dtype=np.float64) + 180) % 360
 
 
-def compass_deg(true_deg, declination_deg):
+def compass_deg(true_deg: Numbers, declination_deg: Numbers) -> Numbers:
     """Reading of a compass for a true direction: true less declination (east positive). Source:
     definition.
     """

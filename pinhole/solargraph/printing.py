@@ -2,12 +2,21 @@
 the sun rests on a place of the paper.
 """
 
+from __future__ import annotations
+
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from pinhole import sun
-from pinhole.ranges import checked
+from pinhole.ranges import Array, ArrayLike, Numbers, checked
+
+if TYPE_CHECKING:
+    from pinhole.projection.backs import Back
+    from pinhole.projection.pointing import Pointing
+    from pinhole.solargraph.tracing import Track, Trails
+
 
 # A small turn in the sky [rad], to see how the paper stretches there.
 TURN = 1e-4
@@ -26,14 +35,14 @@ class Lines:
     best, None if no number does.
     """
 
-    width_mm: tuple
+    width_mm: tuple[float, float]
     usual_mm: float
-    widths_mm: np.ndarray
-    gaps_mm: np.ndarray
+    widths_mm: Array
+    gaps_mm: Array
     opens_after: int | None
 
 
-def lines(drawn, back, pointing, hole_mm):
+def lines(drawn: Trails, back: Back, pointing: Pointing, hole_mm: float) -> Lines:
     """The Lines of Trails seen with that back and pointing.
 
     drawn: solargraph.Trails; hole_mm [above 0]. Raises ValueError outside. Source: geometry; the
@@ -60,7 +69,9 @@ def lines(drawn, back, pointing, hole_mm):
     return Lines(ends, usual, widths, gaps, _opens_after(noons, square, at_noon))
 
 
-def _across(sky, track, back, pointing, hole_mm):
+def _across(
+    sky: Array, track: Track, back: Back, pointing: Pointing, hole_mm: float
+) -> tuple[Array, Array]:
     """(widths across the trail of the sun in those directions, (3, k) to (k,); unit vectors across
     the trail on the paper, (2, k)).
     """
@@ -79,13 +90,13 @@ def _across(sky, track, back, pointing, hole_mm):
     return np.hypot(np.radians(sun.DISC_DEG) * disc, hole_mm), across
 
 
-def _apart(noons, across, days):
+def _apart(noons: Array, across: Array, days: float) -> Array:
     """Distance between the lines of noons so many days apart [mm], square to them."""
     moved = noons[:, days:] - noons[:, :-days]
     return np.abs((moved * across[:, :-days]).sum(axis=0))
 
 
-def _opens_after(noons, across, width_mm):
+def _opens_after(noons: Array, across: Array, width_mm: Array) -> int | None:
     """noons, across: (2, n), nan where a noon is not on the paper; width_mm (n,)."""
     for days in range(1, min(MOST_DULL_DAYS, noons.shape[1] - 1) + 1):
         wide = (width_mm[days:] + width_mm[:-days]) / 2
@@ -105,7 +116,14 @@ class Darkening:
     most_min: float
 
 
-def darkening(drawn, back, pointing, f_number, hole_mm, sunshine=None):
+def darkening(
+    drawn: Trails,
+    back: Back,
+    pointing: Pointing,
+    f_number: float,
+    hole_mm: float,
+    sunshine: Array | None = None,
+) -> Darkening:
     """The Darkening of Trails.
 
     drawn: solargraph.Trails; f_number, hole_mm [above 0]; sunshine: share of each day in which the
@@ -137,7 +155,7 @@ def darkening(drawn, back, pointing, f_number, hole_mm, sunshine=None):
     return Darkening(*_by_light(rests, 0.5, 0.99))
 
 
-def _by_light(rests, *shares):
+def _by_light(rests: Array, *shares: float) -> list[float]:
     """Value that so large a share of all the light stays below: a place at the rim of a trail
     counts little.
     """
@@ -146,7 +164,7 @@ def _by_light(rests, *shares):
     return [float(ordered[np.searchsorted(below, share * below[-1])]) for share in shares]
 
 
-def _beside(pair):
+def _beside(pair: Array) -> Array:
     """True for samples with a neighbour on the paper."""
     beside = np.zeros((pair.shape[0], pair.shape[1] + 1), bool)
     beside[:, :-1] |= pair
@@ -154,7 +172,9 @@ def _beside(pair):
     return beside
 
 
-def _followed(drawn, pair, weight, step_min):
+def _followed(
+    drawn: Trails, pair: Array, weight: Array, step_min: float
+) -> tuple[Array, Array, Array]:
     """(x, y, minutes) along the trails, in steps of FOLLOWED_MIN or less."""
     parts = max(1, int(np.ceil(step_min / FOLLOWED_MIN)))
     share = (np.arange(parts) + 0.5) / parts
@@ -165,14 +185,14 @@ def _followed(drawn, pair, weight, step_min):
     return x, y, minutes * step_min / parts
 
 
-def _on_places(x, y, minutes):
+def _on_places(x: Array, y: Array, minutes: Array) -> Array:
     """The minutes added up on each place, one unit wide, that has any."""
     column, row = (np.floor(a - a.min()).astype(int) for a in (x, y))
     total = np.bincount(row * (column.max() + 1) + column, weights=minutes)
     return total[total > 0] if (total > 0).any() else np.zeros(1)
 
 
-def mirrored_share(altitude_deg, index=1.33):
+def mirrored_share(altitude_deg: ArrayLike, index: float = 1.33) -> Numbers:
     """The share of the sun's light that still water gives back, sun at that altitude.
 
     altitude_deg [0 to 90], any shape; index: of water. Raises ValueError outside. Source: Fresnel's

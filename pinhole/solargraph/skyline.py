@@ -2,11 +2,14 @@
 in leaf.
 """
 
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
-from pinhole.ranges import checked
+from pinhole.ranges import Array, ArrayLike, Numbers, checked
 
 
 @dataclass(frozen=True)
@@ -17,12 +20,12 @@ class Skyline:
     means no leaves.
     """
 
-    points: tuple = ()
-    leaf_points: tuple = ()
-    leaf_first: tuple = (5, 1)
-    leaf_last: tuple = (10, 15)
+    points: Sequence[tuple[float, float]] = ()
+    leaf_points: Sequence[tuple[float, float]] = ()
+    leaf_first: tuple[int, int] = (5, 1)
+    leaf_last: tuple[int, int] = (10, 15)
 
-    def altitude_deg(self, azimuth_deg, leafy=False):
+    def altitude_deg(self, azimuth_deg: ArrayLike, leafy: bool = False) -> Numbers:
         """Height of the skyline in a direction [any azimuth], any shape; leafy: the higher of bare
         and leaves.
         """
@@ -33,7 +36,7 @@ class Skyline:
             else bare
         )
 
-    def leafy(self, days):
+    def leafy(self, days: Array) -> Array:
         """True for datetime64[D] days, shape (n,), with the leaves on."""
         if not self.leaf_points:
             return np.zeros(len(days), bool)
@@ -54,7 +57,11 @@ class Skyline:
 LEAFY_NORTH, LEAFY_SOUTH = ((5, 1), (10, 15)), ((11, 1), (4, 15))
 
 
-def at(latitude_deg, points, leaf_points=()):
+def at(
+    latitude_deg: float,
+    points: Sequence[tuple[float, float]],
+    leaf_points: Sequence[tuple[float, float]] = (),
+) -> Skyline:
     """The Skyline of a place, its leaves in the summer of its own side of the equator; points as
     Skyline.
     """
@@ -62,7 +69,7 @@ def at(latitude_deg, points, leaf_points=()):
     return Skyline(tuple(points), tuple(leaf_points), *(LEAFY_SOUTH if south else LEAFY_NORTH))
 
 
-def _around(points, azimuth_deg):
+def _around(points: Sequence[tuple[float, float]], azimuth_deg: ArrayLike) -> Numbers:
     azimuth = np.asarray(azimuth_deg, dtype=np.float64)
     if not points:
         return np.zeros_like(azimuth)
@@ -71,7 +78,7 @@ def _around(points, azimuth_deg):
     return np.interp(azimuth, points_known[:, 0], points_known[:, 1], period=360)
 
 
-def read_csv(rows, header=True):
+def read_csv(rows: Iterable[Sequence[str]], header: bool = True) -> tuple[tuple[float, float], ...]:
     """Points from rows of (direction, height) in degrees, as text; with a header a first row of
     words is passed over.
 

@@ -4,15 +4,24 @@ A Track holds the sun of a place and a span once; looking through a camera at it
 it can be dragged.
 """
 
+from __future__ import annotations
+
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from pinhole import sun
 from pinhole.projection import directions
-from pinhole.ranges import checked
+from pinhole.ranges import Array, checked
 from pinhole.solargraph.skyline import Skyline
+
+if TYPE_CHECKING:
+    from pinhole.projection.backs import Back
+    from pinhole.projection.pointing import Pointing
+
 
 LONGEST_DAYS = 3660
 DAY_MIN = 1440
@@ -28,29 +37,36 @@ class Track:
 
     latitude_deg: float
     longitude_deg: float
-    days: np.ndarray
-    minutes: np.ndarray
-    azimuth_deg: np.ndarray
-    altitude_deg: np.ndarray
-    noon_azimuth_deg: np.ndarray
-    noon_altitude_deg: np.ndarray
-    up: np.ndarray
-    sky: np.ndarray
+    days: Array
+    minutes: Array
+    azimuth_deg: Array
+    altitude_deg: Array
+    noon_azimuth_deg: Array
+    noon_altitude_deg: Array
+    up: Array
+    sky: Array
 
     @property
-    def noon_sky(self):
+    def noon_sky(self) -> Array:
         """Unit vectors of the noons, (3, n)."""
         return directions(np.radians(self.noon_azimuth_deg), np.radians(self.noon_altitude_deg))
 
     @property
-    def noons_above(self):
+    def noons_above(self) -> Array:
         """Those of them with the sun above the horizon, (3, m)."""
         return self.noon_sky[:, self.noon_altitude_deg > 0]
 
 
 def track(
-    latitude_deg, longitude_deg, first_day, last_day, *, utc_offset_h, step_min=2, elevation_m=0
-):
+    latitude_deg: float,
+    longitude_deg: float,
+    first_day: date,
+    last_day: date,
+    *,
+    utc_offset_h: float,
+    step_min: float = 2,
+    elevation_m: float = 0,
+) -> Track:
     """The Track of a place.
 
     latitude_deg, longitude_deg, elevation_m as sun.position; first_day, last_day: datetime.date,
@@ -89,7 +105,7 @@ def track(
     )
 
 
-def _days(first_day, last_day):
+def _days(first_day: date, last_day: date) -> Array:
     if not isinstance(first_day, date) or not isinstance(last_day, date) or last_day < first_day:
         raise ValueError("last_day must not be before first_day")
     if (last_day - first_day).days + 1 > LONGEST_DAYS:
@@ -107,24 +123,30 @@ class Trails:
     """
 
     track: Track
-    counted: np.ndarray
-    on_paper: np.ndarray
-    x_mm: np.ndarray
-    y_mm: np.ndarray
-    noon_x_mm: np.ndarray
-    noon_y_mm: np.ndarray
-    noon_on_paper: np.ndarray
-    noon_over_top: np.ndarray
+    counted: Array
+    on_paper: Array
+    x_mm: Array
+    y_mm: Array
+    noon_x_mm: Array
+    noon_y_mm: Array
+    noon_on_paper: Array
+    noon_over_top: Array
 
     @property
-    def day_share(self):
+    def day_share(self) -> Array:
         """Of each day, which share of its counted samples lies on the paper; nan without one."""
         counted = self.counted.sum(axis=1)
         with np.errstate(invalid="ignore", divide="ignore"):
             return np.where(counted > 0, self.on_paper.sum(axis=1) / counted, np.nan)
 
 
-def trails(sun_track, back, pointing, horizon=None, minutes=None):
+def trails(
+    sun_track: Track,
+    back: Back,
+    pointing: Pointing,
+    horizon: Sequence[tuple[float, float]] | Skyline | None = None,
+    minutes: tuple[float, float] | None = None,
+) -> Trails:
     """The Trails of a Track through a camera.
 
     sun_track: Track; back: a projection back; pointing: Pointing; horizon: a Skyline or its points;
@@ -160,27 +182,24 @@ def trails(sun_track, back, pointing, horizon=None, minutes=None):
     )
 
 
-def over_top(back, x_mm, y_mm):
+def over_top(back: Back, x_mm: Array, y_mm: Array) -> Array:
     """True for landings within the paper's length but beyond its lower edge: the sun passed over
     the top.
     """
     half_across, half_high = back.half_mm
     with np.errstate(invalid="ignore"):
-        return (np.abs(x_mm) <= half_across) & (y_mm < -half_high)
+        return np.asarray((np.abs(x_mm) <= half_across) & (y_mm < -half_high))
 
 
-def _skyline_of(sun_track, skyline):
+def _skyline_of(sun_track: Track, skyline: Skyline) -> Array:
     """The horizon's height at every sample above 0."""
     azimuth = sun_track.azimuth_deg[sun_track.up]
     bare = skyline.altitude_deg(azimuth)
     leafy = skyline.leafy(sun_track.days)
     if not leafy.any():
-        return bare
-    return np.where(
-        np.broadcast_to(leafy[:, None], sun_track.up.shape)[sun_track.up],
-        skyline.altitude_deg(azimuth, True),
-        bare,
-    )
+        return np.asarray(bare)
+    in_leaf = np.broadcast_to(leafy[:, None], sun_track.up.shape)[sun_track.up]
+    return np.asarray(np.where(in_leaf, skyline.altitude_deg(azimuth, True), bare))
 
 
 @dataclass(frozen=True)
@@ -200,7 +219,7 @@ class Survey:
     y_max_mm: float
 
 
-def summed(drawn):
+def summed(drawn: Trails) -> Survey:
     """The Survey of Trails; y over the counted landings that lie on the paper."""
     on_days = np.flatnonzero(drawn.on_paper.any(axis=1))
     counted, landed = int(drawn.counted.sum()), int(drawn.on_paper.sum())
@@ -222,7 +241,7 @@ def summed(drawn):
     )
 
 
-def summed_together(drawn):
+def summed_together(drawn: Sequence[Trails]) -> Survey:
     """The Survey of Trails of one can that stood otherwise from time to time: a tuple of them, each
     over days of its own, in their order.
     """
@@ -245,17 +264,17 @@ def summed_together(drawn):
 
 
 def survey(
-    latitude_deg,
-    longitude_deg,
-    back,
-    pointing,
-    first_day,
-    last_day,
+    latitude_deg: float,
+    longitude_deg: float,
+    back: Back,
+    pointing: Pointing,
+    first_day: date,
+    last_day: date,
     *,
-    utc_offset_h,
-    step_min=2,
-    horizon=None,
-):
+    utc_offset_h: float,
+    step_min: float = 2,
+    horizon: Sequence[tuple[float, float]] | Skyline | None = None,
+) -> Survey:
     """The Survey of a can over a span; arguments, errors and source as track() and trails()."""
     sun_track = track(
         latitude_deg,
@@ -268,7 +287,7 @@ def survey(
     return summed(trails(sun_track, back, pointing, horizon))
 
 
-def spans(days, flags):
+def spans(days: Array, flags: Array) -> list[tuple[date, date]]:
     """[(first, last)] of the runs of days for which the flag holds; days datetime64[D], both shape
     (n,).
     """

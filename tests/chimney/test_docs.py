@@ -39,7 +39,11 @@ def source():
     tracked = subprocess.run(["git", "ls-files"], cwd=ROOT, capture_output=True, text=True)
     paths = (ROOT / name for name in tracked.stdout.splitlines())
     ours = (p for p in paths if p.suffix in SUFFIXES and "docs" not in p.parts and p.is_file())
-    return "\n".join(p.read_text(errors="replace") for p in ours if p.name != "README.md")
+    return "\n".join(
+        p.read_text(errors="replace")
+        for p in ours
+        if p.name not in ("README.md", Path(__file__).name)
+    )
 
 
 @cache

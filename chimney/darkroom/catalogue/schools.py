@@ -16,7 +16,7 @@ from pinhole.developing import Step
 
 
 @dataclass(frozen=True)
-class School:
+class DarkroomSchool:
     """One of several ways to take a step: of: the purpose of that step; words; reason; step: what
     stands in its place, None where it is left out.
     """
@@ -29,26 +29,30 @@ class School:
 
 # Where schools differ: what may stand in the place of a step; the default's reason comes first.
 DARKROOM_SCHOOLS = (
-    School(
+    DarkroomSchool(
         "stop", "stop bath", "Default: it ends the developer at once and saves the fixer.", STOP
     ),
-    School("stop", "vinegar, 1+4", "From the kitchen; it smells, and does the same.", VINEGAR),
-    School("stop", "plain water", "No acid at all; the fixer tires sooner.", WATER_STOP),
-    School(
+    DarkroomSchool(
+        "stop", "vinegar, 1+4", "From the kitchen; it smells, and does the same.", VINEGAR
+    ),
+    DarkroomSchool("stop", "plain water", "No acid at all; the fixer tires sooner.", WATER_STOP),
+    DarkroomSchool(
         "wash",
         "three soaks of 20 min",
         "Default for fibre: as clean as an hour of running water, with three trays of it.",
         SOAKS,
     ),
-    School("wash", "60 min running", "For fibre where water is no matter.", RUNNING),
-    School(
+    DarkroomSchool("wash", "60 min running", "For fibre where water is no matter.", RUNNING),
+    DarkroomSchool(
         "wash", "10 min", "Enough for some, also for fibre; nobody has waited long.", SHORT_WASH
     ),
-    School("wash", "2 to 5 min", "Default for RC: longer only lifts its edges.", RC_WASH),
+    DarkroomSchool("wash", "2 to 5 min", "Default for RC: longer only lifts its edges.", RC_WASH),
 )
 FIX_AFTER = (
-    School("fix", "no fixer", "Default after reversal: what is left has been developed.", None),
-    School(
+    DarkroomSchool(
+        "fix", "no fixer", "Default after reversal: what is left has been developed.", None
+    ),
+    DarkroomSchool(
         "fix",
         "fix 2 min",
         "For whoever trusts no bleach to have taken everything.",

@@ -44,7 +44,7 @@ def told(chosen):
 
 
 def _schools(chosen):
-    """[(number, School, whether the process has it so)]."""
+    """[(number, DarkroomSchool, whether the process has it so)]."""
     purposes = {step.purpose for step in chosen.steps}
     present = {(step.name, step.least_s, step.most_s) for step in chosen.steps}
     every = enumerate((*DARKROOM_SCHOOLS, *FIX_AFTER))

@@ -53,7 +53,7 @@ class Paper(Thing):
     exponent = models.FloatField(default=reciprocity.power_law.SCHWARZSCHILD)
     onset_s = models.FloatField(default=1.0)
     table = models.JSONField(default=list, blank=True)
-    objects = Papers.as_manager()
+    objects = Papers.as_manager()  # type: ignore[misc]
 
     @property
     def hints(self):
