@@ -24,8 +24,8 @@ def place(request, pk=None):
     """A place: found by name, or typed; its sun on any day."""
     if request.htmx and "find" in request.GET:
         return render(request, "places/_found.html", _found(request))
-    place_row = get_object_or_404(Place, pk=pk) if pk else None
-    start, back = None if place_row else request.GET.dict(), adding.way_back(request)
+    place_row, back = get_object_or_404(Place, pk=pk) if pk else None, adding.way_back(request)
+    start = None if place_row else request.GET.dict()
     form = PlaceForm(request.POST or None, instance=place_row, initial=start)
     saved = _kept(form) if request.method == "POST" and form.is_valid() else None
     if saved:
@@ -33,9 +33,8 @@ def place(request, pk=None):
         return adding.lead_back(back, saved, "places:place", saved.pk)
     # A wrong form has changed the instance in memory: the page speaks of the place as it is kept.
     place_row = place_row and Place.objects.filter(pk=pk).first()
-    page = {"form": form, "place": place_row, "back": back, "view_form": ViewForm()} | _found(
-        request
-    )
+    page = {"form": form, "place": place_row, "back": back, "view_form": ViewForm()}
+    page |= _found(request)
     page |= _sun_of(place_row, request.GET.get("day")) if place_row else {}
     return render(request, "places/place.html", page, status=422 if form.errors else 200)
 

@@ -33,19 +33,11 @@ FIRST_PLAN = {
     "hand_s": "0",
     "reckon": "on",
 }
-EMPTY: tuple[str, ...] = (
-    "subject",
-    "seconds",
-    "ev",
-    "lux",
-    "ei",
-    "filter_name",
-    "plain_light",
-    "filter_stops",
-)
-EMPTY += ("compensation_stops", "preflash_stops", "note", "darkest", "brightest", "felt_s")
-EMPTY += ("azimuth_deg", "aperture")
-FIRST_PLAN |= dict.fromkeys(EMPTY, "")
+# Fields that begin empty.
+FIRST_PLAN |= dict.fromkeys(("subject", "seconds", "ev", "lux", "ei", "filter_name"), "")
+FIRST_PLAN |= dict.fromkeys(("filter_stops", "compensation_stops", "preflash_stops", "note"), "")
+FIRST_PLAN |= dict.fromkeys(("darkest", "brightest", "felt_s", "azimuth_deg", "aperture"), "")
+FIRST_PLAN |= {"plain_light": ""}
 
 
 def last_reading():
