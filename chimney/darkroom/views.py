@@ -109,13 +109,9 @@ def correct(request, pk):
         flows.correct(development, **form.cleaned_data)
         messages.success(request, f"{development.sheet}: {development.run.developer} it is.")
         return redirect("logbook:sheet", development.sheet.code)
-    other_count = development.run.developments.count() - 1
-    context = {
-        "form": form,
-        "sheet": development.sheet,
-        "run": development.run,
-        "others": other_count,
-    }
+    run = development.run
+    context = {"form": form, "sheet": development.sheet, "run": run}
+    context["others"] = run.developments.count() - 1
     return render(request, "darkroom/correct.html", context, status=422 if form.errors else 200)
 
 

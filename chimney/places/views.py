@@ -34,8 +34,7 @@ def place(request, pk=None):
     # A wrong form has changed the instance in memory: the page speaks of the place as it is kept.
     place_row = place_row and Place.objects.filter(pk=pk).first()
     page = {"form": form, "place": place_row, "back": back, "view_form": ViewForm()}
-    page |= _found(request)
-    page |= _sun_of(place_row, request.GET.get("day")) if place_row else {}
+    page |= _found(request) | _sun_of(place_row, request.GET.get("day"))
     return render(request, "places/place.html", page, status=422 if form.errors else 200)
 
 
@@ -49,6 +48,9 @@ def _found(request):
 
 
 def _sun_of(place, typed_day):
+    """Context of the sun on that day; nothing for a place that is not kept yet."""
+    if place is None:
+        return {}
     day = _day(typed_day) or craft.today(place)
     sun_day = craft.sun_day(place, day)
     drawing = figures.height_of_day(sun_day)

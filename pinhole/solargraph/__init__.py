@@ -3,7 +3,7 @@ weather.
 """
 
 from pinhole.solargraph.dull import Dull, DullSpan, dull_days
-from pinhole.solargraph.fitting import Fit, fit_pointing
+from pinhole.solargraph.fitting import LEAST_MARKS, Fit, fit_pointing
 from pinhole.solargraph.printing import Darkening, Lines, darkening, lines, mirrored_share
 from pinhole.solargraph.tracing import (
     DAY_MIN,
@@ -22,6 +22,7 @@ from pinhole.solargraph.tracing import (
 
 __all__ = [
     "DAY_MIN",
+    "LEAST_MARKS",
     "LONGEST_DAYS",
     "Darkening",
     "Dull",

@@ -15,6 +15,7 @@ from chimney.solar.cans import queries
 from chimney.solar.marks import craft, figures
 from chimney.solar.marks.forms import MarkForm, PictureMark, read_marks
 from chimney.solar.planner import files
+from pinhole import solargraph
 
 # A trail is marked more than once, and so is chosen still; a corner of the skyline once.
 KEPT_CHOICES = ("on", "day")
@@ -57,22 +58,16 @@ def _to(pk, marks, typed):
 def _answer(can, scan, marks):
     """Context of what the marks say, or of what is still wanted."""
     answer, trouble = None, ""
-    if len(marks) >= 4:
+    if len(marks) >= solargraph.LEAST_MARKS:
         try:
             answer = craft.stood(can, marks)
         except ValueError as error:
             trouble = f"{str(error)[0].upper()}{str(error)[1:]}."
     prediction = craft.predicted(can, answer.fit) if answer else None
     drawing = figures.overlay(_aspect(scan), marks, prediction)
-    marks_and_residuals = (
-        zip(marks, answer.residuals, strict=True) if answer else [(mark, "") for mark in marks]
-    )
-    page = {
-        "answer": answer,
-        "trouble": trouble,
-        "drawing": drawing,
-        "told": list(marks_and_residuals),
-    }
+    residuals = answer.residuals if answer else [""] * len(marks)
+    page = {"answer": answer, "trouble": trouble, "drawing": drawing}
+    page["told"] = list(zip(marks, residuals, strict=True))
     if answer:
         page["next_time"] = urlencode(craft.next_time(can, answer.fit))
         page["dull"] = craft.dull(prediction, answer.fit, results.whole(scan))

@@ -19,15 +19,9 @@ from pinhole import solargraph
 from pinhole.projection import Pointing
 from pinhole.solargraph import climate, pointing, skyline
 
-FIRST_PLANNER = {
-    "tilt_deg": "0",
-    "roll_deg": "",
-    "kind": "span",
-    "climate": "coast",
-    "view": "positive",
-    "water": "",
-}
-FIRST_PLANNER |= {"from_time": "", "to_time": "", "horizon": "", "leaf": "", "dragged": ""}
+FIRST_PLANNER = {"tilt_deg": "0", "kind": "span", "climate": "coast", "view": "positive"}
+FIRST_PLANNER |= dict.fromkeys(("roll_deg", "water", "from_time", "to_time", "dragged"), "")
+FIRST_PLANNER |= {"horizon": "", "leaf": ""}
 PLANNER_BOXES = ("water",)
 PLANNER_FIELDS = [*SunForm.base_fields, "dragged"]
 SKYLINES = ("horizon", "leaf")
