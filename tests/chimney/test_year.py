@@ -79,6 +79,15 @@ class Year(TestCase):
             found[url] = len(queries)
         return found
 
+    def test_a_page_asks_the_database_for_each_thing_once(self):
+        # Half of what they were, or near it; a page that asks for more says why here.
+        for url, most in (("/", 18), ("/develop/", 22), ("/plan/", 16)):
+            with CaptureQueriesContext(connection) as queries:
+                self.client.get(url)
+            self.assertLessEqual(len(queries), most, url)
+            asked = [query["sql"] for query in queries]
+            self.assertEqual(len(set(asked)), len(asked), url)
+
     def test_the_column_counts_what_the_pages_say(self):
         for name in ("Expose", "Develop", "Read"):
             page = self.client.get("/")
