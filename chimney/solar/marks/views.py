@@ -65,9 +65,8 @@ def _answer(can, scan, marks):
             trouble = f"{str(error)[0].upper()}{str(error)[1:]}."
     prediction = craft.predicted(can, answer.fit) if answer else None
     drawing = figures.overlay(_aspect(scan), marks, prediction)
-    residuals = answer.residuals if answer else [""] * len(marks)
-    page = {"answer": answer, "trouble": trouble, "drawing": drawing}
-    page["told"] = list(zip(marks, residuals, strict=True))
+    residuals = zip(marks, answer.residuals if answer else [""] * len(marks), strict=True)
+    page = {"answer": answer, "trouble": trouble, "drawing": drawing, "told": list(residuals)}
     if answer:
         page["next_time"] = urlencode(craft.next_time(can, answer.fit))
         page["dull"] = craft.dull(prediction, answer.fit, results.whole(scan))
