@@ -5,6 +5,7 @@ from django.utils import timezone
 from chimney.kit import flows as kit
 from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Paper
 from chimney.parts import clock, sizes
+from pinhole import reciprocity
 
 # The round tin has no holder and no rails: the sheet curls straight in.
 TIN = {"name": "Biscuit", "back": "can", "focal_mm": 96, "diameter_mm": 0.34, "size": "5x7 in"}
@@ -49,7 +50,7 @@ def fill():
         kit.keep_camera(camera, loads_directly=False)
     kit.keep_camera(Camera(**TIN), loads_directly=True)
     kit.take_starter_papers()
-    Paper.objects.filter(name="grade-3 fibre").update(school=Paper.School.POWER)
+    Paper.objects.filter(name="grade-3 fibre").update(school=reciprocity.PowerLaw.name)
     for name, parts, usual_s, note in DEVELOPERS:
         Developer.objects.create(name=name, parts=parts, usual_s=usual_s, note=note)
     Meter.objects.create(name="hand meter", lowest_iso=6, last_f_number=128)

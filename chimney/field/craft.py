@@ -248,13 +248,11 @@ def _of_bracket(stops, by):
 
 
 def pair_of_schools(chosen, paper):
-    """No correction, and the school that corrects: the chosen one if it does, else the paper's
-    table or power law.
+    """No correction, and the school that corrects: the chosen one if it does, else the last of the
+    paper's that does: its table before its power law.
     """
-    correcting = (
-        chosen if chosen.name != "none" else paper.schools.get("table") or paper.schools["power"]
-    )
-    return reciprocity.NoCorrection(), correcting
+    correcting = [school for school in paper.schools.values() if school.corrects]
+    return reciprocity.NoCorrection(), chosen if chosen.corrects else correcting[-1]
 
 
 def planned_sheets(calculation, paper, back, arrangement):

@@ -11,7 +11,7 @@ from chimney.parts.fields import DurationField, NumberField, StopsField, WholeFi
 from chimney.parts.readings import FIELDS_OF, ReadingForm
 from chimney.places.forms import BearingField
 from chimney.places.models import Place, View
-from pinhole import exposure, light
+from pinhole import exposure, light, reciprocity
 
 HOLDS = [("middle", "the middle"), ("highlights", "the highlights"), ("shadows", "the shadows")]
 HANDS = [("0", "no hand"), ("3", "3 s"), ("5", "5 s"), ("10", "10 s")]
@@ -91,7 +91,7 @@ class PlanForm(ReadingForm):
         for name, usable in (rows or {}).items():
             self.fields[name].rows = usable
         self.sides = {side.key: side for side in (queries.sides() if sides is None else sides)}
-        self.fields["school"].choices = Paper.School.choices
+        self.fields["school"].choices = reciprocity.choices()
         self.fields["side"].choices = [(key, key) for key in self.sides]
         self.fields["side"].error_messages["invalid_choice"] = "That side is not in the bag."
         self.fields["ei_from"].widget.attrs["class"] = "choice"

@@ -7,7 +7,7 @@ from chimney.kit.models import Camera, Developer, Paper
 from chimney.ledger.models import Droppable
 from chimney.logbook.models import Exposure
 from chimney.places.models import Place, View
-from pinhole import light, shake
+from pinhole import light, reciprocity, shake
 
 
 class Outing(Droppable):
@@ -85,7 +85,7 @@ class Shot(Droppable):
     # Empty: the one that the paper went into last.
     developer = models.ForeignKey(Developer, models.SET_NULL, null=True, blank=True)
     # Empty: the paper's own.
-    school = models.CharField(max_length=10, choices=Paper.School, blank=True)
+    school = models.CharField(max_length=10, choices=reciprocity.choices, blank=True)
     # Of a lens: what it is set to; empty: its widest.
     aperture = models.FloatField(null=True, blank=True)
     ei_from = models.CharField(

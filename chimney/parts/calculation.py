@@ -39,7 +39,6 @@ class Links:
 # Factors that one's own sheets ask for.
 OWN_CAMERA, OWN_LIGHT, OWN_EYE = "own camera", "own light", "own eye"
 OWN_PROCESS = "own process"
-SCHOOL_WORDS = {"none": "no correction", "power": "power law", "table": "maker's table"}
 
 
 def tiles(calculation, links):
@@ -182,20 +181,12 @@ def _preflash(calculation, links):
 
 def _reciprocity(calculation, links):
     factor = calculation.factor("reciprocity").multiplier
-    school = school_words(calculation.school)
+    school = calculation.school.words
     label = "reciprocity" if factor > 1.0005 else "no reciprocity"
     value = f"× {scales.number(factor)}" if factor > 1.0005 else "× 1"
     from_time, to_time = durations.say(calculation.metered_s), durations.say(calculation.exact_s)
     source = f"{school[0].upper()}{school[1:]}, applied last: {from_time} becomes {to_time}."
     return Tile("reciprocity", label, value, source, links.paper_url)
-
-
-def school_words(school):
-    """A school of reciprocity in words, with its numbers."""
-    if school.name == "power":
-        onset = f" above {durations.say(school.onset_s)}" if school.onset_s != 1 else ""
-        return f"power law {scales.number(school.exponent)}{onset}"
-    return SCHOOL_WORDS[school.name]
 
 
 def range_words(calculation):

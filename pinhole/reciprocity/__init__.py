@@ -1,11 +1,12 @@
 """Reciprocity: how much longer than metered a long exposure must be. One module a kind, one
 dictionary.
 
-Each kind has `.adjusted_s(metered_s)`, its inverse `.metered_s(adjusted_s)`, `.steeper(exponent)`
-for what one's own sheets add to it, and `.as_data()`, which `from_data` reads back. None ever
-shortens a time; one that passes all numbers is inf.
+Each is a School, and says all of itself in its own module: what a form calls it, what it is in
+words, what it wants of a paper, and how it changes a time. To add one, write such a module and name
+it in SCHOOL_KINDS. None ever shortens a time; one that passes all numbers is inf.
 """
 
+from collections.abc import Mapping
 from typing import Any
 
 from pinhole.reciprocity.none import NoCorrection
@@ -13,11 +14,21 @@ from pinhole.reciprocity.power_law import PowerLaw
 from pinhole.reciprocity.school import School
 from pinhole.reciprocity.table import Table
 
-SCHOOL_KINDS: dict[str, type[NoCorrection] | type[PowerLaw] | type[Table]] = {
+# In the order in which they are offered.
+SCHOOL_KINDS: dict[str, type[School]] = {
     kind.name: kind for kind in (NoCorrection, PowerLaw, Table)
 }
 
-__all__ = ["SCHOOL_KINDS", "NoCorrection", "PowerLaw", "School", "Table", "from_data"]
+__all__ = [
+    "SCHOOL_KINDS",
+    "NoCorrection",
+    "PowerLaw",
+    "School",
+    "Table",
+    "choices",
+    "from_data",
+    "of_paper",
+]
 
 
 def from_data(data: dict[str, Any]) -> School:
@@ -26,3 +37,17 @@ def from_data(data: dict[str, Any]) -> School:
     """
     numbers = {key: value for key, value in data.items() if key != "name"}
     return SCHOOL_KINDS[data["name"]](**numbers)
+
+
+def choices() -> list[tuple[str, str]]:
+    """(name, words) of each, as a form offers them."""
+    return [(name, kind.choice) for name, kind in SCHOOL_KINDS.items()]
+
+
+def of_paper(numbers: Mapping[str, Any]) -> dict[str, School]:
+    """{name: School} of every school that a paper with these numbers can be exposed by.
+
+    numbers: exponent, onset_s and table, as School.of_paper takes them.
+    """
+    there = (kind for kind in SCHOOL_KINDS.values() if not kind.wants or numbers[kind.wants])
+    return {kind.name: kind.of_paper(numbers) for kind in there}

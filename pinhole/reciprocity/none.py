@@ -4,6 +4,7 @@ anyway.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, ClassVar
 
@@ -17,6 +18,20 @@ class NoCorrection:
     """The time stays as metered. Source: common practice with paper; 45 min still worked."""
 
     name: ClassVar[str] = "none"
+    choice: ClassVar[str] = "no correction: as printing exposures are long anyway"
+    corrects: ClassVar[bool] = False
+    wants: ClassVar[str] = ""
+    missing: ClassVar[str] = ""
+
+    @property
+    def words(self) -> str:
+        """It in words."""
+        return "no correction"
+
+    @classmethod
+    def of_paper(cls, numbers: Mapping[str, Any]) -> NoCorrection:
+        """The same for every paper."""
+        return cls()
 
     def adjusted_s(self, metered_s: ArrayLike) -> Numbers:
         """metered_s [s, above 0], any shape, unchanged. Raises ValueError outside."""

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, ClassVar
 
 import numpy as np
 
+from pinhole import durations
 from pinhole.ranges import Array, ArrayLike, Numbers, checked, plain
 from pinhole.reciprocity.school import School
 
@@ -30,6 +32,21 @@ class PowerLaw:
     onset_s: float = 1
 
     name: ClassVar[str] = "power"
+    choice: ClassVar[str] = "power law above an onset"
+    corrects: ClassVar[bool] = True
+    wants: ClassVar[str] = ""
+    missing: ClassVar[str] = ""
+
+    @property
+    def words(self) -> str:
+        """It in words, with its exponent and, where that is not a second, its onset."""
+        onset = f" above {durations.say(self.onset_s)}" if self.onset_s != 1 else ""
+        return f"power law {self.exponent:.3g}{onset}"
+
+    @classmethod
+    def of_paper(cls, numbers: Mapping[str, Any]) -> PowerLaw:
+        """By the paper's exponent and onset_s."""
+        return cls(numbers["exponent"], numbers["onset_s"])
 
     def __post_init__(self) -> None:
         checked("exponent", self.exponent, least=1)

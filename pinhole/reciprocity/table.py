@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any, ClassVar
@@ -32,6 +32,20 @@ class Table:
     points: tuple[tuple[float, float], ...]
 
     name: ClassVar[str] = "table"
+    choice: ClassVar[str] = "maker's table"
+    corrects: ClassVar[bool] = True
+    wants: ClassVar[str] = "table"
+    missing: ClassVar[str] = "Type at least one line, or choose another school."
+
+    @property
+    def words(self) -> str:
+        """It in words."""
+        return "maker's table"
+
+    @classmethod
+    def of_paper(cls, numbers: Mapping[str, Any]) -> Table:
+        """By the paper's table."""
+        return cls(tuple((metered, adjusted) for metered, adjusted in numbers["table"]))
 
     def __post_init__(self) -> None:
         points = sorted((float(metered), float(adjusted)) for metered, adjusted in self.points)

@@ -7,7 +7,6 @@ from django.utils import timezone
 from chimney.field.craft import specification
 from chimney.field.light.craft import Lit, colour_in
 from chimney.field.wording import say_counted
-from chimney.parts import calculation as parts
 from chimney.parts import clock, svg
 from chimney.parts.scales import number
 from pinhole import exposure, light
@@ -75,7 +74,7 @@ def _column(camera, paper, proposal, x):
     for line, line_text in enumerate(wrap(paper.name, NAME_LETTERS)[:2]):
         yield svg.text(x, 25.0 + 3.6 * line, line_text, "bold small")
     yield svg.text(x, 33.0, f"EI {number(proposal.ei)} ({whose})", "small")
-    yield svg.text(x, 38.0, parts.school_words(paper.schools[paper.school]), "small")
+    yield svg.text(x, 38.0, paper.schools[paper.school].words, "small")
     for row, (_, *sky_and_height) in enumerate(CARD_ROWS):
         y = CARD_TOP + ROW_H * row + 6.8
         yield svg.text(x, y, _time(camera, paper, proposal, *sky_and_height), "bold")

@@ -238,12 +238,12 @@ class PlanSentences:
         if learned:
             # It stands in the place of the paper's own.
             exact_s = self.plan.calculation.exact_s
-            label = f"{parts.school_words(used)}, from your sheets"
+            label = f"{used.words}, from your sheets"
             yield self.paper.school, label, durations.countable_s(exact_s), True
         for school, exact_s, clock_stops in self.plan.schools:
             if learned and school == own_school:
                 continue
-            chosen, label = school == self.plan.calculation.school, parts.school_words(school)
+            chosen, label = school == self.plan.calculation.school, school.words
             stops_words = stops(clock_stops)
             if not chosen:
                 label += ", the same" if stops_words == "0" else f", {many_stops(clock_stops)}"

@@ -150,12 +150,10 @@ class PaperForm(ThingForm):
                 )
         if cleaned.get("range_stops") is None:
             cleaned["range_stops"] = papers.RANGE_STOPS.get(kind, papers.RANGE_STOPS["negative"])
-        if (
-            cleaned.get("school") == Paper.School.TABLE
-            and not cleaned.get("table")
-            and "table" not in self.errors
-        ):
-            self.add_error("table", "Type at least one line, or choose another school.")
+        school = reciprocity.SCHOOL_KINDS.get(cleaned.get("school"))
+        wants = school and school.wants
+        if wants and not cleaned.get(wants) and wants not in self.errors:
+            self.add_error(wants, school.missing)
         return cleaned
 
 

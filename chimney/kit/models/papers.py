@@ -32,11 +32,6 @@ class Paper(Thing):
         FIBRE = "fibre", "fibre"
         FILM = "film", "film base"
 
-    class School(models.TextChoices):
-        NONE = "none", "no correction: as printing exposures are long anyway"
-        POWER = "power", "power law above an onset"
-        TABLE = "table", "maker's table"
-
     class Sees(models.TextChoices):
         BLUE = "blue", "blue alone"
         GREEN = "green", "blue and green"
@@ -49,7 +44,7 @@ class Paper(Thing):
     box_ei = models.FloatField()
     sees = models.CharField(max_length=10, choices=Sees, default=Sees.BLUE)
     contrast = models.CharField(max_length=60, blank=True)
-    school = models.CharField(max_length=10, choices=School, default=School.NONE)
+    school = models.CharField(max_length=10, choices=reciprocity.choices, default="none")
     exponent = models.FloatField(default=reciprocity.power_law.SCHWARZSCHILD)
     onset_s = models.FloatField(default=1.0)
     table = models.JSONField(default=list, blank=True)
@@ -72,13 +67,8 @@ class Paper(Thing):
     @property
     def schools(self):
         """Every school this paper can be exposed by, by name."""
-        by_name = {
-            "none": reciprocity.NoCorrection(),
-            "power": reciprocity.PowerLaw(self.exponent, self.onset_s),
-        }
-        if self.table:
-            by_name["table"] = reciprocity.Table(tuple(map(tuple, self.table)))
-        return by_name
+        numbers = {"exponent": self.exponent, "onset_s": self.onset_s, "table": self.table}
+        return reciprocity.of_paper(numbers)
 
 
 class Box(Thing):

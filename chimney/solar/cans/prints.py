@@ -14,46 +14,22 @@ A_SHEET, ROUND_ROW_MM, ROUND_W = 12, 21.0, 186.0
 
 def label(can):
     """The label, in millimetres."""
-    shapes = [
-        svg.rect(0.0, 0.0, CAN_LABEL_WIDTH_MM, CAN_LABEL_HEIGHT_MM, "fine"),
-        svg.text(
-            6.0, 13.0, "This is a camera without a lens.", "bold huge", fit=CAN_LABEL_WIDTH_MM - 12
-        ),
-        svg.text(
-            6.0,
-            23.0,
-            PLEA,
-            "big",
-            fit=CAN_LABEL_WIDTH_MM - 12,
-        ),
-        svg.line(6.0, 28.0, CAN_LABEL_WIDTH_MM - 6, 28.0, "fine"),
-        svg.text(
-            6.0, 36.0, f"Here from {_day(can.first_day)}", "bold big", fit=CAN_LABEL_WIDTH_MM - 12
-        ),
-        svg.text(6.0, 43.0, f"until {_day(can.last_day)}", "bold big", fit=CAN_LABEL_WIDTH_MM - 12),
-        svg.text(6.0, 52.0, f"Permission: {can.permission or BLANK}", fit=CAN_LABEL_WIDTH_MM - 12),
-        svg.text(
-            6.0,
-            59.0,
-            f"Questions, or in the way? {can.contact or BLANK}",
-            fit=CAN_LABEL_WIDTH_MM - 12,
-        ),
-        svg.text(
-            6.0,
-            68.0,
-            f"{can}: {HARMLESS}",
-            "small",
-            fit=CAN_LABEL_WIDTH_MM - 12,
-        ),
-    ]
-    return svg.Drawing(
-        f"Label of {can}",
-        "purpose, dates, permission, contact",
-        CAN_LABEL_WIDTH_MM,
-        CAN_LABEL_HEIGHT_MM,
-        tuple(shapes),
-        "print",
+    width, height = CAN_LABEL_WIDTH_MM, CAN_LABEL_HEIGHT_MM
+    # Text, its place from above, its style.
+    lines = (
+        ("This is a camera without a lens.", 13.0, "bold huge"),
+        (PLEA, 23.0, "big"),
+        (f"Here from {_day(can.first_day)}", 36.0, "bold big"),
+        (f"until {_day(can.last_day)}", 43.0, "bold big"),
+        (f"Permission: {can.permission or BLANK}", 52.0, ""),
+        (f"Questions, or in the way? {can.contact or BLANK}", 59.0, ""),
+        (f"{can}: {HARMLESS}", 68.0, "small"),
     )
+    shapes = [svg.rect(0.0, 0.0, width, height, "fine")]
+    shapes += [svg.text(6.0, y, text, css, fit=width - 12) for text, y, css in lines]
+    shapes.append(svg.line(6.0, 28.0, width - 6, 28.0, "fine"))
+    words = "purpose, dates, permission, contact"
+    return svg.Drawing(f"Label of {can}", words, width, height, tuple(shapes), "print")
 
 
 def note(can):
