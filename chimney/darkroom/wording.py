@@ -1,6 +1,5 @@
 """Sentences of the dark room: ranges, next steps, doubts, light, and what an eye sees in red."""
 
-from chimney.darkroom.catalogue import cautions
 from chimney.darkroom.catalogue.schools import DOUBTS
 from pinhole import developing, durations
 
@@ -80,7 +79,7 @@ def spoken(step):
 
 def caution(step):
     """Caution at a step, its own words first."""
-    return step.caution or cautions.OF_PURPOSE.get(step.purpose, "")
+    return step.caution or developing.PURPOSES[step.purpose].caution
 
 
 def doubts(paper, process, developer=None):

@@ -15,13 +15,9 @@ from pinhole.developing.progress import (
     open_s,
     turn,
 )
+from pinhole.developing.purposes import CHECK, PURPOSES, READY, Purpose
 from pinhole.developing.steps import (
-    AFTER,
-    CHECK,
     LIGHTS,
-    PURPOSES,
-    READY,
-    TICKED,
     Step,
     checked_steps,
     first_wet,
@@ -34,15 +30,14 @@ from pinhole.developing.steps import (
 )
 
 __all__ = [
-    "AFTER",
     "CHECK",
     "LIGHTS",
     "MOVES",
     "PURPOSES",
     "READY",
     "TAP_WORDS",
-    "TICKED",
     "Lane",
+    "Purpose",
     "Step",
     "Tap",
     "Visit",

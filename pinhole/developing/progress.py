@@ -13,7 +13,8 @@ from dataclasses import dataclass
 from math import inf
 from typing import TYPE_CHECKING
 
-from pinhole.developing.steps import READY, first_wet, white_from
+from pinhole.developing.purposes import READY
+from pinhole.developing.steps import first_wet, white_from
 
 if TYPE_CHECKING:
     from pinhole.developing.steps import Step

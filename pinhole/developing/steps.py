@@ -11,23 +11,8 @@ from dataclasses import asdict, dataclass, fields, replace
 from math import isfinite
 from typing import Any
 
-# What a step is for. A "ready" step stands before the first bath and a "check" anywhere: both are
-# ticked and have no time. "wash" and "dry" go on without anybody standing by.
-READY, CHECK = "ready", "check"
-PURPOSES: tuple[str, ...] = (
-    READY,
-    "develop",
-    "stop",
-    "rinse",
-    "fix",
-    "bleach",
-    "clear",
-    "light",
-    "redevelop",
-)
-PURPOSES += ("wash", "dry", CHECK)
-TICKED = frozenset({READY, CHECK})
-AFTER = frozenset({"wash", "dry"})
+from pinhole.developing.purposes import PURPOSES, READY
+
 # Which light a sheet may lie in: "closed" is room light round a vessel that is shut.
 LIGHTS = ("dark", "red", "closed", "white")
 # No step takes longer than a week: a print pressed in a book [s].
@@ -73,12 +58,12 @@ class Step:
     @property
     def is_ticked(self) -> bool:
         """True if it is done when somebody says so, whatever the clock says."""
-        return self.purpose in TICKED
+        return PURPOSES[self.purpose].is_ticked
 
     @property
     def goes_on_alone(self) -> bool:
         """True if nobody has to stand by."""
-        return self.purpose in AFTER
+        return PURPOSES[self.purpose].goes_on_alone
 
 
 def checked_steps(steps: Sequence[Step]) -> tuple[Step, ...]:
@@ -99,7 +84,7 @@ def checked_steps(steps: Sequence[Step]) -> tuple[Step, ...]:
     for number, step in enumerate(steps):
         if not 0 <= step.again <= max(0, number - wet):
             raise ValueError(f"{step.name} goes back further than its sheet came")
-    safe = next((n for n, step in enumerate(steps) if step.purpose in ("fix", "light")), None)
+    safe = next((n for n, step in enumerate(steps) if PURPOSES[step.purpose].ends_dark), None)
     white = white_from(steps)
     taken_out = safe is not None and white == safe - 1 and steps[safe].purpose == "light"
     taken_out = taken_out and steps[white].is_ticked

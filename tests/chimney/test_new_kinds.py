@@ -10,11 +10,16 @@ from unittest import mock
 from django.core.exceptions import ValidationError
 from django.test import TestCase
 
+from chimney.darkroom import flows as dark
+from chimney.darkroom.models import OwnProcess
+from chimney.darkroom.procedure import flows as procedure
 from chimney.field.models import Shot
 from chimney.kit.models import Paper
 from chimney.lessons import flows as lessons
+from chimney.logbook import flows as logbook
 from chimney.logbook.models import Exposure
-from pinhole import reciprocity
+from pinhole import developing, reciprocity
+from pinhole.developing import Step
 from tests import years
 from tests.chimney.kitchen import kit, opened
 from tests.chimney.test_year import PAGES
@@ -111,3 +116,31 @@ class Showing(WithDoubling):
     def test_no_school_of_that_name_is_none(self):
         with self.assertRaises(ValidationError):
             Paper(name="x", box_ei=6, school="nobody's").full_clean()
+
+
+class APurpose(TestCase):
+    """A kind of step that nobody has: its caution is said wherever the step is."""
+
+    def setUp(self):
+        etch = developing.Purpose("etch", "etch the plate", "Etch bites: gloves and goggles.")
+        kinds = {**developing.PURPOSES, "etch": etch}
+        self.enterContext(mock.patch.dict(developing.PURPOSES, kinds))
+
+    def test_it_is_offered_and_its_caution_is_said_at_its_step(self):
+        form = self.client.get("/develop/process/rc-trays/change/")
+        self.assertContains(form, "etch the plate")
+        camera, paper, developer, holder = kit()
+        steps = (Step("Developer", "develop", 60, 90), Step("Etch", "etch", 30, 60))
+        steps += (Step("Fixer", "fix", 120, 120), Step("Drying", "dry", 1800, 3600))
+        told = {"kinds": ["negative"], "vessels": ["tray"], "together": False, "by_eye": False}
+        key = procedure.keep(None, steps, name="etched", why="to try it", **told)
+        process = OwnProcess.objects.get(key=key).process
+        exposure = opened(camera, paper, holder)
+        logbook.close_hole(exposure)
+        logbook.unload(exposure.loading)
+        run = dark.begin([exposure.sheet], process, developer, together=False)
+        for word in ("next", "next"):
+            dark.tap(run, 0, run.taps.count(), word)
+        page = self.client.get(f"/develop/run/{run.pk}/")
+        self.assertContains(page, "Etch bites: gloves and goggles.")
+        self.assertContains(self.client.get(f"/develop/process/{key}/"), "Etch bites")

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from chimney.darkroom.catalogue import cautions
-from pinhole.developing import Step, checked_steps
+from pinhole.developing import Step, checked_steps, purposes
 
 HOUR, DAY = 3600.0, 86400.0
 
@@ -91,7 +91,7 @@ def reversal(first, light, vessel):
 
 def _bleaching(light):
     """A step that is repeated until no dark is left."""
-    acid, bleach = {"caution": cautions.ACID}, {"caution": cautions.PEROXIDE}
+    acid, bleach = {"caution": purposes.ACID}, {"caution": purposes.PEROXIDE}
     look = "Is any dark left? Then bleach once more."
     return (
         Step("Citric acid", "clear", 30, 30, 10, light=light, **acid),

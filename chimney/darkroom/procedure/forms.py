@@ -6,22 +6,9 @@ from chimney.darkroom.models import Vessel
 from chimney.kit.models import Paper
 from chimney.parts.fields import DurationField, WholeField
 from pinhole import developing
+from pinhole.developing import purposes
 from pinhole.developing.steps import LONGEST_STEP_S
 
-PURPOSE_CHOICES = (
-    ("ready", "make ready, ticked"),
-    ("develop", "develop"),
-    ("stop", "stop"),
-    ("rinse", "rinse"),
-    ("fix", "fix"),
-    ("bleach", "bleach"),
-    ("clear", "clear"),
-    ("light", "expose again"),
-    ("redevelop", "develop again"),
-    ("wash", "wash, by itself"),
-    ("dry", "dry, by itself"),
-    ("check", "something to tick"),
-)
 LIGHT_CHOICES = (
     ("red", "red light"),
     ("dark", "total darkness"),
@@ -34,7 +21,7 @@ MORE = 2
 
 class StepForm(forms.Form):
     name = forms.CharField(label="Step", max_length=60)
-    purpose = forms.ChoiceField(label="What for", choices=PURPOSE_CHOICES)
+    purpose = forms.ChoiceField(label="What for", choices=purposes.choices)
     place = WholeField(label="Place", least=1, most=99, noun="The place", required=False)
     least_s = DurationField(label="At least", most_s=LONGEST_STEP_S, required=False)
     most_s = DurationField(label="At most", most_s=LONGEST_STEP_S, required=False)
