@@ -54,7 +54,8 @@ class Density(TestCase):
         np.testing.assert_array_equal(densitometry.coded(densitometry.linear(every, 16), 16), every)
         # ISO 5-4: half the light is 0.301, a tenth is 1.
         np.testing.assert_allclose(densitometry.density([1, 0.5, 0.1]), [0, 0.30103, 1], atol=1e-5)
-        self.assertEqual(densitometry.density(0), densitometry.DARKEST)
+        # No paper is darker than 3 (common practice).
+        self.assertEqual((densitometry.density(0), densitometry.density(1e-5)), (3.0, 3.0))
 
     def test_a_wedge_is_believed_before_the_transfer_function(self):
         known = np.linspace(0.05, 1.95, 11)
@@ -185,6 +186,25 @@ class Reading(TestCase):
         for lopsided in (self.sheet()[:, ::-1], self.sheet(left=1.4, right=1.0)):
             self.assertAlmostEqual(densitometry.read_sheet(lopsided).uneven, 0.4)
 
+    def test_rails_cover_all_four_sides_of_a_sheet_that_is_made(self):
+        bright = np.ones((60, 90))
+        made = sheet.simulate(bright, 2.0, PAPERS[0][1], rim=0.1)
+        for side in (made[:6], made[-6:], made[:, :6], made[:, -6:]):
+            self.assertLess(side.max(), 0.3)
+        self.assertGreater(made[7:-7, 7:-7].min(), 0.6)
+
+    def test_what_is_beyond_the_limits_is_refused(self):
+        for call in (
+            lambda: densitometry.read_sheet(self.sheet(), rim=0.21),
+            lambda: sheet.simulate(np.ones((20, 20)), 0, PAPERS[0][1], rim=0.21),
+            lambda: sheet.as_it_would_look(np.ones(3), 10.1, PAPERS[0][1]),
+            lambda: sheet.as_it_would_look(np.ones(3), -10.1, PAPERS[0][1]),
+        ):
+            with self.assertRaises(ValueError):
+                call()
+        self.assertTrue(densitometry.read_sheet(self.sheet(), rim=0.2))
+        self.assertEqual(len(sheet.as_it_would_look(np.ones(3), 10, PAPERS[0][1])), 3)
+
     def test_which_share_of_the_picture_each_mark_stands_for(self):
         rng = np.random.default_rng(4)
         image = np.full((306, 306), 0.1)
@@ -231,7 +251,9 @@ class Reading(TestCase):
             self.assertEqual(bool(found.cannot), cannot, stops)
             doubts.append(found.sd_stops)
         self.assertEqual(doubts, sorted(doubts))
-        self.assertGreater(doubts[1], doubts[0] + 0.3)
+        # Half a stop for each mark that lies at an end.
+        self.assertAlmostEqual(doubts[1] - doubts[0], 0.5)
+        self.assertAlmostEqual(doubts[2] - doubts[0], 1.0)
 
     def test_fog_is_told_by_what_no_light_reached_on_either_kind_of_paper(self):
         for medium, curve in (PAPERS[0], PAPERS[2]):
