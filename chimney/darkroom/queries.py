@@ -49,8 +49,9 @@ def dark_room(now):
     return DarkRoom(all_processes(), baths(now), *rows)
 
 
-def whole(runs):
+def whole(runs=None):
     """Runs with all that a page of one shows."""
+    runs = Run.objects if runs is None else runs
     sheets = queries.with_thread(Sheet.objects)
     developments = Development.objects.order_by("lane", "pk")
     return runs.select_related("developer", "vessel", "light").prefetch_related(
@@ -119,3 +120,34 @@ def negatives(sheets):
     """{sheet's pk: code of the negative} of those sheets that are contact prints."""
     rows = Print.objects.filter(sheet__in=sheets)
     return dict(rows.values_list("sheet", "negative__code"))
+
+
+def prints():
+    """Contact prints with their negatives and sheets, the newest first."""
+    return Print.objects.select_related("negative", "sheet")
+
+
+def is_changed(key):
+    """True if a process of the starting set stands there as it was changed."""
+    return OwnProcess.objects.filter(key=key, retired_at=None).exists()
+
+
+def lamps():
+    """Safelights in use with what was tested under each."""
+    return SafeLight.objects.in_use().prefetch_related("tests__paper")
+
+
+def vessels(*, retired=False):
+    """Vessels in use, or those that were retired."""
+    return Vessel.objects.exclude(retired_at=None) if retired else Vessel.objects.in_use()
+
+
+def developments():
+    """Developments with their sheets, runs and developers."""
+    return Development.objects.select_related("sheet", "run__developer")
+
+
+def sheets_in_the_dark():
+    """Sheets with what became of each in the dark room."""
+    development = "development__run__developer", "printed__negative"
+    return Sheet.objects.select_related("paper", *development)

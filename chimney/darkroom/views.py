@@ -4,7 +4,6 @@ from django.views.decorators.http import require_POST
 
 from chimney.darkroom import flows, page, queries
 from chimney.darkroom.forms import TOGETHER, CorrectForm, RunForm
-from chimney.darkroom.models import Development
 from chimney.darkroom.running.page import Bench
 from chimney.kit.models import Paper
 from chimney.logbook import queries as logbook
@@ -90,8 +89,7 @@ def _logged(request, cleaned):
 
 def of_sheet(request, code):
     """A sheet's development as a fragment for the page of the sheet."""
-    relations = "paper", "development__run__developer", "printed__negative"
-    sheet = get_object_or_404(Sheet.objects.select_related(*relations), code=code)
+    sheet = get_object_or_404(queries.sheets_in_the_dark(), code=code)
     context = {"sheet": sheet, "development": getattr(sheet, "development", None)}
     context |= {"printed": getattr(sheet, "printed", None)}
     context |= {"prints": sheet.prints.select_related("sheet")}
@@ -102,7 +100,7 @@ def of_sheet(request, code):
 
 def correct(request, pk):
     """Correct what was really done, where the log has it otherwise."""
-    developments = Development.objects.select_related("sheet", "run__developer")
+    developments = queries.developments()
     development = get_object_or_404(developments.exclude(developed_at=None), pk=pk)
     form = CorrectForm(development, request.POST or None)
     if request.method == "POST" and form.is_valid():
@@ -117,7 +115,7 @@ def correct(request, pk):
 
 @require_POST
 def take_back(request, pk):
-    development = get_object_or_404(Development.objects.select_related("sheet"), pk=pk)
+    development = get_object_or_404(queries.developments(), pk=pk)
     flows.take_back(development)
     messages.success(request, f"{development.sheet} waits for the developer again.")
     return redirect("darkroom:run")

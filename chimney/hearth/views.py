@@ -13,13 +13,14 @@ from django.views.decorators.http import require_POST
 from chimney import folder
 from chimney.darkroom import queries as dark
 from chimney.darkroom.running.page import Bench
-from chimney.field.models import Outing, Shot
+from chimney.field.outing import queries as days_out
+from chimney.field.plan import queries as plans
 from chimney.hearth import navigation, wording
 from chimney.hearth.forms import DoorForm
 from chimney.kit import flows as kit
+from chimney.kit import queries as kit_queries
 from chimney.kit.forms.begin import BeginForm
 from chimney.kit.models import Camera, Developer, Holder, Paper
-from chimney.kit.queries import but_its_measures
 from chimney.ledger import devices
 from chimney.ledger.models import Device
 from chimney.lessons import queries as lessons
@@ -58,7 +59,7 @@ def hearth(request, begun=None):
 
 def _newcomer(begun, counts):
     """Questions to somebody who has no sheet yet."""
-    if any(counts[stage] for stage in which("waits")) or Sheet.objects.exists():
+    if any(counts[stage] for stage in which("waits")) or queries.any_sheet():
         return {"first_step": None, "begin": None}
     owned = _owned()
     begin = None if owned["camera"] else (begun or BeginForm())
@@ -106,15 +107,14 @@ def _waiting():
 def _ahead(now):
     """Home, its sun today, and the day out that comes next."""
     home = place_queries.home()
-    coming = Outing.objects.filter(day__gte=timezone.localdate(now)).select_related("place")
+    coming = days_out.outings().filter(day__gte=timezone.localdate(now))
     sun = home and places.sun_day(home, places.today(home))
     return {"home": home, "sun": sun, "outing": coming.last()}
 
 
 def _kept():
     """Plans kept for later."""
-    kept_plans = Shot.objects.filter(done=False, outing=None).select_related("camera", "paper")
-    return kept_plans.defer(*but_its_measures("camera"))
+    return plans.kept()
 
 
 def _due(counts):
@@ -124,7 +124,7 @@ def _due(counts):
 
 def _owned():
     return {
-        model.__name__.lower(): model.objects.in_use().exists()
+        model.__name__.lower(): kit_queries.things(model).exists()
         for model in (Camera, Paper, Developer, Holder)
     }
 

@@ -3,7 +3,7 @@
 import re
 
 from chimney.kit.catalogue import papers
-from chimney.kit.models import Camera, Developer, Paper
+from chimney.kit.models import Camera, Developer, Observation, Paper
 
 # What a list needs of a camera: how it is called, whose setting it is, how many sheets lie in it.
 NAMED_BY = {"id", "name", "body", "places", "size", "back", "retired_at"}
@@ -43,3 +43,23 @@ def starter_developers():
     """Developers of the starting set that are not on the shelf, as their columns."""
     owned = {name.lower() for name in Developer.objects.values_list("name", flat=True)}
     return [row for row in papers.STARTER_DEVELOPERS if row["name"].lower() not in owned]
+
+
+def developed_papers():
+    """Papers in use that are developed."""
+    return Paper.objects.developed()
+
+
+def camera_like(key):
+    """The Camera of that number, which a new one is to be like, or None."""
+    return Camera.objects.filter(pk=key).first()
+
+
+def observations():
+    """Observations with their cameras."""
+    return Observation.objects.select_related("camera")
+
+
+def things(model, *, retired=False):
+    """Things of a kind in use, or those that were retired."""
+    return model.objects.exclude(retired_at=None) if retired else model.objects.in_use()

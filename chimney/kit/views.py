@@ -21,9 +21,9 @@ from chimney.kit.forms.things import (
     PaperForm,
     PersonForm,
 )
-from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Observation, Paper, Person
+from chimney.kit.models import Box, Camera, Developer, Holder, Meter, Paper, Person
 from chimney.kit.page import read, study_of
-from chimney.ledger.keys import row_key
+from chimney.ledger.keys import as_kept, row_key
 from chimney.parts import adding, pdf
 from chimney.parts.refusal import Refused
 
@@ -50,14 +50,14 @@ KIT_THINGS = {
 
 def shelf(request):
     """Everything owned; what is retired stands behind a fold."""
-    owned = {f"{word}s": list(kind.model.objects.in_use()) for word, kind in KIT_THINGS.items()}
+    owned = {f"{word}s": list(queries.things(kind.model)) for word, kind in KIT_THINGS.items()}
     owned["camera_count"] = len(owned["cameras"])
     owned["cameras"] = [(alike, figures.section(alike[0])) for alike in _alike(owned["cameras"])]
     owned["holders"] = [holder for holder in owned["holders"] if not holder.camera_id]
     retired = [
         (word, thing)
         for word, kind in KIT_THINGS.items()
-        for thing in kind.model.objects.exclude(retired_at=None)
+        for thing in queries.things(kind.model, retired=True)
         if not getattr(thing, "camera_id", None)
     ]
     owned["starter_papers"] = [row[0] for row in queries.starter_papers()]
@@ -93,7 +93,7 @@ def _admit(request, kind, thing):
         messages.success(request, f"{form.instance} is on the shelf.")
         return adding.lead_back(back, saved, "kit:shelf")
     # A wrong form has changed the instance in memory: the page speaks of the thing as it is kept.
-    thing = thing and kind.model.objects.filter(pk=thing.pk).first()
+    thing = thing and as_kept(thing)
     return _thing(request, kind, thing, form, status=422 if form.errors else 200, back=back)
 
 
@@ -116,7 +116,7 @@ def _start(request):
     of.
     """
     like_key = request.GET.get("of") or request.GET.get("like")
-    camera = Camera.objects.filter(pk=row_key(like_key)).first()
+    camera = queries.camera_like(row_key(like_key))
     if camera is None:
         return request.GET.dict()
     start = CameraForm(instance=camera).initial | {"measured_on": None}
@@ -180,7 +180,7 @@ def observe(request, pk):
 
 @require_POST
 def mend(request, pk):
-    observation = get_object_or_404(Observation.objects.select_related("camera"), pk=pk)
+    observation = get_object_or_404(queries.observations(), pk=pk)
     flows.mend(observation, mended=observation.mended_at is None)
     return redirect("kit:edit", "camera", observation.camera_id)
 

@@ -22,9 +22,24 @@ DRAWN = 40
 TIMES_S = (1e-4, 1e8)
 
 
+def of_pairs():
+    """Lessons with their papers and developers."""
+    return Lesson.objects.select_related("paper", "developer")
+
+
+def of_paper(paper):
+    """The lessons of a paper, a developer each."""
+    return of_pairs().filter(paper=paper).exclude(developer=None)
+
+
+def findings():
+    """Findings with their papers and cameras."""
+    return Finding.objects.select_related("paper", "camera")
+
+
 def lessons():
     """[(lesson, drawing or None)], pairs first; three queries however many sheets there are."""
-    learned = list(Lesson.objects.select_related("paper", "developer"))
+    learned = list(of_pairs())
     drawn = _newest_by_pair()
     pairs = [
         (lesson, figures.course_of(lesson, drawn[lesson.paper_id, lesson.developer_id]))
@@ -55,7 +70,7 @@ def _newest_by_pair():
 
 def last():
     """The newest lesson of a pair with its drawing, or None."""
-    lesson = Lesson.objects.select_related("paper", "developer").exclude(developer=None).first()
+    lesson = of_pairs().exclude(developer=None).first()
     if lesson is None:
         return None
     evidence = Evidence.objects.filter(paper=lesson.paper, developer=lesson.developer)[:DRAWN]
@@ -74,9 +89,8 @@ def taught_by(sheet):
     is none.
     """
     evidence = Evidence.objects.filter(sheet=sheet).first()
-    pair = Lesson.objects.select_related("paper", "developer")
-    lesson = evidence and pair.filter(paper=evidence.paper_id, developer=evidence.developer_id)
-    lesson = lesson.first() if lesson else None
+    pair = evidence and {"paper": evidence.paper_id, "developer": evidence.developer_id}
+    lesson = of_pairs().filter(**pair).first() if pair else None
     return {"evidence": evidence, "lesson": lesson, "others": lesson.sheets - 1 if lesson else 0}
 
 
@@ -86,26 +100,16 @@ def counted():
 
 
 # What the model of the whole log reads of each sheet.
-EVIDENCE_COLUMNS: tuple[str, ...] = (
-    "pk",
-    "paper_id",
-    "developer_id",
-    "camera_id",
-    "light",
-    "process",
-    "metered_s",
-)
-EVIDENCE_COLUMNS += ("needed_s", "weight")
+WHOSE = ("pk", "paper_id", "developer_id", "camera_id", "light", "process")
+EVIDENCE_COLUMNS = (*WHOSE, "metered_s", "needed_s", "weight")
 
 
 def counted_columns():
     """{column: its values of all that counts}, newest first."""
     rows = list(timed().filter(reason="").values_list(*EVIDENCE_COLUMNS))
-    return (
-        dict(zip(EVIDENCE_COLUMNS, zip(*rows, strict=True), strict=True))
-        if rows
-        else dict.fromkeys(EVIDENCE_COLUMNS, ())
-    )
+    if not rows:
+        return dict.fromkeys(EVIDENCE_COLUMNS, ())
+    return dict(zip(EVIDENCE_COLUMNS, zip(*rows, strict=True), strict=True))
 
 
 def counted_sheets():
@@ -192,10 +196,7 @@ def offered(paper, developer):
     """(what the log proposes for the pair, else for the paper in any developer, else None; what
     the box says of it, beside what is known of cameras and lights).
     """
-    lessons = Lesson.objects.filter(paper=paper).select_related("developer", "paper")
-    lessons_by_pair = {(lesson.paper_id, lesson.developer_id): lesson for lesson in lessons}
-    findings = kept_findings()
-    ratings_found = Ratings(lessons_by_pair, {}, findings, _last_processes(findings))
+    ratings_found = _ratings(of_pairs().filter(paper=paper), {})
     return ratings_found.offered(paper, developer and developer.pk)
 
 
@@ -264,10 +265,13 @@ def ratings():
     usual = dict(
         Development.objects.filter(pk__in=newest).values_list("sheet__paper", "run__developer")
     )
-    lessons = Lesson.objects.select_related("paper", "developer")
-    lessons_by_pair = {(lesson.paper_id, lesson.developer_id): lesson for lesson in lessons}
+    return _ratings(of_pairs(), usual)
+
+
+def _ratings(lessons, usual):
     findings = kept_findings()
-    return Ratings(lessons_by_pair, usual, findings, _last_processes(findings))
+    by_pair = {(lesson.paper_id, lesson.developer_id): lesson for lesson in lessons}
+    return Ratings(by_pair, usual, findings, _last_processes(findings))
 
 
 def _school_of(paper, findings):

@@ -7,7 +7,7 @@ from chimney.kit.models import Paper
 from chimney.lessons import flows, queries
 from chimney.lessons import page as pages
 from chimney.lessons.forms import NearestForm, StandingForm
-from chimney.lessons.models import Finding, Lesson
+from chimney.lessons.models import Lesson
 from chimney.lessons.search import queries as search
 from chimney.logbook.models import Sheet
 from chimney.parts import fragments
@@ -26,7 +26,7 @@ def learned(request):
 
 def lesson(request, pk):
     """One lesson with every sheet behind it."""
-    lesson_row = get_object_or_404(Lesson.objects.select_related("paper", "developer"), pk=pk)
+    lesson_row = get_object_or_404(queries.of_pairs(), pk=pk)
     listed = Paginator(queries.behind(lesson_row), queries.DRAWN).get_page(request.GET.get("page"))
     page = pages.of_lesson(lesson_row, listed) | {"processes": queries.by_process(lesson_row)}
     return render(request, "lessons/lesson.html", page)
@@ -44,7 +44,7 @@ def nearest(request):
 @require_POST
 def answer_finding(request, pk):
     """A finding kept in the plans, left out of them, or left to wait."""
-    finding = get_object_or_404(Finding.objects.select_related("paper", "camera"), pk=pk)
+    finding = get_object_or_404(queries.findings(), pk=pk)
     form = StandingForm(request.POST)
     if form.is_valid():
         flows.answer_finding(finding, form.cleaned_data["standing"])
@@ -55,11 +55,7 @@ def answer_finding(request, pk):
 def of_paper(request, pk):
     """The personal EIs of a paper as a fragment for its page."""
     paper = get_object_or_404(Paper, pk=pk)
-    rows = (
-        Lesson.objects.filter(paper=paper)
-        .exclude(developer=None)
-        .select_related("paper", "developer")
-    )
+    rows = queries.of_paper(paper)
     return fragments.answer(
         request, "lessons/_of_paper.html", {"lessons": rows}, f"Your EI for {paper}"
     )
@@ -74,7 +70,7 @@ def of_sheet(request, code):
 
 @require_POST
 def answer(request, pk):
-    lesson = get_object_or_404(Lesson.objects.select_related("paper", "developer"), pk=pk)
+    lesson = get_object_or_404(queries.of_pairs(), pk=pk)
     standing = (
         Lesson.Standing.KEPT if request.POST.get("standing") == "kept" else Lesson.Standing.DECLINED
     )

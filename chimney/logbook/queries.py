@@ -7,7 +7,7 @@ from operator import or_
 
 from django.db.models import Count, Exists, OuterRef, Prefetch, Q
 
-from chimney.kit.models import Box, Holder
+from chimney.kit.models import Box, Holder, Paper
 from chimney.kit.queries import but_its_measures
 from chimney.logbook import figures
 from chimney.logbook.models import Exposure, Loading, Opening, Photo, Sheet
@@ -47,13 +47,14 @@ class Side:
         return figures.slide(self)
 
 
-def with_thread(sheets, exposures=None):
+def with_thread(sheets=None, exposures=None):
     """Sheets with all that a strip shows: paper, exposures with camera, where it lies; exposures:
     with what else is read of them.
     """
     loadings = Loading.objects.select_related("holder__camera").defer(
         *but_its_measures("holder__camera")
     )
+    sheets = Sheet.objects if sheets is None else sheets
     return sheets.select_related("paper", "person").prefetch_related(
         Prefetch("exposures", _brief() if exposures is None else exposures),
         Prefetch("loadings", loadings),
@@ -96,8 +97,9 @@ def running():
     return whole(Exposure.objects.filter(pk__in=openings))
 
 
-def whole(exposures):
+def whole(exposures=None):
     """Exposures with all that a timer shows."""
+    exposures = Exposure.objects if exposures is None else exposures
     rows = exposures.select_related(
         "sheet__paper", "sheet__person", "camera", "loading__holder__camera"
     )
@@ -197,3 +199,33 @@ def stage_counts():
     """(stage, how many sheets) of the stages that wait, as rows."""
     waits = Sheet.objects.filter(stage__in=which("waits")).order_by()
     return waits.values_list("stage").annotate(Count("pk"))
+
+
+def boxed():
+    """Sheets that lie in their box with a code of their own."""
+    return Sheet.objects.filter(stage=Sheet.Stage.BOXED)
+
+
+def any_sheet():
+    """True if there was ever a sheet."""
+    return Sheet.objects.exists()
+
+
+def timed_sheets():
+    """Sheets that are no solargraphs."""
+    return Sheet.objects.exclude(paper__kind=Paper.Kind.SOLARGRAPH)
+
+
+def loadings():
+    """Loadings, those of now and of before, with sheet and holder."""
+    return Loading.objects.select_related("sheet", "holder")
+
+
+def exposures_of(keys):
+    """The Exposures of these numbers."""
+    return Exposure.objects.filter(pk__in=keys)
+
+
+def looked_for(words):
+    """Sheets that have these words; all of them where there are none."""
+    return found_by(words) if words else Sheet.objects.all()

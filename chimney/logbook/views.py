@@ -6,7 +6,6 @@ from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
-from chimney.kit.models import Paper
 from chimney.ledger.keys import row_key
 from chimney.logbook import flows, queries
 from chimney.logbook.flows import corrections, while_open
@@ -19,7 +18,7 @@ from chimney.logbook.forms import (
     RereadForm,
     SlipForm,
 )
-from chimney.logbook.models import Exposure, Loading, Photo, Sheet
+from chimney.logbook.models import Photo, Sheet
 from chimney.logbook.page import Timer
 from chimney.parts import adding, clock, fragments, undo
 from chimney.parts.taps import tapped_at
@@ -44,7 +43,7 @@ def bag(request):
 
 def _lying(holders, sides):
     """Context of the page beside its form."""
-    now, boxed = clock.now(), Sheet.objects.filter(stage=Sheet.Stage.BOXED)
+    now, boxed = clock.now(), queries.boxed()
     return {
         "holders": [
             (holder, members)
@@ -63,7 +62,7 @@ def _lying(holders, sides):
 def _put_back(request):
     """The sheet asked for that went back into the box with its code on it, if any."""
     code = request.GET.get("code", "").replace("\0", "")
-    return Sheet.objects.filter(code=code, stage=Sheet.Stage.BOXED).first()
+    return queries.boxed().filter(code=code).first()
 
 
 def _usual_load(sides, put_back):
@@ -72,7 +71,7 @@ def _usual_load(sides, put_back):
     if put_back:
         fitting = [side.key for side in empty if side.holder.size == put_back.size][:1]
         return {"sides": fitting, "paper": put_back.paper_id, "code": put_back.code}
-    timed = Sheet.objects.exclude(paper__kind=Paper.Kind.SOLARGRAPH)
+    timed = queries.timed_sheets()
     newest = timed.values_list("paper", flat=True).first()
     return {"sides": [side.key for side in empty[:1]]} | ({"paper": newest} if newest else {})
 
@@ -99,7 +98,7 @@ def packet(request):
 
 @require_POST
 def unload(request, pk):
-    loading = flows.unload(get_object_or_404(Loading.objects.select_related("sheet"), pk=pk))
+    loading = flows.unload(get_object_or_404(queries.loadings(), pk=pk))
     message = (
         "back in the box, unexposed"
         if loading.sheet.stage == Sheet.Stage.BOXED
@@ -111,14 +110,14 @@ def unload(request, pk):
 
 @require_POST
 def lay_in_again(request, pk):
-    loading = get_object_or_404(Loading.objects.select_related("sheet", "holder"), pk=pk)
+    loading = get_object_or_404(queries.loadings(), pk=pk)
     corrections.lay_in_again(loading)
     messages.success(request, f"{loading.sheet} lies in {loading.where} as before.")
     return redirect("logbook:bag")
 
 
 def _exposure(pk):
-    return get_object_or_404(queries.whole(Exposure.objects), pk=pk)
+    return get_object_or_404(queries.whole(), pk=pk)
 
 
 def timer(request, pk):
@@ -191,7 +190,7 @@ def take_back(request, pk):
 def close_all(request):
     """Every hole that was shown as open is shut."""
     keys = [key for key in map(row_key, request.POST.getlist("exposure")) if key]
-    count = flows.close_all(Exposure.objects.filter(pk__in=keys[:MOST_AT_ONCE]))
+    count = flows.close_all(queries.exposures_of(keys[:MOST_AT_ONCE]))
     messages.success(request, f"{count} {'hole is' if count == 1 else 'holes are'} shut.")
     return redirect("hearth:hearth")
 
@@ -231,7 +230,7 @@ def sheets(request):
     """
     query = request.GET.get("q", "").replace("\0", "").strip()[:60]
     stage, pictures = request.GET.get("stage", ""), request.GET.get("view") == "pictures"
-    rows = queries.found_by(query) if query else Sheet.objects.all()
+    rows = queries.looked_for(query)
     rows = rows.filter(stage=stage) if stage in Sheet.Stage.values else rows
     rows = rows.filter(is_pictured=True) if pictures else rows
     page = Paginator(queries.with_thread(rows), 48 if pictures else 25)
@@ -244,7 +243,7 @@ def sheets(request):
 
 def sheet(request, code):
     """The thread of one sheet from box to lesson; rooms above add their part by their own URL."""
-    threaded = get_object_or_404(queries.with_thread(Sheet.objects), code=code)
+    threaded = get_object_or_404(queries.with_thread(), code=code)
     exposures = queries.whole(threaded.exposures)
     timers = [Timer.of(exposure, clock.now()) for exposure in exposures]
     return render(

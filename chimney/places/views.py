@@ -4,15 +4,16 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.dateparse import parse_date
 from django.views.decorators.http import require_POST
 
+from chimney.ledger.keys import as_kept
 from chimney.parts import adding, undo
-from chimney.places import craft, figures, files, flows
+from chimney.places import craft, figures, files, flows, queries
 from chimney.places.forms import PlaceForm, ViewForm
 from chimney.places.models import Place, View
 
 
 def places(request):
     """Every place with its sun today, and the views one comes back to."""
-    spots = Place.objects.prefetch_related("views")
+    spots = queries.places()
     return render(
         request,
         "places/places.html",
@@ -32,7 +33,7 @@ def place(request, pk=None):
         messages.success(request, f"{saved} is kept, on the clock of {saved.zone}.")
         return adding.lead_back(back, saved, "places:place", saved.pk)
     # A wrong form has changed the instance in memory: the page speaks of the place as it is kept.
-    place_row = place_row and Place.objects.filter(pk=pk).first()
+    place_row = place_row and as_kept(place_row)
     page = {"form": form, "place": place_row, "back": back, "view_form": ViewForm()}
     page |= _found(request) | _sun_of(place_row, request.GET.get("day"))
     return render(request, "places/place.html", page, status=422 if form.errors else 200)
@@ -87,7 +88,7 @@ def view(request, pk):
 
 
 def edit_view(request, pk):
-    view = get_object_or_404(View.objects.select_related("place"), pk=pk)
+    view = get_object_or_404(queries.views(), pk=pk)
     if request.method == "POST" and "drop" in request.POST:
         flows.drop_view(view)
         undo.offer(request, f"{view} is dropped.", "places:undrop_view", pk)
@@ -111,6 +112,6 @@ def _keep_view(request, found, saved):
         flows.keep_view(form.save(commit=False))
         messages.success(request, f"{form.instance} is kept.")
         return redirect("places:place", saved.pk)
-    view = View.objects.filter(pk=found.pk).first() or View(place=saved)
+    view = as_kept(found) or View(place=saved)
     page = {"form": form, "view": view, "place": saved}
     return render(request, "places/view.html", page, status=422 if form.errors else 200)

@@ -3,24 +3,21 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from chimney.darkroom.models import Development
 from chimney.logbook import queries
 from chimney.logbook.models import Sheet
 from chimney.logbook.page import Timer
 from chimney.parts import clock, fragments
 from chimney.parts.refusal import Refused
 from chimney.results import figures, flows, wording
+from chimney.results import queries as results
 from chimney.results.forms import VerdictForm
-from chimney.results.models import Verdict
 from chimney.results.scans import craft, files
 from chimney.results.scans import page as scans
 
 
 def waiting(request):
     """Sheets that nobody has judged, and the verdicts given last."""
-    recent = Verdict.objects.select_related("sheet__paper").prefetch_related(
-        "sheet__exposures__camera"
-    )[:8]
+    recent = results.recent(8)
     page = {
         "sheets": queries.waiting(Sheet.Stage.DEVELOPED),
         "to_scan": queries.counts()[Sheet.Stage.HOME],
@@ -33,10 +30,10 @@ def waiting(request):
 
 
 def judge(request, code):
-    sheet = get_object_or_404(queries.with_thread(Sheet.objects), code=code)
+    sheet = get_object_or_404(queries.with_thread(), code=code)
     if sheet.stage not in (Sheet.Stage.DEVELOPED, Sheet.Stage.READ):
         raise _not_yet(sheet)
-    verdict = Verdict.objects.filter(sheet=sheet).select_related("sheet__paper").first()
+    verdict = results.verdict_of(sheet)
     start = VerdictForm.start(verdict) if verdict else {}
     start |= {"stops_more": request.GET["stops_more"]} if "stops_more" in request.GET else {}
     form = VerdictForm(sheet.paper.kind, request.POST or None, initial=start)
@@ -54,7 +51,7 @@ def _behind(sheet):
     medium.
     """
     exposure = queries.whole(sheet.exposures).first()
-    through = Development.objects.filter(sheet=sheet).select_related("run__developer")
+    through = results.developments_of(sheet)
     return _pictured(sheet) | {
         "timer": Timer.of(exposure, clock.now()) if exposure else None,
         "development": through.first(),
@@ -90,8 +87,8 @@ def _not_yet(sheet):
 
 def of_sheet(request, code):
     """The verdict as a fragment for the page of the sheet."""
-    sheet = get_object_or_404(Sheet.objects.select_related("paper"), code=code)
-    verdict = Verdict.objects.filter(sheet=sheet).first()
+    sheet = get_object_or_404(results.sheets(), code=code)
+    verdict = results.verdict_of(sheet)
     sentence = wording.sentence(sheet.paper.kind, verdict.stops_more) if verdict else ""
     context = {"sheet": sheet, "verdict": verdict, "sentence": sentence}
     context["done"] = wording.done(sheet, printed=sheet.prints.exists())
@@ -100,7 +97,7 @@ def of_sheet(request, code):
 
 @require_POST
 def take_back(request, code):
-    verdict = get_object_or_404(Verdict.objects.select_related("sheet__paper"), sheet__code=code)
+    verdict = get_object_or_404(results.verdicts(), sheet__code=code)
     flows.take_back(verdict)
     messages.success(request, f"{verdict.sheet} waits to be read again.")
     return redirect(reverse("results:judge", args=[code]))

@@ -152,6 +152,10 @@ class House(TestCase):
                 saves = re.search(r"\.save\((?!commit=False|out, )", line)
                 self.assertIsNone(saves, (path, line))
 
+    def test_reads_of_a_page_are_queries(self):
+        for path in (ROOT / "chimney").rglob("views.py"):
+            self.assertNotIn(".objects", path.read_text(), path)
+
     def test_functions_are_short_and_views_shorter(self):
         sizes = {}
         for path in [

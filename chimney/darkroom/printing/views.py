@@ -4,19 +4,18 @@ from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
+from chimney.darkroom import queries as dark
 from chimney.darkroom import wording
-from chimney.darkroom.models import Print
 from chimney.darkroom.printing import craft, flows
 from chimney.darkroom.printing.forms import STRIP, WHOLE, BestForm, PrintForm
 from chimney.kit.models import Paper
 from chimney.logbook import queries
-from chimney.logbook.models import Sheet
 from chimney.parts.refusal import Refused
 
 
 def print_of(request, code):
     """Emulsion to emulsion: a strip that is planned and read, and the print it leads to."""
-    negative = get_object_or_404(queries.with_thread(Sheet.objects), code=code)
+    negative = get_object_or_404(queries.with_thread(), code=code)
     if negative.paper.kind != Paper.Kind.NEGATIVE:
         kind = negative.paper.get_kind_display()
         raise Refused(f"{negative} is {kind}, no paper negative.", "See it", "logbook:sheet", code)
@@ -42,7 +41,7 @@ def _start(negative, prints):
     """Initial values: as for this negative last time, else for any; after a strip, the time it
     gave.
     """
-    last = prints[0] if prints else Print.objects.select_related("sheet").first()
+    last = prints[0] if prints else dark.prints().first()
     if last is None:
         start = {"paper": negative.paper_id, "kind": STRIP, "distance_mm": 600.0}
         return start | {"first_s": 4.0, "step_stops": "1/2", "bands": 5}
@@ -82,7 +81,7 @@ def _as_typed(form):
 
 @require_POST
 def read_strip(request, pk):
-    strip = get_object_or_404(Print.objects.select_related("negative", "sheet"), pk=pk)
+    strip = get_object_or_404(dark.prints(), pk=pk)
     form = BestForm(craft.choices(strip), request.POST)
     best_s = craft.best_s(strip, form.cleaned_data["best"]) if form.is_valid() else None
     flows.read_strip(strip, best_s)
@@ -91,7 +90,7 @@ def read_strip(request, pk):
 
 @require_POST
 def take_back(request, pk):
-    printed = get_object_or_404(Print.objects.select_related("negative", "sheet"), pk=pk)
+    printed = get_object_or_404(dark.prints(), pk=pk)
     flows.take_back(printed)
     messages.success(request, f"{printed.sheet} was never exposed.")
     return redirect("darkroom:print", printed.negative.code)

@@ -9,7 +9,6 @@ from django.views.decorators.http import require_POST
 from chimney.darkroom import queries, wording
 from chimney.darkroom.catalogue.processes import BY_KEY
 from chimney.darkroom.catalogue.schools import DARKROOM_SCHOOLS, FIX_AFTER
-from chimney.darkroom.models import OwnProcess
 from chimney.darkroom.procedure import flows, prints
 from chimney.darkroom.procedure.forms import ProcessForm, Steps, start_of
 from chimney.parts import pdf
@@ -31,7 +30,7 @@ def process(request, key):
     page = {"process": chosen, "steps": told(chosen), "schools": _schools(chosen)}
     shortest_s, longest_s = developing.total_s(chosen.steps, alone=False)
     page |= {"least_s": shortest_s, "most_s": longest_s, "in_set": key in BY_KEY}
-    page["changed"] = OwnProcess.objects.filter(key=key, retired_at=None).exists()
+    page["changed"] = queries.is_changed(key)
     return render(request, "darkroom/process.html", page)
 
 

@@ -11,6 +11,7 @@ from chimney.darkroom.models import Bath, SafeLight, Vessel
 from chimney.darkroom.room import catalogue, flows, prints
 from chimney.darkroom.room.forms import BathForm, LightForm, LightTestForm, TopUpForm, VesselForm
 from chimney.kit import flows as kit
+from chimney.ledger.keys import as_kept
 from chimney.parts import adding, clock, pdf
 from pinhole.developing import Step
 
@@ -27,9 +28,9 @@ def room(request):
     page = {
         "baths": queries.baths(now),
         "thrown": queries.baths(now, thrown=True),
-        "vessels": Vessel.objects.in_use(),
-        "lights": SafeLight.objects.in_use().prefetch_related("tests__paper"),
-        "retired": [*Vessel.objects.exclude(retired_at=None)],
+        "vessels": queries.vessels(),
+        "lights": queries.lamps(),
+        "retired": [*queries.vessels(retired=True)],
         "processes": queries.all_processes().values(),
         "top_up_form": TopUpForm(),
     }
@@ -51,14 +52,14 @@ def edit(request, kind, pk):
 
 
 def _admit(request, kind, thing):
-    model, form_of = _kind(kind)
+    _, form_of = _kind(kind)
     start = None if thing else request.GET.dict()
     form = form_of(request.POST or None, instance=thing, initial=start)
     back = adding.way_back(request)
     if request.method == "POST" and form.is_valid() and (saved := _keep(form)):
         messages.success(request, f"{saved} stands in the dark room.")
         return adding.lead_back(back, saved, "darkroom:room")
-    thing = thing and model.objects.filter(pk=thing.pk).first()
+    thing = thing and as_kept(thing)
     page = {"form": form, "kind": kind, "thing": thing, "back": back}
     return render(request, "darkroom/thing.html", page, status=422 if form.errors else 200)
 

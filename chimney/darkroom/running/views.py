@@ -7,7 +7,6 @@ from django.views.decorators.http import require_POST
 
 from chimney.darkroom import flows, queries
 from chimney.darkroom.forms import RunNoteForm
-from chimney.darkroom.models import Run
 from chimney.darkroom.running.page import Bench
 from chimney.parts import clock, darkroom_dress
 from chimney.parts.taps import tapped_at
@@ -15,7 +14,7 @@ from pinhole import developing
 
 
 def _run(pk):
-    return get_object_or_404(queries.whole(Run.objects), pk=pk, timed=True)
+    return get_object_or_404(queries.whole(), pk=pk, timed=True)
 
 
 def going(request, pk, form=None):

@@ -9,27 +9,26 @@ from django.views.decorators.http import require_POST
 from chimney.field.forms import OutingForm, PocketForm, ShotForm, SkyForm
 from chimney.field.models import Outing, Shot, SkyChange
 from chimney.field.notebook.craft import CARD_EVS, notebook_shots
-from chimney.field.outing import craft, figures, files, flows, wording
+from chimney.field.outing import craft, figures, files, flows, queries, wording
 from chimney.field.outing.page import schedule
-from chimney.ledger.keys import row_key
+from chimney.ledger.keys import as_kept, row_key
 from chimney.parts import adding, downloads, drag, svg, undo
 from chimney.parts.refusal import Refused
 from chimney.places import craft as places
 from chimney.places import queries as place_queries
-from chimney.places.models import Place
 
 
 def outings(request):
-    days_out = Outing.objects.select_related("place").prefetch_related("shots")
+    days_out = queries.outings().prefetch_related("shots")
     return render(
-        request, "field/outings.html", {"outings": days_out, "has_place": Place.objects.exists()}
+        request, "field/outings.html", {"outings": days_out, "has_place": place_queries.any_place()}
     )
 
 
 def new(request, pk=None):
     """A day out, new or changed."""
     outing_row = get_object_or_404(Outing, pk=pk) if pk else None
-    if not Place.objects.exists():
+    if not place_queries.any_place():
         refusal = "An outing needs a place: its sun gives the light of the day."
         raise Refused(refusal, "Add a place", "places:add")
     start = None if outing_row else _start(request) | adding.begun(request)
@@ -43,8 +42,7 @@ def new(request, pk=None):
 
 def _start(request):
     place_key = row_key(request.GET.get("place"))
-    place = Place.objects.filter(pk=place_key).first() if place_key else place_queries.home()
-    place = place or Place.objects.first()
+    place = place_queries.chosen_or_home(place_key)
     return {
         "place": place,
         "day": places.today(place) + timedelta(days=1),
@@ -53,7 +51,7 @@ def _start(request):
 
 
 def _outing(pk):
-    return get_object_or_404(Outing.objects.select_related("place"), pk=pk)
+    return get_object_or_404(queries.outings(), pk=pk)
 
 
 def outing(request, pk, form=None, status=200):
@@ -92,7 +90,7 @@ def move(request, pk):
 def _dragged(outing, daylight, dragged):
     """The Shot that was dragged, at its new hour, not kept yet; None for anything else."""
     key = row_key(dragged[0]) if dragged else None
-    shot = Shot.objects.filter(outing=outing, done=False, pk=key).first()
+    shot = queries.shot_to_do(outing, key)
     if shot:
         seconds = figures.seconds_of(daylight, dragged[1])
         shot.starts_at = daylight.start + timedelta(seconds=seconds)
@@ -109,7 +107,7 @@ def shot(request, pk, shot_pk=None):
         messages.success(request, f"{flows.keep_shot(day_out, form)} is on the day.")
         return redirect("field:outing", pk)
     if shot_row:
-        page = {"outing": day_out, "shot": Shot.objects.get(pk=shot_row.pk), "form": form}
+        page = {"outing": day_out, "shot": as_kept(shot_row), "form": form}
         return render(request, "field/shot.html", page, status=422 if form.errors else 200)
     if form.errors:
         return outing(request, pk, form=form, status=422)

@@ -4,8 +4,6 @@ shot.
 
 import json
 
-from django.db.models import Q
-
 from chimney.field.models import Shot
 from chimney.kit.models import Camera, Developer, Paper
 from chimney.kit.queries import but_its_measures
@@ -270,25 +268,3 @@ def side(key, fitting, paper):
     if paper.kind != Paper.Kind.FILM:
         ordered += [side for side in fitting if side.state == "empty"]
     return ordered[0].key if ordered else ""
-
-
-def next_of(shot):
-    """Shots that are still to do beside this one: the rest of itself, its pair, the next one of the
-    day.
-    """
-    together = Q(pk=shot.pk) | Q(beside=shot.pk) | Q(pk=shot.beside_id)
-    to_do = Shot.objects.filter(done=False).select_related("camera", "paper")
-    together_now = list(to_do.filter(together))
-    if shot.outing_id:
-        later = to_do.filter(outing=shot.outing_id).exclude(
-            pk__in=[shot_row.pk for shot_row in together_now]
-        )
-        together_now += later.order_by("starts_at", "pk")[:1]
-    return together_now
-
-
-def others_beside(shot, sheet):
-    """The exposures of a shot and of its pair on other sheets than this one."""
-    shots = [shot.pk, shot.beside_id, *shot.pairs.values_list("pk", flat=True)]
-    exposures = Exposure.objects.filter(taken__shot__in=shots).exclude(sheet=sheet)
-    return exposures.select_related("sheet__paper", "camera", "taken").order_by("pk")

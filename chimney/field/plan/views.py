@@ -4,12 +4,14 @@ from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
-from chimney.field.models import Outing, Shot, Taken
+from chimney.field.models import Shot
 from chimney.field.outing import flows as outings
+from chimney.field.outing import queries as days_out
 from chimney.field.plan import flows, prints, queries
 from chimney.field.plan import page as pages
 from chimney.field.strip import craft as strips
-from chimney.kit.models import Camera, Paper
+from chimney.kit import queries as kit
+from chimney.kit.models import Camera
 from chimney.lessons import queries as lessons
 from chimney.logbook.models import Sheet
 from chimney.parts import fragments, pdf, undo
@@ -43,7 +45,7 @@ def _to_do(request):
     """Plans that can be looked at; one that is done still takes in a form that was overtaken, to
     say so, and answers what was typed just before the hole was opened.
     """
-    shots = Shot.objects.prefetch_related("taken__exposure")
+    shots = days_out.shots()
     overtaken = request.method == "POST" or request.htmx
     return shots if overtaken else shots.filter(done=False)
 
@@ -52,7 +54,7 @@ def _page(request, page, status=200):
     context = {
         "page": page,
         "kept": queries.kept(),
-        "outings": Outing.objects.select_related("place")[:3],
+        "outings": days_out.outings()[:3],
     }
     return render(request, "field/plan.html", context, status=status)
 
@@ -100,7 +102,7 @@ def card(request, pk):
     """
     camera = get_object_or_404(Camera, pk=pk)
     ratings = lessons.ratings()
-    rated = [(paper, ratings.best(paper)) for paper in Paper.objects.developed()]
+    rated = [(paper, ratings.best(paper)) for paper in kit.developed_papers()]
     return pdf.answer(prints.cards(camera, rated), f"Field card of {camera}", f"card-{camera.pk}")
 
 
@@ -116,8 +118,8 @@ def beside(request, pk):
     """Fragment of what belongs to a running exposure: the pulls of its test strip, the next sheet
     of its shot, its pair.
     """
-    record = Taken.objects.select_related("shot__outing", "exposure").filter(exposure=pk).first()
-    page = {"taken": record, "next": queries.next_of(record.shot) if record else []}
+    record = days_out.taken(exposure=pk)
+    page = {"taken": record, "next": days_out.next_of(record.shot) if record else []}
     page["rows"] = strips.rows(strips.bands_made(record)) if record and record.bands else []
     return fragments.answer(request, "field/_beside.html", page, "What belongs to it")
 
@@ -126,8 +128,8 @@ def after(request, pk):
     """To the next sheet after an exposure: the rest of its shot, its pair, the day's next shot,
     or a new plan.
     """
-    record = Taken.objects.select_related("shot").filter(exposure=pk).first()
-    coming = queries.next_of(record.shot) if record else []
+    record = days_out.taken(exposure=pk)
+    coming = days_out.next_of(record.shot) if record else []
     return redirect("field:kept", coming[0].pk) if coming else redirect("field:plan")
 
 
@@ -136,9 +138,8 @@ def of_sheet(request, code):
     sheet.
     """
     sheet = get_object_or_404(Sheet, code=code)
-    record = Taken.objects.select_related("shot__outing__place", "shot__beside")
-    record = record.filter(exposure__sheet=sheet).first()
-    exposures_beside = queries.others_beside(record.shot, sheet) if record else []
+    record = days_out.taken(exposure__sheet=sheet)
+    exposures_beside = days_out.others_beside(record.shot, sheet) if record else []
     page = {"taken": record, "others": exposures_beside}
     page["rows"] = strips.rows(strips.bands_made(record)) if record and record.bands else []
     return fragments.answer(request, "field/_of_sheet.html", page, f"With {sheet}")

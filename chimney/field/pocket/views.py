@@ -8,13 +8,13 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.safestring import mark_safe
 
 from chimney.field.forms import PocketForm
-from chimney.field.models import Outing
+from chimney.field.outing import queries as outings
 from chimney.field.pocket import craft, files, flows
 from chimney.parts import downloads
 
 
 def _outing(pk):
-    return get_object_or_404(Outing.objects.select_related("place"), pk=pk)
+    return get_object_or_404(outings.outings(), pk=pk)
 
 
 def _ours(path):

@@ -3,16 +3,14 @@
 from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect
 
-from chimney.field.models import Taken
-from chimney.field.strip import craft, flows
+from chimney.field.strip import craft, flows, queries
 from chimney.field.strip.forms import BandForm
 from chimney.parts import fragments
 
 
 def strip(request, pk):
     """The bands of an exposed strip as they were made, and the form that says which is right."""
-    records = Taken.objects.select_related("exposure__sheet__paper", "exposure__sheet__verdict")
-    record = get_object_or_404(records.exclude(bands=[]), exposure=pk)
+    record = get_object_or_404(queries.strips(), exposure=pk)
     bands = craft.bands_made(record)
     form = BandForm(craft.choices(bands), request.POST or None)
     if request.method == "POST" and form.is_valid():

@@ -7,7 +7,7 @@ from django.db.models import Max, Min, Prefetch, Q
 from django.utils import timezone
 
 from chimney.lessons.craft import CLOUD, LOW_SUN
-from chimney.lessons.models import Evidence
+from chimney.lessons.models import Evidence, KeptSearch
 from chimney.lessons.queries import timed
 from chimney.logbook.models import Exposure, Sheet
 from chimney.logbook.queries import found_by, with_thread
@@ -114,3 +114,8 @@ def years():
     if ends["first"] is None:
         return []
     return list(range(ends["last"].year, ends["first"].year - 1, -1))
+
+
+def kept():
+    """Searches that were kept."""
+    return KeptSearch.objects.all()

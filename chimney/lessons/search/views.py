@@ -23,7 +23,7 @@ def search(request):
     query = urlencode({name: request.GET[name] for name in form.fields if request.GET.get(name)})
     page = Paginator(queries.find(question), A_PAGE).get_page(request.GET.get("page"))
     context = {"form": form, "page": page, "query": query, "more": f"&{query}"}
-    context |= {"kept": KeptSearch.objects.all(), "keep": KeepForm(initial={"query": query})}
+    context |= {"kept": queries.kept(), "keep": KeepForm(initial={"query": query})}
     context["years"] = queries.years()
     return render(request, "lessons/search.html", context, status=422 if form.errors else 200)
 

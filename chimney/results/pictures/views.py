@@ -7,9 +7,9 @@ from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import etag
 
 from chimney.logbook.models import Sheet
-from chimney.results.models import Scan
 from chimney.results.pictures import flows, queries
 from chimney.results.scans import craft, files, page
+from chimney.results.scans import queries as scans
 from chimney.results.scans.forms import ExportForm, ToneForm
 
 # Asked for each time, and sent only where it has changed.
@@ -17,7 +17,7 @@ seen_again = etag(queries.mark)
 
 
 def _scan(pk):
-    rows = Scan.objects.select_related("sheet__paper", "preview", "wedge")
+    rows = scans.scans()
     return get_object_or_404(rows, pk=pk)
 
 
@@ -113,7 +113,7 @@ def export(request, pk, kind):
 def thumb(request, code):
     """The newest picture of a sheet, as small as a stamp."""
     sheet = get_object_or_404(Sheet, code=code)
-    scan_row = Scan.objects.filter(sheet=sheet, state="ready").select_related("preview").first()
+    scan_row = scans.newest_of(sheet)
     if scan_row is None:
         raise Http404("There is no picture of it.")
     return _jpeg(bytes(_preview(scan_row).thumb))

@@ -12,7 +12,7 @@ from chimney.parts import clicks, scales, waiting
 from chimney.results import wording
 from chimney.results.inbox import queries as inbox
 from chimney.results.models import Scan, ToneSetting
-from chimney.results.scans import figures, files, flows, page
+from chimney.results.scans import figures, files, flows, page, queries
 from chimney.results.scans.forms import (
     GroupForm,
     MatchForm,
@@ -38,7 +38,7 @@ def scans(request):
 
 def _table(request, more, status=200):
     """The light table: more overrides its forms."""
-    rows = Scan.objects.select_related("sheet")
+    rows = queries.listed()
     context = {"form": UploadForm(), "group": GroupForm(), "inbox": files.inbox()}
     context |= {"overdue": waiting.overdue(), "not_taken": inbox.not_taken()}
     context["waiting"] = rows.filter(state=Scan.State.WAITING).count()
@@ -49,7 +49,7 @@ def _table(request, more, status=200):
         "first": request.GET.get("from", ""),
     }
     context["in_order"] = page.in_order(first=context["first"])
-    context["settings"] = ToneSetting.objects.exists()
+    context["settings"] = queries.has_settings()
     template = "results/_scans.html" if request.htmx else "results/scans.html"
     return render(request, template, context | more, status=status)
 
@@ -103,7 +103,7 @@ def _brought(request, uploads):
 
 
 def _scan(pk):
-    rows = Scan.objects.select_related("sheet__paper", "preview", "wedge")
+    rows = queries.scans()
     return get_object_or_404(rows, pk=pk)
 
 
@@ -124,7 +124,7 @@ def _chosen(request, scan):
     """Values that a kept setting would type, if one is chosen."""
     setting_key = request.GET.get("setting", "")
     setting = setting_key.isascii() and setting_key.isdecimal() and len(setting_key) < 18
-    setting = ToneSetting.objects.filter(pk=setting_key).first() if setting else None
+    setting = queries.setting(setting_key) if setting else None
     return page.as_typed(setting) if setting else None
 
 
@@ -191,7 +191,7 @@ def assign(request, pk):
 def of_sheet(request, code):
     """The pictures of a sheet as a fragment for its page."""
     sheet = get_object_or_404(Sheet, code=code)
-    earlier = Sheet.objects.filter(is_pictured=True, pk__lt=sheet.pk, paper__kind=sheet.paper.kind)
+    earlier = queries.earlier(sheet)
     context = {"scans": sheet.scans.filter(state="ready"), "sheet": sheet}
     context["beside"] = earlier.order_by("-pk").first()
     return render(request, "results/_pictures.html", context)

@@ -8,7 +8,6 @@ from django.views.decorators.http import require_POST
 from chimney.ledger.keys import row_key
 from chimney.results import wording
 from chimney.results.catalogue.faults import FAULT_BY_CODE, FAULTS
-from chimney.results.models import Trial
 from chimney.results.scans import files
 from chimney.results.training import craft, flows, queries
 from chimney.results.training.forms import TrialForm
@@ -18,7 +17,7 @@ MOST_SEED = 10**6
 
 def trainer(request):
     """One simulated sheet after the other: say the stops and the fault, be told how near."""
-    seed = row_key(request.POST.get("seed") or request.GET.get("seed")) or Trial.objects.count() + 1
+    seed = row_key(request.POST.get("seed") or request.GET.get("seed")) or queries.count() + 1
     puzzle = craft.puzzle(seed % MOST_SEED)
     form = TrialForm(puzzle.medium, request.POST or None, initial={"seed": puzzle.seed})
     if request.method == "POST" and form.is_valid():
@@ -30,7 +29,7 @@ def trainer(request):
 
 def _last():
     """Words for what was true of the sheet before."""
-    trial = Trial.objects.first()
+    trial = queries.last()
     if trial is None:
         return None
     named = [FAULT_BY_CODE[code].words if code else "nothing amiss" for code in _faults_of(trial)]

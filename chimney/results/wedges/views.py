@@ -8,15 +8,15 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
 from chimney.parts import clicks
-from chimney.results.models import Scan
 from chimney.results.scans import craft, figures, files, flows
 from chimney.results.scans import page as scans
+from chimney.results.scans import queries as scan_queries
 from chimney.results.wedges.forms import USUAL_STEP, WedgeForm, WedgeStep, WedgeStepForm, read_steps
 
 
 def wedge(request, pk):
     """Steps clicked so far, the next one, and the whole wedge kept."""
-    scan_row = get_object_or_404(Scan.objects.select_related("preview", "sheet"), pk=pk)
+    scan_row = get_object_or_404(scan_queries.scans(), pk=pk)
     if getattr(scan_row, "preview", None) is None:
         raise Http404("It was not looked through yet.")
     steps = read_steps(request.GET.getlist("s"))

@@ -42,3 +42,13 @@ def by_stage():
     for can in cans().prefetch_related("events"):
         shelf.setdefault(can.stage, []).append(can)
     return shelf
+
+
+def has_photo(can):
+    """True if its place was photographed."""
+    return with_photo().filter(pk=can.pk).exists()
+
+
+def with_photo():
+    """Cans whose place was photographed."""
+    return Solargraph.objects.exclude(photo=None)

@@ -94,7 +94,7 @@ def can(request, pk):
 
 def _page(request, can, *, status=200, **forms):
     page = {"can": can}
-    page["has_photo"] = Solargraph.objects.filter(pk=can.pk).exclude(photo=None).exists()
+    page["has_photo"] = queries.has_photo(can)
     page |= {
         "put_out_form": PutOutForm(instance=can, checklist=CHECKLIST),
         "event_form": EventForm(can=can),
@@ -248,7 +248,7 @@ def ics(request):
 
 
 def photo(request, pk):
-    can = get_object_or_404(Solargraph.objects.exclude(photo=None), pk=pk)
+    can = get_object_or_404(queries.with_photo(), pk=pk)
     return HttpResponse(bytes(can.photo), content_type="image/jpeg")
 
 

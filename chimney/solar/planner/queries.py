@@ -60,3 +60,13 @@ def whole(text):
         return text
     row = LongSkyline.objects.filter(pk=str(text)[1:17]).first()
     return row.text if row else ""
+
+
+def planned():
+    """Cans with their place, camera and sheet."""
+    return Solargraph.objects.select_related("place", "camera", "sheet")
+
+
+def can(key):
+    """The can of that number, or None."""
+    return Solargraph.objects.filter(pk=row_key(key)).first()

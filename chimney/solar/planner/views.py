@@ -7,10 +7,9 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from chimney.ledger.keys import row_key
 from chimney.parts import drag, fragments
 from chimney.parts.refusal import Refused
-from chimney.places.models import Place
+from chimney.places import queries as place_queries
 from chimney.solar import craft
 from chimney.solar.forms import GOALS, CsvForm, say_points
 from chimney.solar.models import Solargraph
@@ -26,7 +25,7 @@ def plan(request, pk=None):
 
     What is typed and dragged comes by POST, because a skyline is too long for an address.
     """
-    cans = Solargraph.objects.select_related("place", "camera", "sheet")
+    cans = queries.planned()
     can = get_object_or_404(cans, pk=pk) if pk else None
     _need_what_is_drawn()
     params = request.POST if request.method == "POST" else request.GET
@@ -40,7 +39,7 @@ def plan(request, pk=None):
 
 def _need_what_is_drawn():
     """Refused without a place whose sun is drawn, or a camera that draws it."""
-    if not Place.objects.exists():
+    if not place_queries.any_place():
         refusal = "A solargraph needs a place: its sun is what is drawn."
         raise Refused(refusal, "Add a place", "places:add")
     if not queries.usable_cameras().exists():
@@ -66,7 +65,7 @@ def _planner(page, can=None, **more):
 
 def _of_can(params):
     """The kept can that a planner is open for."""
-    return Solargraph.objects.filter(pk=row_key(params.get("can"))).first()
+    return queries.can(params.get("can"))
 
 
 def best(request):

@@ -1,0 +1,30 @@
+"""Queries of verdicts, and of the sheets that wait for one."""
+
+from chimney.darkroom.models import Development
+from chimney.logbook.models import Sheet
+from chimney.results.models import Verdict
+
+
+def verdicts():
+    """Verdicts with their sheets and papers, the newest first."""
+    return Verdict.objects.select_related("sheet__paper")
+
+
+def recent(most):
+    """The newest verdicts, with the cameras of their sheets."""
+    return verdicts().prefetch_related("sheet__exposures__camera")[:most]
+
+
+def verdict_of(sheet):
+    """The Verdict of a sheet, or None."""
+    return verdicts().filter(sheet=sheet).first()
+
+
+def developments_of(sheet):
+    """The Developments of a sheet, with the developer."""
+    return Development.objects.filter(sheet=sheet).select_related("run__developer")
+
+
+def sheets():
+    """Sheets with their papers."""
+    return Sheet.objects.select_related("paper")
