@@ -27,6 +27,7 @@ BUNDLES = {
     "js/all.js": (
         "vendor/htmx.min.js",
         "js/taps.js",
+        "js/counting.js",
         "js/timer.js",
         "js/drag.js",
         "js/links.js",

@@ -1,6 +1,6 @@
 // Counts the clocks of a run between answers of the server, through taps that wait here, and gives its cues.
 (() => {
-  const taps = window.chimneyTaps;
+  const [taps, counting] = [window.chimneyTaps, window.chimneyCounting];
   const wants = (cue) => localStorage.getItem(`cue-${cue}`) === "1";
   const standing = document.documentElement.hasAttribute("data-clock-stands");
   const told = new WeakMap();
@@ -50,38 +50,14 @@
   // The server's word carried on through the taps that wait here, until now.
   const stands = (run, lane, list) => {
     const from = base(lane);
-    const now = { ...from, tapped: false };
-    let since = -from.elapsed;
-    const wet = list.findIndex((step) => !step.ready);
-    for (const tap of taps.waiting(run.dataset.exposure)) {
+    const mine = taps.waiting(run.dataset.exposure).flatMap((tap) => {
       const [number, word] = tap.word.split(" ");
-      if (number !== lane.dataset.lane || now.over) continue;
       // Made for a state that the server has left: it has been taken in, or will be refused.
-      if (movesOf(tap.url) < from.moves) continue;
-      const at = taps.elapsed(from.at, tap);
-      now.tapped = true;
-      if (word === "longer") {
-        now.more += list[now.place].longer;
-        continue;
-      }
-      // What is undone without a network is known again when the server has answered.
-      if (word === "undo") continue;
-      now.place =
-        now.place === null ? wet : now.place + (word === "again" ? -list[now.place].again : 1);
-      now.over = now.place >= list.length;
-      now.moves += 1;
-      now.more = 0;
-      since = at;
-    }
-    now.elapsed = (standing ? 0 : taps.elapsed(from.at)) - since;
-    if (standing && now.tapped) now.elapsed = 0;
-    const step = now.over || now.place === null ? null : list[now.place];
-    const left = step
-      ? step.most
-        ? step.most + now.more - now.elapsed
-        : 0
-      : Number.POSITIVE_INFINITY;
-    return { ...now, lane, step, left, wet };
+      const late = number !== lane.dataset.lane || movesOf(tap.url) < from.moves;
+      return late ? [] : [[taps.elapsed(from.at, tap), word]];
+    });
+    const until = standing ? (mine.at(-1)?.[0] ?? 0) : taps.elapsed(from.at);
+    return { ...counting.lane(from, mine, until, list), lane, tapped: mine.length > 0 };
   };
 
   const put = (node, words) => {
@@ -134,21 +110,8 @@
     if (back) back.hidden = true;
   };
 
-  // Whose hand is wanted first: as the server reckons it, a sheet whose turn it is counts as due.
-  const turn = (all) => {
-    const wants_one = all
-      .filter((one) => !one.over)
-      .map((one) => {
-        if (one.step) return [one.step.alone ? 1 : 0, one.left, one];
-        const before = all[all.indexOf(one) - 1];
-        const may = !before || before.over || (before.place !== null && before.place > one.wet);
-        return [0, may ? 0 : Number.POSITIVE_INFINITY, one];
-      });
-    wants_one.sort((a, b) => a[0] - b[0] || a[1] - b[1]);
-    return wants_one[0]?.[2];
-  };
   const point = (run, list, all) => {
-    const now = turn(all);
+    const now = all[counting.turn(all)];
     if (!now) return;
     for (const { lane } of all) {
       const here = lane === now.lane;

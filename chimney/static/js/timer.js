@@ -1,7 +1,7 @@
 // Counts clocks between answers of the server, which alone knows how long a hole has been open.
 (() => {
   const seen = new WeakMap();
-  const taps = window.chimneyTaps;
+  const [taps, counting] = [window.chimneyTaps, window.chimneyCounting];
   const standing = document.documentElement.hasAttribute("data-clock-stands");
   const wants = (cue) => localStorage.getItem(`cue-${cue}`) === "1";
 
@@ -48,29 +48,14 @@
     return seen.get(timer);
   };
   const counts = { open: true, hand: false, covered: false, closed: false };
-  const turned = { close: "closed", reopen: "open", cover: "covered", uncover: "open" };
   // The server's word, carried on through the taps that still wait here, until now.
   const stands = (timer) => {
     const base = said(timer);
-    const now = { open: base.open, hand: base.hand, state: base.state, tapped: false };
-    let at = 0;
-    const pass = (until) => {
-      let length = Math.max(0, until - at);
-      at = Math.max(at, until);
-      if (now.state === "hand") {
-        const wait = Math.min(length, now.hand);
-        now.hand -= wait;
-        length -= wait;
-        if (now.hand <= 0) now.state = "open";
-      }
-      if (counts[now.state]) now.open += length;
-    };
-    for (const tap of taps.waiting(timer.dataset.exposure)) {
-      pass(taps.elapsed(base.moment, tap));
-      now.state = turned[tap.word] ?? now.state;
-      now.tapped = true;
-    }
-    if (!standing) pass(taps.elapsed(base.moment));
+    const mine = taps
+      .waiting(timer.dataset.exposure)
+      .map((tap) => [taps.elapsed(base.moment, tap), tap.word]);
+    const until = standing ? 0 : taps.elapsed(base.moment);
+    const now = { ...counting.hole(base, mine, until), tapped: mine.length > 0 };
     return { ...now, left: base.planned - now.open, planned: base.planned, from: base.open };
   };
 
