@@ -84,15 +84,33 @@ class Chemistry(TestCase):
         # More soda is never sourer, and what is said to be needed is.
         rising = chemistry.ph(np.linspace(0, 1, 200), 0.1, open_to_air=True)
         self.assertTrue((np.diff(rising) >= -1e-9).all())
-        needed = chemistry.soda_for_ph(0.1136, 9.5)
-        self.assertAlmostEqual(chemistry.ph(needed, 0.1136, open_to_air=True), 9.5, delta=0.01)
+        # The least alkaline one has gas to lose, the other hardly any.
+        for wanted in (7.6, 9.5):
+            needed = chemistry.soda_for_ph(0.1136, wanted)
+            reached = chemistry.ph(needed, 0.1136, open_to_air=True)
+            self.assertAlmostEqual(reached, wanted, delta=0.01)
 
     def test_what_covers_a_sheet(self):
         self.assertEqual(chemistry.tray_ml(200, 250, 10), 500)
         # A tank 80 mm wide with a sheet standing 102 mm: a cylinder of 112 mm, by hand 563 ml.
         self.assertAlmostEqual(chemistry.tank_ml(80, 102), 563, delta=0.1)
+        # 8 mm deep where nobody says otherwise (common practice).
+        self.assertEqual(chemistry.tray_ml(200, 250), 400)
         # 40 to 100 ml for two 4x5 in sheets (common practice).
         np.testing.assert_allclose(chemistry.drum_ml(101.6 * 127, 2), (40, 100))
+
+    def test_a_bath_ages(self):
+        # Half of its paper went through it, but two thirds of its days are over.
+        self.assertAlmostEqual(chemistry.used_up(500, 1000, 4, 6), 2 / 3)
+        self.assertAlmostEqual(chemistry.used_up(900, 1000, 4, 6), 0.9)
+        # No longer up to the middle of its life, half as long again at its end (common practice).
+        np.testing.assert_allclose(chemistry.longer([0, 0.5, 0.75, 1, 3]), [1, 1, 1.25, 1.5, 1.5])
+        # 1+9 in a litre holds 100 ml; 50 ml more are 150 in 1050: 1+6, by hand.
+        np.testing.assert_allclose(chemistry.topped_up(9, 1000, 50), (6, 1050))
+        np.testing.assert_allclose(chemistry.topped_up(0.5, 150, 50), (1 / 3, 200))
+        np.testing.assert_allclose(
+            chemistry.topped_up(9, 1000, [0, 0.5]), [[9, 8.9552], [1000, 1000.5]], atol=1e-4
+        )
 
     @given(POSITIVE, POSITIVE)
     def test_the_parts_are_the_whole(self, parts, total):
