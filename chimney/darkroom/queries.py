@@ -52,7 +52,7 @@ def dark_room(now):
 def whole(runs=None):
     """Runs with all that a page of one shows."""
     runs = Run.objects if runs is None else runs
-    sheets = queries.with_thread(Sheet.objects)
+    sheets = queries.with_thread()
     developments = Development.objects.order_by("lane", "pk")
     return runs.select_related("developer", "vessel", "light").prefetch_related(
         Prefetch("developments", developments.prefetch_related(Prefetch("sheet", sheets))),

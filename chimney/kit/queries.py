@@ -24,7 +24,7 @@ def free_name(model, name):
     """The next name of that kind that nothing has: "Can 3" leads to "Can 4", "Plank" to "Plank 2";
     the name itself if it is free.
     """
-    names = {names.lower() for names in model.objects.values_list("name", flat=True)}
+    names = {other.lower() for other in model.objects.values_list("name", flat=True)}
     stem, number = re.fullmatch(r"(.*?)(\d{0,6})", name).groups()
     count = int(number or 1)
     while name.lower() in names:

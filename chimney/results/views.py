@@ -13,6 +13,7 @@ from chimney.results import queries as results
 from chimney.results.forms import VerdictForm
 from chimney.results.scans import craft, files
 from chimney.results.scans import page as scans
+from chimney.results.scans import queries as scan_queries
 
 
 def waiting(request):
@@ -62,7 +63,7 @@ def _behind(sheet):
 
 def _pictured(sheet):
     """The newest picture of a sheet, and what it says."""
-    scan = sheet.scans.filter(state="ready").select_related("preview", "wedge").first()
+    scan = scan_queries.newest_of(sheet)
     if scan is None:
         return {}
     if scan.transmitted:

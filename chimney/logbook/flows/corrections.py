@@ -50,7 +50,7 @@ def stays_shut(exposure):
 @verb
 def reopen(exposure):
     """Undo a mis-tapped close: the hole was open all the while."""
-    exposure = current(exposure, queries.whole(Exposure.objects))
+    exposure = current(exposure, queries.whole())
     if refused := stays_shut(exposure):
         raise refused
     move(exposure.sheet, Stage.EXPOSING)

@@ -265,7 +265,7 @@ def close_hole(exposure):
     opening = running(exposure)
     opening.closed_at = not_before(opening, clock.now())
     opening.save(update_fields=["closed_at"])
-    fresh = queries.whole(Exposure.objects).get(pk=exposure.pk)
+    fresh = queries.whole().get(pk=exposure.pk)
     fresh.given_s = fresh.opening.open_s(opening.closed_at)
     fresh.worth_s = craft.worth_s(fresh, opening.closed_at)
     fresh.save(update_fields=["given_s", "worth_s"])

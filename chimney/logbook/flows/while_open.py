@@ -6,7 +6,7 @@ import math
 
 from chimney.ledger.once import verb
 from chimney.logbook import craft, queries
-from chimney.logbook.models import Cover, Exposure, Opening, Reread
+from chimney.logbook.models import Cover, Opening, Reread
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
 from pinhole import exposure as exposures
@@ -45,7 +45,7 @@ def reread(exposure, reading, *, at=None):
     """
     opening = running(exposure)
     now = at or not_before(opening, clock.now())
-    fresh = queries.whole(Exposure.objects).get(pk=exposure.pk)
+    fresh = queries.whole().get(pk=exposure.pk)
     again = exposures.recalculate(fresh.calculation, reading=reading)
     before = craft.progress(fresh, now)
     expected_s = craft.metered_s(fresh, now)

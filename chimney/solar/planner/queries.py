@@ -25,7 +25,7 @@ def usable_cameras():
 
 def usual():
     """Initial values of a new plan: home, a can, the noon sun, solstice to solstice."""
-    place, usable = place_queries.home() or Place.objects.first(), usable_cameras()
+    place, usable = place_queries.chosen_or_home(None), usable_cameras()
     last = Solargraph.objects.order_by("-pk").values_list("camera", flat=True).first()
     camera = (
         usable.filter(pk=last).first()

@@ -47,7 +47,6 @@
     }
     return seen.get(timer);
   };
-  const counts = { open: true, hand: false, covered: false, closed: false };
   // The server's word, carried on through the taps that still wait here, until now.
   const stands = (timer) => {
     const base = said(timer);
@@ -75,7 +74,7 @@
     const share = rest > 0 ? Math.min(1, (now.open - now.from) / rest) : 1;
     bar.setAttribute("width", Math.max(grown, grown + (1000 - from - grown) * share));
     if (timer.id !== "timer") return;
-    if (!standing && !up && (counts[now.state] || now.state === "hand"))
+    if (!standing && !up && ["open", "hand"].includes(now.state))
       cue(timer, now.state === "hand" ? now.hand : now.left);
     tell(timer, now, up);
     if (now.tapped || timer.dataset.offered) offer(timer, now.state);
@@ -148,7 +147,7 @@
           ? `The last band: shut the hole in ${digits(left)}`
           : `Push the slide in over band ${next + 1} of ${pulls.length} in ${digits(left)}`;
     if (line.textContent !== words) line.textContent = words;
-    if (next < 0 || standing || !counts[now.state]) return;
+    if (next < 0 || standing || now.state !== "open") return;
     const mark = `${next} ${Math.ceil(left)}`;
     if (Math.ceil(left) > 3 || line.dataset.cued === mark) return;
     line.dataset.cued = mark;
