@@ -18,6 +18,9 @@ from chimney import folder
 # What may be set to "0", and the command that is run otherwise.
 TASKS = {"CHIMNEY_WORK": "work", "CHIMNEY_DAILY": "backup"}
 LOOK_AGAIN_S, STEADY_S, LONGEST_RESTART_WAIT_S, GRACE_S = 1.0, 60.0, 60.0, 10.0
+# What is long gives way to taps: a process that answers one gets its core at once, and while it
+# waits for a stroke to end the stroke has that core.
+MEEKNESS = 15
 # Longer than the longest scan takes; after that nobody is at work.
 LATE_S = 300.0
 # Written over in place, so that a full disc takes it too.
@@ -156,4 +159,5 @@ def silent_s():
 
 
 if __name__ == "__main__":
+    os.nice(MEEKNESS)
     keep_going()

@@ -12,8 +12,8 @@ from chimney.logbook.models import Sheet
 from chimney.results.scans import craft, flows
 from chimney.solar.craft import predict
 from chimney.solar.models import Solargraph
-from pinhole import mishaps
 from pinhole import sheet as papers
+from pinhole.faults import FAULTS
 from pinhole.imaging import render
 from pinhole.projection import Pointing
 
@@ -70,7 +70,7 @@ def picture_of(sheet):
     chance = random.Random(f"{sheet.code} in the scanner")
     verdict = getattr(sheet, "verdict", None)
     stops = chance.gauss(-(verdict.stops_more if verdict else 0.0), SPREAD_STOPS)
-    faults = [code for code in (verdict.faults if verdict else ()) if code in mishaps.FAULT_CODES]
+    faults = [code for code in (verdict.faults if verdict else ()) if code in FAULTS]
     seed, exposure = chance.randrange(10**6), sheet.last_exposure
     made = papers.simulate(
         scene(sheet.title, seed),

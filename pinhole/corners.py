@@ -9,8 +9,9 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from pinhole import media
 from pinhole.ranges import Array, checked
-from pinhole.sheet import FLAT, POSITIVE
+from pinhole.sheet import FLAT
 
 if TYPE_CHECKING:
     from pinhole.sheet import ToneCurve
@@ -56,7 +57,7 @@ def corners(
     if less.shape != image.shape:
         raise ValueError("fall_off must have the shape of densities")
     share = (image - curve.dmin) / (curve.dmax - curve.dmin)
-    share = 1 - share if medium in POSITIVE else share
+    share = 1 - share if media.medium(medium).is_positive else share
     light = curve.stops(image, medium)
     light = np.where((share < FLAT) | (share > 1 - FLAT), np.nan, light)
     middle, four = _boxes(light)

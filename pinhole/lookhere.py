@@ -10,13 +10,14 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from pinhole import media
 from pinhole.densitometry import read_sheet
 from pinhole.projection.pointing import Pointing, directions
 from pinhole.ranges import Array
-from pinhole.sheet import FLAT, FOGGED, POSITIVE
+from pinhole.sheet import FLAT, FOGGED
 
 if TYPE_CHECKING:
-    from pinhole.projection.backs import Back
+    from pinhole.projection.back import Back
     from pinhole.sheet import ToneCurve
 
 
@@ -56,9 +57,10 @@ def look_here(densities: Array, curve: ToneCurve, medium: str = "negative") -> l
     reading = read_sheet(densities)
     image = np.asarray(densities, float)
     light = (image - curve.dmin) / (curve.dmax - curve.dmin)
-    light = 1 - light if medium in POSITIVE else light
+    is_positive = media.medium(medium).is_positive
+    light = 1 - light if is_positive else light
     base = (reading.base - curve.dmin) / (curve.dmax - curve.dmin)
-    base = 1 - base if medium in POSITIVE else base
+    base = 1 - base if is_positive else base
     places = []
     if base > FOGGED:
         places.append(LookHere("fog", "grey where the rails covered it: fog", 0, 0, 1, 1))

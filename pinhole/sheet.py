@@ -14,8 +14,9 @@ from math import log
 
 import numpy as np
 
-from pinhole import mishaps
+from pinhole import media
 from pinhole.densitometry import SheetReading, coded, density, linear
+from pinhole.faults import FAULTS, NO_LIGHT, blurred
 from pinhole.ranges import Array, ArrayLike, Numbers, checked
 
 # Where the metered middle of a scene falls on the scale of a sheet that came out right, as a share
@@ -25,11 +26,12 @@ MIDDLE_OF_SCALE = 0.42
 TOE, SHOULDER = 0.04, 0.90
 # What lies nearer to an end of the scale than this tells no exposure.
 FLAT = 0.02
+# Grain of a paper as a scanner sees it, in densities.
+GRAIN = 0.008
 # A sheet with less between its lightest and darkest is blank, whatever else.
 LEAST_SCALE_SHARE = 0.12
 # Of the scale, where no light should have come: fogged beyond reading (common practice).
 FOGGED = 0.12
-POSITIVE = ("positive", "reversal")
 
 
 @dataclass(frozen=True)
@@ -62,13 +64,14 @@ class ToneCurve:
     def density(self, stops: Numbers, medium: str = "negative") -> Numbers:
         """The density of that light; a positive's falls where a negative's grows."""
         share = self.share(stops)
-        share = 1 - share if medium in POSITIVE else share
+        share = 1 - share if media.medium(medium).is_positive else share
         return self.dmin + (self.dmax - self.dmin) * share
 
     def stops(self, densities: Array, medium: str = "negative") -> Array:
         """The light that made a density [stops from right]; held within FLAT of both ends."""
         share = (np.asarray(densities, float) - self.dmin) / (self.dmax - self.dmin)
-        share = np.clip(1 - share if medium in POSITIVE else share, FLAT, 1 - FLAT)
+        share = 1 - share if media.medium(medium).is_positive else share
+        share = np.clip(share, FLAT, 1 - FLAT)
         return (_logit(share) - _logit(MIDDLE_OF_SCALE)) / self.steepness
 
 
@@ -92,26 +95,33 @@ def simulate(
 
     scene: luminance over that which was metered, (height, width), above 0; stops: light given over
     what was right [stops]; curve: ToneCurve; medium as verdicts; blur_px [at least 0]: of the hole;
-    fall_off: stops less at each place, or None; faults: of mishaps.FAULT_CODES; rim as
+    fall_off: stops less at each place, or None; faults: codes of FAULTS; rim as
     densitometry.read_sheet; seed: the same gives the same picture. Raises ValueError outside.
     Source: light adds and falls on the curve; what faults look like is common practice.
     """
     scene = checked("scene", scene, above=0)
     blur = float(checked("blur_px", blur_px, least=0))
-    wrong = set(faults) - set(mishaps.FAULT_CODES)
+    wrong = set(faults) - set(FAULTS)
     if wrong:
-        raise ValueError(f"{min(wrong)} is none of {', '.join(mishaps.FAULT_CODES)}")
-    chance = np.random.default_rng(seed)
-    light = mishaps.in_the_camera(scene[:, ::-1], faults, chance)
-    light = mishaps.blurred(light, blur)
+        raise ValueError(f"{min(wrong)} is none of {', '.join(FAULTS)}")
+    chance, marked_by = np.random.default_rng(seed), [FAULTS[code] for code in faults]
+    light = scene[:, ::-1]
+    for fault in marked_by:
+        light = fault.in_camera(light, chance) if fault.in_camera else light
+    light = blurred(light, blur)
     if fall_off is not None:
         light = light * 2.0 ** -np.asarray(fall_off)
     light = 2.0 ** float(stops) * light
-    light = mishaps.past_the_hole(light, faults, chance)
-    stray = mishaps.FOG if {"fog", "age"} & set(faults) else 0.0
-    light = np.where(_covered(scene.shape, rim), 1e-6 + stray, light)
-    density = curve.density(np.log2(np.maximum(light, 1e-6)), medium)
-    return mishaps.in_the_dark(density, curve.dmin, curve.dmax, faults, chance)
+    for fault in marked_by:
+        light = fault.past_hole(light, chance) if fault.past_hole else light
+    stray = max((fault.stray_light for fault in marked_by), default=0.0)
+    light = np.where(_covered(scene.shape, rim), NO_LIGHT, light) + stray
+    density = curve.density(np.log2(np.maximum(light, NO_LIGHT)), medium)
+    for fault in marked_by:
+        if fault.in_dark:
+            share = (density - curve.dmin) / (curve.dmax - curve.dmin)
+            density = curve.dmin + (curve.dmax - curve.dmin) * fault.in_dark(share, chance)
+    return np.clip(density + chance.normal(0, GRAIN, density.shape), 0, 3)
 
 
 def _covered(shape: tuple[int, int], rim: float) -> Array:
@@ -152,9 +162,10 @@ def judge(reading: SheetReading, curve: ToneCurve, medium: str = "negative") -> 
     scale = curve.dmax - curve.dmin
     marks = np.array([reading.low, reading.middle, reading.high])
     shares = (marks - curve.dmin) / scale
-    shares = 1 - shares if medium in POSITIVE else shares
+    is_positive = media.medium(medium).is_positive
+    shares = 1 - shares if is_positive else shares
     flat = (shares < FLAT) | (shares > 1 - FLAT)
-    covered = curve.dmax - reading.base if medium in POSITIVE else reading.base - curve.dmin
+    covered = curve.dmax - reading.base if is_positive else reading.base - curve.dmin
     fogged = covered > FOGGED * scale
     cannot = _cannot(reading, flat, fogged)
     light = curve.stops(marks, medium)

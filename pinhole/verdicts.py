@@ -9,9 +9,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-# What more light does to the finished sheet: +1 makes it darker, -1 paler. A solargraph's paper
-# prints out dark.
-DARKENING_SENSE = {"negative": 1, "film": 1, "positive": -1, "reversal": -1, "solargraph": 1}
+from pinhole import media
 
 # How a sheet looks, darkest last: code, words, how many stops of light away from right. Common
 # practice.
@@ -38,14 +36,10 @@ class Appearance:
 def looks(medium: str) -> tuple[Appearance, ...]:
     """Every Look of a medium, from palest to darkest.
 
-    medium: "negative", "film", "positive", "reversal" or "solargraph". Raises ValueError for
-    another.
+    medium: one of media.MEDIA. Raises ValueError for another.
     """
-    if medium not in DARKENING_SENSE:
-        raise ValueError(f"medium must be one of {', '.join(DARKENING_SENSE)}")
-    return tuple(
-        Appearance(code, label, -DARKENING_SENSE[medium] * away) for code, label, away in LOOKS
-    )
+    darker = media.medium(medium).darkening_sense
+    return tuple(Appearance(code, label, -darker * away) for code, label, away in LOOKS)
 
 
 def sense(medium: str, stops_more: float) -> str:
@@ -54,4 +48,4 @@ def sense(medium: str, stops_more: float) -> str:
     """
     if abs(stops_more) < 1e-9:
         return "right"
-    return "dark" if stops_more * DARKENING_SENSE[medium] < 0 else "pale"
+    return "dark" if stops_more * media.medium(medium).darkening_sense < 0 else "pale"

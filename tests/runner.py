@@ -8,9 +8,9 @@ from chimney.parts import clock
 
 # Every test stands at the same moment, whatever the hour and however long the run has taken.
 MORNING = datetime(2026, 6, 2, 9, tzinfo=UTC)
-# Before a browser, whose clock goes, the site's goes too: from that moment on.
-LATER = MORNING - timezone.now()
 _now = clock.now
+# When the clock that goes stood in the MORNING.
+_begun = [MORNING]
 
 
 def standing():
@@ -19,8 +19,18 @@ def standing():
 
 
 def going():
-    """The site's clock, so much earlier or later that this run began in the MORNING."""
-    return clock._moved.get() or (_now() if settings.FROZEN_NOW else timezone.now() + LATER)
+    """The site's clock before a browser, whose own goes too: from the MORNING on, since begin()."""
+    return clock._moved.get() or (_now() if settings.FROZEN_NOW else timezone.now() + later())
+
+
+def begin():
+    """Let the clock that goes stand in the MORNING now."""
+    _begun[0] = timezone.now()
+
+
+def later():
+    """Time by which that clock is ahead of the browser's."""
+    return MORNING - _begun[0]
 
 
 class Runner(DiscoverRunner):

@@ -4,6 +4,7 @@ from django.apps import apps
 from django.db import connection, transaction
 
 from chimney.parts import clock
+from demo import pictures
 from demo import year as demo
 
 _lived = {}
@@ -11,23 +12,33 @@ _lived = {}
 OWN = ("exchange_installation",)
 
 
-def a_year():
+def a_year(scans=0, *, cans=False):
     """Make everything, or lay down again what was made at that moment; returns how many sheets
-    there are.
+    there are. scans: so many sheets are scanned, into the folder of the tests; cans: those of cans
+    too.
     """
-    now = clock.now()
+    made = clock.now(), scans, cans
     if any(_rows(table) for table in _tables()):
-        return demo.a_year()
-    if now not in _lived:
-        sheets = demo.a_year()
-        _lived[now] = sheets, {table: _rows(table) for table in _tables()}
+        return _live(scans, cans=cans)
+    if made not in _lived:
+        sheets = _live(scans, cans=cans)
+        _lived[made] = sheets, {table: _rows(table) for table in _tables()}
         return sheets
-    sheets, rows = _lived[now]
+    sheets, rows = _lived[made]
     with transaction.atomic(), connection.cursor() as cursor:
         for table, lines in rows.items():
             if lines:
                 places = ", ".join(["%s"] * len(lines[0]))
                 cursor.executemany(f"INSERT INTO {table} VALUES ({places})", lines)
+    return sheets
+
+
+def _live(scans, *, cans):
+    sheets = demo.a_year()
+    if scans:
+        pictures.scan_all(scans)
+    if cans:
+        pictures.scan_cans()
     return sheets
 
 

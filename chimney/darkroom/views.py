@@ -5,7 +5,6 @@ from django.views.decorators.http import require_POST
 from chimney.darkroom import flows, page, queries
 from chimney.darkroom.forms import TOGETHER, CorrectForm, RunForm
 from chimney.darkroom.running.page import Bench
-from chimney.kit.models import Paper
 from chimney.logbook import queries as logbook
 from chimney.logbook.models import Sheet
 from chimney.parts import adding, clock, darkroom_dress, fragments
@@ -94,7 +93,7 @@ def of_sheet(request, code):
     context |= {"printed": getattr(sheet, "printed", None)}
     context |= {"prints": sheet.prints.select_related("sheet")}
     through = sheet.stage in (Sheet.Stage.DEVELOPED, Sheet.Stage.READ)
-    context["can_print"] = through and sheet.paper.kind == Paper.Kind.NEGATIVE
+    context["can_print"] = through and sheet.paper.medium.is_printed_from
     return fragments.answer(request, "darkroom/_of_sheet.html", context, f"{sheet} in the dark")
 
 

@@ -11,6 +11,7 @@ from chimney.kit.queries import free_name
 from chimney.ledger.once import current, verb
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
+from pinhole import media
 
 
 @verb
@@ -101,7 +102,7 @@ STARTER_FIELDS = ("name", "kind", "base", "box_ei", "sees", "contrast", "school"
 def _starter_paper(row):
     fields = dict(zip(STARTER_FIELDS, row, strict=True))
     fields["table"] = [list(point) for point in fields["table"]]
-    return Paper.objects.create(**fields, range_stops=papers.RANGE_STOPS[fields["kind"]])
+    return Paper.objects.create(**fields, range_stops=media.medium(fields["kind"]).range_stops)
 
 
 # A class is not larger.

@@ -187,8 +187,7 @@ def _last_processes(findings):
 
 def _box(paper, findings):
     why = f"Starting EI of {paper}; nothing of yours is in it."
-    is_film = paper.kind == Paper.Kind.FILM
-    doubt = craft.FILM_EI_SD_STOPS if is_film else craft.UNTRIED_SD_STOPS
+    doubt = paper.medium.untried_sd_stops
     return Proposal(paper.box_ei, doubt, Exposure.EiFrom.BOX, why, findings=findings)
 
 

@@ -73,7 +73,7 @@ class Sheet(models.Model):
     @property
     def meant_for(self):
         """Its Purpose: as said, else a positive for itself and a negative for its scan."""
-        itself = self.is_print or self.paper.kind in (Paper.Kind.POSITIVE, Paper.Kind.REVERSAL)
+        itself = self.is_print or self.paper.medium.is_positive
         usual = Sheet.Purpose.OBJECT if itself else Sheet.Purpose.SCAN
         return Sheet.Purpose(self.purpose or usual)
 

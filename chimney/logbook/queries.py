@@ -7,11 +7,12 @@ from operator import or_
 
 from django.db.models import Count, Exists, OuterRef, Prefetch, Q
 
-from chimney.kit.models import Box, Holder, Paper
+from chimney.kit.models import Box, Holder
 from chimney.kit.queries import but_its_measures
 from chimney.logbook import figures
 from chimney.logbook.models import Exposure, Loading, Opening, Photo, Sheet
 from chimney.logbook.stages import RULES, which
+from pinhole import media
 
 
 @dataclass(frozen=True)
@@ -213,7 +214,7 @@ def any_sheet():
 
 def timed_sheets():
     """Sheets that are no solargraphs."""
-    return Sheet.objects.exclude(paper__kind=Paper.Kind.SOLARGRAPH)
+    return Sheet.objects.filter(paper__kind__in=media.timed())
 
 
 def loadings():

@@ -1,7 +1,7 @@
 """Drawings of a sheet beside what it will become."""
 
 from chimney.parts import svg
-from pinhole import verdicts
+from pinhole import media, verdicts
 
 # Greys for the scale of looks, from palest to darkest sheet.
 GREYS = ("tone-1", "tone-2", "tone-3", "tone-4", "tone-5", "tone-6", "tone-7")
@@ -19,7 +19,7 @@ def _pair(look, grey, inverse, medium):
     """A little scene in three tones: a bright sky and a dark foreground, as sheet and as
     positive.
     """
-    negative = verdicts.DARKENING_SENSE[medium] > 0
+    negative = not media.medium(medium).is_positive
     shapes = [
         svg.rect(1.0, 1.0, 34.0, 26.0, f"tone {grey}"),
         svg.rect(1.0, 18.0, 34.0, 9.0, "veil" if negative else "shade"),

@@ -1,7 +1,7 @@
 from django import forms
 
 from chimney.parts.fields import StopsField
-from chimney.results.catalogue.faults import FAULTS
+from pinhole import faults as faults_known
 from pinhole import verdicts
 
 
@@ -19,7 +19,7 @@ class VerdictForm(forms.Form):
         label="Faults",
         widget=forms.CheckboxSelectMultiple,
         required=False,
-        choices=[(fault.code, fault.words) for fault in FAULTS],
+        choices=faults_known.choices,
     )
     remarks = forms.CharField(label="Remarks", max_length=300, required=False)
     left_out = forms.BooleanField(label="Do not learn from this sheet", required=False)

@@ -3,8 +3,8 @@
 from django.db import models
 
 from chimney.logbook.models import Sheet
-from chimney.results.catalogue.faults import FAULT_BY_CODE
 from pinhole import verdicts
+from pinhole.faults import FAULTS
 
 
 class Toned(models.Model):
@@ -188,7 +188,7 @@ class Verdict(models.Model):
 
     @property
     def found(self):
-        return [FAULT_BY_CODE[code] for code in self.faults if code in FAULT_BY_CODE]
+        return [FAULTS[code] for code in self.faults if code in FAULTS]
 
     @property
     def sense(self):

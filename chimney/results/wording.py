@@ -4,7 +4,7 @@ import math
 
 from chimney import folder
 from chimney.parts.scales import size_of_stops, tenths
-from pinhole import verdicts
+from pinhole import media, verdicts
 
 # Beyond that many sd nine in ten chances are against luck.
 SURE = 1.645
@@ -37,15 +37,15 @@ def sentence(medium, stops_more):
     if look == "right":
         return "The same again: the exposure is right."
     size = size_of_stops(stops_more)
-    why = WHY["negative" if verdicts.DARKENING_SENSE[medium] > 0 else "positive", look]
+    why = WHY["positive" if media.medium(medium).is_positive else "negative", look]
     return f"{size[0].upper()}{size[1:]} {'more' if stops_more > 0 else 'less'} next time: {why}."
 
 
 def rule(medium):
     """The sense, said where the verdict is given, because people mix it up."""
-    if verdicts.DARKENING_SENSE[medium] > 0:
-        return "A negative too dark had too much light."
-    return "A positive too dark had too little light."
+    if media.medium(medium).is_positive:
+        return "A positive too dark had too little light."
+    return "A negative too dark had too much light."
 
 
 def done(sheet, *, printed):

@@ -5,6 +5,7 @@ import io
 
 from django import forms
 
+from chimney.kit.catalogue import backs
 from chimney.kit.models import Camera
 from chimney.parts.adding import AddableField
 from chimney.parts.fields import NumberField
@@ -55,7 +56,7 @@ def say_points(points):
 
 
 # A lens would burn the paper.
-CANS = Camera.objects.in_use().exclude(back=Camera.Shape.LENS)
+CANS = Camera.objects.in_use().exclude(back__in=backs.lenses())
 
 
 class DayField(forms.DateField):

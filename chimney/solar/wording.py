@@ -236,8 +236,8 @@ def _wedge(camera, tilt_deg):
     wedge = wedge_mm(camera, tilt_deg)
     if not wedge:
         return ""
-    deep, kind = number(camera.length_mm), "can" if camera.back == "can" else "box"
-    return f", which is a {wedge:.0f} mm wedge under a {deep} mm {kind}"
+    deep, noun = number(camera.length_mm), camera.back_kind.noun
+    return f", which is a {wedge:.0f} mm wedge under a {deep} mm {noun}"
 
 
 def _then(prediction, cure):

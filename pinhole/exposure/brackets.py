@@ -18,7 +18,7 @@ from pinhole.ranges import Array, checked
 
 if TYPE_CHECKING:
     from pinhole.exposure.calculation import Calculation
-    from pinhole.projection.backs import Back
+    from pinhole.projection.back import Back
 
 
 def bracket(

@@ -24,12 +24,8 @@ if TYPE_CHECKING:
 # stops.
 HOLE_SD_SHARE = 0.03
 EI_SD_STOPS = 1 / 2
-# A paper that nothing of one's own was exposed on: what the box says may be a stop off.
-UNTRIED_SD_STOPS = 1.0
 # A filter's factor is common practice: papers and light differ.
 FILTER_SD_STOPS = 0.4
-# Film is rated by its maker to a standard (ISO 6); what is left is one's own developing.
-FILM_EI_SD_STOPS = 1 / 6
 # Beyond half a stop either way a bracket is worth a sheet (common practice).
 BRACKET_STOPS = 0.5
 # A longer time is not counted beside a camera: it is a solargraph's business.

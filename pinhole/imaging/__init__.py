@@ -15,7 +15,7 @@ from pinhole.ranges import Array
 if TYPE_CHECKING:
     from pinhole.imaging.hole import Hole
     from pinhole.imaging.outline import Outline
-    from pinhole.projection.backs import Back
+    from pinhole.projection.back import Back
     from pinhole.projection.pointing import Pointing
     from pinhole.solargraph.skyline import Skyline
     from pinhole.solargraph.tracing import Trails

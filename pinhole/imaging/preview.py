@@ -16,7 +16,7 @@ from pinhole.ranges import Array
 from pinhole.solargraph import mirrored_share
 
 if TYPE_CHECKING:
-    from pinhole.projection.backs import Back
+    from pinhole.projection.back import Back
     from pinhole.projection.pointing import Pointing
     from pinhole.solargraph.skyline import Skyline
     from pinhole.solargraph.tracing import Trails

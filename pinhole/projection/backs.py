@@ -1,142 +1,15 @@
-"""From a direction in the sky to a place on the paper, for a flat, a can and an arc back.
-
-Frame of a camera: f points out to the scene, r right and u up for someone who stands behind it.
-Seen from above:
-
-flat                 can                       arc
-      ---+-- paper       .-''-. paper on the       .-'''-. paper about
-         |              /      \\ far wall          /       \\ the hole
-         | F            |  D   |                   |   R   |
-      ---o-- hole       '-.o.-' hole in the wall       o
-
-On the paper: origin at the PAPER's centre, x to the right of a viewer at the pinhole who faces the
-emulsion, y toward camera-up. It is the physical image: a sun to the photographer's right and high
-has x > 0 and y < 0.
+"""The backs: a plane, round or not, the wall of a can, an arc. Their frame is that of
+pinhole.projection.back.
 """
 
 from __future__ import annotations
 
-from abc import ABC, abstractmethod
 from dataclasses import dataclass
 
 import numpy as np
 
-from pinhole.projection.pointing import Pointing
-from pinhole.ranges import Array, Numbers, checked, plain
-
-# An edge still belongs to the paper; this much is rounding [mm].
-EDGE_MM = 1e-9
-
-
-@dataclass(frozen=True)
-class Landing:
-    """Landings of rays. x_mm, y_mm: on the paper; ray_mm: from the hole; incidence_deg: against the
-    paper's normal.
-
-    illuminance: cos(angle at the hole) cos(incidence) / ray^2 over its value on the axis. Behind
-    the camera all are nan and on_paper is False.
-    """
-
-    x_mm: Numbers
-    y_mm: Numbers
-    on_paper: Numbers
-    ray_mm: Numbers
-    incidence_deg: Numbers
-    illuminance: Numbers
-
-
-class Back(ABC):
-    """Base of the three backs: land() asks each for its own geometry and finishes it the same
-    way.
-    """
-
-    @property
-    @abstractmethod
-    def _axis_mm(self) -> float:
-        """From the hole to the paper along the axis [mm]."""
-
-    @property
-    @abstractmethod
-    def half_mm(self) -> tuple[float, float]:
-        """Half of the paper, across and high [mm]."""
-
-    @abstractmethod
-    def _strike(self, right: Array, up: Array, out: Array) -> tuple[Array, Array, Array, Array]:
-        """(x_mm, y_mm, ray_mm, cosine of the incidence) of vectors in the camera's frame."""
-
-    @abstractmethod
-    def sight(self, x: Numbers, y: Numbers) -> tuple[Numbers, Numbers]:
-        """(right_deg, up_deg) of the rays from the hole to places on the paper [mm], any shape."""
-
-    def land(self, pointing: Pointing, azimuth_deg: Numbers, altitude_deg: Numbers) -> Landing:
-        """The Landing of light from sky directions.
-
-        pointing: Pointing; azimuth_deg [any], altitude_deg [-90 to 90], broadcast. Raises
-        ValueError outside.
-        Source: geometry of straight rays through a point in a thin wall.
-        """
-        right, up, out = pointing.seen(azimuth_deg, altitude_deg)
-        ahead = out > 0
-        with np.errstate(invalid="ignore", divide="ignore"):
-            right, up, out = (np.where(ahead, part, np.nan) for part in (right, up, out))
-            x, y, ray, cos_incidence = self._strike(right, up, out)
-            on_paper = self._holds(x, y)
-            light = out * cos_incidence * (self._axis_mm / ray) ** 2
-            incidence = np.degrees(np.arccos(np.clip(cos_incidence, -1, 1)))
-        flag = bool(on_paper) if np.ndim(on_paper) == 0 else on_paper
-        return Landing(plain(x), plain(y), flag, plain(ray), plain(incidence), plain(light))
-
-    def place(self, pointing: Pointing, sky: Array) -> tuple[Numbers, Numbers, Numbers]:
-        """(x_mm, y_mm, on_paper) of unit vectors (east, north, up), shape (3, ...): land() without
-        its light, for a year of sun. Behind the camera nan and False.
-        """
-        return self.meet(*pointing.turned(sky))
-
-    def meet(self, right: Array, up: Array, out: Array) -> tuple[Numbers, Numbers, Numbers]:
-        """The same of vectors in the camera's frame: along r, along u, along f, of one shape."""
-        with np.errstate(invalid="ignore", divide="ignore"):
-            x, y, _, _ = self._strike(right, up, np.where(out > 0, out, np.nan))
-            return x, y, self._holds(x, y)
-
-    def _holds(self, x: Numbers, y: Numbers) -> Numbers:
-        half_across, half_high = self.half_mm
-        return (np.abs(x) <= half_across + EDGE_MM) & (np.abs(y) <= half_high + EDGE_MM)
-
-    def field_deg(self) -> tuple[float, float, float]:
-        """(across, up, down) [degrees]: the whole angle across the middle, and what is seen above
-        and below the axis.
-
-        Source: geometry. The image stands on its head, so what is seen above lies on the lower half
-        of the paper.
-        """
-        half_across, half_high = self.half_mm
-        right, up = self.sight(
-            np.array([-half_across, half_across, 0, 0]), np.array([0, 0, -half_high, half_high])
-        )
-        return float(right[1] - right[0]), float(up[2]), float(-up[3])
-
-    def fall_off_stops(self, x_mm: Array, y_mm: Numbers) -> Array:
-        """Stops of light that a place on the paper gets less than the axis: -log2 of the
-        illuminance of land().
-
-        x_mm, y_mm [mm], broadcast. A hole in an infinitely thin wall.
-        """
-        x, y = np.broadcast_arrays(checked("x_mm", x_mm), checked("y_mm", y_mm))
-        return plain(-np.log2(self.land(Pointing(0), *self.sight(x, y)).illuminance))
-
-    def outline(self, points: int = 24) -> tuple[Array, Array]:
-        """Directions in the camera's frame to the paper's edge, walked once around: (right_deg,
-        up_deg), shape (4 n,).
-
-        right_deg: angle from f toward r in the level of r and f; up_deg: above that level. points:
-        n a side.
-        Source: the inverse of land().
-        """
-        half_across, half_high = self.half_mm
-        run = np.linspace(-1, 1, points, endpoint=False)
-        x = half_across * np.concatenate([run, np.ones(points), -run, -np.ones(points)])
-        y = half_high * np.concatenate([-np.ones(points), run, np.ones(points), -run])
-        return self.sight(x, y)
+from pinhole.projection.back import EDGE_MM, Back
+from pinhole.ranges import Array, Numbers, checked
 
 
 @dataclass(frozen=True)
@@ -170,6 +43,14 @@ class FlatBack(Back):
         return np.degrees(np.arctan2(x, self.focal_mm)), np.degrees(
             np.arctan2(-y, np.hypot(x, self.focal_mm))
         )
+
+    def above(self, x: Numbers) -> tuple[Numbers, Numbers]:
+        """(aside_mm, behind_mm) as of Back."""
+        return x, np.full(np.shape(x), self.focal_mm)
+
+    def along(self, aside: Numbers, behind: Numbers) -> Numbers:
+        """Places [mm] as of Back."""
+        return aside
 
 
 @dataclass(frozen=True)
@@ -236,6 +117,16 @@ class CanBack(Back):
         chord = self.diameter_mm * np.cos(angle)
         return np.degrees(angle), np.degrees(np.arctan2(-(y + self.offset_mm), chord))
 
+    def above(self, x: Numbers) -> tuple[Numbers, Numbers]:
+        """(aside_mm, behind_mm) as of Back."""
+        radius = self.diameter_mm / 2
+        return radius * np.sin(x / radius), radius * (1 + np.cos(x / radius))
+
+    def along(self, aside: Numbers, behind: Numbers) -> Numbers:
+        """Places [mm] as of Back."""
+        radius = self.diameter_mm / 2
+        return radius * np.arctan2(aside, behind - radius)
+
 
 @dataclass(frozen=True)
 class ArcBack(Back):
@@ -276,3 +167,12 @@ class ArcBack(Back):
     def sight(self, x: Numbers, y: Numbers) -> tuple[Numbers, Numbers]:
         """(right, up, out) of the rays from the hole to places on the paper [mm], any shape."""
         return np.degrees(x / self.radius_mm), np.degrees(np.arctan2(-y, self.radius_mm))
+
+    def above(self, x: Numbers) -> tuple[Numbers, Numbers]:
+        """(aside_mm, behind_mm) as of Back."""
+        turn = x / self.radius_mm
+        return self.radius_mm * np.sin(turn), self.radius_mm * np.cos(turn)
+
+    def along(self, aside: Numbers, behind: Numbers) -> Numbers:
+        """Places [mm] as of Back."""
+        return self.radius_mm * np.arctan2(aside, behind)

@@ -19,7 +19,7 @@ from pinhole import sun
 from pinhole.ranges import Array, checked
 
 if TYPE_CHECKING:
-    from pinhole.projection.backs import Back
+    from pinhole.projection.back import Back
     from pinhole.solargraph.tracing import Track, Trails
 
 

@@ -23,7 +23,7 @@ from pinhole.projection import Pointing
 from pinhole.ranges import Array, checked
 
 if TYPE_CHECKING:
-    from pinhole.projection.backs import Back
+    from pinhole.projection.back import Back
 
 
 LEAST_MARKS = 4

@@ -12,7 +12,7 @@ from pinhole.projection.pointing import tilted
 from pinhole.ranges import Array
 
 if TYPE_CHECKING:
-    from pinhole.projection.backs import Back
+    from pinhole.projection.back import Back
     from pinhole.solargraph.tracing import Track
 
 

@@ -15,7 +15,7 @@ from pinhole.ranges import Array, Numbers, checked
 from pinhole.solargraph.noons import horizon_on_paper
 
 if TYPE_CHECKING:
-    from pinhole.projection.backs import Back
+    from pinhole.projection.back import Back
     from pinhole.solargraph.skyline import Skyline
     from pinhole.solargraph.tracing import Track
 

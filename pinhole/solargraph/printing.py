@@ -13,7 +13,7 @@ from pinhole import sun
 from pinhole.ranges import Array, ArrayLike, Numbers, checked
 
 if TYPE_CHECKING:
-    from pinhole.projection.backs import Back
+    from pinhole.projection.back import Back
     from pinhole.projection.pointing import Pointing
     from pinhole.solargraph.tracing import Track, Trails
 

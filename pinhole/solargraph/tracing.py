@@ -19,7 +19,7 @@ from pinhole.ranges import Array, checked
 from pinhole.solargraph.skyline import Skyline
 
 if TYPE_CHECKING:
-    from pinhole.projection.backs import Back
+    from pinhole.projection.back import Back
     from pinhole.projection.pointing import Pointing
 
 

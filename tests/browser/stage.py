@@ -12,7 +12,7 @@ from playwright.sync_api import expect, sync_playwright
 from chimney import beside
 from chimney.parts import clock
 from tests.browser.chromium import launch
-from tests.runner import going
+from tests.runner import begin, going
 
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 TELL = (
@@ -28,8 +28,9 @@ TELL = (
 PATIENCE_MS = 20_000
 expect.set_options(timeout=PATIENCE_MS)
 HANGS_S = 900
-# Longer than a form waits for a hand that rests.
-QUIET_MS = 400
+# Longer than a form waits for a hand that rests; where no hand was, parts of a page are asked for
+# at once.
+QUIET_MS, UNTOUCHED_MS = 400, 80
 DESK, PHONE = {"width": 1280, "height": 800}, {"width": 360, "height": 740}
 
 
@@ -54,6 +55,7 @@ class Stage(StaticLiveServerTestCase):
         in another test is silent by now, and is no trouble of this one.
         """
         beside.BEAT.unlink(missing_ok=True)
+        begin()
         signal.signal(signal.SIGALRM, _give_up)
         signal.alarm(HANGS_S)
         try:
@@ -87,12 +89,14 @@ class Stage(StaticLiveServerTestCase):
         ]
         self.assertEqual(wrong, [])
 
-    def wait_until_quiet(self, page):
-        """The page and the parts that it fetches by itself are there."""
+    def wait_until_quiet(self, page, quiet_ms=QUIET_MS):
+        """The page and the parts that it fetches by itself are there, and nothing stirred for so
+        long.
+        """
         page.wait_for_load_state()
         page.wait_for_function(
             "() => !document.querySelector('.htmx-request')"
-            f" && performance.now() - window.stirredAt > {QUIET_MS}"
+            f" && performance.now() - window.stirredAt > {quiet_ms}"
         )
 
     def press(self, page, key):
@@ -154,8 +158,12 @@ class Stage(StaticLiveServerTestCase):
             page.wait_for_timeout(100)
         self.fail(page.locator("#taps").text_content() or page.evaluate("localStorage.taps"))
 
-    def assert_accessible(self, page, where):
+    def assert_accessible(self, page, where, rules=()):
+        """No violation of these rules of axe, or of any."""
         # One element of each rule that passed is told; of each that is violated, all.
-        found = Axe().run(page, options={"resultTypes": ["violations"]})
-        self.assertGreater(len(found.response["passes"]), 5)
+        options = {"resultTypes": ["violations"]}
+        if rules:
+            options["runOnly"] = {"type": "rule", "values": rules}
+        found = Axe().run(page, options=options)
+        self.assertGreater(len(found.response["passes"]), 0 if rules else 5)
         self.assertEqual(found.violations_count, 0, f"{where}: {found.generate_report()}")

@@ -17,7 +17,7 @@ from chimney.logbook.models import Sheet
 from tests.browser.stage import PHONE, Stage
 from tests.browser.test_taps import CUT, SECOND
 from tests.chimney.kitchen import kit, opened
-from tests.runner import LATER
+from tests.runner import later
 
 
 class DarkRoom(Stage):
@@ -107,7 +107,7 @@ class DarkRoom(Stage):
             lane, word = words.split()
             logged = LaneTap.objects.filter(lane=lane, word=word).order_by("pk")
             for tap, moment in zip(logged, taps, strict=True):
-                self.assertAlmostEqual((tap.at - LATER).timestamp(), moment, delta=SECOND)
+                self.assertAlmostEqual((tap.at - later()).timestamp(), moment, delta=SECOND)
 
     def test_an_answer_that_comes_under_a_finger_takes_no_step_from_it(self):
         self.exposed(1)

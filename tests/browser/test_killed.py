@@ -2,6 +2,7 @@
 
 import os
 import re
+import shutil
 import signal
 import socket
 import subprocess
@@ -28,29 +29,36 @@ def left(connection):
         return True
 
 
+def at_home_in(folder):
+    """Environment of an installation in that folder."""
+    own = {"CHIMNEY_DATA": folder, "CHIMNEY_DEBUG": "1"}
+    return os.environ | own | {"DJANGO_SETTINGS_MODULE": "chimney.settings"}
+
+
 class Killed(TestCase):
+    @classmethod
+    def setUpClass(cls):
+        """A demo year, lived once and copied for each test."""
+        folder = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(folder.cleanup)
+        cls.year = folder.name
+        for command in (("migrate", "-v0"), ("demo",)):
+            subprocess.run(
+                [sys.executable, "manage.py", *command],
+                cwd=ROOT,
+                env=at_home_in(cls.year),
+                check=True,
+                stdout=subprocess.DEVNULL,
+            )
+
     def setUp(self):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
-        self.env = os.environ | {
-            "CHIMNEY_DATA": folder.name,
-            "CHIMNEY_DEBUG": "1",
-            "DJANGO_SETTINGS_MODULE": "chimney.settings",
-        }
-        self.manage("migrate", "-v0")
-        self.manage("demo")
+        shutil.copytree(self.year, folder.name, dirs_exist_ok=True)
+        self.env = at_home_in(folder.name)
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
             self.home = f"http://127.0.0.1:{free.getsockname()[1]}"
-
-    def manage(self, *command):
-        subprocess.run(
-            [sys.executable, "manage.py", *command],
-            cwd=ROOT,
-            env=self.env,
-            check=True,
-            stdout=subprocess.DEVNULL,
-        )
 
     def serve(self):
         command = [

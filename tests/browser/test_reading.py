@@ -14,8 +14,8 @@ from chimney.results.models import Scan, Trial, Verdict
 from chimney.results.scans import craft, files, flows
 from chimney.solar.models import Solargraph
 from demo import cans, days, pictures, shelf
-from pinhole import mishaps
 from pinhole import sheet as papers
+from pinhole.faults import example_scene
 from pinhole.projection import Pointing
 from tests.browser.stage import PHONE, Stage
 from tests.chimney import test_reading
@@ -32,7 +32,7 @@ class Bringing(Stage):
 
     def scan(self, seed, stops=0.0):
         """The bytes of a scan of a scene of chance."""
-        scene = mishaps.example_scene(seed, 200, 260)
+        scene = example_scene(seed, 200, 260)
         made = papers.simulate(scene, stops, craft.curve_of(self.paper), seed=seed)
         out = io.BytesIO()
         Image.fromarray(papers.scanned(made)).save(out, "PNG")

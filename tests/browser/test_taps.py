@@ -12,7 +12,7 @@ from chimney.logbook import flows
 from chimney.logbook.models import Cover, Exposure
 from tests.browser.stage import PHONE, Stage
 from tests.chimney.kitchen import kit, opened
-from tests.runner import LATER
+from tests.runner import later
 
 # What the console says when the network is cut, or the server answers badly, on purpose.
 CUT = ("htmx:sendError", "htmx:responseError", "Response Status Error", "Failed to load resource")
@@ -65,7 +65,7 @@ class Taps(Stage):
                 (cover.uncovered_at, uncovered),
                 (opening.closed_at, closed),
             ):
-                self.assertAlmostEqual((moment - LATER).timestamp(), tapped / 1000, delta=SECOND)
+                self.assertAlmostEqual((moment - later()).timestamp(), tapped / 1000, delta=SECOND)
             self.assertEqual(Receipt.objects.filter(key__startswith="tap").count(), 3)
         self.assertEqual(list(invariants.broken()), [])
 
@@ -78,7 +78,9 @@ class Taps(Stage):
             page.context.set_offline(False)
             self.assert_comes_to(page, 1, Cover.objects.count)
         cover = Cover.objects.get()
-        self.assertAlmostEqual((cover.covered_at - LATER).timestamp(), covered / 1000, delta=SECOND)
+        self.assertAlmostEqual(
+            (cover.covered_at - later()).timestamp(), covered / 1000, delta=SECOND
+        )
 
     def test_an_error_and_a_lost_cookie_are_no_acknowledgement(self):
         with self.page(PHONE, has_touch=True, expected=CUT) as page:

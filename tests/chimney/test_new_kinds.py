@@ -3,10 +3,12 @@ shown on every page, without another line.
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, ClassVar
 from unittest import mock
 
+import numpy as np
+from django.conf import settings
 from django.core.exceptions import ValidationError
 from django.test import TestCase
 
@@ -14,12 +16,19 @@ from chimney.darkroom import flows as dark
 from chimney.darkroom.models import OwnProcess
 from chimney.darkroom.procedure import flows as procedure
 from chimney.field.models import Shot
-from chimney.kit.models import Paper
+from chimney.kit import figures
+from chimney.kit.catalogue import backs
+from chimney.kit.models import Camera, Paper
 from chimney.lessons import flows as lessons
 from chimney.logbook import flows as logbook
-from chimney.logbook.models import Exposure
-from pinhole import developing, reciprocity
+from chimney.logbook.models import Exposure, Sheet
+from chimney.parts import sizes
+from chimney.results.models import Verdict
+from pinhole import developing, media, reciprocity
 from pinhole.developing import Step
+from pinhole.faults import FAULTS, Fault
+from pinhole.media import Medium
+from pinhole.projection import FlatBack
 from tests import years
 from tests.chimney.kitchen import kit, opened
 from tests.chimney.test_year import PAGES
@@ -144,3 +153,142 @@ class APurpose(TestCase):
         page = self.client.get(f"/develop/run/{run.pk}/")
         self.assertContains(page, "Etch bites: gloves and goggles.")
         self.assertContains(self.client.get(f"/develop/process/{key}/"), "Etch bites")
+
+
+class Bellows(backs.Flat):
+    """A flat back that folds: it cannot be longer than a hand, and is hung like a can."""
+
+    name = "bellows"
+    choice = "bellows of paper"
+    depth_words = "Pulled out to"
+    fields = (*backs.HOLE_FIELDS, "height_mm")
+    noun = "concertina"
+    hangs_first = True
+
+    @classmethod
+    def geometry(cls, camera):
+        return FlatBack(camera.depth_mm / 2, camera.visible_width_mm, camera.visible_height_mm)
+
+    @classmethod
+    def limits(cls, depth_mm, length_mm, visible_mm):
+        if depth_mm > 180:
+            yield "focal_mm", "It tears."
+
+
+class ABack(TestCase):
+    """A kind of back that nobody has."""
+
+    def setUp(self):
+        years.a_year()
+        kinds = {**backs.BACK_KINDS, Bellows.name: Bellows}
+        self.enterContext(mock.patch.dict(backs.BACK_KINDS, kinds))
+
+    def test_it_is_asked_for_drawn_refused_planned_and_hung(self):
+        page = self.client.get("/kit/camera/new/")
+        self.assertContains(page, "bellows of paper")
+        self.assertContains(page, "Pulled out to")
+        typed = {"name": "Squeeze", "back": "bellows", "focal_mm": "200", "diameter_mm": "0.3"}
+        typed |= {"size": "4x5 in", "places": "1", "height_mm": "150", "body_mm": "99"}
+        self.assertContains(
+            self.client.post("/kit/camera/new/", typed), "It tears.", status_code=422
+        )
+        self.client.post("/kit/camera/new/", typed | {"focal_mm": "120"})
+        camera = Camera.objects.get(name="Squeeze")
+        self.assertEqual((camera.height_mm, camera.body_mm), (150, None))
+        flat = Camera(**{name: getattr(camera, name) for name in SAME}, back="flat")
+        across = [each.geometry.field_deg()[0] for each in (camera, flat)]
+        self.assertGreater(across[0], across[1] + 20)
+        drawn = self.client.get(f"/kit/camera/{camera.pk}/")
+        self.assertContains(drawn, f"{across[0]:.0f}° across")
+        pulled = figures.pulled(camera, figures.layout_of(camera), "sheet", 300.0, 40.0)
+        self.assertIn(pulled["size"], sizes.NAMED_SIZES)
+        self.assertEqual(self.client.get("/plan/", {"camera": camera.pk}).status_code, 200)
+        asked = {"camera": camera.pk, "tilt_deg": "0", "azimuth_deg": "180"}
+        sun = self.client.get("/plan/sun/", asked)
+        self.assertContains(sun, "mm wide")
+        Camera.objects.exclude(back="lens").update(back="bellows")
+        for url in PAGES:
+            self.assertEqual(self.client.get(url).status_code, 200, url)
+
+    def test_what_other_backs_are_asked_is_hidden_by_a_rule_of_each(self):
+        rules = (settings.ROOT / "chimney/static/css/pages.css").read_text()
+        missing = [name for name in backs.BACK_KINDS if f'[value="{name}"]:checked' not in rules]
+        self.assertEqual(missing, [Bellows.name])
+
+
+SAME = ("focal_mm", "diameter_mm", "size", "visible_width_mm", "visible_height_mm")
+SAME += ("cut_width_mm", "cut_height_mm")
+
+
+class AMedium(TestCase):
+    """A kind of sheet that nobody has: glass that bleaches, rated to a quarter of a stop."""
+
+    def setUp(self):
+        years.a_year()
+        glass = Medium(
+            "glass",
+            "glass that bleaches",
+            -1,
+            6.5,
+            "Meter the window.",
+            untried_sd_stops=0.25,
+            is_printed_from=True,
+        )
+        kinds = {**media.MEDIA, glass.name: glass}
+        self.enterContext(mock.patch.dict(media.MEDIA, kinds))
+
+    def test_it_is_offered_planned_judged_and_shown_on_every_page(self):
+        self.assertContains(self.client.get("/kit/paper/new/"), "glass that bleaches")
+        typed = {"name": "Pane", "kind": "glass", "base": "fibre", "sees": "blue", "box_ei": "2"}
+        typed |= {"school": "none", "exponent": "1.16", "onset_s": "1"}
+        self.client.post("/kit/paper/new/", typed)
+        pane = Paper.objects.get(name="Pane")
+        self.assertEqual(pane.range_stops, 6.5)
+        asked = {"kind": "seconds", "seconds": "4", "meter_f": "128", "meter_iso": "6"}
+        page = self.client.get("/plan/", asked | {"paper": pane.pk})
+        self.assertContains(page, "Meter the window.")
+        self.assertEqual(page.context["page"].plan.proposal.sd_stops, 0.25)
+        Paper.objects.timed().update(kind="glass")
+        sheet = Sheet.objects.filter(stage=Sheet.Stage.DEVELOPED).first()
+        self.assertContains(self.client.get(f"/read/{sheet}/"), "A positive too dark")
+        self.client.post(f"/read/{sheet}/", {"look": "dark"})
+        self.assertEqual(Verdict.objects.get(sheet=sheet).stops_more, 1.0)
+        self.assertEqual(self.client.get(f"/develop/print/{sheet}/").status_code, 200)
+        for url in PAGES:
+            self.assertEqual(self.client.get(url).status_code, 200, url)
+
+    def test_one_that_is_not_timed_goes_into_a_can_and_nowhere_else(self):
+        with mock.patch.dict(media.MEDIA, {"glass": replace(media.MEDIA["glass"], is_timed=False)}):
+            Paper.objects.filter(kind="solargraph").update(kind="glass")
+            self.assertNotIn("glass", Paper.objects.timed().values_list("kind", flat=True))
+            self.assertEqual({p.kind for p in Paper.objects.put_out()}, {"glass"})
+            for url in PAGES:
+                self.assertEqual(self.client.get(url).status_code, 200, url)
+
+
+class AFault(TestCase):
+    """A fault that nobody has: the sheet came back with a bite."""
+
+    def setUp(self):
+        years.a_year()
+        bite = Fault(
+            "bite",
+            "a bite out of it",
+            "a goat",
+            "a higher fence",
+            misleads=True,
+            in_dark=lambda share, chance: np.where(np.indices(share.shape)[0] < 40, 1.0, share),
+        )
+        self.enterContext(mock.patch.dict(FAULTS, {**FAULTS, bite.code: bite}))
+
+    def test_it_is_offered_drawn_counted_and_teaches_nothing(self):
+        sheet = Sheet.objects.filter(stage=Sheet.Stage.DEVELOPED).first()
+        self.assertContains(self.client.get(f"/read/{sheet}/"), "a bite out of it")
+        self.client.post(f"/read/{sheet}/", {"look": "right", "faults": ["bite"]})
+        self.assertContains(self.client.get("/read/faults/"), "a higher fence")
+        bitten = self.client.get("/read/faults/bite.jpg").content
+        self.assertNotEqual(bitten, self.client.get("/read/faults/dust.jpg").content)
+        self.assertContains(self.client.get(f"/read/of/{sheet}/"), "A bite out of it")
+        self.assertIn("bite", sheet.evidence.reason)
+        for url in PAGES:
+            self.assertEqual(self.client.get(url).status_code, 200, url)

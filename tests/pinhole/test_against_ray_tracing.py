@@ -120,6 +120,19 @@ class RayTracing(TestCase):
         with self.assertRaisesRegex(ValueError, "height_mm"):
             RoundBack(50, 100, 90)
 
+    def test_from_above_a_place_lies_in_its_own_ray_and_leads_back(self):
+        for back in BACKS:
+            half = back.half_mm[0]
+            x = np.linspace(-half, half, 9)
+            aside, behind = back.above(x)
+            np.testing.assert_allclose(back.along(aside, behind), x, atol=1e-9)
+            right, _ = back.sight(x, np.zeros(9))
+            np.testing.assert_allclose(np.degrees(np.arctan2(aside, behind)), right, atol=1e-9)
+            # A step along the paper is as long seen from above.
+            fine_aside, fine_behind = back.above(np.linspace(-half, half, 4001))
+            way = np.hypot(np.diff(fine_aside), np.diff(fine_behind)).sum()
+            self.assertAlmostEqual(way, 2 * half, places=3)
+
     def test_the_outline_is_the_way_back(self):
         for back in BACKS:
             right, up = back.outline(7)

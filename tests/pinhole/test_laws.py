@@ -7,7 +7,7 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as some
 
-from pinhole import clock, durations, exposure, light, optics, reciprocity, verdicts
+from pinhole import clock, durations, exposure, light, media, optics, reciprocity, verdicts
 
 SECONDS = some.floats(1e-3, 1e6)
 SCHOOLS = some.one_of(
@@ -145,8 +145,15 @@ class Laws(TestCase):
 
 
 class Small(TestCase):
+    def test_a_medium_is_metered_if_it_is_timed_and_is_not_printed_from_and_a_positive(self):
+        for name, medium in media.MEDIA.items():
+            self.assertEqual(bool(medium.metering), medium.is_timed, name)
+            self.assertFalse(medium.is_printed_from and medium.is_positive, name)
+        with self.assertRaises(ValueError):
+            media.medium("slate")
+
     def test_too_dark_by_so_much_is_told_like_too_pale_by_so_much(self):
-        for medium in verdicts.DARKENING_SENSE:
+        for medium in media.MEDIA:
             steps = [seen.stops_more for seen in verdicts.looks(medium)]
             self.assertEqual([-step for step in steps], steps[::-1])
             # A paper held far too pale is two stops off, the usual most that one judges by eye

@@ -9,7 +9,8 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as some
 
-from pinhole import corners, densitometry, lookhere, mishaps, sheet
+from pinhole import corners, densitometry, lookhere, media, sheet
+from pinhole.faults import FAULTS, blurred
 from pinhole.projection import FlatBack
 from pinhole.sheet import ToneCurve
 
@@ -110,7 +111,7 @@ class Curve(TestCase):
         chance = np.random.default_rng(3)
         view, curve = scene(chance), ToneCurve()
         plain = sheet.simulate(view, 0, curve, seed=1)
-        for fault in mishaps.FAULT_CODES:
+        for fault in FAULTS:
             with self.subTest(fault):
                 wrong = sheet.simulate(view, 0, curve, faults=[fault], seed=1)
                 self.assertGreater(np.abs(wrong - plain).mean(), 0.003)
@@ -119,7 +120,7 @@ class Curve(TestCase):
     def test_blur_keeps_the_light(self):
         point = np.zeros((61, 61))
         point[30, 30] = 1.0
-        self.assertAlmostEqual(mishaps.blurred(point, 3.0).sum(), 1.0, places=6)
+        self.assertAlmostEqual(blurred(point, 3.0).sum(), 1.0, places=6)
 
     def test_the_same_seed_is_the_same_picture(self):
         one, other = (
@@ -217,7 +218,7 @@ class Reading(TestCase):
     def of(self, curve, stops, medium="negative", base=None, uneven=0.0):
         """A SheetReading of tones made by so much light each; base: as the paper has it."""
         low, middle, high = sorted(float(curve.density(s, medium)) for s in stops)
-        fresh = curve.dmax if medium in sheet.POSITIVE else curve.dmin
+        fresh = curve.dmax if media.medium(medium).is_positive else curve.dmin
         base = fresh if base is None else base
         return densitometry.SheetReading(base, low - 0.2, low, middle, high, high + 0.2, uneven)
 
@@ -258,7 +259,7 @@ class Reading(TestCase):
     def test_fog_is_told_by_what_no_light_reached_on_either_kind_of_paper(self):
         for medium, curve in (PAPERS[0], PAPERS[2]):
             scale = curve.dmax - curve.dmin
-            sign = -1 if medium in sheet.POSITIVE else 1
+            sign = -1 if media.medium(medium).is_positive else 1
             fresh = curve.dmax if sign < 0 else curve.dmin
             for share, fogged in ((0.0, False), (0.05, False), (0.3, True)):
                 reading = self.of(curve, (-0.7, 0, 0.7), medium, fresh + sign * share * scale)

@@ -35,7 +35,7 @@ class PrintForm(forms.Form):
 
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)
-        self.fields["paper"].queryset = Paper.objects.developed().exclude(kind=Paper.Kind.FILM)
+        self.fields["paper"].queryset = Paper.objects.printed_on()
 
     # What each kind asks for.
     OF_KIND = {WHOLE: ("seconds",), STRIP: ("first_s", "step_stops", "bands")}

@@ -8,7 +8,6 @@ from chimney.darkroom import queries as dark
 from chimney.darkroom import wording
 from chimney.darkroom.printing import craft, flows
 from chimney.darkroom.printing.forms import STRIP, WHOLE, BestForm, PrintForm
-from chimney.kit.models import Paper
 from chimney.logbook import queries
 from chimney.parts.refusal import Refused
 
@@ -16,7 +15,7 @@ from chimney.parts.refusal import Refused
 def print_of(request, code):
     """Emulsion to emulsion: a strip that is planned and read, and the print it leads to."""
     negative = get_object_or_404(queries.with_thread(), code=code)
-    if negative.paper.kind != Paper.Kind.NEGATIVE:
+    if not negative.paper.medium.is_printed_from:
         kind = negative.paper.get_kind_display()
         raise Refused(f"{negative} is {kind}, no paper negative.", "See it", "logbook:sheet", code)
     prints = list(negative.prints.select_related("sheet__paper"))

@@ -3,9 +3,8 @@
 from django import forms
 
 from chimney.darkroom.models import Vessel
-from chimney.kit.models import Paper
 from chimney.parts.fields import DurationField, WholeField
-from pinhole import developing
+from pinhole import developing, media
 from pinhole.developing import purposes
 from pinhole.developing.steps import LONGEST_STEP_S
 
@@ -102,11 +101,17 @@ def _row(step):
     return times | {name: getattr(step, name) or "" for name in (*STEP_TEXTS, "again")}
 
 
+def _developed():
+    """(name, words) of the media that are developed at all."""
+    developed = media.timed()
+    return [choice for choice in media.choices() if choice[0] in developed]
+
+
 class ProcessForm(forms.Form):
     name = forms.CharField(label="Name", max_length=60)
     kinds = forms.MultipleChoiceField(
         label="For",
-        choices=[c for c in Paper.Kind.choices if c[0] != Paper.Kind.SOLARGRAPH],
+        choices=_developed,
         widget=forms.CheckboxSelectMultiple,
     )
     vessels = forms.MultipleChoiceField(

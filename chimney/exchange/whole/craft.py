@@ -15,7 +15,7 @@ from chimney.kit.forms.cameras import CameraForm
 from chimney.kit.forms.things import PaperForm
 from chimney.parts import clock
 from chimney.places.forms import PlaceForm
-from chimney.results.catalogue.faults import FAULT_BY_CODE
+from pinhole.faults import FAULTS
 from pinhole.solargraph import skyline
 
 LARGEST_NUMBER, MOST_INTEGER = 1e9, 2**63 - 1
@@ -212,7 +212,7 @@ SHAPES = {
     ("solar.solargraph", "horizon"): _is_skyline,
     ("solar.solargraph", "leaf"): _is_skyline,
     ("solar.record", "rows"): _is_list(WORDS_CHECK),
-    ("results.verdict", "faults"): _is_list(lambda code: _is_word(code) and code in FAULT_BY_CODE),
+    ("results.verdict", "faults"): _is_list(lambda code: _is_word(code) and code in FAULTS),
     ("results.scannedwedge", "steps"): POINTS_CHECK,
     ("darkroom.ownprocess", "kinds"): WORDS_CHECK,
     ("darkroom.ownprocess", "vessels"): WORDS_CHECK,

@@ -241,20 +241,20 @@ def paper(typed, sides, usable):
     side_typed = _side_of(typed, sides)
     lies = side_typed.loading.sheet.paper if side_typed and side_typed.loading else None
     twice = side_typed and side_typed.state == "exposed" and typed.get("again")
-    if lies and ("for_paper" not in typed or twice) and lies.kind != Paper.Kind.SOLARGRAPH:
+    if lies and ("for_paper" not in typed or twice) and lies.medium.is_timed:
         return lies
     return _pick(usable, typed.get("paper"))
 
 
 def fits(side, camera):
-    if side.loading and side.loading.sheet.paper.kind == Paper.Kind.SOLARGRAPH:
+    if side.loading and not side.loading.sheet.paper.medium.is_timed:
         return False
     return side.holder.size == camera.size and side.holder.camera_id in (None, camera.body_pk)
 
 
 def side(key, fitting, paper):
     """The side wanted if it can be exposed with this paper, else a loaded one, else an empty one;
-    no empty one for film, which no daylight may see.
+    no empty one for what no light may see.
     """
     if paper is None:
         return ""
@@ -265,6 +265,6 @@ def side(key, fitting, paper):
     if key in [side.key for side in fitting if side.state in ("exposed", "empty") or ready(side)]:
         return key
     ordered = [*filter(ready, fitting)]
-    if paper.kind != Paper.Kind.FILM:
+    if not paper.medium.is_blind_loaded:
         ordered += [side for side in fitting if side.state == "empty"]
     return ordered[0].key if ordered else ""

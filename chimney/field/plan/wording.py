@@ -12,14 +12,6 @@ from chimney.parts.templatetags.said import there
 from pinhole import durations, exposure
 from pinhole.exposure import brackets
 
-# Rating schools, by what the medium forgives (common practice).
-ADVICE = {
-    "negative": "Meter the middle of the scene. A dense negative still scans: when in doubt give "
-    "+1/2.",
-    "positive": "Contrasty paper: meter the middle, or hold the sunlit highlights with -2/3.",
-    "reversal": "Meter the highlights you want to keep: what bleaches out is gone.",
-    "film": "Meter the shadows you want to keep; film forgives more than paper.",
-}
 # A shadow so far under the middle shows what a pre-flash does.
 DEEP_STOPS = 4
 PARTS = {
@@ -202,7 +194,7 @@ class PlanSentences:
 
     @property
     def advice(self):
-        return ADVICE[self.paper.kind]
+        return self.paper.medium.metering
 
     @property
     def range(self):

@@ -23,9 +23,7 @@ EMULSION = {
     "fibre": "The side it curls toward faces the hole; a damp lip sticks to it.",
     "film": "Notches in the upper right corner as you hold it: the emulsion faces you.",
 }
-# How many stops of scene each kind holds; an EI that nothing reads, for paper that darkens by
-# itself. Common practice.
-RANGE_STOPS = {"negative": 5.0, "positive": 4.0, "reversal": 4.5, "film": 9.0, "solargraph": 12.0}
+# An EI that nothing reads, for paper that darkens by itself.
 UNUSED_EI = 6.0
 # How much of what blue-sensitive paper misses or gains in coloured light each kind does.
 BLUENESS = {"blue": 1.0, "green": 0.6, "ortho": 0.3, "pan": 0.0}

@@ -4,7 +4,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from chimney.kit.models import Camera
 from chimney.parts import svg
 from chimney.parts.scales import number
 
@@ -68,7 +67,7 @@ def side(camera):
     label = f"sees {up:.0f} degrees above the axis and {down:.0f} below"
     # Drawn as it stands: paper above the hole is up, so the axis of the picture grows downward.
     ends = np.array([-0.5, 0.5])
-    offset = camera.offset_mm if camera.back == Camera.Shape.CAN else 0.0
+    offset = camera.offset_mm if camera.back_kind.stands else 0.0
     paper, visible = (
         [(-(end * high + offset), camera.depth_mm) for end in ends]
         for high in (camera.cut_height_mm, camera.visible_height_mm)
@@ -87,25 +86,19 @@ def curve_of(camera):
 
 def _curve(camera, along):
     """(aside, behind the hole) in mm of places along the paper."""
-    if camera.back == Camera.Shape.CAN:
-        radius = camera.focal_mm / 2
-        turn = along / radius
-        return list(zip(radius * np.sin(turn), radius * (1 + np.cos(turn)), strict=True))
-    if camera.back == Camera.Shape.ARC:
-        turn = along / camera.focal_mm
-        return list(
-            zip(camera.focal_mm * np.sin(turn), camera.focal_mm * np.cos(turn), strict=True)
-        )
-    return [(aside, camera.depth_mm) for aside in (along[0], along[-1])]
+    aside, behind = camera.geometry.above(along)
+    # A plane is drawn by its ends.
+    ends = slice(None, None, len(along) - 1 if np.ptp(behind) == 0 else 1)
+    return list(zip(aside[ends], behind[ends], strict=True))
 
 
 def _span(camera, paper, *, round_body=False, standing=False):
     """(low, high) in mm beside the hole: what the picture has to hold, be it paper, hole or can."""
     aside = [aside for aside, _ in paper]
     low, high = min(aside), max(aside)
-    if camera.back == Camera.Shape.CAN and round_body:
-        low, high = -camera.focal_mm / 2, camera.focal_mm / 2
-    elif camera.back == Camera.Shape.CAN and standing and camera.height_mm:
+    if camera.back_kind.is_round and round_body:
+        low, high = -camera.depth_mm / 2, camera.depth_mm / 2
+    elif camera.back_kind.stands and standing and camera.height_mm:
         # The sheet stands on the floor of the can.
         low = high - camera.height_mm
     return min(low, -camera.diameter_mm), max(high, camera.diameter_mm)
@@ -127,7 +120,7 @@ def _draw(name, words, camera, curves, labels, drawn, *, is_above=False):
     papers, inside = ([layout.at(place) for place in curve] for curve in curves)
     top, bottom = hole_y + low * scale - 5, hole_y + high * scale + 5
     gap = max(2.0, camera.diameter_mm * scale / (2 if camera.is_lens else 1))
-    if camera.back == Camera.Shape.CAN and is_above:
+    if camera.back_kind.is_round and is_above:
         body = _round(hole_x, hole_y, depth, gap)
     else:
         body = _box(hole_x, hole_y, hole_x + depth + 4, top, bottom, gap)

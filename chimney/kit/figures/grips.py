@@ -1,10 +1,7 @@
 """Handles in the drawings of a camera: its depth, its sheet, its hole."""
 
-from math import atan2
-
 from chimney.kit.figures.blur import BlurAxes, best_holes
 from chimney.kit.figures.camera import curve_of
-from chimney.kit.models import Camera
 from chimney.parts import sizes, svg
 from chimney.parts.scales import number
 
@@ -56,12 +53,7 @@ def _hole_mm(camera, x):
 def _length_mm(camera, layout, x, y):
     """Length of the paper, were its end there."""
     aside, behind = abs(layout.hole_y - y) / layout.scale, (x - layout.hole_x) / layout.scale
-    if camera.back == Camera.Shape.CAN:
-        radius = camera.focal_mm / 2
-        return 2 * radius * atan2(aside, behind - radius)
-    if camera.back == Camera.Shape.ARC:
-        return 2 * camera.focal_mm * atan2(aside, behind)
-    return 2 * aside
+    return 2 * float(camera.geometry.along(aside, behind))
 
 
 def _nearest(length_mm):

@@ -4,10 +4,11 @@ from math import pi
 
 from django import forms
 
+from chimney.kit.catalogue.backs import FIRST_BACK
 from chimney.kit.catalogue.papers import STARTER
 from chimney.kit.forms.cameras import CameraForm
-from chimney.kit.models import Camera
 from chimney.parts.fields import NumberField
+from pinhole import media
 from pinhole.solargraph import can
 
 CAMERA_CHOICES = (
@@ -17,13 +18,13 @@ CAMERA_CHOICES = (
     ("lens", "a camera with a lens"),
 )
 CAMERA_NAMES = {"box": "Box", "tin": "Tin", "can": "Can", "lens": "Lens camera"}
-BACKS = {"can": Camera.Shape.CAN, "lens": Camera.Shape.LENS}
+BACKS = {"can": "can", "lens": "lens"}
 # A hole pricked with a sewing needle, until it is measured (common practice), and how far such
 # holes differ [mm].
 NEEDLE_MM, NEEDLE_SD_MM = 0.4, 0.1
 # What goes into a can, the longest that its wall takes first: nominal, as cut along and up [mm].
 CAN_SHEETS = (("5x7 in", 177.8, 120.0), ("4x5 in", 125.0, 99.6), ("6x9 cm", 88.0, 58.0))
-PAPERS = [(row[0], row[0]) for row in STARTER if row[1] != "solargraph"]
+PAPERS = [(row[0], row[0]) for row in STARTER if media.medium(row[1]).is_timed]
 
 
 class BeginForm(forms.Form):
@@ -69,7 +70,7 @@ def _measures(cleaned):
     answer, depth, hole = cleaned["what"], cleaned["depth_mm"], cleaned["hole_mm"]
     data = {
         "name": CAMERA_NAMES[answer],
-        "back": BACKS.get(answer, Camera.Shape.FLAT),
+        "back": BACKS.get(answer, FIRST_BACK),
         "size": "4x5 in",
     }
     data |= {"focal_mm": f"{depth:g}", "places": "1"}

@@ -1,15 +1,14 @@
 """A camera whose measures make one: what contradicts itself is told beside its field."""
 
-import math
 import re
 
 from django import forms
 
+from chimney.kit.catalogue import backs
 from chimney.kit.forms.measures import CameraMeasures
-from chimney.kit.models import LEAST_N, MOST_N, Camera, Holder
+from chimney.kit.models import LEAST_N, MOST_N, Holder
 from chimney.parts import sizes
 from pinhole import optics
-from pinhole.solargraph import can
 
 # Sizes that differ by less are the same.
 SAME_MM = 0.05
@@ -34,7 +33,7 @@ class CameraForm(CameraMeasures):
         visible = camera.visible_width_mm, camera.visible_height_mm
         if _near(cut, _usual_cut(camera.size)):
             cut = ""
-        if _near(visible, _usual_visible(camera.back, full_size)):
+        if _near(visible, _usual_visible(camera.back_kind, full_size)):
             visible = ""
         self.initial |= {"cut": cut, "visible": visible}
         if camera.offset_mm == _usual_offset(full_size[1], camera.height_mm):
@@ -42,7 +41,7 @@ class CameraForm(CameraMeasures):
 
     def clean(self):
         cleaned = super().clean()
-        if cleaned.get("back") == Camera.Shape.LENS:
+        if self._has_lens():
             self._check_lens(cleaned)
             return self._clean_rest(cleaned)
         cleaned["apertures"] = ""
@@ -51,6 +50,13 @@ class CameraForm(CameraMeasures):
                 "diameter_mm", forms.ValidationError("This field is required.", code="required")
             )
         return self._clean_rest(cleaned)
+
+    def _kind(self):
+        """The BackKind that was chosen, the first one until then."""
+        return backs.BACK_KINDS[self.cleaned_data.get("back") or backs.FIRST_BACK]
+
+    def _has_lens(self):
+        return self._kind().is_lens
 
     def _clean_rest(self, cleaned):
         self._check_hole(
@@ -93,7 +99,7 @@ class CameraForm(CameraMeasures):
             cleaned["apertures"] = " ".join(f"{stop:g}" for stop in stops)
 
     def _check_hole(self, focal_mm, diameter_mm, sd_mm):
-        if not focal_mm or not diameter_mm or self.cleaned_data.get("back") == Camera.Shape.LENS:
+        if not focal_mm or not diameter_mm or self._has_lens():
             return
         n = optics.f_number(focal_mm, diameter_mm)
         is_f = f"A pinhole of {diameter_mm:g} mm in a {focal_mm:g} mm box is f/{n:.3g}"
@@ -123,7 +129,7 @@ class CameraForm(CameraMeasures):
             self.add_error(
                 "cut", f"A sheet cut larger than its nominal {cleaned['size']} would jam."
             )
-        cleaned["visible"] = cleaned.get("visible") or _usual_visible(cleaned.get("back"), cut)
+        cleaned["visible"] = cleaned.get("visible") or _usual_visible(self._kind(), cut)
         self._stand(cleaned, cut[1])
         self._check_curve(cleaned, cut[0], cleaned["visible"][0])
         if cleaned.get("visible") and any(
@@ -151,25 +157,10 @@ class CameraForm(CameraMeasures):
             cleaned["offset_mm"] = _usual_offset(high_mm, can_mm)
 
     def _check_curve(self, cleaned, length, visible):
-        """Paper along a curve: not longer than the way around, and clear of the hole."""
-        focal, back = cleaned.get("focal_mm"), cleaned.get("back")
-        if not focal or back not in (Camera.Shape.CAN, Camera.Shape.ARC):
-            return
-        around = math.pi * focal
-        if length > around:
-            limit = "circumference" if back == Camera.Shape.CAN else "half turn"
-            self.add_error(
-                "cut", f"{length:g} mm along the wall is more than the {limit} of {around:.0f} mm."
-            )
-        elif back == Camera.Shape.CAN and around - length < 2 * can.CLEAR_MM:
-            trim = length - around + 2 * can.CLEAR_MM
-            self.add_error(
-                "cut",
-                f"The paper would cover the hole: trim {trim:.0f} mm, so that "
-                f"{can.CLEAR_MM:g} mm stay free.",
-            )
-        elif visible > around:
-            self.add_error("visible", f"No more than {around:.0f} mm can be seen.")
+        """Paper that cannot lie in such a back."""
+        if focal := cleaned.get("focal_mm"):
+            for field, words in self._kind().limits(focal, length, visible):
+                self.add_error(field, words)
 
     def _post_clean(self):
         for part in ("cut", "visible"):
@@ -185,9 +176,9 @@ def _usual_cut(size):
     return sizes.cut(size)[::-1]
 
 
-def _usual_visible(back, cut):
-    """Part that rails leave of it; a can has none [mm]."""
-    return cut if back == Camera.Shape.CAN else sizes.visible(*cut)
+def _usual_visible(kind, cut):
+    """Part that rails leave of it, if there are any [mm]."""
+    return sizes.visible(*cut) if kind.has_rails else cut
 
 
 def _usual_offset(high_mm, can_mm):

@@ -3,32 +3,17 @@
 from django import forms
 from django.utils.html import format_html_join
 
+from chimney.kit.catalogue import backs
 from chimney.kit.forms.things import ThingForm
 from chimney.kit.models import Camera
 from chimney.parts.fields import NominalField, NumberField, SizeField, WholeField, leave_out
 
-HOLES = (Camera.Shape.FLAT, Camera.Shape.CAN, Camera.Shape.ARC)
-# Which backs a measure belongs to; all others belong to every back.
-BACKS_OF = {
-    "diameter_mm": HOLES,
-    "diameter_sd_mm": HOLES,
-    "measured_on": HOLES,
-    "wall_mm": HOLES,
-    "opening_mm": HOLES,
-    "opening_depth_mm": HOLES,
-    "marked_f_number": (Camera.Shape.LENS,),
-    "apertures": (Camera.Shape.LENS,),
-    "extension_mm": (Camera.Shape.LENS,),
-    "height_mm": (Camera.Shape.CAN,),
-    "offset_mm": (Camera.Shape.CAN,),
-    "body_mm": (Camera.Shape.FLAT, Camera.Shape.LENS),
-}
 
-
-def by_back(**words):
+def depth_by_back():
     """A label that says for each back what is measured; the page shows the one of the back."""
     span = '<span class="for-some for-{}">{}</span>'
-    return format_html_join(" ", span, words.items())
+    words = ((name, kind.depth_words) for name, kind in backs.BACK_KINDS.items())
+    return format_html_join(" ", span, words)
 
 
 class CameraMeasures(ThingForm):
@@ -37,12 +22,6 @@ class CameraMeasures(ThingForm):
     """
 
     focal_mm = NumberField(
-        label=by_back(
-            flat="Depth: hole to paper",
-            can="Inner diameter",
-            arc="Radius: hole to paper",
-            lens="Focal length",
-        ),
         unit="mm",
         least=5,
         most=20_000,
@@ -179,6 +158,10 @@ class CameraMeasures(ThingForm):
         ]
         fields += ["wall_mm", "opening_mm", "opening_depth_mm", "measured_on", "body_mm", "note"]
 
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["focal_mm"].label = depth_by_back()
+
     @property
     def asked(self):
         """[(field, its classes)] of what a camera is at least."""
@@ -198,12 +181,12 @@ class CameraMeasures(ThingForm):
         return any(field.errors for field, _ in self.more)
 
     def _shown(self, name):
-        classes = [f"for-{back}" for back in BACKS_OF.get(name, ())]
+        classes = [f"for-{back}" for back in backs.asking(name)]
         return self[name], " ".join(["for-some", *classes] if classes else [])
 
     def _clean_fields(self):
         """Leave out what another back would need: it is neither asked nor refused."""
         super()._clean_fields()
-        back = self.cleaned_data.get("back")
+        back = backs.BACK_KINDS.get(self.cleaned_data.get("back"))
         if back:
-            leave_out(self, [name for name, backs in BACKS_OF.items() if back not in backs])
+            leave_out(self, backs.special_fields() - {*back.fields})

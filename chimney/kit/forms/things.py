@@ -14,7 +14,7 @@ from chimney.parts.fields import (
     TypedField,
     WholeField,
 )
-from pinhole import durations, reciprocity
+from pinhole import durations, media, reciprocity
 
 
 def today():
@@ -142,14 +142,14 @@ class PaperForm(ThingForm):
         cleaned = super().clean()
         kind = cleaned.get("kind")
         if cleaned.get("box_ei") is None and "box_ei" not in self.errors:
-            if kind == Paper.Kind.SOLARGRAPH:
+            if kind and not media.medium(kind).is_timed:
                 cleaned["box_ei"] = papers.UNUSED_EI
             else:
                 self.add_error(
                     "box_ei", forms.ValidationError("This field is required.", code="required")
                 )
         if cleaned.get("range_stops") is None:
-            cleaned["range_stops"] = papers.RANGE_STOPS.get(kind, papers.RANGE_STOPS["negative"])
+            cleaned["range_stops"] = media.medium(kind or "negative").range_stops
         school = reciprocity.SCHOOL_KINDS.get(cleaned.get("school"))
         wants = school and school.wants
         if wants and not cleaned.get(wants) and wants not in self.errors:

@@ -2,10 +2,11 @@
 
 from django.db import models
 
+from chimney.kit.catalogue import backs
 from chimney.kit.catalogue.failings import FAILING_BY_CODE, FAILINGS, TIGHT
 from chimney.kit.models.things import Thing
 from chimney.parts import sizes
-from pinhole import exposure, optics, projection
+from pinhole import exposure, optics
 
 # Less and more than this is no pinhole (common practice).
 LEAST_N, MOST_N = 30, 5000
@@ -21,19 +22,13 @@ class Camera(Thing):
     radius of an arc; height_mm is the inner height of a can.
     """
 
-    class Shape(models.TextChoices):
-        FLAT = "flat", "flat back"
-        CAN = "can", "can: hole in the wall, paper round the far wall"
-        ARC = "arc", "curved back about the hole"
-        LENS = "lens", "a lens instead of a hole"
-
     body = models.ForeignKey("self", models.CASCADE, null=True, blank=True, related_name="settings")
     marked_f_number = models.FloatField(null=True, blank=True)
     # What a lens can be set to, as it is marked: "5.6 8 11"; empty: its widest alone.
     apertures = models.CharField(max_length=80, blank=True)
     extension_mm = models.FloatField(null=True, blank=True)
     places = models.PositiveSmallIntegerField(default=1)
-    back = models.CharField(max_length=10, choices=Shape, default=Shape.FLAT)
+    back = models.CharField(max_length=10, choices=backs.choices, default=backs.FIRST_BACK)
     focal_mm = models.FloatField()
     diameter_mm = models.FloatField()
     diameter_sd_mm = models.FloatField(null=True, blank=True)
@@ -67,11 +62,17 @@ class Camera(Thing):
 
     @property
     def is_lens(self):
-        return self.back == self.Shape.LENS
+        return self.back_kind.is_lens
+
+    @property
+    def back_kind(self):
+        """The BackKind that it has."""
+        return backs.BACK_KINDS[self.back]
 
     @property
     def is_round(self):
-        return sizes.is_round(self.size) and self.back in (self.Shape.FLAT, self.Shape.LENS)
+        """True if its sheet is."""
+        return sizes.is_round(self.size) and self.back_kind.takes_round
 
     @property
     def depth_mm(self):
@@ -118,13 +119,7 @@ class Camera(Thing):
     @property
     def geometry(self):
         """The back as the craft computes it. Raises ValueError for paper that cannot lie there."""
-        visible = (self.visible_width_mm, self.visible_height_mm)
-        if self.back == self.Shape.CAN:
-            return projection.CanBack(self.focal_mm, *visible, self.offset_mm)
-        shape = projection.ArcBack if self.back == self.Shape.ARC else projection.FlatBack
-        if self.is_round:
-            shape, visible = projection.RoundBack, (min(visible),) * 2
-        return shape(self.depth_mm, *visible)
+        return self.back_kind.geometry(self)
 
     @property
     def has_dots(self):

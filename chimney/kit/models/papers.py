@@ -5,28 +5,30 @@ from django.db import models
 from chimney.kit.catalogue import papers
 from chimney.kit.models.things import InUse, Thing
 from chimney.parts import sizes
-from pinhole import reciprocity
+from pinhole import media, reciprocity
 
 
 class Papers(InUse):
     def developed(self):
         """Papers in use that are timed and developed; a solargraph's paper is neither."""
-        return self.in_use().exclude(kind="solargraph")
+        return self.in_use().filter(kind__in=media.timed())
 
     def timed(self):
         """Those, and retired ones of which a sheet still lies loaded somewhere."""
         usable = models.Q(retired_at=None) | models.Q(sheet__stage__in=["loaded", "exposed"])
-        return self.filter(usable).exclude(kind="solargraph").distinct()
+        return self.filter(usable, kind__in=media.timed()).distinct()
+
+    def put_out(self):
+        """Papers in use that darken by themselves in a can."""
+        return self.in_use().exclude(kind__in=media.timed())
+
+    def printed_on(self):
+        """Papers in use that contact prints are made on."""
+        kinds = [name for name, medium in media.MEDIA.items() if medium.is_printed_on]
+        return self.developed().filter(kind__in=kinds)
 
 
 class Paper(Thing):
-    class Kind(models.TextChoices):
-        NEGATIVE = "negative", "paper negative"
-        POSITIVE = "positive", "direct positive paper"
-        REVERSAL = "reversal", "reversal-processed paper"
-        FILM = "film", "sheet film"
-        SOLARGRAPH = "solargraph", "solargraph paper"
-
     class Base(models.TextChoices):
         RC = "rc", "RC"
         FIBRE = "fibre", "fibre"
@@ -38,7 +40,7 @@ class Paper(Thing):
         ORTHO = "ortho", "all but red"
         PAN = "pan", "all colours"
 
-    kind = models.CharField(max_length=10, choices=Kind, default=Kind.NEGATIVE)
+    kind = models.CharField(max_length=10, choices=media.choices, default="negative")
     range_stops = models.FloatField(default=5.0)
     base = models.CharField(max_length=10, choices=Base, default=Base.RC)
     box_ei = models.FloatField()
@@ -49,6 +51,11 @@ class Paper(Thing):
     onset_s = models.FloatField(default=1.0)
     table = models.JSONField(default=list, blank=True)
     objects = Papers.as_manager()  # type: ignore[misc]
+
+    @property
+    def medium(self):
+        """The Medium that it is."""
+        return media.medium(self.kind)
 
     @property
     def hints(self):

@@ -11,8 +11,8 @@ from django.db.models.functions import Cast, Substr
 
 from chimney.kit.models import Box
 from chimney.logbook.models import Sheet
-from chimney.results.catalogue.faults import FAULT_BY_CODE
 from chimney.results.models import Verdict
+from pinhole.faults import FAULTS
 
 MOST_MONTHS = 24
 # In the box or in a holder they have cost nothing yet.
@@ -62,7 +62,7 @@ def wasted():
     causes = Counter()
     for faults in Verdict.objects.exclude(faults=[]).values_list("faults", flat=True):
         causes.update(code for code in faults)
-    named = [(FAULT_BY_CODE[code].words, n) for code, n in causes.items() if code in FAULT_BY_CODE]
+    named = [(FAULTS[code].words, n) for code, n in causes.items() if code in FAULTS]
     wasted_sheets = Sheet.objects.filter(stage__in=(Sheet.Stage.SPOILED, Sheet.Stage.LOST))
     stages = wasted_sheets.order_by().values_list("stage").annotate(Count("pk"))
     named += [(Sheet.Stage(stage).label, count) for stage, count in stages]

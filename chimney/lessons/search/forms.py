@@ -5,7 +5,7 @@ from django import forms
 from chimney.kit.models import Camera, Developer, Paper
 from chimney.lessons.search import queries
 from chimney.places.models import Place
-from chimney.results.catalogue.faults import FAULT_BY_CODE
+from pinhole import faults
 
 ANY = (("", "any"),)
 
@@ -41,8 +41,7 @@ class SearchForm(forms.Form):
 
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)
-        faults = [(code, fault.words) for code, fault in FAULT_BY_CODE.items()]
-        self.fields["fault"].choices = [*ANY, *faults]
+        self.fields["fault"].choices = [*ANY, *faults.choices()]
         processes = queries.processes()
         self.fields["process"].choices = [*ANY, *zip(processes, processes, strict=True)]
 

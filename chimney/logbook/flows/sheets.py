@@ -6,7 +6,7 @@ from datetime import timedelta
 from django.db.models import Q
 
 from chimney.kit.catalogue.failings import UNRINSED
-from chimney.kit.models import Camera, Observation, Paper
+from chimney.kit.models import Camera, Observation
 from chimney.ledger.once import current, verb
 from chimney.logbook import craft, queries
 from chimney.logbook.flows.while_open import not_before, running
@@ -214,7 +214,7 @@ def _refuse_wrong_sheet(loading, sheet, camera, *, again):
         raise Refused(f"{sheet.code} is no longer in {where}.", "See the bag", "logbook:bag")
     if sheet.stage == Stage.EXPOSING:
         raise _still_open(sheet)
-    if sheet.paper.kind == Paper.Kind.SOLARGRAPH:
+    if not sheet.paper.medium.is_timed:
         raise Refused(
             f"{sheet.code} is {sheet.paper}: it is put out for days and not timed.",
             "See the bag",

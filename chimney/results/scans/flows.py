@@ -72,11 +72,9 @@ def match(scan, sheet):
     before, scan.sheet = scan.sheet, sheet
     if sheet:
         # A negative is turned; what is a positive already stays one.
-        scan.inverted = (
-            sheet.paper.kind in ("negative", "film", "solargraph") and not sheet.is_print
-        )
+        scan.inverted = not (sheet.paper.medium.is_positive or sheet.is_print)
         scan.mirrored = _is_mirrored(sheet)
-        scan.by_channel = sheet.paper.kind == "solargraph"
+        scan.by_channel = not sheet.paper.medium.is_timed
     scan.save(update_fields=["sheet", "inverted", "mirrored", "by_channel"])
     _make_thumb(scan)
     for owner in filter(None, {before, sheet}):

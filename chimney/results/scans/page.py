@@ -112,7 +112,7 @@ def of_scan(scan, work, spots=()):
     if work is None:
         return page
     measured = work.measured
-    if scan.sheet and scan.sheet.paper.kind != "solargraph" and not scan.transmitted:
+    if scan.sheet and scan.sheet.paper.medium.is_timed and not scan.transmitted:
         page |= says(measured, scan.sheet)
         page["marks"] = craft.look_here(measured, scan.sheet.paper)
         page["marks"] += craft.flare(scan.sheet.last_exposure, scan)

@@ -5,13 +5,13 @@ from math import sqrt
 
 import numpy as np
 
-from pinhole import mishaps
 from pinhole import sheet as papers
+from pinhole.faults import example_scene
 from pinhole.sheet import ToneCurve
 
 # Half of all sheets have a fault, one of these; media in turn.
 SHOWN_FAULTS = ("leak", "fog", "double", "shake", "uneven", "stain", "corners")
-MEDIA = ("negative", "positive")
+TRAINED_MEDIA = ("negative", "positive")
 CURVES = {"negative": ToneCurve(0.06, 1.95, 5.0), "positive": ToneCurve(0.08, 1.75, 4.0)}
 # Stops that a sheet may be off, in halves.
 OFF = np.arange(-4, 5) / 2
@@ -35,13 +35,13 @@ def puzzle(seed):
     """The Puzzle of a seed."""
     chance = np.random.default_rng([seed, 77])
     fault = str(chance.choice(SHOWN_FAULTS)) if chance.random() < 0.5 else ""
-    return Puzzle(seed, MEDIA[seed % 2], float(chance.choice(OFF)), fault)
+    return Puzzle(seed, TRAINED_MEDIA[seed % 2], float(chance.choice(OFF)), fault)
 
 
 def picture(seed):
     """The sheet of a seed as a scanner sees it, uint8, and not its positive."""
     sheet = puzzle(seed)
-    scene = mishaps.example_scene(seed, 240, 300)
+    scene = example_scene(seed, 240, 300)
     faults = [sheet.fault] if sheet.fault else []
     densities = papers.simulate(
         scene,
@@ -56,7 +56,7 @@ def picture(seed):
 
 def example(fault):
     """A sheet with that fault, uint8."""
-    scene = mishaps.example_scene(11, 160, 200)
+    scene = example_scene(11, 160, 200)
     return papers.scanned(papers.simulate(scene, 0.0, CURVES["negative"], faults=[fault], seed=5))
 
 

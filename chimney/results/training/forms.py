@@ -2,9 +2,9 @@
 
 from django import forms
 
-from chimney.results.catalogue.faults import FAULT_BY_CODE
 from chimney.results.training.craft import SHOWN_FAULTS
 from pinhole import verdicts
+from pinhole.faults import FAULTS
 
 
 class TrialForm(forms.Form):
@@ -16,7 +16,7 @@ class TrialForm(forms.Form):
         super().__init__(*args, **kwargs)
         self.looks = {look.code: look for look in verdicts.looks(medium)}
         self.fields["look"].choices = [(look.code, look.words) for look in self.looks.values()]
-        named = [(code, FAULT_BY_CODE[code].words) for code in SHOWN_FAULTS]
+        named = [(code, FAULTS[code].words) for code in SHOWN_FAULTS]
         self.fields["fault"].choices = [("", "nothing amiss"), *named]
 
     @property

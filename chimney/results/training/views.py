@@ -7,10 +7,10 @@ from django.views.decorators.http import require_POST
 
 from chimney.ledger.keys import row_key
 from chimney.results import wording
-from chimney.results.catalogue.faults import FAULT_BY_CODE, FAULTS
 from chimney.results.scans import files
 from chimney.results.training import craft, flows, queries
 from chimney.results.training.forms import TrialForm
+from pinhole.faults import FAULTS
 
 MOST_SEED = 10**6
 
@@ -32,7 +32,7 @@ def _last():
     trial = queries.last()
     if trial is None:
         return None
-    named = [FAULT_BY_CODE[code].words if code else "nothing amiss" for code in _faults_of(trial)]
+    named = [FAULTS[code].words if code else "nothing amiss" for code in _faults_of(trial)]
     return {
         "trial": trial,
         "true": wording.sentence(trial.medium, trial.true_stops),
@@ -57,11 +57,11 @@ def puzzle_picture(request, seed):
 
 def faults(request):
     """Every fault: what it looks like, its causes, what tells them apart, the remedy."""
-    return render(request, "results/faults.html", {"faults": FAULTS})
+    return render(request, "results/faults.html", {"faults": FAULTS.values()})
 
 
 def example(request, code):
-    if code not in FAULT_BY_CODE:
+    if code not in FAULTS:
         raise Http404("There is no such fault.")
     return _jpeg(craft.example(code))
 

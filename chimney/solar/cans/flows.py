@@ -83,7 +83,7 @@ def _fresh_sheet(can):
     loading = (
         Loading.objects.select_related("sheet__paper").filter(holder=back, unloaded_at=None).first()
     )
-    if loading and loading.sheet.paper.kind != Paper.Kind.SOLARGRAPH:
+    if loading and loading.sheet.paper.medium.is_timed:
         raise Refused(
             f"{can.camera} holds {loading.sheet}, {loading.sheet.paper}: that is for developing.",
             "See the bag",
@@ -94,7 +94,7 @@ def _fresh_sheet(can):
     if loading:
         loading.unloaded_at = clock.now()
         loading.save(update_fields=["unloaded_at"])
-    paper = Paper.objects.in_use().filter(kind=Paper.Kind.SOLARGRAPH).first()
+    paper = Paper.objects.put_out().first()
     if paper is None:
         raise Refused("No solargraph paper is on the shelf.", "Add a paper", "kit:add", "paper")
     return logbook.load(paper, back, back.sides[0]), True

@@ -29,8 +29,8 @@ def paper(prediction, view, later=(), whole=None):
     for since in later:
         shapes += _trails(since, at, scale, "trail-since")
     shapes.append(svg.rect(2.0, 2.0, wide, high, "frame"))
-    direction = "wide" if prediction.camera.back == "flat" else "along the wall"
-    across = f"{2 * half_across:.0f} mm {direction}, {2 * half_high:.0f} mm high"
+    along_words = prediction.camera.back_kind.along_words
+    across = f"{2 * half_across:.0f} mm {along_words}, {2 * half_high:.0f} mm high"
     shapes.append(svg.text(2.0, high + 20, across, "label"))
     how = (
         "finished positive"

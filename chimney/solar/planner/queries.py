@@ -1,5 +1,6 @@
 """Initial values of the planner: the usual ones, those of a place, and long skylines."""
 
+from chimney.kit.catalogue import backs
 from chimney.kit.models import Camera
 from chimney.ledger.keys import row_key
 from chimney.places import craft as places
@@ -20,7 +21,7 @@ def measured(place):
 
 def usable_cameras():
     """Cameras that may hang in the sun: a lens burns."""
-    return Camera.objects.in_use().exclude(back=Camera.Shape.LENS)
+    return Camera.objects.in_use().exclude(back__in=backs.lenses())
 
 
 def usual():
@@ -29,7 +30,7 @@ def usual():
     last = Solargraph.objects.order_by("-pk").values_list("camera", flat=True).first()
     camera = (
         usable.filter(pk=last).first()
-        or usable.filter(back=Camera.Shape.CAN).first()
+        or next((camera for camera in usable if camera.back_kind.hangs_first), None)
         or usable.first()
     )
     if place is None or camera is None:
