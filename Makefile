@@ -12,7 +12,7 @@ GUNICORN := $(BIN)/gunicorn chimney.wsgi
 TESTING := CHIMNEY_DATA=var/test CHIMNEY_ZONE=Europe/Stockholm
 HERE := CHIMNEY_BIND=127.0.0.1:$(PORT)
 
-.PHONY: demo run serve test fuzz mutants bench soak screenshots lint clean-demo
+.PHONY: demo run serve test fuzz mutants bench soak screenshots lint styles clean-demo
 
 $(BIN)/python:
 	$(PYTHON) -m venv $(VENV)
@@ -83,6 +83,10 @@ lint: $(TEST) $(BIOME)
 	$(TESTING) $(BIN)/mypy --no-error-summary pinhole chimney demo
 	$(BIN)/djlint --lint --quiet chimney/templates
 	$(BIOME) ci
+
+## The style file of every page, of chimney/styles and the parts of Bootstrap that it names
+styles: $(BIOME)
+	sh scripts/styles.sh
 
 $(BIOME): package.json package-lock.json
 	command -v npm >/dev/null || (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends nodejs npm)

@@ -5,7 +5,7 @@ set -eu
 here=$(cd "$(dirname "$0")/../chimney/static" && pwd)
 work=$(mktemp -d)
 trap 'rm -rf "$work"' EXIT
-# As in css/tokens.css: what is written in English, with the letters of its neighbours, units, fractions, dashes and arrows.
+# As in styles/_tokens.scss: what is written in English, with the letters of its neighbours, units, fractions, dashes and arrows.
 letters="U+0020-007E,U+00A0,U+00A9,U+00AB,U+00B0-00B3,U+00B5,U+00B7,U+00B9,U+00BB-00BE,U+00C4-00C6,U+00D6-00D8,U+00DC,U+00DF"
 letters="$letters,U+00E4-00E6,U+00E8-00EB,U+00F6-00F8,U+00FC,U+2013,U+2014,U+2018-201D,U+2026,U+2032,U+2033,U+2190-2193,U+2212"
 mkdir -p "$here/fonts"

@@ -1,5 +1,5 @@
-"""The styles and scripts of every page as one file each, joined of their parts when a part is
-newer: a first visit asks for two files instead of fourteen.
+"""The scripts of every page as one file, joined of their parts when a part is newer: a first visit
+asks for one file instead of seven.
 """
 
 import os
@@ -12,18 +12,8 @@ from django.conf import settings
 from django.contrib.staticfiles.finders import BaseFinder
 from django.core.files.storage import FileSystemStorage
 
-# In the order in which they hold; what is for paper alone says so.
+# In the order in which they hold. The styles are one file already (scripts/styles.sh).
 BUNDLES = {
-    "css/all.css": (
-        "vendor/bootstrap-reboot.min.css",
-        "css/tokens.css",
-        "css/frame.css",
-        "css/parts.css",
-        "css/pages.css",
-        "css/bench.css",
-        "css/darkroom.css",
-        "css/print.css",
-    ),
     "js/all.js": (
         "vendor/htmx.min.js",
         "js/taps.js",
@@ -34,7 +24,6 @@ BUNDLES = {
         "js/keys.js",
     ),
 }
-ON_PAPER = "css/print.css"
 REMARK = re.compile(r"/\*.*?\*/", re.S)
 MAP = re.compile(r"/[*/][#@] sourceMappingURL=.*")
 
@@ -62,8 +51,6 @@ def _text(part):
     text = MAP.sub("", _source(part).read_text()).strip()
     if not part.startswith("vendor/"):
         text = _shorter(text)
-    if part == ON_PAPER:
-        return f"@media print {{\n{text}\n}}"
     return f"{text};" if part.endswith(".js") else text
 
 

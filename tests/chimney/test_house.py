@@ -4,6 +4,7 @@ import ast
 import re
 import subprocess
 import sys
+from hashlib import sha256
 from io import StringIO
 from pathlib import Path
 
@@ -217,6 +218,17 @@ class House(TestCase):
             for number, line in enumerate(path.read_text().splitlines(), 1):
                 self.assertLessEqual(len(line), 120, f"{path} {number}")
             self.assertLessEqual(number, 120, path)
+
+    def test_styles_are_built_of_what_stands_there_and_stay_short(self):
+        sources = sorted((ROOT / "chimney/styles").glob("*.scss"))
+        texts = [source.read_bytes() for source in sources]
+        of = sha256(b"".join(texts)).hexdigest()[:16]
+        # A change of the sources is built by `make styles`.
+        self.assertIn(of, (ROOT / "chimney/static/css/chimney.css").read_text())
+        own = [
+            text for source, text in zip(sources, texts, strict=True) if "boot" not in source.name
+        ]
+        self.assertLess(sum(text.count(b"\n") for text in own), 1500)
 
     def test_no_migration_is_missing(self):
         call_command("makemigrations", check=True, dry_run=True, stdout=StringIO())

@@ -211,8 +211,8 @@ class ABack(TestCase):
             self.assertEqual(self.client.get(url).status_code, 200, url)
 
     def test_what_other_backs_are_asked_is_hidden_by_a_rule_of_each(self):
-        rules = (settings.ROOT / "chimney/static/css/pages.css").read_text()
-        missing = [name for name in backs.BACK_KINDS if f'[value="{name}"]:checked' not in rules]
+        rules = (settings.ROOT / "chimney/static/css/chimney.css").read_text()
+        missing = [name for name in backs.BACK_KINDS if f"[value={name}]:checked" not in rules]
         self.assertEqual(missing, [Bellows.name])
 
 
