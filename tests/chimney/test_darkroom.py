@@ -6,6 +6,7 @@ import re
 from datetime import timedelta
 from html import escape
 from io import BytesIO
+from types import SimpleNamespace
 
 from django.test import TestCase
 from pypdf import PdfReader
@@ -33,7 +34,7 @@ from chimney.logbook.flows import corrections
 from chimney.logbook.models import Sheet
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
-from pinhole import developing
+from pinhole import chemistry, developing
 from pinhole.developing import Step
 from tests.chimney.kitchen import kit, opened
 from tests.runner import MORNING
@@ -296,6 +297,71 @@ class Runs(Dark):
             found = page.safe_s(lamp, [sheets[paper.pk] for paper in papers])
             self.assertEqual(found, safe_s, papers)
         self.assertIsNone(page.safe_s(None, [sheets[other.pk]]))
+
+
+class ByHand(Dark):
+    """What one can work out on paper of a step, a bath, a vessel and a room."""
+
+    def test_longer_is_a_quarter_in_steps_of_five_seconds_and_a_tired_bath_stretches(self):
+        # A quarter of 60, of 100 and of 300 s; never under 15 s.
+        for most_s, longer_s in ((20, 15), (60, 15), (100, 25), (300, 75)):
+            self.assertEqual(craft.longer_s(Step("Fixer", "fix", 10, most_s)), longer_s)
+        steps = (Step("Developer", "develop", 60, 90), Step("Fixer", "fix", 120, 120))
+        grown = craft.with_longer(steps, 1.5)
+        self.assertEqual([(s.least_s, s.most_s) for s in grown], [(90, 135), (120, 120)])
+        self.assertEqual(craft.with_longer(steps, 1.01), steps)
+
+    def test_half_a_life_is_fifty_percent(self):
+        bath = Bath(capacity_m2=0.1, lasts_days=10, purpose="develop", mixed_at=self.now)
+        state = craft.bath_state(bath, [], self.now + timedelta(days=5))
+        self.assertEqual(state.used_percent, 50)
+        self.assertIn("50 % used by its age", state.words)
+
+    def test_what_covers_sheets_depends_on_the_vessel(self):
+        sheets = [Sheet(size="4x5 in", paper=self.paper)] * 2
+        tray = Vessel(kind="tray", width_mm=200, height_mm=250)
+        tank = Vessel(kind="tank", diameter_mm=100)
+        drum, can = Vessel(kind="drum"), Vessel(kind="camera")
+        amounts = [craft.least_ml(vessel, sheets) for vessel in (tray, tank, drum, can)]
+        # 5 x 5 in of tray under a finger's breadth; a cylinder as high as the short side; a film.
+        expected = chemistry.tray_ml(200, 250), chemistry.tank_ml(100, 101.6)
+        self.assertEqual(amounts[:2], [*expected])
+        self.assertAlmostEqual(amounts[2], chemistry.drum_ml(101.6 * 127, 2)[0])
+        self.assertIsNone(amounts[3])
+        self.assertIsNone(craft.least_ml(tray, []))
+
+    def test_a_run_has_a_lane_before_anything_lies_in_it(self):
+        nothing = SimpleNamespace(all=list)
+        run = SimpleNamespace(taps=nothing, developments=nothing, clock_began_s=0.0)
+        run.steps = (Step("Developer", "develop", 60, 90),)
+        self.assertEqual(len(craft.lanes_of(run)), 1)
+
+    def test_a_room_is_as_it_was_but_for_what_is_tired(self):
+        more = {"capacity_m2": 1.0, "lasts_days": 10, "mixed_at": self.now, "volume_ml": 500}
+        good, next_one, tired, other = (
+            Bath.objects.create(name=name, purpose=purpose, developer=developer, **more)
+            for name, purpose, developer in (
+                ("fix", "fix", None),
+                ("stop", "stop", None),
+                ("old fix", "fix", None),
+                ("dev", "develop", self.developer),
+            )
+        )
+        tray = Vessel.objects.create(name="tray", holds=4)
+        lamp = SafeLight.objects.create(name="red lamp")
+        self.begin(self.exposed(), baths=[tired, good], vessel=tray, light=lamp)
+        # One that was written down afterwards says nothing of the room.
+        written = self.exposed()
+        flows.develop(written, self.developer, parts=9, seconds=90, process=RC)
+        later = self.now + timedelta(days=1)
+        states = [craft.bath_state(bath, [], later) for bath in (good, next_one, other)]
+        states.append(craft.bath_state(tired, [], self.now + timedelta(days=11)))
+        usual = page._usual_room(RC, states, self.developer)
+        self.assertEqual(set(usual["baths"]), {good.pk, next_one.pk, other.pk})
+        self.assertEqual((usual["vessel"], usual["light"]), (tray.pk, lamp.pk))
+        # Two for one step: that of last time, and no second beside it.
+        twice = [*states[:3], craft.bath_state(tired, [], later)]
+        self.assertEqual(len(page._usual_room(RC, twice, self.developer)["baths"]), 4)
 
 
 class Pages(Dark):

@@ -6,6 +6,7 @@ import math
 from copy import copy
 from datetime import datetime, timedelta
 from types import SimpleNamespace
+from unittest import mock
 
 import numpy as np
 from django.test import SimpleTestCase
@@ -23,6 +24,7 @@ from chimney.logbook.models import Sheet
 from chimney.parts import clock
 from chimney.results import flows as results
 from pinhole import exposure, reciprocity
+from pinhole import lessons as teaching
 from tests.chimney.kitchen import kit, opened
 from tests.chimney.pages import TestCase
 
@@ -59,6 +61,106 @@ class WhatASheetSays(SimpleTestCase):
             self.assertAlmostEqual(
                 plain["needed_s"], school.adjusted_s(school.metered_s(60) * 2**0.5)
             )
+
+
+class Alike(SimpleTestCase):
+    """The EIs of one school as another has them, worked out by hand for an exponent of 1.3."""
+
+    def setUp(self):
+        schools = {"none": reciprocity.NoCorrection(), "power": reciprocity.PowerLaw(1.3)}
+        self.paper = SimpleNamespace(box_ei=4.0, school="power", schools=schools, pk=1)
+
+    def test_an_ei_of_another_school_gives_the_same_time(self):
+        # 100 s at the box EI of 4 are 400 s at EI 1; by EI 4 and no school 100 s. By the power law
+        # (400 / EI) ** 1.3 is 100 s at EI 11.58.
+        ei = craft.like_ei(self.paper, 4.0, self.paper.schools["none"], 100.0)
+        self.assertAlmostEqual(ei, 400 / 100 ** (1 / 1.3), places=6)
+
+    def test_evidence_is_read_by_the_school_that_is_asked_for(self):
+        row = SimpleNamespace(metered_s=100.0, needed_s=100.0**1.3, log2_ei=0.0)
+        unknown = SimpleNamespace(metered_s=None, needed_s=None, log2_ei=0.5)
+        craft.by_school([row, unknown], self.paper, self.paper.schools["power"])
+        self.assertAlmostEqual(row.log2_ei, 2.0, places=6)
+        self.assertEqual(unknown.log2_ei, 0.5)
+
+    def test_what_the_eye_was_off_is_what_no_other_share_explains(self):
+        names = {("paper", 1): 0, ("pair", (1, 2)): 1, ("camera", 7): 2, ("exponent", 1): 3}
+        mean, nothing = np.array([0.25, 0.125, 0.5, 0.1]), np.zeros(0)
+        known = teaching.Learned(names, mean, np.zeros((4, 4)), np.ones(4), nothing, nothing)
+        row = SimpleNamespace(paper=self.paper, developer_id=2, camera_id=7, eye_stops=None)
+        row.metered_s, row.needed_s = 16.0, 2.0 * 16.0**1.3
+        stops, sd = craft._off_by_eye(row, SimpleNamespace(learned=known), 0.5)
+        # A stop more: 0.875 are paper, pair and camera, and 0.1 for each of four doublings.
+        self.assertAlmostEqual(stops, 1 - 0.875 - 0.4, places=6)
+        self.assertAlmostEqual(sd, 0.5)
+
+    def test_why_a_sheet_teaches_nothing(self):
+        once = SimpleNamespace(
+            is_strip=False, calculation=SimpleNamespace(reading=SimpleNamespace(kind="seconds"))
+        )
+        verdict = SimpleNamespace(found=[], left_out=False, band=None)
+        self.assertEqual(lessons._reason_not(verdict, [once]), "")
+        self.assertEqual(lessons._reason_not(verdict, [once, once]), "exposed more than once")
+        verdict.left_out = True
+        self.assertEqual(lessons._reason_not(verdict, [once]), "left out by you")
+
+
+class AskedAgain(TestCase):
+    """What was answered is asked about again when the log says something else by now: an EI or a
+    share by a third of a stop, an exponent by 0.05.
+    """
+
+    def setUp(self):
+        _, self.paper, self.developer, _ = kit()
+
+    def test_a_lesson_that_moved(self):
+        pair = self.paper.pk, self.developer.pk
+        for ei, answered_stops, asked in (
+            (6.0, 0.32, False),
+            (6.5, 0.35, True),
+            (7.0, -0.32, False),
+            (7.5, -0.35, True),
+        ):
+            Lesson.objects.all().delete()
+            kept = {"paper": self.paper, "developer": self.developer, "sheets": 3}
+            kept |= {"ei": 1, "low": 1, "high": 1, "sd_log2": 1, "learned_at": clock.now()}
+            answered = {"standing": "kept", "answered_ei": ei * 2**answered_stops}
+            Lesson.objects.create(**kept | answered)
+            rating = teaching.from_shift(ei, 0.0, 0.5), 4
+            lessons._write_lessons(SimpleNamespace(ratings=lambda r=rating: {pair: r}))
+            standing = Lesson.objects.get().standing
+            self.assertEqual(standing, "new" if asked else "kept", (ei, answered_stops))
+
+    def test_a_finding_that_was_refused(self):
+        for kind, mean, asked in (
+            ("exponent", 0.04, False),
+            ("exponent", -0.06, True),
+            ("camera", 0.3, False),
+            ("camera", 0.06, False),
+            ("camera", -0.35, True),
+        ):
+            Finding.objects.all().delete()
+            Finding.objects.create(
+                kind=kind,
+                of="1",
+                mean=0,
+                sd=1,
+                sheets=2,
+                learned_at=clock.now(),
+                answered_mean=0,
+                standing="declined",
+            )
+            share = teaching.Share(kind, "1", mean, 0.1, 5)
+            lessons._write_findings({(kind, "1"): ({}, share)})
+            standing = Finding.objects.get().standing
+            self.assertEqual(standing, "new" if asked else "declined", (kind, mean))
+
+    def test_a_weight_is_written_where_it_moved(self):
+        columns = {"pk": (1, 2, 3), "weight": (1.0, 1.0, 0.5)}
+        with mock.patch.object(lessons, "_write_weights") as write:
+            lessons._weigh(columns, (0.98, 0.9, 0.6))
+        written = [row.pk for call in write.call_args_list for row in call.args[0]]
+        self.assertEqual(written, [2, 3])
 
 
 class Lessons(TestCase):

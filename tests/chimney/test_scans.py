@@ -50,6 +50,9 @@ def first(codes):
     return b"II*\0" + struct.pack("<IH", 8, tags) + entries + b"\0" * 4 + codes.tobytes()
 
 
+AXES = ("Latitude", "Longitude")
+
+
 class Scans(TestCase):
     def setUp(self):
         self.camera, self.paper, self.developer, self.holder = kit()
@@ -214,6 +217,33 @@ class Scans(TestCase):
             self.assertEqual(turned.shape, (4, 6) if quarters % 2 == 0 else (6, 4))
             self.assertEqual(turned[place], 255, (quarters, mirrored))
 
+    def test_channels_are_levelled_each_by_its_own_or_all_together(self):
+        chance = np.random.default_rng(4)
+        array = np.stack([chance.uniform(low, low + 60, (40, 50)) for low in (20, 90, 180)], -1)
+        settings = Scan(low_percent=5, high_percent=95, inverted=False)
+        for apart in (True, False):
+            settings.by_channel = apart
+            tones = craft.tones(settings, array)
+            views = [array[..., n] for n in range(3)] if apart else [array]
+            for low, high, codes in zip(tones.lows, tones.highs, views, strict=True):
+                self.assertAlmostEqual(float((codes < low).mean()), 0.05, delta=0.005)
+                self.assertAlmostEqual(float((codes > high).mean()), 0.05, delta=0.005)
+        # Grey has nothing to take apart.
+        settings.by_channel = True
+        self.assertEqual(len(craft.tones(settings, array[..., 0]).lows), 1)
+
+    def test_on_one_scale_dense_is_bright_for_a_negative_and_dark_for_a_positive(self):
+        ramp = np.linspace(0, 255, 256).astype(np.uint8)[None]
+        negative, positive = (craft.on_one_scale(ramp, darkens=way) for way in (True, False))
+        self.assertEqual((negative[0, 0], negative[0, -1]), (255, 0))
+        self.assertEqual((positive[0, 0], positive[0, -1]), (0, 255))
+        np.testing.assert_allclose(negative.astype(int) + positive, 255, atol=1)
+        self.assertTrue((np.diff(positive[0].astype(int)) >= 0).all())
+
+    def test_a_ladder_has_as_many_rungs_up_as_down(self):
+        self.assertEqual([-rung for rung in craft.RUNGS[::-1]], [*craft.RUNGS])
+        self.assertEqual(sorted(set(craft.RUNGS)), [*craft.RUNGS])
+
     def test_a_large_preview_is_read_as_a_small_one_and_at_every_place(self):
         exposure = self.sheet.last_exposure
         for focal_mm in (30.0, 90.0, 250.0):
@@ -307,6 +337,9 @@ class Scans(TestCase):
         there = Image.open(BytesIO(b"".join(answer.streaming_content))).getexif().get_ifd(0x8825)
         self.assertEqual((there[1], tuple(map(float, there[2]))), ("S", (43, 57, 0)))
         self.assertEqual((there[3], tuple(map(float, there[4]))), ("E", (171, 36, 18)))
+        # Beside the equator and Greenwich the side is that of the sign.
+        near = page._located(Place(latitude_deg=0.5, longitude_deg=-0.25))
+        self.assertEqual([near[f"exif-ifd3-GPS{name}Ref"] for name in AXES], ["N", "W"])
         for wild in ("x", "-1", "99999999999999999999"):
             answer = self.client.get(f"/read/scans/{scan.pk}/export.jpg?place={wild}")
             self.assertEqual(answer.status_code, 200)

@@ -12,10 +12,12 @@ from pinhole import reciprocity
 from pinhole.lessons import (
     PRIOR_SD,
     Judged,
+    Share,
     estimate_ei,
     estimate_line,
     fitting_ei,
     from_data,
+    from_shift,
     learn,
     pooled,
     same_time_ei,
@@ -31,7 +33,7 @@ SCHOOLS = (
     reciprocity.PowerLaw(1.1, 10),
     reciprocity.Table(((1, 2), (4, 20), (20, 180))),
 )
-TIMES = some.lists(some.floats(1, 3000), min_size=0, max_size=12)
+TIMES = some.lists(some.floats(0.05, 3000), min_size=0, max_size=12)
 
 
 def one_paper(metered, needed, **more):
@@ -52,6 +54,11 @@ class Alike(TestCase):
         # A stop of light is 1.3 stops of the clock: the exponent is the slope on log axes.
         self.assertAlmostEqual(steepness(power, 500), 1.3, places=6)
         self.assertAlmostEqual(steepness(plain, 500), 1.0, places=9)
+        self.assertAlmostEqual(steepness(power, 0.5), 1.0, places=6)
+        # A tenth of a stop over the time where an exponent of 1.3 begins: of the quarter of a stop
+        # on either side, 0.15 are plain and 0.35 steep (arithmetic): 0.3 + 0.7 * 1.3.
+        kinked = reciprocity.PowerLaw(1.3, 10)
+        self.assertAlmostEqual(steepness(kinked, 10 * 2**0.1), 1.21, places=6)
 
     @given(
         some.floats(0.5, 200),
@@ -75,6 +82,22 @@ class Alike(TestCase):
             lambda: steepness(plain, -1),
         ):
             self.assertRaises(ValueError, call)
+
+
+class Stated(TestCase):
+    def test_a_shift_is_an_ei_with_its_range_on_both_sides(self):
+        # Half a stop more than EI 8, one stop give or take: 90 % lie within 1.645 sd (tables).
+        found = from_shift(8.0, 0.5, 1.0)
+        self.assertAlmostEqual(found.ei, 8 / 2**0.5)
+        self.assertAlmostEqual(np.log2(found.high / found.ei), 1.645, places=3)
+        self.assertAlmostEqual(np.log2(found.ei / found.low), 1.645, places=3)
+        # Two stops of the clock to one of light.
+        steep = from_shift(8.0, 0.5, 1.0, steepness=2)
+        self.assertAlmostEqual(np.log2(8 / steep.ei), 0.25)
+        self.assertAlmostEqual(steep.sd_log2, 0.5)
+
+    def test_a_share_is_as_sure_as_it_is_far_from_nothing(self):
+        self.assertEqual([Share("camera", 1, mean, 0.25, 3).sure for mean in (0.5, -1)], [2.0, 4.0])
 
 
 class Pooled(TestCase):
@@ -154,6 +177,27 @@ class Model(TestCase):
         known = estimate_ei(6, stops)
         self.assertAlmostEqual(np.log2(6) - mean, known.mean_log2)
         self.assertAlmostEqual(sd, known.sd_log2)
+
+    def test_a_sheet_counts_as_students_t_has_it(self):
+        chance = np.random.default_rng(5)
+        metered = 2 ** chance.uniform(2, 8, 14)
+        over = chance.normal(0, 0.4, 14)
+        over[3] = 2.5
+        learned = learn(one_paper(metered, metered * 2**over), judgement_sd=0.5)
+        rows = np.ones((14, 1)), np.log2(metered)[:, None]
+        column = [learned.names["paper", "RC"], learned.names["exponent", "RC"]]
+        rows = np.hstack(rows)
+        known = rows @ learned.spread[np.ix_(column, column)] * rows
+        scale = np.sqrt(np.maximum(0.25 - known.sum(axis=1), 0.25 * 0.25))
+        # Its weight is what the slope of scipy's density is, against a normal's of that width.
+        residual, step = learned.residuals, 1e-5
+        slope = stats.t.logpdf(residual + step, 6, 0, scale) - stats.t.logpdf(
+            residual - step, 6, 0, scale
+        )
+        expected = np.minimum(1, -(scale**2) * slope / (2 * step) / residual)
+        np.testing.assert_allclose(learned.weights, expected, atol=0.01)
+        self.assertLess(learned.weights[3], 0.45)
+        self.assertGreater((learned.weights == 1).sum(), 4)
 
     def test_the_whole_model_is_the_likeliest_that_scipy_finds(self):
         book = logbook(np.random.default_rng(4), 30)
