@@ -1,5 +1,6 @@
 from django.urls import path
 
+from chimney.field.notebook import views as notebook
 from chimney.field.outing import views as outings
 from chimney.field.plan import views as plans
 from chimney.field.pocket import views as pockets
@@ -24,7 +25,7 @@ urlpatterns = [
     path("outings/<row:pk>/shot/<row:shot_pk>/drop/", outings.drop_shot, name="drop_shot"),
     path("outings/<row:pk>/shot/<row:shot_pk>/again/", outings.shoot_again, name="again"),
     path("outings/<row:pk>/packing/", outings.pack, name="packing"),
-    path("outings/<row:pk>/notebook/", outings.notebook, name="notebook"),
+    path("outings/<row:pk>/notebook/", notebook.notebook, name="notebook"),
     path("outings/<row:pk>/outing.ics", outings.ics, name="ics"),
     path("outings/<row:pk>/pocket.html", pockets.pocket_sheet, name="pocket"),
     path("outings/<row:pk>/pocket/", pockets.bring_back, name="pocket_back"),

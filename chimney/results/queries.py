@@ -1,8 +1,8 @@
-"""Queries of verdicts, and of the sheets that wait for one."""
+"""Queries of verdicts, of the sheets that wait for one, and of the inbox."""
 
 from chimney.darkroom.models import Development
 from chimney.logbook.models import Sheet
-from chimney.results.models import Verdict
+from chimney.results.models import InboxFile, Verdict
 
 
 def verdicts():
@@ -28,3 +28,12 @@ def developments_of(sheet):
 def sheets():
     """Sheets with their papers."""
     return Sheet.objects.select_related("paper")
+
+
+# So many files of the inbox are told.
+SHOWN_FILES = 5
+
+
+def not_taken():
+    """The newest files of the inbox that are scans and were not taken, with why."""
+    return InboxFile.objects.exclude(trouble="")[:SHOWN_FILES]

@@ -43,6 +43,8 @@ KIND |= {"files", "prints", "signals", "apps", "catalogue"}
 MORE = {"logbook": {"stages"}, "hearth": {"navigation", "invariants"}}
 # Mechanisms rather than rooms: what forms, drawings, receipts and devices are made with.
 TOOLS = {"parts", "ledger"}
+# Of an app, what stands over its rooms.
+OVER = {"urls.py", "views.py", "apps.py", "management"}
 LEVEL = {room: level for level, floor in enumerate(FLOORS) for room in floor}
 KINDS = {room: KIND | MORE.get(room, set()) for room in LEVEL}
 ROOMS = {room: set() for room in LEVEL}
@@ -55,7 +57,7 @@ ROOMS |= {
     "results": {"scans", "pictures", "comparing", "training", "wedges", "inbox"},
 }
 ROOMS |= {"hearth": {"made"}}
-ROOMS |= {"lessons": {"progress", "search"}, "exchange": {"whole", "tables", "feed"}}
+ROOMS |= {"lessons": {"progress", "search"}, "exchange": {"whole", "tables", "feed", "own"}}
 ROOMS |= {"darkroom": {"mixing", "procedure", "room", "running", "printing"}}
 ABOVE_ALL = {"settings.py", "urls.py", "wsgi.py", "__init__.py"}
 ABOVE_ALL |= {"folder.py", "copies.py", "beside.py", "serving.py", "starting.py"}
@@ -123,6 +125,22 @@ class House(TestCase):
                 seen += 1
                 self.assertLess(LEVEL[room], LEVEL.get(found[1], -1), f"{path} imports {name}")
         self.assertGreater(seen, 50)
+
+    def test_no_two_rooms_of_an_app_know_each_other(self):
+        """Its addresses and its first views stand over its rooms, all else of it beneath them."""
+        for app, rooms in ROOMS.items():
+            known = {}
+            for path in (ROOT / "chimney" / app).rglob("*.py"):
+                parts = path.relative_to(ROOT / "chimney" / app).parts
+                at = parts[0] if parts[0] in rooms else "over" if parts[0] in OVER else "beneath"
+                for name in imports(path):
+                    found = re.match(rf"chimney\.{app}\.(\w+)", name)
+                    other = found and (found[1] if found[1] in rooms else "beneath")
+                    if other and f"{found[1]}.py" not in OVER:
+                        known.setdefault(at, set()).add(other)
+            for at, others in known.items():
+                both = [other for other in others - {at} if at in known.get(other, ())]
+                self.assertEqual(both, [], f"{app}: {at}")
 
     def test_a_stage_is_written_in_one_place(self):
         for path in (ROOT / "chimney").rglob("*.py"):

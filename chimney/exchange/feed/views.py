@@ -4,11 +4,9 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.csrf import csrf_exempt
 from django.views.decorators.http import require_POST
 
-from chimney.exchange import page
 from chimney.exchange.feed import files, flows, queries
-from chimney.exchange.feed.forms import SensorForm, TokenForm
+from chimney.exchange.feed.forms import SensorForm
 from chimney.exchange.models import FeedToken
-from chimney.exchange.whole.forms import BringForm
 from chimney.parts import clock, downloads, plain_json
 from chimney.parts.middleware import address
 
@@ -66,15 +64,6 @@ def light_now(request):
     reading, waited_for = queries.light_now()
     context = {"light": reading, "waited_for": waited_for}
     return render(request, "exchange/_light_now.html", context)
-
-
-@require_POST
-def let_in(request):
-    to = request.POST.get("to")
-    form = TokenForm(to if to in FeedToken.To else FeedToken.To.LIGHT, request.POST)
-    if not form.is_valid():
-        return page.data(request, BringForm(), status=422, token_form=form)
-    return page.data(request, BringForm(), fresh=flows.let_in(form.cleaned_data["name"], form.to))
 
 
 @require_POST

@@ -1,17 +1,9 @@
 import csv
 import io
 
-from django import forms
-from django.contrib import messages
 from django.http import Http404, HttpResponse, JsonResponse
-from django.shortcuts import redirect
-from django.views.decorators.http import require_POST
 
-from chimney.exchange import page
-from chimney.exchange.tables import flows, queries
-from chimney.exchange.tables.forms import MapForm
-from chimney.exchange.whole.forms import BringForm
-from chimney.parts.scales import counted
+from chimney.exchange.tables import queries
 
 
 def table(request, name):
@@ -31,20 +23,3 @@ def places_on_a_map(request):
     answer = JsonResponse(queries.features(), content_type="application/geo+json")
     answer["Content-Disposition"] = 'attachment; filename="chimney-places.geojson"'
     return answer
-
-
-@require_POST
-def bring_places(request):
-    """Places, views and cans of a GeoJSON; what is here stays."""
-    form = MapForm(request.POST, request.FILES)
-    try:
-        came, left = flows.bring_map(form.cleaned_data["places"]) if form.is_valid() else (0, [])
-    except forms.ValidationError as error:
-        form.add_error("places", error)
-    if form.errors:
-        return page.data(request, BringForm(), status=422, map_form=form)
-    many = counted(came, "place, view or can", "places, views and cans")
-    messages.success(request, f"{many[0].upper()}{many[1:]} came in.")
-    for line in left[:5]:
-        messages.warning(request, line)
-    return redirect("exchange:data")

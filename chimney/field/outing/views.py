@@ -8,7 +8,6 @@ from django.views.decorators.http import require_POST
 
 from chimney.field.forms import OutingForm, PocketForm, ShotForm, SkyForm
 from chimney.field.models import Outing, Shot, SkyChange
-from chimney.field.notebook.craft import CARD_EVS, notebook_shots
 from chimney.field.outing import craft, figures, files, flows, queries, wording
 from chimney.field.outing.page import schedule
 from chimney.ledger.keys import as_kept, row_key
@@ -191,18 +190,6 @@ def pack(request, pk):
             "cautions": wording.CAUTIONS,
         },
     )
-
-
-def notebook(request, pk):
-    """The printed page with boxes to fill, for fields without a phone."""
-    day_out = _outing(pk)
-    page = {
-        "outing": day_out,
-        "day": schedule(day_out),
-        "noted": notebook_shots(day_out),
-        "evs": CARD_EVS,
-    }
-    return render(request, "field/notebook.html", page)
 
 
 def ics(request, pk):

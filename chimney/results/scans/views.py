@@ -9,8 +9,8 @@ from django_htmx.http import HttpResponseClientRedirect
 
 from chimney.logbook.models import Sheet
 from chimney.parts import clicks, scales, waiting
+from chimney.results import queries as results
 from chimney.results import wording
-from chimney.results.inbox import queries as inbox
 from chimney.results.models import Scan, ToneSetting
 from chimney.results.scans import figures, files, flows, page, queries
 from chimney.results.scans.forms import (
@@ -40,7 +40,7 @@ def _table(request, more, status=200):
     """The light table: more overrides its forms."""
     rows = queries.listed()
     context = {"form": UploadForm(), "group": GroupForm(), "inbox": files.inbox()}
-    context |= {"overdue": waiting.overdue(), "not_taken": inbox.not_taken()}
+    context |= {"overdue": waiting.overdue(), "not_taken": results.not_taken()}
     context["waiting"] = rows.filter(state=Scan.State.WAITING).count()
     context["broken"] = rows.filter(state=Scan.State.BROKEN)[:SHOWN_SCANS]
     ready = rows.filter(state=Scan.State.READY)

@@ -9,7 +9,6 @@ from chimney.exchange.models import Bringing, FeedToken
 from chimney.exchange.tables.catalogue import TABLES
 from chimney.exchange.tables.forms import MapForm
 from chimney.ledger.models import Making
-from chimney.parts import waiting
 
 
 def data(request, form, *, status=200, fresh=None, token_form=None, map_form=None):
@@ -23,8 +22,3 @@ def data(request, form, *, status=200, fresh=None, token_form=None, map_form=Non
     context |= {"fresh": fresh, "written": Making.objects.filter(what=Making.What.LOG).first()}
     context |= {"map_form": map_form or MapForm(), "copies": copies.state()}
     return render(request, "exchange/data.html", context, status=status)
-
-
-def brought(request, bringing):
-    pages, context = ("exchange/brought.html", "exchange/_under_way.html"), {"bringing": bringing}
-    return waiting.answer(request, *pages, context, waits=bringing.is_under_way)
