@@ -1,6 +1,7 @@
 """Sentences of the dark room: ranges, next steps, doubts, light, and what an eye sees in red."""
 
 from chimney.darkroom.catalogue.schools import DOUBTS
+from chimney.darkroom.catalogue.steps import LID_TRIED
 from pinhole import developing, durations
 
 BY_EYE_HINTS = (
@@ -58,9 +59,7 @@ def calls(step):
     return tuple(f"{ordinal(n + 1)} soak" for n in range(max(1, round(step.most_s / step.beat_s))))
 
 
-LID_ON = (
-    "In total darkness: emulsion inward, edges apart, lid on and tried. Then the light may come on."
-)
+LID_ON = f"{LID_TRIED} Then the light may come on."
 
 
 def onward(steps, number):

@@ -3,6 +3,7 @@ from django import forms
 from chimney.kit.models import Paper, Person
 from chimney.logbook import flows, queries
 from chimney.logbook.models import Exposure, Sheet
+from chimney.logbook.wording import NOT_EMPTY, pencilled
 from chimney.parts import clock, readings
 from chimney.parts.adding import AddableField
 from chimney.parts.readings import ReadingForm
@@ -40,9 +41,7 @@ class LoadForm(forms.Form):
             for key, side in self.sides.items()
             if side.state == "empty"
         ]
-        self.fields["sides"].error_messages["invalid_choice"] = (
-            "That side is not empty: unload it first."
-        )
+        self.fields["sides"].error_messages["invalid_choice"] = NOT_EMPTY
         if not self.fields["person"].queryset.exists():
             del self.fields["person"]
         self.initial.setdefault("code", flows.next_code())
@@ -51,7 +50,7 @@ class LoadForm(forms.Form):
         cleaned = super().clean()
         sheet = Sheet.objects.filter(code__iexact=cleaned.get("code") or "").first()
         if sheet and (sheet.stage != Sheet.Stage.BOXED or sheet.paper != cleaned.get("paper")):
-            self.add_error("code", f"{sheet} is already pencilled on another sheet.")
+            self.add_error("code", pencilled(sheet))
         return cleaned
 
     def load(self):

@@ -83,3 +83,11 @@ def free_for(free_s, worth_s):
     worth = is_finite and durations.say(worth_s)
     moved = worth and worth != durations.say(free_s)
     return f"{sentence}, worth {worth} of the light it was opened in" if moved else sentence
+
+
+NOT_EMPTY = "That side is not empty: unload it first."
+
+
+def pencilled(sheet):
+    """Words for a code that stands on a sheet already."""
+    return f"{sheet} is already pencilled on another sheet."

@@ -4,6 +4,7 @@ from django.core.exceptions import ValidationError
 
 from chimney.ledger.once import current, verb
 from chimney.places.models import Place, View
+from chimney.places.wording import taken
 
 
 @verb
@@ -12,7 +13,7 @@ def keep(place):
     name is taken.
     """
     if Place.objects.filter(name__iexact=place.name).exclude(pk=place.pk).exists():
-        raise ValidationError(f"There is already a place called {place.name}.")
+        raise ValidationError(taken(place.name))
     place.home = place.home or not Place.objects.exclude(pk=place.pk).filter(home=True).exists()
     if place.home:
         Place.objects.exclude(pk=place.pk).update(home=False)

@@ -6,6 +6,7 @@ from chimney.parts.fields import NumberField, TypedField
 from chimney.parts.scales import COMPASS_POINTS
 from chimney.places import files
 from chimney.places.models import Place, View, known_zone
+from chimney.places.wording import taken
 
 COMPASS = {point: n * 22.5 for n, point in enumerate(COMPASS_POINTS)}
 
@@ -90,7 +91,7 @@ class PlaceForm(forms.ModelForm):
     def clean_name(self):
         name = self.cleaned_data["name"]
         if Place.objects.filter(name__iexact=name).exclude(pk=self.instance.pk).exists():
-            raise forms.ValidationError(f"There is already a place called {name}.")
+            raise forms.ValidationError(taken(name))
         return name
 
     def clean_elevation_m(self):

@@ -22,3 +22,8 @@ def _sun_is_down(place, moment):
         f"The sun is down at {place}, and no eye tells how dark it is. Meter what light there is, "
         f"or lamps.{when}"
     )
+
+
+def taken(name):
+    """Words for a name that another place has."""
+    return f"There is already a place called {name}."

@@ -262,3 +262,8 @@ def _noon_side(prediction):
 
 def say_day(day):
     return f"{day.day} {day:%B}"
+
+
+def cannot_lie(error):
+    """Words for a back in which its paper cannot lie, and why."""
+    return f"Its paper cannot lie in it: {error}."

@@ -101,6 +101,27 @@ def imports(path):
             yield from (alias.name for alias in node.names)
 
 
+# The heading of a page is what leads to it as well; a number has its name in a heading too.
+TITLES = {"What do I need at least", "with the sun on the paper"}
+LEAST_WORDS = 6
+
+
+def sentences_in(path):
+    """Sentences of six words and more that a template or a module has for the screen."""
+    text = path.read_text()
+    if path.suffix == ".html":
+        parts = re.split(r"\{#.*?#\}|\{%.*?%\}|\{\{.*?\}\}|<[^>]+>", text, flags=re.S)
+    else:
+        tree = ast.parse(text)
+        notes = {id(node.value) for node in ast.walk(tree) if isinstance(node, ast.Expr)}
+        every = [n for n in ast.walk(tree) if isinstance(n, ast.Constant) and id(n) not in notes]
+        parts = [n.value for n in every if isinstance(n.value, str)]
+    for part in parts:
+        for sentence in re.split(r"[.?!](?:\s|$)", " ".join(part.split())):
+            if len(sentence.split()) >= LEAST_WORDS:
+                yield sentence.strip()
+
+
 class House(TestCase):
     def test_the_craft_loads_no_django_and_no_site(self):
         paths = [
@@ -247,6 +268,16 @@ class House(TestCase):
             text for source, text in zip(sources, texts, strict=True) if "boot" not in source.name
         ]
         self.assertLess(sum(text.count(b"\n") for text in own), 1500)
+
+    def test_a_sentence_of_the_screens_stands_in_one_place(self):
+        places = {}
+        for path in [*(ROOT / "chimney").rglob("*.html"), *(ROOT / "chimney").rglob("*.py")]:
+            if "migrations" not in path.parts:
+                for sentence in sentences_in(path):
+                    places.setdefault(sentence, set()).add(path.name)
+        twice = {words: sorted(names) for words, names in places.items() if len(names) > 1}
+        self.assertEqual({words: twice[words] for words in set(twice) - TITLES}, {})
+        self.assertGreater(len(places), 600)
 
     def test_no_migration_is_missing(self):
         call_command("makemigrations", check=True, dry_run=True, stdout=StringIO())

@@ -9,7 +9,9 @@ from chimney.darkroom.catalogue.steps import (
     FIX,
     FIX_ON,
     FLATTEN,
+    HELD_SO_FAR,
     HOUR,
+    LID_TRIED,
     RC_DRY,
     RC_WASH,
     SHORT_WASH,
@@ -126,8 +128,7 @@ ALL = (
             FIBRE_DRY,
             FLATTEN,
             first=ready(
-                "In total darkness: emulsion inward, edges apart, lid on and tried. Then the light "
-                "may come on, and the screen with it.",
+                f"{LID_TRIED} Then the light may come on, and the screen with it.",
                 "dark",
             ),
         ),
@@ -205,8 +206,7 @@ ALL = (
                 HOUR,
                 DAY,
                 HOUR,
-                remark="As much table salt as dissolves. It has held so far; nobody knows for how "
-                "long.",
+                remark=f"As much table salt as dissolves. {HELD_SO_FAR}",
             ),
             SHORT_WASH,
             RC_DRY,

@@ -5,6 +5,9 @@ from dataclasses import replace
 from chimney.darkroom.catalogue import cautions
 from pinhole.developing import Step, checked_steps, purposes
 
+LID_TRIED = "In total darkness: emulsion inward, edges apart, lid on and tried."
+HELD_SO_FAR = "It has held so far; nobody knows for how long."
+
 HOUR, DAY = 3600.0, 86400.0
 
 

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from chimney.darkroom.catalogue.steps import HELD_SO_FAR
 from pinhole.chemistry import Powder
 
 
@@ -65,7 +66,7 @@ STRONG_SALT = Recipe(
     (Powder("table salt", 300),),
     {"table salt": "plain table salt, not iodised if there is a choice"},
     600.0,
-    "As much as will dissolve, instead of a fixer. It has held so far; nobody knows for how long.",
+    f"As much as will dissolve, instead of a fixer. {HELD_SO_FAR}",
 )
 SIMPLE = {"citric": CITRIC_ACID, "salt": STRONG_SALT}
 FORMS = (

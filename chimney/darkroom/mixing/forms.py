@@ -5,6 +5,7 @@ from django import forms
 from chimney.darkroom.mixing.catalogue import COFFEE_CHOICES, FORMS
 from chimney.parts.fields import DilutionField, NumberField, SizeField, WholeField, leave_out
 from chimney.parts.scales import number
+from chimney.parts.sentences import SIZES_LIKE
 from pinhole import chemistry
 from pinhole.solargraph import can
 
@@ -56,7 +57,7 @@ class MixForm(forms.Form):
         help_text="Left empty: as powder.",
     )
     vessel = forms.ChoiceField(label="Into", choices=VESSELS)
-    sheet = SizeField(label="Sheets of", help_text="4x5 in, 13x18 cm or 102x127")
+    sheet = SizeField(label="Sheets of", help_text=SIZES_LIKE)
     sheets = WholeField(label="how many at once", least=1, most=50, noun="The number of sheets")
     tray = SizeField(
         label="Tray, inside",

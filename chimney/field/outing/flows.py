@@ -66,7 +66,7 @@ def change_sky(day_out, sky):
 
 @verb
 def undo_change_of_sky(change):
-    """The sky is what it was before."""
+    """Take the change away again."""
     SkyChange.objects.filter(pk=change.pk).delete()
 
 

@@ -4,6 +4,7 @@ from math import isinf
 
 from django.urls import reverse
 
+from chimney.field.forms import PlanForm
 from chimney.logbook.models import Exposure
 from chimney.logbook.wording import at_camera
 from chimney.parts import calculation as parts
@@ -69,7 +70,7 @@ class PlanSentences:
         if not self.plan:
             return ""
         says = self.plan.calculation.specification.colour_stops or self.typed.get("plain_light")
-        return "Leave the colour of the light out" if says else ""
+        return PlanForm.base_fields["plain_light"].label if says else ""
 
     @property
     def moved_words(self):

@@ -7,6 +7,7 @@ from chimney.kit.catalogue import backs
 from chimney.kit.forms.things import ThingForm
 from chimney.kit.models import Camera
 from chimney.parts.fields import NominalField, NumberField, SizeField, WholeField, leave_out
+from chimney.parts.sentences import SIZES_LIKE
 
 
 def depth_by_back():
@@ -76,7 +77,7 @@ class CameraMeasures(ThingForm):
         required=False,
         help_text="Left empty: the focal length.",
     )
-    size = NominalField(label="Sheet, nominal", help_text="4x5 in, 13x18 cm or 102x127")
+    size = NominalField(label="Sheet, nominal", help_text=SIZES_LIKE)
     cut = SizeField(
         label="As cut",
         unit="mm",

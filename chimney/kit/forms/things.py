@@ -14,6 +14,7 @@ from chimney.parts.fields import (
     TypedField,
     WholeField,
 )
+from chimney.parts.sentences import SIZES_LIKE
 from pinhole import durations, media, reciprocity
 
 
@@ -262,7 +263,7 @@ class MeterForm(ThingForm):
 
 
 class HolderForm(ThingForm):
-    size = NominalField(label="Takes sheets of", help_text="4x5 in, 13x18 cm or 102x127")
+    size = NominalField(label="Takes sheets of", help_text=SIZES_LIKE)
     count = WholeField(
         label="So many of them",
         least=1,

@@ -4,10 +4,11 @@ from django import forms
 
 from chimney.kit.needs.craft import DARK_PLACES, THINGS
 from chimney.parts.fields import NumberField, SizeField
+from chimney.parts.sentences import SIZES_LIKE
 
 
 class NeedsForm(forms.Form):
-    sheet = SizeField(label="Sheet", help_text="4x5 in, 13x18 cm or 102x127")
+    sheet = SizeField(label="Sheet", help_text=SIZES_LIKE)
     place = forms.ChoiceField(label="You have", choices=list(DARK_PLACES.items()))
     film = forms.BooleanField(label="Film too, not paper alone", required=False)
     tank_height_mm = NumberField(

@@ -12,6 +12,7 @@ from chimney.logbook import craft, queries
 from chimney.logbook.flows.while_open import not_before, running
 from chimney.logbook.models import Cover, Exposure, Loading, Opening, Sheet
 from chimney.logbook.stages import RULES, Stage
+from chimney.logbook.wording import pencilled
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
 from pinhole import exposure as exposures
@@ -100,7 +101,7 @@ def _sheet_for(paper, size, code, person):
         return sheet
     if sheet:
         raise Refused(
-            f"{sheet} is already pencilled on another sheet.",
+            pencilled(sheet),
             f"See {sheet}",
             "logbook:sheet",
             sheet.code,

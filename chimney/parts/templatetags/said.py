@@ -4,7 +4,7 @@ from django import template
 from django.utils import timezone
 from django.utils.html import format_html
 
-from chimney.parts import bundles, clock, scales, sizes, undo
+from chimney.parts import bundles, clock, scales, sentences, sizes, undo
 from pinhole import durations
 
 register = template.Library()
@@ -26,6 +26,7 @@ def live(target, delay_ms=300, also="change"):
 
 
 register.simple_tag(bundles.icon, name="icon")
+register.simple_tag(lambda name: getattr(sentences, name), name="sentence")
 
 
 @register.simple_tag

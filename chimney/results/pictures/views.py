@@ -7,6 +7,7 @@ from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import etag
 
 from chimney.logbook.models import Sheet
+from chimney.parts.sentences import NOT_LOOKED_THROUGH
 from chimney.results.pictures import flows, queries
 from chimney.results.scans import craft, files, page
 from chimney.results.scans import queries as scans
@@ -28,7 +29,7 @@ def _jpeg(data):
 def _preview(scan):
     preview = getattr(scan, "preview", None)
     if preview is None:
-        raise Http404("It was not looked through yet.")
+        raise Http404(NOT_LOOKED_THROUGH)
     return preview
 
 

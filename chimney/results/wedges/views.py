@@ -8,6 +8,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
 from chimney.parts import clicks
+from chimney.parts.sentences import NOT_LOOKED_THROUGH
 from chimney.results.scans import craft, figures, files, flows
 from chimney.results.scans import page as scans
 from chimney.results.scans import queries as scan_queries
@@ -18,7 +19,7 @@ def wedge(request, pk):
     """Steps clicked so far, the next one, and the whole wedge kept."""
     scan_row = get_object_or_404(scan_queries.scans(), pk=pk)
     if getattr(scan_row, "preview", None) is None:
-        raise Http404("It was not looked through yet.")
+        raise Http404(NOT_LOOKED_THROUGH)
     steps = read_steps(request.GET.getlist("s"))
     if request.method == "POST":
         return _kept(request, scan_row, steps)

@@ -3,6 +3,7 @@ it.
 """
 
 from chimney.parts import svg
+from chimney.parts.sentences import SHUT_FIRST, SUN_ALONG_IT
 
 CAN_LABEL_WIDTH_MM, CAN_LABEL_HEIGHT_MM = 120.0, 74.0
 PLEA = "It draws the path of the sun. Please leave it as it is."
@@ -46,8 +47,7 @@ def note(can):
         ("", "2. Keep it dry and closed. Do not open it in light. Never develop it."),
         (
             "",
-            "3. Never look at the sun along it. Ladders and roofs: leave them to people "
-            "licensed for heights.",
+            f"3. {SUN_ALONG_IT} Ladders and roofs: leave them to people licensed for heights.",
         ),
         ("", f"Call: {can.contact or BLANK}"),
     )
@@ -73,7 +73,7 @@ def _round_sheet(cans, part):
     shapes = [
         svg.text(0.0, 7.0, "The round of the cans", "bold big"),
         svg.text(ROUND_W, 7.0, f"sheet {part}", "small", "end"),
-        svg.text(0.0, 12.5, "Shut the hole before you move it: a finger, then the tape.", "small"),
+        svg.text(0.0, 12.5, SHUT_FIRST, "small"),
     ]
     for n, can in enumerate(cans):
         shapes += _round_row(can, 16.0 + n * ROUND_ROW_MM)

@@ -1,5 +1,7 @@
 """Steps with a can, in the order in which people do them: common practice."""
 
+from chimney.parts.sentences import SHUT_FIRST
+
 CHECKLIST = (
     ("hole", "the hole is free, the tape is off and in your pocket"),
     ("tape", "lid and seams are taped against light and water"),
@@ -9,7 +11,7 @@ CHECKLIST = (
     ("asked", "whoever owns the place has said yes"),
 )
 HOMECOMING = (
-    "Shut the hole before you move it: a finger, then the tape.",
+    SHUT_FIRST,
     "Take it down with both hands, keep it dry, label it.",
     "Dim the room. Clean the scanner first; set colour, 1200 dpi or more, no "
     "corrections, 16 bits if it can.",

@@ -8,6 +8,7 @@ from django import forms
 
 from chimney.kit.models import Camera
 from chimney.solar.forms import SunForm
+from chimney.solar.wording import cannot_lie
 
 MOST_LINES, MOST_LETTERS = 40, 4000
 EXAMPLE = "A camera of yours and its direction, like Can 4 E 10."
@@ -63,5 +64,5 @@ def _checked(camera, azimuth, tilt="", *, cleaned):
     try:
         camera.geometry  # noqa: B018 - a back in which its paper cannot lie draws nothing
     except ValueError as error:
-        raise forms.ValidationError(f"Its paper cannot lie in it: {error}.") from error
+        raise forms.ValidationError(cannot_lie(error)) from error
     return camera, azimuth_deg, tilt_deg

@@ -239,7 +239,7 @@ def _look(page):
             sunshine=_sunshine(cleaned, track),
         )
     except ValueError as error:
-        page.form.add_error("camera", f"Its paper cannot lie in it: {error}.")
+        page.form.add_error("camera", wording.cannot_lie(error))
 
 
 def minutes_of(cleaned):

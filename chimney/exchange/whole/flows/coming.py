@@ -13,7 +13,7 @@ from chimney.exchange.models import Arrivals, Bringing
 from chimney.exchange.whole import files
 from chimney.exchange.whole.catalogue import ROW_KINDS, model_of, own_of, tables_of
 from chimney.exchange.whole.flows import answers
-from chimney.exchange.whole.flows.handing import put_away, refuse
+from chimney.exchange.whole.flows.handing import GONE, put_away, refuse
 from chimney.exchange.whole.flows.leaving import clear, stays
 from chimney.exchange.whole.flows.trial import away_with, path_of, tried
 from chimney.ledger.once import current, setting
@@ -43,7 +43,7 @@ def come_in(bringing, beat):
     except forms.ValidationError as error:
         return _let_be(bringing, error.messages[0], beat)
     except FileNotFoundError:
-        return _let_be(bringing, "The file is gone from the folder: hand it over once more.", beat)
+        return _let_be(bringing, GONE, beat)
     except IntegrityError:
         return _let_be(bringing, MEANWHILE, beat)
     except Refused as error:

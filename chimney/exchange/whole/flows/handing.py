@@ -15,6 +15,7 @@ from chimney.parts.refusal import Refused
 State = Bringing.State
 # Looked through and left: these many are kept.
 KEPT_LOOKS = 5
+GONE = "The file is gone from the folder: hand it over once more."
 
 
 def refused(message):
@@ -52,7 +53,7 @@ def look_through(bringing, beat):
     except forms.ValidationError as error:
         return refuse(bringing, error.messages[0])
     except FileNotFoundError:
-        return refuse(bringing, "The file is gone from the folder: hand it over once more.")
+        return refuse(bringing, GONE)
     return _looked(bringing, counts)
 
 

@@ -1,0 +1,13 @@
+"""Sentences that several rooms say, each written once; a template says them by {% sentence %}."""
+
+BESIDE_A_FIELD = "Something is missing or wrong beside a field."
+GO_BACK = "Go back with the browser's arrow: what you typed still stands there."
+NONE_SUCH = "No sheet is all of that."
+NO_FOOD = "No vessel goes back to food."
+NOT_LOOKED_THROUGH = "It was not looked through yet."
+NOT_ALONE = "Mind ledges, tides, traffic and whose land it is."
+SHUT_FIRST = "Shut the hole before you move it: a finger, then the tape."
+SIZES_LIKE = "4x5 in, 13x18 cm or 102x127"
+SUN_ALONG_IT = "Never look at the sun along it."
+SUN = "Never look at the sun through or along the camera."
+SUPPLIER = "The supplier's safety data sheet comes first."
