@@ -52,8 +52,8 @@ def navigation(request):
 
 
 def counted(request):
-    """{what waits: how many}: sheets by stage, KEPT_PLANS plans and LESSONS; asked once for a page,
-    in one query, but for what is clear of the newest findings.
+    """{what waits: how many}: sheets by stage, KEPT_PLANS plans, and LESSONS with the findings that
+    are clear; asked once for a page, in one query.
     """
     if not hasattr(request, "counted"):
         request.counted = _count()
@@ -64,20 +64,19 @@ def _count():
     today = timezone.localdate(clock.now())
     kept_plans = Shot.objects.filter(Q(outing=None) | Q(outing__day__gte=today), done=False)
     lessons = Lesson.objects.filter(standing=Lesson.Standing.NEW).exclude(developer=None)
-    findings = Finding.objects.filter(standing=Lesson.Standing.NEW)
+    findings = Finding.objects.filter(standing=Lesson.Standing.NEW).clear()
     row_sets = (
         _as_rows(kept_plans, KEPT_PLANS),
         _as_rows(lessons, LESSONS),
         _as_rows(findings, FINDINGS),
     )
     rows = dict(queries.stage_counts().union(*row_sets, all=True))
-    if rows.get(FINDINGS):
-        rows[LESSONS] += sum(finding.is_clear for finding in findings)
+    rows[LESSONS] += rows.pop(FINDINGS)
     return dict.fromkeys(which("waits"), 0) | rows
 
 
 def _as_rows(rows, name):
-    """A row of a name and how many there are."""
+    """A row of a name and how many there are, be it none."""
     named = rows.order_by().annotate(what=Value(name, CharField())).values_list("what")
     return named.annotate(Count("pk"))
 

@@ -1,7 +1,7 @@
 """Lessons, and the evidence of each judged sheet."""
 
 from django.db import models
-from django.db.models import Q
+from django.db.models import F, Q
 
 from chimney.kit.models import Camera, Developer, Paper
 from chimney.logbook.models import Sheet
@@ -143,6 +143,18 @@ class KeptSearch(models.Model):
         return self.name
 
 
+class Findings(models.QuerySet):
+    def clear(self):
+        """Those that are clear: Finding.is_clear as the database has it."""
+        exponent = Q(kind=Finding.Kind.EXPONENT)
+        matters = (exponent & _beyond(LEAST_EXPONENT)) | (~exponent & _beyond(LEAST_STOPS))
+        return self.filter(matters & _beyond(CENTRAL_90 * F("sd")))
+
+
+def _beyond(limit):
+    return Q(mean__gt=limit) | Q(mean__lt=-limit)
+
+
 class Finding(models.Model):
     """Finding of the log beside the EI: a paper's exponent, or how many stops more a camera, a
     light or a process asks for. Only what was kept enters a plan.
@@ -169,6 +181,7 @@ class Finding(models.Model):
     standing = models.CharField(max_length=10, choices=Lesson.Standing, default=Lesson.Standing.NEW)
     answered_mean = models.FloatField(null=True)
     learned_at = models.DateTimeField()
+    objects = Findings.as_manager()
 
     class Meta:
         ordering = ["-sheets", "pk"]

@@ -155,6 +155,18 @@ class AskedAgain(TestCase):
             standing = Finding.objects.get().standing
             self.assertEqual(standing, "new" if asked else "declined", (kind, mean))
 
+    def test_what_is_clear_is_so_to_the_database_too(self):
+        chance = np.random.default_rng(8)
+        for n in range(120):
+            kind = ("exponent", "camera", "eye")[n % 3]
+            size = 0.03 if kind == "exponent" else 0.3
+            mean, sd = chance.normal(0, size), abs(chance.normal(0, size / 2)) + 1e-4
+            row = {"kind": kind, "of": str(n), "mean": mean, "sd": sd, "sheets": 1}
+            Finding.objects.create(**row, learned_at=clock.now())
+        clear = {finding.pk for finding in Finding.objects.all() if finding.is_clear}
+        self.assertEqual(set(Finding.objects.clear().values_list("pk", flat=True)), clear)
+        self.assertTrue(20 < len(clear) < 100)
+
     def test_a_weight_is_written_where_it_moved(self):
         columns = {"pk": (1, 2, 3), "weight": (1.0, 1.0, 0.5)}
         with mock.patch.object(lessons, "_write_weights") as write:

@@ -81,7 +81,7 @@ class Year(TestCase):
 
     def test_a_page_asks_the_database_for_each_thing_once(self):
         # Half of what they were, or near it; a page that asks for more says why here.
-        for url, most in (("/", 18), ("/develop/", 22), ("/plan/", 16)):
+        for url, most in (("/", 17), ("/develop/", 21), ("/plan/", 15)):
             with CaptureQueriesContext(connection) as queries:
                 self.client.get(url)
             self.assertLessEqual(len(queries), most, url)

@@ -255,6 +255,7 @@ class Model(TestCase):
             self.assertEqual(back.share(kind, key), learned.share(kind, key))
         plan = {("paper", "RC"): 1.0, ("pair", ("RC", "coffee")): 1.0, ("exponent", "RC"): 4.0}
         self.assertEqual(back.stops(plan), learned.stops(plan))
+        self.assertEqual((len(back.weights), len(back.residuals)), (0, 0))
         self.assertEqual(from_data(to_data(learn(one_paper([], [])))).shares, [])
 
     def test_an_odd_sheet_is_named_and_hardly_moves_the_rest(self):
