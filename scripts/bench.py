@@ -228,14 +228,32 @@ def _sun(client):
 
 def _clicked():
     """{what: a call} of how a can stood, after its sixth click."""
+    import datetime
+
+    import numpy as np
+
+    from chimney.solar.craft import predict
     from chimney.solar.marks import craft
     from chimney.solar.marks.forms import PictureMark
     from chimney.solar.models import Solargraph
 
-    can = Solargraph.objects.exclude(sheet=None).exclude(last_day=None).first()
-    days = craft.days_to_mark(can)
+    can = Solargraph.objects.filter(sheet__stage="scanned").first()
+    aim, back = can.stands[0][1], can.camera.geometry
+    trails = predict(can.place, can.camera, aim, *can.days_of, skyline=can.skyline).trails
+    spots = []
+    for row in np.flatnonzero(trails.on_paper.any(axis=1))[[0, 0, -1, -1]]:
+        # Early and late on the first and on the last day with sun on the paper.
+        seen = np.flatnonzero(trails.on_paper[row])
+        at = seen[len(seen) * (1 + 5 * (len(spots) % 2)) // 8]
+        day = trails.track.days[row].astype(datetime.date)
+        spots.append((trails.x_mm[row, at], trails.y_mm[row, at], day))
+    # Trails alone tell no direction: two points of the skyline do.
+    for azimuth_deg in (aim.azimuth_deg - 30, aim.azimuth_deg + 30):
+        landing = back.land(aim, azimuth_deg, 8.0)
+        spots.append((landing.x_mm, landing.y_mm, (azimuth_deg, 8.0)))
     marks = [
-        PictureMark(0.3 + 0.08 * n, 0.4 + 0.05 * (n % 3), days[n % len(days)]) for n in range(6)
+        PictureMark((x / back.half_mm[0] + 1) / 2, (y / back.half_mm[1] + 1) / 2, on)
+        for x, y, on in spots
     ]
     return {"how a can stood, by six clicks": lambda: craft.stood(can, marks)}
 
