@@ -51,7 +51,7 @@ def _text(part):
     text = MAP.sub("", _source(part).read_text()).strip()
     if not part.startswith("vendor/"):
         text = _shorter(text)
-    return f"{text};" if part.endswith(".js") else text
+    return f"{text};"
 
 
 def _shorter(text):

@@ -125,6 +125,8 @@ class Killed(TestCase):
                 ]
             )
             self.assertEqual(len(second), 1)
+            # It gives way to whoever answers taps.
+            self.assertGreater(os.getpriority(os.PRIO_PROCESS, second[0]), 0)
         # A terminal that is closed, and a server that is killed without a word.
         for end in (signal.SIGHUP, signal.SIGKILL):
             with self.subTest(end):

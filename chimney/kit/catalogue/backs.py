@@ -69,7 +69,7 @@ class Flat:
 
     @classmethod
     def geometry(cls, camera: Any) -> projection.Back:
-        visible = (camera.visible_width_mm, camera.visible_height_mm)
+        visible = _visible_mm(camera)
         if sizes.is_round(camera.size):
             return projection.RoundBack(camera.depth_mm, min(visible), min(visible))
         return projection.FlatBack(camera.depth_mm, *visible)
@@ -81,61 +81,55 @@ class Flat:
         return iter(())
 
 
-class Can(Flat):
-    name = "can"
-    choice = "can: hole in the wall, paper round the far wall"
-    depth_words = "Inner diameter"
-    fields = (*HOLE_FIELDS, "height_mm", "offset_mm")
-    noun = "can"
-    along_words = "along the wall"
-    has_rails = False
-    takes_round = False
-    is_round = True
-    stands = True
-    hangs_first = True
-
-    @classmethod
-    def geometry(cls, camera: Any) -> projection.Back:
-        visible = (camera.visible_width_mm, camera.visible_height_mm)
-        return projection.CanBack(camera.depth_mm, *visible, camera.offset_mm)
-
-    @classmethod
-    def limits(
-        cls, depth_mm: float, length_mm: float, visible_mm: float
-    ) -> Iterator[tuple[str, str]]:
-        around_mm = pi * depth_mm
-        trim_mm = length_mm - around_mm + 2 * can.CLEAR_MM
-        if length_mm > around_mm:
-            yield "cut", _too_long(length_mm, "circumference", around_mm)
-        elif trim_mm > 0:
-            covers = f"The paper would cover the hole: trim {trim_mm:.0f} mm"
-            yield "cut", f"{covers}, so that {can.CLEAR_MM:g} mm stay free."
-        elif visible_mm > around_mm:
-            yield "visible", f"No more than {around_mm:.0f} mm can be seen."
-
-
 class Arc(Flat):
+    """Paper along a curve: not longer than the way around."""
+
     name = "arc"
     choice = "curved back about the hole"
     depth_words = "Radius: hole to paper"
     fields = HOLE_FIELDS
     along_words = "along the wall"
     takes_round = False
+    way_words: ClassVar[str] = "half turn"
+    # So much stays free on either side of a hole in the wall.
+    clear_mm: ClassVar[float] = 0.0
 
     @classmethod
     def geometry(cls, camera: Any) -> projection.Back:
-        visible = (camera.visible_width_mm, camera.visible_height_mm)
-        return projection.ArcBack(camera.depth_mm, *visible)
+        return projection.ArcBack(camera.depth_mm, *_visible_mm(camera))
 
     @classmethod
     def limits(
         cls, depth_mm: float, length_mm: float, visible_mm: float
     ) -> Iterator[tuple[str, str]]:
         around_mm = pi * depth_mm
+        trim_mm = length_mm - around_mm + 2 * cls.clear_mm
         if length_mm > around_mm:
-            yield "cut", _too_long(length_mm, "half turn", around_mm)
+            longer = f"{length_mm:g} mm along the wall is more than the {cls.way_words}"
+            yield "cut", f"{longer} of {around_mm:.0f} mm."
+        elif trim_mm > 0:
+            covers = f"The paper would cover the hole: trim {trim_mm:.0f} mm"
+            yield "cut", f"{covers}, so that {cls.clear_mm:g} mm stay free."
         elif visible_mm > around_mm:
             yield "visible", f"No more than {around_mm:.0f} mm can be seen."
+
+
+class Can(Arc):
+    name = "can"
+    choice = "can: hole in the wall, paper round the far wall"
+    depth_words = "Inner diameter"
+    fields = (*HOLE_FIELDS, "height_mm", "offset_mm")
+    noun = "can"
+    has_rails = False
+    is_round = True
+    stands = True
+    hangs_first = True
+    way_words = "circumference"
+    clear_mm = can.CLEAR_MM
+
+    @classmethod
+    def geometry(cls, camera: Any) -> projection.Back:
+        return projection.CanBack(camera.depth_mm, *_visible_mm(camera), camera.offset_mm)
 
 
 class Lens(Flat):
@@ -146,8 +140,9 @@ class Lens(Flat):
     is_lens = True
 
 
-def _too_long(length_mm: float, limit: str, around_mm: float) -> str:
-    return f"{length_mm:g} mm along the wall is more than the {limit} of {around_mm:.0f} mm."
+def _visible_mm(camera: Any) -> tuple[float, float]:
+    """Width and height of its paper that light reaches [mm]."""
+    return camera.visible_width_mm, camera.visible_height_mm
 
 
 # In the order in which they are offered. To add one, write such a class and name it here.

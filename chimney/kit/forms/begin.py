@@ -4,7 +4,7 @@ from math import pi
 
 from django import forms
 
-from chimney.kit.catalogue.backs import FIRST_BACK
+from chimney.kit.catalogue.backs import BACK_KINDS, FIRST_BACK
 from chimney.kit.catalogue.papers import STARTER
 from chimney.kit.forms.cameras import CameraForm
 from chimney.parts.fields import NumberField
@@ -18,7 +18,6 @@ CAMERA_CHOICES = (
     ("lens", "a camera with a lens"),
 )
 CAMERA_NAMES = {"box": "Box", "tin": "Tin", "can": "Can", "lens": "Lens camera"}
-BACKS = {"can": "can", "lens": "lens"}
 # A hole pricked with a sewing needle, until it is measured (common practice), and how far such
 # holes differ [mm].
 NEEDLE_MM, NEEDLE_SD_MM = 0.4, 0.1
@@ -70,7 +69,7 @@ def _measures(cleaned):
     answer, depth, hole = cleaned["what"], cleaned["depth_mm"], cleaned["hole_mm"]
     data = {
         "name": CAMERA_NAMES[answer],
-        "back": BACKS.get(answer, FIRST_BACK),
+        "back": answer if answer in BACK_KINDS else FIRST_BACK,
         "size": "4x5 in",
     }
     data |= {"focal_mm": f"{depth:g}", "places": "1"}
