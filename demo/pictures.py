@@ -3,12 +3,11 @@ a scanner would.
 """
 
 import random
-from io import BytesIO
 
 import numpy as np
-from PIL import Image
 
 from chimney.logbook.models import Sheet
+from chimney.parts import previews
 from chimney.results.scans import craft, flows
 from chimney.solar.craft import predict
 from chimney.solar.models import Solargraph
@@ -32,7 +31,7 @@ def scan_all(limit=None):
     dry = Sheet.objects.filter(stage__in=SCANNED).select_related("paper", "verdict")
     sheets = list(dry.prefetch_related("exposures__camera")[:limit])
     for sheet in sheets:
-        flows.bring(f"{sheet.code}.png", [png(picture_of(sheet))])
+        flows.bring(f"{sheet.code}.png", [previews.png(picture_of(sheet))])
     flows.work_off()
     return len(sheets)
 
@@ -60,7 +59,7 @@ def scan_cans():
             widths_mm=drawn.lines.widths_mm,
             shining=shining,
         )
-        flows.bring(f"{can.sheet.code}.png", [png(255 - picture[:, ::-1])])
+        flows.bring(f"{can.sheet.code}.png", [previews.png(255 - picture[:, ::-1])])
     flows.work_off()
     return len(cans)
 
@@ -121,10 +120,3 @@ def _rough(chance):
     down, across = np.fft.fftfreq(HIGH)[:, None], np.fft.rfftfreq(WIDE)[None]
     rough = np.fft.irfft2(waves / np.maximum(np.hypot(down, across), 0.004) ** 1.4, (HIGH, WIDE))
     return rough / rough.std()
-
-
-def png(codes):
-    """The bytes of a PNG of such codes."""
-    out = BytesIO()
-    Image.fromarray(codes).save(out, "PNG")
-    return out.getvalue()

@@ -348,19 +348,18 @@ def _lessons():
 def _read(client, base):
     """The pages of a scan whose preview is of real size, and a dragged tone."""
     import numpy as np
-    from PIL import Image
 
+    from chimney.parts import previews
     from chimney.results.models import Preview, Scan
-    from chimney.results.scans import files
     from demo import pictures
 
     pictures.scan_all(3)
     scan = Scan.objects.exclude(sheet=None).exclude(sheet__paper__kind="solargraph").first()
-    small = Image.fromarray(files.array_of(scan.preview.jpeg))
-    large = small.resize((1400, round(1400 * small.height / small.width)), Image.Resampling.BICUBIC)
-    grain = np.random.default_rng(0).normal(0, 3, np.asarray(large).shape)
-    large = np.clip(np.asarray(large) + grain, 0, 255).astype(np.uint8)
-    Preview.objects.filter(scan=scan).update(jpeg=files.jpeg(large))
+    small = previews.array_of(scan.preview.jpeg)
+    large = previews.scaled(small, 1400 / small.shape[1])
+    grain = np.random.default_rng(0).normal(0, 3, large.shape)
+    large = np.clip(large + grain, 0, 255).astype(np.uint8)
+    Preview.objects.filter(scan=scan).update(jpeg=previews.jpeg(large))
     page = f"/read/scans/{scan.pk}/"
     tones = "inverted=on&mirrored=on&quarters=0&low_percent=0.5&high_percent=99.5&gamma=1"
     tones += "&straighten_deg=0&crop_left=0&crop_right=0&crop_top=0&crop_bottom=0"

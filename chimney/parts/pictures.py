@@ -4,6 +4,21 @@ fork; and what makes of a picture's own colours the standard's.
 
 import os
 
+# What the first bytes of each kind are.
+SIGNATURES: tuple[tuple[bytes, str], ...] = (
+    (b"\xff\xd8\xff", "JPEG"),
+    (b"\x89PNG\r\n\x1a\n", "PNG"),
+    (b"II*\0", "TIFF"),
+    (b"MM\0*", "TIFF"),
+)
+
+
+def kind_of(head):
+    """JPEG, PNG, TIFF or WEBP by the first bytes of a file, None for anything else."""
+    if head.startswith(b"RIFF") and head[8:12] == b"WEBP":
+        return "WEBP"
+    return next((kind for mark, kind in SIGNATURES if head.startswith(mark)), None)
+
 
 def load():
     """The library, refusing readers that are not trusted."""

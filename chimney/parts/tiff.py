@@ -3,41 +3,64 @@ short opens, and what is missing reads as black.
 """
 
 import struct
-import warnings
 from math import ceil
-
-from PIL.TiffImagePlugin import ImageFileDirectory_v2
 
 # TIFF 6.0: tags of a directory.
 WIDTH_TAG, HEIGHT_TAG, BITS, COMPRESSION, SAMPLES_TAG, PLANAR = 256, 257, 258, 259, 277, 284
 STRIPS, STRIP_BYTES, ROWS_OF_A_STRIP = 273, 279, 278
 TILES, TILE_BYTES, TILE_WIDTH, TILE_HEIGHT = 324, 325, 322, 323
+# How a value of each kind is written: 1, 3 and 4 are the whole numbers.
+WRITTEN = {1: "B", 2: "s", 3: "H", 4: "L", 5: "Q", 6: "b", 7: "s", 8: "h", 9: "l", 10: "q"}
+WRITTEN |= {11: "f", 12: "d", 13: "L"}
 MOST_PAGES = 100
 PLAIN, BY_PLANES = 1, 2
 
 
-def is_whole(path):
-    """True if every strip and tile that its directories name lies within the file, and none is
-    missing. Raises OSError where it cannot be read at all.
+def is_whole(file, size):
+    """True if every strip and tile that its directories name lies within the file of so many bytes,
+    and none is missing. Raises OSError where it cannot be read at all.
     """
-    size = path.stat().st_size
-    with path.open("rb") as file, warnings.catch_warnings():
-        # A directory that ends too early is only warned of.
-        warnings.simplefilter("error")
-        try:
-            directory, pages = ImageFileDirectory_v2(file.read(8)), 0
-            # Each page starts where the one before it says; one that leads back to itself ends.
-            while directory.next and pages < MOST_PAGES:
-                if not 8 <= directory.next < size:
-                    return False
-                file.seek(directory.next)
-                directory.load(file)
-                if not _lies_within(directory, size):
-                    return False
-                pages += 1
-        except (SyntaxError, ValueError, KeyError, TypeError, struct.error, EOFError, UserWarning):
-            return False
+    try:
+        order = {b"II": "<", b"MM": ">"}[file.read(2)]
+        _, next_directory = _read(file, f"{order}HL")
+        pages = 0
+        # Each page starts where the one before it says; one that leads back to itself ends.
+        while next_directory and pages < MOST_PAGES:
+            if not 8 <= next_directory < size:
+                return False
+            file.seek(next_directory)
+            tags, next_directory = _directory(file, order)
+            if not _lies_within(tags, size):
+                return False
+            pages += 1
+    except (KeyError, TypeError, ArithmeticError, struct.error):
+        return False
     return pages > 0
+
+
+def _directory(file, order):
+    """({tag: its whole numbers, one alone or as a tuple}, where the next directory stands)."""
+    (count,) = _read(file, f"{order}H")
+    entries = [_read(file, f"{order}HHL4s") for _ in range(count)]
+    (next_directory,) = _read(file, f"{order}L")
+    tags = {}
+    for tag, kind, many, field in entries:
+        if kind not in WRITTEN:
+            continue
+        values = f"{order}{many}{WRITTEN[kind]}"
+        if (length := struct.calcsize(values)) > 4:
+            # What does not fit stands elsewhere, and is looked at even if nothing here asks for it.
+            file.seek(struct.unpack(f"{order}L", field)[0])
+            held = _read(file, values)
+        else:
+            held = struct.unpack(values, field[:length])
+        tags[tag] = held if len(held) != 1 else held[0]
+    return tags, next_directory
+
+
+def _read(file, values):
+    """Values that stand next in the file. Raises struct.error where it ends before."""
+    return struct.unpack(values, file.read(struct.calcsize(values)))
 
 
 def _lies_within(tags, size):

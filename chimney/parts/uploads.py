@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from io import BytesIO
 
 from django import forms
-from PIL import Image, ImageOps
+
+from chimney.parts import pictures, tiff
 
 MEGA = 1_000_000
 # A photo that is kept is made as small as this.
@@ -37,22 +38,23 @@ class Limits:
 
 
 def open_picture(upload, limits):
-    """The picture, not decoded yet. Raises forms.ValidationError for one that is none or too
-    large.
+    """The picture, not decoded yet, as the library for large ones holds it. Raises
+    forms.ValidationError for one that is none or too large.
     """
     if upload.size > limits.most_mb * 1024 * 1024:
         raise forms.ValidationError(
             f"The {limits.what} is larger than {limits.most_mb} MB{limits.remedy}."
         )
-    try:
-        picture = Image.open(upload, formats=limits.formats)
-    except Image.DecompressionBombError as error:
-        raise forms.ValidationError(limits.too_large) from error
-    except Exception as error:  # a decoder over a stranger's bytes fails in any way it likes
-        refusal = f"That is no {limits.what}: a {limits.kinds} is needed."
-        raise forms.ValidationError(refusal) from error
-    if picture.size[0] * picture.size[1] > limits.most_megapixels * MEGA:
+    content = upload.read()
+    if (kind := pictures.kind_of(content)) not in limits.formats:
+        raise forms.ValidationError(f"That is no {limits.what}: a {limits.kinds} is needed.")
+    with decoding(limits):
+        picture = pictures.load().Image.new_from_buffer(content, "", fail_on="truncated")
+    if picture.width * picture.height > limits.most_megapixels * MEGA:
         raise forms.ValidationError(limits.too_large)
+    with decoding(limits):
+        if kind == "TIFF" and not tiff.is_whole(BytesIO(content), len(content)):
+            raise ValueError("strips or tiles are missing")
     return picture
 
 
@@ -61,7 +63,7 @@ def decoding(limits):
     """Whatever a decoder raises inside becomes a forms.ValidationError in words."""
     try:
         yield
-    except Exception as error:  # as above
+    except Exception as error:  # a decoder over a stranger's bytes fails in any way it likes
         refusal = f"The {limits.what} is broken or ends too early: scan or save it again."
         raise forms.ValidationError(refusal) from error
 
@@ -73,10 +75,10 @@ def photo_of(upload):
     """The bytes of a small JPEG, without what the phone wrote into it. Raises
     forms.ValidationError in words for what is no photo.
     """
-    image = open_picture(upload, PHOTO)
-    out = BytesIO()
+    picture = open_picture(upload, PHOTO)
     with decoding(PHOTO):
-        image = ImageOps.exif_transpose(image).convert("RGB")
-        image.thumbnail((PHOTO_PX, PHOTO_PX))
-        image.save(out, "JPEG", quality=80)
-    return out.getvalue()
+        # Decoded whole first: what is made smaller while it is decoded hides that it was cut.
+        upright = picture.copy_memory().autorot()
+        small = upright.thumbnail_image(PHOTO_PX, height=PHOTO_PX, size="down")
+        standard = pictures.standard(small).colourspace("srgb")
+        return standard.jpegsave_buffer(Q=80, keep="none", background=255)

@@ -6,12 +6,12 @@ from django.views.decorators.http import require_POST
 from chimney.logbook import queries
 from chimney.logbook.models import Sheet
 from chimney.logbook.page import Timer
-from chimney.parts import clock, fragments
+from chimney.parts import clock, fragments, previews
 from chimney.parts.refusal import Refused
 from chimney.results import figures, flows, wording
 from chimney.results import queries as results
 from chimney.results.forms import VerdictForm
-from chimney.results.scans import craft, files
+from chimney.results.scans import craft
 from chimney.results.scans import page as scans
 from chimney.results.scans import queries as scan_queries
 
@@ -68,7 +68,7 @@ def _pictured(sheet):
         return {}
     if scan.transmitted:
         return {"scan": scan}
-    measured = craft.measured(files.array_of(scan.preview.jpeg), scan.wedge)
+    measured = craft.measured(previews.array_of(scan.preview.jpeg), scan.wedge)
     return {"scan": scan} | scans.says(measured, sheet)
 
 

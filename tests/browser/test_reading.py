@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 from chimney.darkroom import flows as darkroom
 from chimney.hearth import invariants
 from chimney.logbook import flows as logbook
-from chimney.parts import clock
+from chimney.parts import clock, previews
 from chimney.results.models import Scan, Trial, Verdict
 from chimney.results.scans import craft, files, flows
 from chimney.solar.models import Solargraph
@@ -127,7 +127,7 @@ class Bringing(Stage):
         with self.page() as page:
             page.goto(f"/read/scans/{scan.pk}/")
             page.get_by_role("link", name="There is a wedge").click()
-            greys = files.array_of(scan.preview.jpeg)
+            greys = previews.array_of(scan.preview.jpeg)
             # The brightest and the darkest of its cells of 20 x 20.
             cells = greys.reshape(10, 20, 13, 20).mean(axis=(1, 3))
             bright, dark = (divmod(int(at), 13) for at in (cells.argmax(), cells.argmin()))

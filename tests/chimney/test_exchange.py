@@ -42,7 +42,7 @@ from chimney.lessons import flows as lessons
 from chimney.lessons.models import Finding, KeptSearch
 from chimney.logbook import flows as logbook
 from chimney.logbook.models import Exposure, Sheet
-from chimney.parts import clock, plain_json
+from chimney.parts import clock, plain_json, previews
 from chimney.parts.fields import NumberField
 from chimney.places.models import Place, View
 from chimney.results.models import Scan
@@ -461,7 +461,7 @@ class Whole(TransactionTestCase):
         self.worked()
         exposure = Exposure.objects.get()
         sheet = exposure.sheet
-        scans.bring(f"{sheet.code}.png", [pictures.png(pictures.picture_of(sheet))])
+        scans.bring(f"{sheet.code}.png", [previews.png(pictures.picture_of(sheet))])
         package = packed()
         scan = Scan.objects.get()
         original = scan_files.path_of(scan)
@@ -505,7 +505,7 @@ class Whole(TransactionTestCase):
     def test_a_damaged_zip_is_told_wherever_it_is_damaged(self):
         self.worked()
         exposure = Exposure.objects.get()
-        scans.bring("S-001.png", [pictures.png(pictures.picture_of(exposure.sheet))])
+        scans.bring("S-001.png", [previews.png(pictures.picture_of(exposure.sheet))])
         package, chance = packed(), random.Random(3)
         original = scan_files.path_of(Scan.objects.get())
         emptied()

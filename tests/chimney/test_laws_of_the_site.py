@@ -235,7 +235,7 @@ class Uploads(SimpleTestCase):
         with self.assertRaises(ValidationError) as caught:
             picture = uploads.open_picture(SimpleUploadedFile("a.png", content), self.LIMITS)
             with uploads.decoding(self.LIMITS):
-                picture.load()
+                picture.write_to_memory()
         return caught.exception.messages[0]
 
     def test_whatever_comes_is_told_in_words(self):

@@ -24,7 +24,7 @@ from chimney.lessons import queries
 from chimney.lessons.models import Evidence, Finding, Lesson
 from chimney.logbook import flows
 from chimney.logbook.models import Opening, Sheet
-from chimney.parts import clock
+from chimney.parts import clock, previews
 from chimney.results import flows as results
 from chimney.results.models import Verdict
 from chimney.results.scans import flows as scans
@@ -231,7 +231,7 @@ class Year(TestCase):
                     demo._develop(chance, sheet, developer, clock.now())
                 if stage == 2:
                     results.judge(sheet, stops_more=0, faults=["stain"])
-                    scans.bring(f"{sheet.code}.png", [pictures.png(pictures.picture_of(sheet))])
+                    scans.bring(f"{sheet.code}.png", [previews.png(pictures.picture_of(sheet))])
             bath = Bath(name=f"bath {number}", purpose="fix", volume_ml=500, capacity_m2=1)
             bath.lasts_days = 9
             room.mix(bath)

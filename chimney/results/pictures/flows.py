@@ -4,6 +4,7 @@ import shutil
 
 from chimney.ledger import makings
 from chimney.ledger.models import Making
+from chimney.parts import previews
 from chimney.parts.refusal import Refused
 from chimney.places.models import Place
 from chimney.results.models import Scan
@@ -17,7 +18,7 @@ def positive(scan, kind, *, place):
     """An open file of the whole positive, made of the original; place: a Place that is written into
     it, or None. Raises Refused.
     """
-    array = files.array_of(scan.preview.jpeg)
+    array = previews.array_of(scan.preview.jpeg)
     try:
         exif = page.exif(scan.sheet, place)
         return files.export(files.path_of(scan), kind, craft.tones(scan, array), exif)

@@ -7,9 +7,10 @@ from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import etag
 
 from chimney.logbook.models import Sheet
+from chimney.parts import previews
 from chimney.parts.sentences import NOT_LOOKED_THROUGH
 from chimney.results.pictures import flows, queries
-from chimney.results.scans import craft, files, page
+from chimney.results.scans import craft, page
 from chimney.results.scans import queries as scans
 from chimney.results.scans.forms import ExportForm, ToneForm
 
@@ -50,13 +51,13 @@ def positive(request, pk):
     off.
     """
     scan_row = _scan(pk)
-    array = files.array_of(_preview(scan_row).jpeg)
+    array = previews.array_of(_preview(scan_row).jpeg)
     asked = set(request.GET) & set(ToneForm.base_fields)
     typed = page.typed(scan_row, ToneForm(request.GET) if asked else None)
     if "whole" in request.GET:
         for side in ("left", "right", "top", "bottom"):
             setattr(typed, f"crop_{side}", 0.0)
-    return _jpeg(files.jpeg(craft.tones(typed, array).positive(array)))
+    return _jpeg(previews.jpeg(craft.tones(typed, array).positive(array)))
 
 
 @seen_again
@@ -64,7 +65,7 @@ def upright(request, pk):
     """The whole positive, on which a place on the paper is found."""
     scan_row = _scan(pk)
     _preview(scan_row)
-    return _jpeg(files.jpeg(page.whole(scan_row)))
+    return _jpeg(previews.jpeg(page.whole(scan_row)))
 
 
 @seen_again
@@ -73,21 +74,21 @@ def rung(request, pk, number):
     scan_row = _scan(pk)
     if number >= len(craft.RUNGS) or scan_row.sheet is None:
         raise Http404("There is no such rung.")
-    array = files.small(files.array_of(_preview(scan_row).jpeg), 320)
+    array = previews.small(previews.array_of(_preview(scan_row).jpeg), 320)
     if array.ndim == 3:
         array = array.mean(axis=2).astype("uint8")
     looks = craft.rung(array, craft.RUNGS[number], scan_row.sheet.paper, scan_row.wedge)
-    return _jpeg(files.jpeg(craft.tones(page.typed(scan_row, None), array).positive(looks)))
+    return _jpeg(previews.jpeg(craft.tones(page.typed(scan_row, None), array).positive(looks)))
 
 
 @seen_again
 def one_scale(request, pk):
     """Its densities as greys, the same for every sheet, upright and the right way round."""
     scan_row = _scan(pk)
-    array = files.small(files.array_of(_preview(scan_row).jpeg), 700)
+    array = previews.small(previews.array_of(_preview(scan_row).jpeg), 700)
     greys = craft.on_one_scale(array, darkens=scan_row.inverted, wedge=scan_row.wedge)
     plain = craft.Tones(False, (0,), (255,), 1.0, scan_row.mirrored, scan_row.quarters)
-    return _jpeg(files.jpeg(plain.positive(greys)))
+    return _jpeg(previews.jpeg(plain.positive(greys)))
 
 
 def export(request, pk, kind):

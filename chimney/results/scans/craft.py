@@ -4,8 +4,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from chimney.parts import previews
 from chimney.places import craft as places
-from chimney.results.scans import files
 from pinhole import corners, densitometry, lookhere
 from pinhole import sheet as craft
 from pinhole.sheet import ToneCurve
@@ -56,7 +56,7 @@ class Tones:
         else:
             toned = self.table(8)[array]
         toned = toned[:, ::-1] if self.mirrored else toned
-        toned = files.turned(np.rot90(toned, -self.quarters), self.straighten_deg)
+        toned = previews.turned(np.rot90(toned, -self.quarters), self.straighten_deg)
         left, top, right, bottom = self.box(toned.shape[1], toned.shape[0])
         return toned[top:bottom, left:right]
 

@@ -4,25 +4,16 @@ import errno
 import hashlib
 import os
 from dataclasses import dataclass
-from io import BytesIO
 
 import numpy as np
 from django.conf import settings
-from PIL import Image
 
 from chimney import folder as of_house
 from chimney.parts import pictures, tiff, uploads
 
 MOST_MEGAPIXELS, IN_MEMORY_MEGAPIXELS = 300, 60
 PREVIEW_PX, THUMB_PX, SQUARE_PX = 1400, 240, 512
-# What the first bytes of each kind are.
-FILE_SIGNATURES: tuple[tuple[bytes, str], ...] = (
-    (b"\xff\xd8\xff", "jpg"),
-    (b"\x89PNG\r\n\x1a\n", "png"),
-    (b"II*\0", "tif"),
-)
-FILE_SIGNATURES += ((b"MM\0*", "tif"),)
-
+SUFFIXES = {"JPEG": "jpg", "PNG": "png", "TIFF": "tif"}
 
 BROKEN_SCAN = "It is broken or ends too early: scan or save it again."
 
@@ -108,9 +99,8 @@ def put_away(stored):
 
 def _suffix_of(head):
     """By the first bytes of a file. Raises UnreadableError, before any more of it is taken in."""
-    for mark, kind in FILE_SIGNATURES:
-        if head.startswith(mark):
-            return kind
+    if suffix := SUFFIXES.get(pictures.kind_of(head)):
+        return suffix
     raise NoPictureError("It is neither TIFF, PNG nor JPEG: save it as one of these.")
 
 
@@ -127,8 +117,10 @@ class LookedThrough:
 def look_through(path):
     """The LookedThrough of an original. Raises UnreadableError in words."""
     vips = pictures.load()
-    if path.suffix == ".tif" and not tiff.is_whole(path):
-        raise UnreadableError(BROKEN_SCAN)
+    if path.suffix == ".tif":
+        with path.open("rb") as file:
+            if not tiff.is_whole(file, path.stat().st_size):
+                raise UnreadableError(BROKEN_SCAN)
     try:
         image = vips.Image.new_from_file(str(path), access="sequential", fail_on="truncated")
         _refuse_size(image)
@@ -176,24 +168,6 @@ def _array(image):
     return array[..., 0] if image.bands < 3 else array[..., :3]
 
 
-def jpeg(array, quality=88):
-    """The bytes of a JPEG of uint8 greys or colours."""
-    out = BytesIO()
-    Image.fromarray(np.ascontiguousarray(array)).save(out, "JPEG", quality=quality)
-    return out.getvalue()
-
-
-def array_of(content):
-    """The array of a JPEG that was kept."""
-    return np.asarray(Image.open(BytesIO(bytes(content))))
-
-
-def small(array, side=THUMB_PX):
-    """The same, at most so many pixels long."""
-    (picture := Image.fromarray(np.ascontiguousarray(array))).thumbnail((side, side))
-    return np.asarray(picture)
-
-
 def export(path, kind, steps, exif=None):
     """An open file of the whole positive as "jpg", "png" or "tif" (16 bits), made of the original
     by the craft.Tones it is handed; exif: {Exif field: words}, which go into a JPEG or PNG. Raises
@@ -238,15 +212,6 @@ def _with_exif(vips, image, exif):
 
 
 OPTIONS = {"jpg": "[Q=92]", "png": "", "tif": "[compression=lzw,predictor=horizontal]"}
-
-
-def turned(array, degrees):
-    """A preview turned clockwise by some degrees, its size kept; corners that come in are grey."""
-    if not degrees:
-        return array
-    picture = Image.fromarray(np.ascontiguousarray(array))
-    grey = (128,) * (1 if array.ndim == 2 else 3)
-    return np.asarray(picture.rotate(-degrees, Image.Resampling.BICUBIC, fillcolor=grey))
 
 
 def _toned(image, steps, laid):

@@ -8,7 +8,7 @@ from django.db import transaction
 from chimney.ledger.once import current, setting, verb
 from chimney.logbook.flows import corrections
 from chimney.logbook.models import Sheet
-from chimney.parts import clock
+from chimney.parts import clock, previews
 from chimney.results.models import Preview, Scan, ScannedWedge, ToneSetting
 from chimney.results.scans import craft, files
 
@@ -126,7 +126,7 @@ def not_read(scan, message):
 
 def keep_seen(scan, looked):
     """It was looked through. What takes long is made before anybody waits for it."""
-    return _keep_seen(scan, looked, files.jpeg(looked.picture), _smaller(looked.picture))
+    return _keep_seen(scan, looked, previews.jpeg(looked.picture), _smaller(looked.picture))
 
 
 @setting
@@ -150,19 +150,19 @@ def _make_thumb(scan):
     preview = Preview.objects.filter(scan=scan).first()
     if preview is None:
         return
-    preview.thumb = _thumb(scan, _smaller(files.array_of(preview.jpeg)))
+    preview.thumb = _thumb(scan, _smaller(previews.array_of(preview.jpeg)))
     preview.save(update_fields=["thumb"])
 
 
 def _smaller(array):
     """Large enough to make a stamp of, and no larger."""
-    return files.small(array, 2 * files.THUMB_PX)
+    return previews.small(array, 2 * files.THUMB_PX)
 
 
 def _thumb(scan, smaller):
     """The JPEG of its positive at the size of a stamp."""
     positive = craft.tones(scan, smaller).positive(smaller)
-    return files.jpeg(files.small(positive), THUMB_QUALITY)
+    return previews.jpeg(previews.small(positive, files.THUMB_PX), THUMB_QUALITY)
 
 
 def waiting(limit):

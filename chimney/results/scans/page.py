@@ -10,10 +10,10 @@ import numpy as np
 from django.http import QueryDict
 
 from chimney.logbook.models import Sheet
-from chimney.parts import clicks, clock, drag, svg
+from chimney.parts import clicks, clock, drag, previews, svg
 from chimney.results import wording
 from chimney.results.models import Scan, ToneSetting
-from chimney.results.scans import craft, figures, files, flows
+from chimney.results.scans import craft, figures, flows
 from chimney.results.scans.forms import ExportForm, InOrderForm, ReadByForm, SettingForm, ToneForm
 
 MOST_SPOTS, SMALLEST_PX = 3, 24
@@ -73,7 +73,7 @@ def working(scan, params=None):
     """The Working of a scan, as kept or as typed and dragged in params; None without a preview."""
     if getattr(scan, "preview", None) is None:
         return None
-    array = files.array_of(scan.preview.jpeg)
+    array = previews.array_of(scan.preview.jpeg)
     measured = craft.measured(array, scan.wedge)
     form = ToneForm(initial=_kept(scan)) if params is None else ToneForm(params)
     settings = typed(scan, form)
@@ -212,7 +212,7 @@ def whole(scan):
     plain = typed(scan, None)
     plain.straighten_deg = plain.crop_left = plain.crop_right = 0.0
     plain.crop_top = plain.crop_bottom = 0.0
-    array = files.array_of(scan.preview.jpeg)
+    array = previews.array_of(scan.preview.jpeg)
     return craft.tones(plain, array).positive(array)
 
 

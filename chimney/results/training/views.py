@@ -6,8 +6,8 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from chimney.ledger.keys import row_key
+from chimney.parts import previews
 from chimney.results import wording
-from chimney.results.scans import files
 from chimney.results.training import craft, flows, queries
 from chimney.results.training.forms import TrialForm
 from pinhole.faults import FAULTS
@@ -68,4 +68,4 @@ def example(request, code):
 
 def _jpeg(array):
     headers = {"Cache-Control": "max-age=86400"}
-    return HttpResponse(files.jpeg(array), content_type="image/jpeg", headers=headers)
+    return HttpResponse(previews.jpeg(array), content_type="image/jpeg", headers=headers)

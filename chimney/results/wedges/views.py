@@ -7,9 +7,9 @@ from django.http import Http404
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
-from chimney.parts import clicks
+from chimney.parts import clicks, previews
 from chimney.parts.sentences import NOT_LOOKED_THROUGH
-from chimney.results.scans import craft, figures, files, flows
+from chimney.results.scans import craft, figures, flows
 from chimney.results.scans import page as scans
 from chimney.results.scans import queries as scan_queries
 from chimney.results.wedges.forms import USUAL_STEP, WedgeForm, WedgeStep, WedgeStepForm, read_steps
@@ -53,7 +53,7 @@ def _to(pk, steps):
 
 def _read(scan, steps):
     """([(code, density)], why that is no wedge yet or nothing)."""
-    greys = craft.greys_of(files.array_of(scan.preview.jpeg))
+    greys = craft.greys_of(previews.array_of(scan.preview.jpeg))
     readings = [(craft.spot(greys, step.across, step.down), step.density) for step in steps]
     try:
         craft.wedge_of(readings)

@@ -1,6 +1,7 @@
 from django.core.management.base import BaseCommand
 
 from chimney.logbook.models import Sheet
+from chimney.parts import previews
 from chimney.results.scans import files
 from demo import pictures
 
@@ -16,5 +17,5 @@ class Command(BaseCommand):
         dry = Sheet.objects.filter(stage__in=pictures.SCANNED, scans=None)
         for sheet in dry.select_related("paper", "verdict")[:sheets]:
             path = files.inbox() / f"{sheet.code}.png"
-            path.write_bytes(pictures.png(pictures.picture_of(sheet)))
+            path.write_bytes(previews.png(pictures.picture_of(sheet)))
             self.stdout.write(f"{path.name} lies in the inbox")
