@@ -15,8 +15,12 @@ from hashlib import sha256
 from pathlib import Path
 from unittest import mock
 
+from django.apps import apps
 from django.core.exceptions import ValidationError
-from django.db import OperationalError
+from django.db import OperationalError, connection
+from django.db.migrations.executor import MigrationExecutor
+from django.db.migrations.loader import MigrationLoader
+from django.db.migrations.recorder import MigrationRecorder
 from django.test import Client, override_settings
 
 from chimney import folder
@@ -26,6 +30,7 @@ from chimney.hearth import flows as door
 from chimney.hearth import invariants
 from chimney.kit import flows as kit_flows
 from chimney.kit.models import Camera, Holder, Paper
+from chimney.ledger.migrations._landed import EVERY
 from chimney.ledger.models import Device, Receipt
 from chimney.logbook import flows
 from chimney.logbook.flows import corrections, while_open
@@ -410,6 +415,23 @@ print(Sheet.objects.count(), broken)
 """
 
 
+def built(database):
+    """{table: (its columns with kind and null, columns of its indices and which are unique)}."""
+    asked = database.cursor()
+    asked.execute("SELECT name FROM sqlite_master WHERE type = 'table'")
+    tables = {}
+    for (table,) in asked.fetchall():
+        asked.execute(f"PRAGMA table_info({table})")
+        columns = {(name, kind, null, key > 0) for _, name, kind, null, _, key in asked.fetchall()}
+        asked.execute(f"PRAGMA index_list({table})")
+        indices = set()
+        for _, name, unique, _, partial in asked.fetchall():
+            asked.execute(f"PRAGMA index_info({name})")
+            indices.add((unique, partial, tuple(row[2] for row in asked.fetchall())))
+        tables[table] = columns, indices
+    return tables
+
+
 class Upgrade(TestCase):
     """The database of an earlier version, kept as it was, is brought up to date and can be read."""
 
@@ -444,6 +466,33 @@ class Upgrade(TestCase):
             self.assertIn(said, run("manage.py", "prepare"))
             self.assertIn("Everything agrees", run("manage.py", "audit"))
             self.assertEqual(run("-c", READ).split(maxsplit=1), [sheets, "[]\n"])
+            with closing(sqlite3.connect(Path(place) / "chimney.sqlite3")) as upgraded:
+                self.assertEqual(built(upgraded), built(connection))
+
+    def test_a_database_goes_its_old_way_to_the_end_wherever_it_stands(self):
+        """Made anew it takes one block; half-way it never meets that block."""
+        others = {
+            key
+            for key in MigrationLoader(None).disk_migrations
+            if not apps.get_app_config(key[0]).name.startswith("chimney.")
+        }
+        blocks = self.planned(others)
+        self.assertEqual({name.split("_")[1] for _, name in blocks}, {"squashed"})
+        first = ("kit", "0001_initial")
+        way = [first, *self.planned(others | {first})]
+        self.assertEqual(sorted(way), EVERY)
+        for done in (2, 7, 13, 24, 34, 45, 55, 65, len(way)):
+            with self.subTest(done=done):
+                self.assertEqual(self.planned(others | set(way[:done])), way[done:])
+
+    def planned(self, applied):
+        """Keys that would still be migrated where those are applied, in order."""
+        done = dict.fromkeys(applied)
+        with mock.patch.object(MigrationRecorder, "applied_migrations", lambda _: done):
+            executor = MigrationExecutor(connection)
+            executor.loader.check_consistent_history(connection)
+            plan = executor.migration_plan(executor.loader.graph.leaf_nodes())
+        return [(migration.app_label, migration.name) for migration, _ in plan]
 
     def test_landed_migrations_stay_as_they_landed(self):
         landed = dict(line.split() for line in (KEPT / "migrations.txt").read_text().splitlines())
