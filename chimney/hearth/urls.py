@@ -1,12 +1,14 @@
 from django.urls import path
 
 from chimney.hearth import views
+from chimney.hearth.begin import views as begin
 from chimney.hearth.made import views as made
 
 app_name = "hearth"
 urlpatterns = [
     path("", views.hearth, name="hearth"),
-    path("begin/", views.begin, name="begin"),
+    path("begin/", begin.begin, name="first_door"),
+    path("begin/<slug:code>/", begin.begin, name="begin"),
     path("words/", views.words, name="words"),
     path("keys/", views.keys, name="keys"),
     path("token/", views.token, name="token"),

@@ -16,10 +16,9 @@ from chimney.darkroom.running.page import Bench
 from chimney.field.outing import queries as days_out
 from chimney.field.plan import queries as plans
 from chimney.hearth import navigation, wording
+from chimney.hearth.begin import views as doors
 from chimney.hearth.forms import DoorForm
-from chimney.kit import flows as kit
 from chimney.kit import queries as kit_queries
-from chimney.kit.forms.begin import BeginForm
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.ledger import devices
 from chimney.ledger.models import Device
@@ -37,48 +36,42 @@ from chimney.solar.cans import queries as cans
 SHOWN_SHEETS = 3
 
 
-def hearth(request, begun=None):
-    """Page of what burns, waits, comes next and was learned last; begun: the three answers of a
-    newcomer, if they were not right.
+def hearth(request):
+    """Page of what burns, waits, comes next and was learned last; in an empty house the doors by
+    which one begins.
     """
-    now = clock.now()
-    timers = [Timer.of(exposure, now) for exposure in queries.running()]
     # The chimney beside the page counts the same.
     counts = navigation.counted(request)
+    if not (any(counts.values()) or _any_of_it()):
+        return doors.begin(request)
+    page = {"counts": {str(stage): count for stage, count in counts.items()}}
+    page |= {"first_step": _first_step(counts)} | _burning(counts) | _waiting()
+    return render(request, "hearth/hearth.html", page | _ahead(clock.now()))
+
+
+def _burning(counts):
+    """Timers of open holes and benches of the dark room, and the finding that heads the page."""
+    now = clock.now()
+    timers = [Timer.of(exposure, now) for exposure in queries.running()]
     wet = [Bench.of(run, now) for run in dark.going()]
-    page = {
+    return {
         "finding": wording.headline(len(timers), counts, _due(counts), _by_hand(wet)),
         "today": timezone.localtime(now),
         "timers": timers,
         "wet": wet,
-        "counts": {str(stage): count for stage, count in counts.items()},
     }
-    page |= _newcomer(begun, counts) | _waiting() | _ahead(now)
-    return render(request, "hearth/hearth.html", page, status=422 if begun else 200)
 
 
-def _newcomer(begun, counts):
-    """Questions to somebody who has no sheet yet."""
-    if any(counts[stage] for stage in which("waits")) or queries.any_sheet():
-        return {"first_step": None, "begin": None}
-    owned = _owned()
-    begin = None if owned["camera"] else (begun or BeginForm())
-    return {"first_step": wording.first_step(owned), "begin": begin}
+def _any_of_it():
+    """True if anything is there that one works with."""
+    return kit_queries.any_camera() or queries.any_sheet()
 
 
-@require_POST
-def begin(request):
-    """From three answers to the plan page."""
-    form = BeginForm(request.POST)
-    if not form.is_valid():
-        return hearth(request, begun=form)
-    camera_form = form.camera_form
-    camera, paper = kit.begin(
-        camera_form.save(commit=False),
-        form.cleaned_data["paper"],
-        loads_directly=camera_form.cleaned_data["loads_directly"],
-    )
-    return redirect(f"{reverse('field:plan')}?camera={camera.pk}&paper={paper.pk}")
+def _first_step(counts):
+    """The one thing that is still missing to somebody who has no sheet and no can yet, or None."""
+    if any(counts[stage] for stage in which("waits")) or queries.any_sheet() or cans.any_planned():
+        return None
+    return wording.first_step(_owned())
 
 
 def _by_hand(wet):

@@ -47,13 +47,6 @@ class FirstStep:
 
 FIRST_STEPS = (
     FirstStep(
-        "Start with the camera you built",
-        "Its focal length and its pinhole are all the arithmetic needs.",
-        "Add a camera",
-        "kit:add",
-        ("camera",),
-    ),
-    FirstStep(
         "Now the paper that goes into it",
         "A starting EI is enough; your own comes from the sheets you judge.",
         "Add a paper",

@@ -1,7 +1,5 @@
 """Changes of the kit."""
 
-import re
-
 from django.utils import timezone
 
 from chimney.kit import queries
@@ -11,7 +9,6 @@ from chimney.kit.queries import free_name
 from chimney.ledger.once import current, verb
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
-from pinhole import media
 
 
 @verb
@@ -90,37 +87,42 @@ def take_starter_papers(name=None):
 
 
 @verb
+def take_starter_paper(name):
+    """The paper of that name on the shelf, else the one of the starting set, kept now."""
+    paper = queries.paper_called(name)
+    if paper.pk is None:
+        paper.save()
+    return paper
+
+
+@verb
 def take_starter_developer(name):
     """A generic developer that is not on the shelf yet; None where it is, or is none."""
     starters = {row["name"]: row for row in queries.starter_developers()}
     return Developer.objects.create(**starters[name]) if name in starters else None
 
 
-STARTER_FIELDS = ("name", "kind", "base", "box_ei", "sees", "contrast", "school", "table", "note")
-
-
 def _starter_paper(row):
-    fields = dict(zip(STARTER_FIELDS, row, strict=True))
-    fields["table"] = [list(point) for point in fields["table"]]
-    return Paper.objects.create(**fields, range_stops=media.medium(fields["kind"]).range_stops)
-
-
-# A class is not larger.
-MOST_PEOPLE = 200
+    paper = queries.starter_paper(row)
+    paper.save()
+    return paper
 
 
 @verb
-def take_people(text, period=""):
-    """The names in a pasted list that are not on the shelf yet, one a line or parted by commas or
-    semicolons, all of one period; returns how many were added.
+def take_people(names, period=""):
+    """([Person] in the order of the names, names of those that were on the shelf already); new ones
+    are of that period.
     """
-    owned = {name.lower() for name in Person.objects.values_list("name", flat=True)}
     longest = Person._meta.get_field("name").max_length
-    names = [" ".join(name.split())[:longest] for name in re.split(r"[\n,;\t]+", text)]
-    fresh = {name.lower(): name for name in names if name and name.lower() not in owned}
-    for name in list(fresh.values())[:MOST_PEOPLE]:
-        Person.objects.create(name=name, period=period)
-    return min(len(fresh), MOST_PEOPLE)
+    owned = {person.name.lower(): person for person in Person.objects.all()}
+    people, known = [], []
+    for name in (name[:longest].strip() for name in names):
+        if name.lower() in owned:
+            known.append(owned[name.lower()].name)
+        else:
+            owned[name.lower()] = Person.objects.create(name=name, period=period)
+        people.append(owned[name.lower()])
+    return people, known
 
 
 @verb
@@ -128,8 +130,8 @@ def begin(camera, paper_name, *, loads_directly):
     """(Camera, Paper): all that a first exposure needs, from three answers: the camera, a starter
     paper, a holder if the camera takes one, and a developer.
     """
-    row = next(row for row in papers.STARTER if row[0] == paper_name)
-    paper = Paper.objects.filter(name__iexact=paper_name).first() or _starter_paper(row)
+    paper = take_starter_paper(paper_name)
+    camera.name = free_name(Camera, camera.name)
     keep_camera(camera, loads_directly=loads_directly)
     if not loads_directly:
         Holder.objects.create(name=free_name(Holder, "1"), size=camera.size)
@@ -168,6 +170,15 @@ def retire(thing):
     thing.save(update_fields=["retired_at"])
     if isinstance(thing, Camera):
         Holder.objects.filter(camera=thing).update(retired_at=thing.retired_at)
+
+
+@verb
+def retire_period(period):
+    """The people of a period who are in use, retired together; nobody for no period."""
+    people = list(Person.objects.in_use().filter(period=period)) if period else []
+    for person in people:
+        retire(person)
+    return people
 
 
 @verb

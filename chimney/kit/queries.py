@@ -3,7 +3,8 @@
 import re
 
 from chimney.kit.catalogue import papers
-from chimney.kit.models import Camera, Developer, Observation, Paper
+from chimney.kit.models import Camera, Developer, Observation, Paper, Person
+from pinhole import media
 
 # What a list needs of a camera: how it is called, whose setting it is, how many sheets lie in it.
 NAMED_BY = {"id", "name", "body", "places", "size", "back", "retired_at"}
@@ -39,6 +40,22 @@ def starter_papers():
     return [row for row in papers.STARTER if row[0].lower() not in owned]
 
 
+STARTER_FIELDS = ("name", "kind", "base", "box_ei", "sees", "contrast", "school", "table", "note")
+
+
+def starter_paper(row):
+    """A Paper from a row of the starting set, not kept yet."""
+    fields = dict(zip(STARTER_FIELDS, row, strict=True))
+    fields["table"] = [list(point) for point in fields["table"]]
+    return Paper(**fields, range_stops=media.medium(fields["kind"]).range_stops)
+
+
+def paper_called(name):
+    """The paper of that name on the shelf, else the one of the starting set, not kept yet."""
+    owned = Paper.objects.filter(name__iexact=name).first()
+    return owned or starter_paper(next(row for row in papers.STARTER if row[0] == name))
+
+
 def starter_developers():
     """Developers of the starting set that are not on the shelf, as their columns."""
     owned = {name.lower() for name in Developer.objects.values_list("name", flat=True)}
@@ -50,6 +67,11 @@ def developed_papers():
     return Paper.objects.developed()
 
 
+def any_camera():
+    """True if there is a camera, be it retired."""
+    return Camera.objects.exists()
+
+
 def camera_like(key):
     """The Camera of that number, which a new one is to be like, or None."""
     return Camera.objects.filter(pk=key).first()
@@ -58,6 +80,17 @@ def camera_like(key):
 def observations():
     """Observations with their cameras."""
     return Observation.objects.select_related("camera")
+
+
+def people_of(period):
+    """People in use of a period, by name."""
+    return list(Person.objects.in_use().filter(period__iexact=period))
+
+
+def periods():
+    """The periods that somebody in use belongs to, by name."""
+    used = Person.objects.in_use().exclude(period="").order_by("period")
+    return list(used.values_list("period", flat=True).distinct())
 
 
 def things(model, *, retired=False):

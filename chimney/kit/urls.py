@@ -11,6 +11,7 @@ urlpatterns = [
     path("needs/", needs.needs, name="needs"),
     path("room/", room.room, name="room"),
     path("people/", views.people, name="people"),
+    path("people/retire/", views.retire_period, name="retire_period"),
     path("papers/starter/", views.starter, name="starter"),
     path("paper/<row:pk>/merge/", views.merge, name="merge"),
     path("can/", views.can, name="can"),

@@ -6,10 +6,11 @@ from django.http import Http404
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
-from chimney.kit import figures, flows, prints, queries
+from chimney.kit import figures, flows, prints, queries, wording
 from chimney.kit.catalogue.failings import PROTOCOL
 from chimney.kit.forms.cameras import CameraForm
 from chimney.kit.forms.cans import CanForm
+from chimney.kit.forms.roster import RosterForm
 from chimney.kit.forms.things import (
     BoxForm,
     DeveloperForm,
@@ -48,12 +49,11 @@ KIT_THINGS = {
 }
 
 
-def shelf(request):
-    """Everything owned; what is retired stands behind a fold."""
-    owned = {f"{word}s": list(queries.things(kind.model)) for word, kind in KIT_THINGS.items()}
-    owned["camera_count"] = len(owned["cameras"])
-    owned["cameras"] = [(alike, figures.section(alike[0])) for alike in _alike(owned["cameras"])]
-    owned["holders"] = [holder for holder in owned["holders"] if not holder.camera_id]
+def shelf(request, roster=None, status=200):
+    """Everything owned; what is retired stands behind a fold. roster: a RosterForm that was
+    refused.
+    """
+    owned = _owned()
     retired = [
         (word, thing)
         for word, kind in KIT_THINGS.items()
@@ -62,7 +62,18 @@ def shelf(request):
     ]
     owned["starter_papers"] = [row[0] for row in queries.starter_papers()]
     owned["starter_developers"] = [row["name"] for row in queries.starter_developers()]
-    return render(request, "kit/shelf.html", owned | {"retired": retired})
+    page = owned | {"retired": retired, "roster": roster or RosterForm()}
+    return render(request, "kit/shelf.html", page, status=status)
+
+
+def _owned():
+    """{kind of thing: those in use}, as the shelf lays them out."""
+    owned = {f"{word}s": list(queries.things(kind.model)) for word, kind in KIT_THINGS.items()}
+    owned["camera_count"] = len(owned["cameras"])
+    owned["cameras"] = [(alike, figures.section(alike[0])) for alike in _alike(owned["cameras"])]
+    owned["persons"].sort(key=lambda person: (person.period, person.name))
+    owned["holders"] = [holder for holder in owned["holders"] if not holder.camera_id]
+    return owned
 
 
 def _alike(cameras):
@@ -187,11 +198,23 @@ def mend(request, pk):
 
 @require_POST
 def people(request):
-    """Names of a class, pasted as a list."""
-    period = " ".join(request.POST.get("period", "").split())[:30]
-    added = flows.take_people(request.POST.get("names", "")[:4000], period.replace("\0", ""))
-    count_words = "One name is" if added == 1 else f"{added or 'No'} names are"
-    messages.success(request, f"{count_words} on the shelf now.")
+    """Names of a class, pasted as a list; what it brought and what was there is told."""
+    form = RosterForm(request.POST)
+    if not form.is_valid():
+        return shelf(request, roster=form, status=422)
+    people, known = flows.take_people(form.cleaned_data["names"], form.cleaned_data["period"])
+    messages.success(request, wording.roster(len(people) - len(known), known))
+    return redirect("kit:shelf")
+
+
+@require_POST
+def retire_period(request):
+    """All people of a period leave the choices; their sheets stay theirs."""
+    period = request.POST.get("period", "")
+    people = flows.retire_period(period)
+    if people:
+        count_words = "One person" if len(people) == 1 else f"{len(people)} people"
+        messages.success(request, f"{period}: {count_words} retired. They stand under Retired.")
     return redirect("kit:shelf")
 
 

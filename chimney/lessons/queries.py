@@ -185,7 +185,8 @@ def _last_processes(findings):
     return dict(last.values_list("pk", "last_process"))
 
 
-def _box(paper, findings):
+def of_box(paper, findings=()):
+    """Proposal of the starting EI of a paper, kept or not."""
     why = f"Starting EI of {paper}; nothing of yours is in it."
     doubt = paper.medium.untried_sd_stops
     return Proposal(paper.box_ei, doubt, Exposure.EiFrom.BOX, why, findings=findings)
@@ -245,7 +246,7 @@ class Ratings:
         developer by default.
         """
         learned = self.learned(paper, developer_id or self.usual.get(paper.pk))
-        return learned, _box(paper, self._findings_of(paper))
+        return learned, of_box(paper, self._findings_of(paper))
 
     def best(self, paper):
         """The Proposal that a plan for that paper would start from."""

@@ -1,6 +1,7 @@
 from django import forms
 
-from chimney.kit.models import Paper, Person
+from chimney.kit.forms.people import PersonField
+from chimney.kit.models import Paper
 from chimney.logbook import flows, queries
 from chimney.logbook.models import Exposure, Sheet
 from chimney.logbook.wording import NOT_EMPTY, pencilled
@@ -29,9 +30,7 @@ class LoadForm(forms.Form):
         error_messages={"invalid": "A code is letters, figures, dots and hyphens, like R-117."},
     )
 
-    person = forms.ModelChoiceField(
-        Person.objects.in_use(), required=False, empty_label="mine", label="Whose"
-    )
+    person = PersonField(empty_label="mine", label="Whose")
 
     def __init__(self, *args, sides=None, **kwargs):
         super().__init__(*args, **kwargs)
@@ -102,9 +101,7 @@ class GiveUpForm(forms.Form):
 
 
 class OwnerForm(forms.Form):
-    person = forms.ModelChoiceField(
-        Person.objects.in_use(), required=False, empty_label="nobody's", label="Whose it is"
-    )
+    person = PersonField(empty_label="nobody's", label="Whose it is")
 
 
 class PurposeForm(forms.Form):

@@ -1,10 +1,13 @@
 from django.urls import path, re_path
 
 from chimney.logbook import views
+from chimney.logbook.row import views as row
 
 app_name = "logbook"
 urlpatterns = [
     path("expose/", views.bag, name="bag"),
+    path("expose/row/", row.row, name="row"),
+    path("expose/row/unload/", row.unload, name="unload_row"),
     path("expose/stock/", views.stock, name="stock"),
     path("expose/packet/", views.packet, name="packet"),
     path("expose/unload/<row:pk>/", views.unload, name="unload"),

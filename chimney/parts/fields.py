@@ -109,6 +109,8 @@ class NumberField(TypedField):
         bare = text.lower().replace(",", ".").replace("−", "-").strip()
         for prefix in self.prefixes:
             bare = bare.removeprefix(prefix).strip()
+        if self.unit in ("mm", "cm") and (typed_mm := sizes.length_mm(bare)) is not None:
+            bare = f"{typed_mm / sizes.MM[self.unit]:.10g}"
         bare = bare.removesuffix(self.unit.lower()).strip() if self.unit else bare
         try:
             value = float(bare) if bare.isascii() and "_" not in bare else math.nan

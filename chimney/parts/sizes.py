@@ -5,6 +5,7 @@ visible.
 import re
 
 MM = {"mm": 1.0, "cm": 10.0, "in": 25.4, '"': 25.4}
+LENGTH_PATTERN = re.compile(r"""(\d+(?:\.\d+)?)\s*(mm|cm|in(?:ch(?:es)?)?|"|″|'')""")
 SIZE_PATTERN = re.compile(
     r'(\d+(?:\.\d+)?)\s*(?:x|×|by|\*)\s*(\d+(?:\.\d+)?)\s*(mm|cm|in(?:ch(?:es)?)?|")?'
 )
@@ -38,7 +39,8 @@ def parse(text):
     if round_one:
         size = (float(round_one[1]) * _mm(round_one[2]),) * 2
     elif match:
-        size = float(match[1]) * _mm(match[3]), float(match[2]) * _mm(match[3])
+        unit = match[3] or _usual_unit(match[1], match[2])
+        size = float(match[1]) * _mm(unit), float(match[2]) * _mm(unit)
     else:
         raise ValueError("A size is written like 4x5 in, 13x18 cm, 102x127 (mm) or round 120 (mm).")
     if min(size) < LEAST_MM or max(size) > MOST_MM:
@@ -46,8 +48,21 @@ def parse(text):
     return size
 
 
+def length_mm(text):
+    """A length with its unit, `10 cm` or `4 in`, in mm; None for anything else."""
+    match = LENGTH_PATTERN.fullmatch(text)
+    return float(match[1]) * _mm(match[2]) if match else None
+
+
+def _usual_unit(first, second):
+    """Unit that a size without one is meant in: `5x7` is the named size of inches, `102x127` mm."""
+    sides = sorted((float(first), float(second)))
+    bare = f"{sides[0]:g}x{sides[1]:g}"
+    return next((name.split()[1] for name in NAMED_SIZES if name.split()[0] == bare), "mm")
+
+
 def _mm(unit):
-    return MM["in" if (unit or "").startswith(("in", '"')) else unit or "mm"]
+    return MM["in" if (unit or "").startswith(("in", '"', "″", "''")) else unit or "mm"]
 
 
 def is_round(text):

@@ -11,6 +11,7 @@ from timezonefinder import TimezoneFinder
 
 TABLE = Path(__file__).parent / "gazetteer.tsv.gz"
 MOST_PLACES_FOUND = 8
+USUAL_ZONE = "Europe/London"
 
 
 @dataclass(frozen=True)
@@ -44,6 +45,13 @@ def find(words):
         Town(name, country, float(lat), float(lon), zone)
         for _, name, country, lat, lon, zone in towns
     ]
+
+
+def town_of(zone):
+    """The largest Town of an IANA zone; of a zone without one that of USUAL_ZONE."""
+    of_zone = {row[-1]: row for row in reversed(_table())}
+    _, name, country, latitude, longitude, zone = of_zone.get(zone) or of_zone[USUAL_ZONE]
+    return Town(name, country, float(latitude), float(longitude), zone)
 
 
 def zone_at(latitude_deg, longitude_deg):

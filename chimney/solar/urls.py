@@ -26,6 +26,7 @@ urlpatterns = [
     path("expose/cans/<row:pk>/stood/", marks.marks, name="marks"),
     path("expose/cans/<row:pk>/meant.png", marks.meant, name="meant"),
     path("expose/cans/<row:pk>/out/", views.put_out, name="put_out"),
+    path("expose/cans/<row:pk>/spot/", views.describe, name="describe"),
     path("expose/cans/<row:pk>/close/", views.close, name="close"),
     path("expose/cans/<row:pk>/event/", views.event, name="event"),
     path("expose/cans/<row:pk>/event/<row:event_pk>/undo/", views.unnote_event, name="unnote"),

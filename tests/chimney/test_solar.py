@@ -575,8 +575,6 @@ class OutThere(Solar):
 
     def test_the_way_out_and_home_is_one_way_and_never_into_a_developer(self):
         can = self.planned()
-        self.assertContains(self.put_out(can, ticked=["hole"]), "Not yet:", status_code=422)
-        self.assertContains(self.put_out(can, spot=""), "not found again", status_code=422)
         with clock.at(NOON):
             self.assertContains(
                 self.put_out(can, opened="2027-01-01T10:00"), "in the future", status_code=422
@@ -680,11 +678,6 @@ class OutThere(Solar):
 
     def test_what_stands_in_the_way_of_putting_out_is_told(self):
         can = self.planned()
-        Paper.objects.all().update(retired_at=NOON)
-        self.assertContains(self.put_out(can), "No solargraph paper", status_code=409)
-        Paper.objects.all().update(retired_at=None, kind="negative")
-        logbook.load(self.paper, self.camera.own_back, "A")
-        self.assertContains(self.put_out(can), "that is for developing", status_code=409)
         plain = Camera.objects.create(**{**CAN, "name": "bare"})
         Solargraph.objects.filter(pk=can.pk).update(camera=plain)
         self.assertContains(self.put_out(can), "no back of its own", status_code=409)

@@ -1,52 +1,65 @@
-"""Three questions for a newcomer: what it is, how deep and how wide its hole, and which paper."""
+"""Questions to a newcomer of a camera: how deep it is and which paper; what else it may be has its
+usual value.
+"""
 
 from math import pi
+from typing import ClassVar
 
 from django import forms
 
 from chimney.kit.catalogue.backs import BACK_KINDS, FIRST_BACK
 from chimney.kit.catalogue.papers import STARTER
 from chimney.kit.forms.cameras import CameraForm
-from chimney.parts.fields import NumberField
-from pinhole import media
+from chimney.kit.models import Camera
+from chimney.kit.queries import free_name
+from chimney.parts.fields import NominalField, NumberField
+from chimney.parts.sentences import SIZES_LIKE
+from pinhole import media, optics
 from pinhole.solargraph import can
 
 CAMERA_CHOICES = (
+    ("tin", "a box or tin, paper straight into it"),
     ("box", "a box with a sheet holder"),
-    ("tin", "a tin or carton, paper straight into it"),
     ("can", "a round can, paper along its wall"),
     ("lens", "a camera with a lens"),
 )
-CAMERA_NAMES = {"box": "Box", "tin": "Tin", "can": "Can", "lens": "Lens camera"}
-# A hole pricked with a sewing needle, until it is measured (common practice), and how far such
-# holes differ [mm].
-NEEDLE_MM, NEEDLE_SD_MM = 0.4, 0.1
+CAMERA_NAMES = {"box": "Box", "tin": "Box", "can": "Can", "lens": "Lens camera"}
+# How far holes that are pricked with a needle differ from what was meant, until they are measured
+# (common practice): a quarter.
+NEEDLE_SD = 0.25
 # What goes into a can, the longest that its wall takes first: nominal, as cut along and up [mm].
 CAN_SHEETS = (("5x7 in", 177.8, 120.0), ("4x5 in", 125.0, 99.6), ("6x9 cm", 88.0, 58.0))
 PAPERS = [(row[0], row[0]) for row in STARTER if media.medium(row[1]).is_timed]
 
 
 class BeginForm(forms.Form):
+    START: ClassVar[dict[str, str]] = {
+        "what": "tin",
+        "depth_mm": "90",
+        "paper": PAPERS[0][0],
+        "size": "4x5 in",
+    }
+
     what = forms.ChoiceField(label="What is it?", choices=CAMERA_CHOICES, widget=forms.RadioSelect)
     depth_mm = NumberField(
-        label="How deep: hole to paper",
+        label="How deep is the box?",
         unit="mm",
         least=5,
         most=20_000,
         noun="The depth",
-        help_text="A can: how wide it is inside. A lens: its focal length.",
     )
     hole_mm = NumberField(
-        label="How wide is the hole",
+        label="How wide is its hole?",
         unit="mm",
         least=0.05,
         most=256,
         noun="The hole",
         required=False,
-        help_text="A lens: its f-number. Left empty: not known yet, a needle's usual "
-        f"{NEEDLE_MM:g} mm give or take {NEEDLE_SD_MM:g}.",
+        help_text="A lens: its f-number. Left empty: the one that suits the depth, give or take a "
+        "quarter.",
     )
-    paper = forms.ChoiceField(label="Which paper?", choices=PAPERS)
+    size = NominalField(label="Sheet", help_text=SIZES_LIKE)
+    paper = forms.ChoiceField(label="Which paper?", choices=PAPERS, widget=forms.RadioSelect)
 
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)
@@ -68,18 +81,24 @@ def _measures(cleaned):
     """Values of the form of a camera, as if filled in by hand."""
     answer, depth, hole = cleaned["what"], cleaned["depth_mm"], cleaned["hole_mm"]
     data = {
-        "name": CAMERA_NAMES[answer],
+        "name": free_name(Camera, CAMERA_NAMES[answer]),
         "back": answer if answer in BACK_KINDS else FIRST_BACK,
-        "size": "4x5 in",
+        "size": cleaned["size"],
     }
     data |= {"focal_mm": f"{depth:g}", "places": "1"}
     data |= {"loads_directly": "on"} if answer in ("tin", "can") else {}
     if answer == "lens":
         return data | {"marked_f_number": "" if hole is None else f"{hole:g}"}
-    data["diameter_mm"] = f"{NEEDLE_MM if hole is None else hole:g}"
+    data["diameter_mm"] = f"{suiting_mm(depth) if hole is None else hole:g}"
     if hole is None:
-        data["diameter_sd_mm"] = f"{NEEDLE_SD_MM:g}"
+        data["diameter_sd_mm"] = f"{NEEDLE_SD * suiting_mm(depth):.2g}"
     return data | (_can_sheet(depth) if answer == "can" else {})
+
+
+def suiting_mm(depth_mm):
+    """The hole that suits a depth, as well as one can prick it [mm]."""
+    best_mm = optics.best_diameter_mm(depth_mm)
+    return round(best_mm, 1 if best_mm >= 0.3 else 2)
 
 
 def _can_sheet(diameter_mm):

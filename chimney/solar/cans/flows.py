@@ -2,6 +2,8 @@
 
 from django.db.models import Q
 
+from chimney.kit import flows as kit
+from chimney.kit.catalogue.papers import STARTER
 from chimney.kit.models import Holder, Paper
 from chimney.ledger.once import current, verb
 from chimney.logbook import flows as logbook
@@ -43,8 +45,8 @@ def now(can):
 
 @verb
 def put_out(can, opened_at=None, *, stood=(None, None)):
-    """Open the hole for days: the fresh sheet that lies in the can, else one of solargraph paper,
-    goes out.
+    """Open the hole for days: the fresh sheet that lies in the can, else one from the shelf, goes
+    out.
 
     can: as it was typed; what it is by now is read anew; stood: (azimuth, lean) as they were
     measured, None where they were not. What an earlier time left in the can goes
@@ -74,8 +76,8 @@ def put_out(can, opened_at=None, *, stood=(None, None)):
 
 
 def _fresh_sheet(can):
-    """(the Loading of a fresh sheet of solargraph paper in the can, whether it was put there just
-    now).
+    """(the Loading of a fresh sheet in the can, whether it was put there just now): any paper
+    darkens.
 
     A sheet that an earlier time left there leaves it.
     """
@@ -83,21 +85,43 @@ def _fresh_sheet(can):
     loading = (
         Loading.objects.select_related("sheet__paper").filter(holder=back, unloaded_at=None).first()
     )
-    if loading and loading.sheet.paper.medium.is_timed:
-        raise Refused(
-            f"{can.camera} holds {loading.sheet}, {loading.sheet.paper}: that is for developing.",
-            "See the bag",
-            "logbook:bag",
-        )
+    if loading and loading.sheet.stage in (Sheet.Stage.EXPOSING, Sheet.Stage.EXPOSED):
+        loading = logbook.unload(loading) and None
     if loading and loading.sheet.stage == Sheet.Stage.LOADED:
         return loading, False
     if loading:
         loading.unloaded_at = clock.now()
         loading.save(update_fields=["unloaded_at"])
-    paper = Paper.objects.put_out().first()
-    if paper is None:
-        raise Refused("No solargraph paper is on the shelf.", "Add a paper", "kit:add", "paper")
-    return logbook.load(paper, back, back.sides[0]), True
+    return logbook.load(_paper(), back, back.sides[0]), True
+
+
+def _paper():
+    """Paper that is made for cans, else any that is on the shelf, else one of the starting set."""
+    papers = Paper.objects.in_use()
+    darkens = Paper.objects.put_out().first() or papers.exclude(base="film").first()
+    return darkens or kit.take_starter_paper(STARTER[-1][0])
+
+
+@verb
+def describe(can, stood):
+    """Keep what was said of a can that hangs: its spot, its photo; stood: as put_out has it."""
+    held = now(can)
+    azimuth, tilt = stood
+    can.stood_azimuth_deg = held.stood_azimuth_deg if azimuth is None else azimuth
+    can.stood_tilt_deg = held.stood_tilt_deg if tilt is None else tilt
+    can.save(update_fields=[*DESCRIBED, *(["photo"] if can.photo else [])])
+
+
+DESCRIBED: tuple[str, ...] = (
+    "spot",
+    "latitude_deg",
+    "longitude_deg",
+    "mounting",
+    "contact",
+    "permission",
+    "note",
+)
+DESCRIBED += ("check_days", "stood_azimuth_deg", "stood_tilt_deg")
 
 
 @verb

@@ -59,8 +59,8 @@ class ShutForm(forms.Form):
         return moment
 
 
-class PutOutForm(forms.ModelForm):
-    """Everything that is asked before a can is left alone."""
+class SpotForm(forms.ModelForm):
+    """Form for what can be said of a can that hangs, when it is put out or later."""
 
     latitude_deg = NumberField(
         label="Latitude of the spot",
@@ -74,18 +74,17 @@ class PutOutForm(forms.ModelForm):
         label="Longitude", unit="°", least=-180, most=180, noun="The longitude", required=False
     )
     check_days = NumberField(
-        label="Look after it every", unit="days", least=1, most=400, noun="The days"
+        label="Look after it every",
+        unit="days",
+        least=1,
+        most=400,
+        noun="The days",
+        required=False,
     )
     photo_file = forms.FileField(
         label="A photo of where it hangs",
         required=False,
         widget=forms.ClearableFileInput(attrs={"accept": "image/*"}),
-    )
-    opened = forms.DateTimeField(
-        label="Opened at, if not just now",
-        required=False,
-        widget=forms.DateTimeInput(attrs={"type": "datetime-local"}, format="%Y-%m-%dT%H:%M"),
-        help_text="On the place's own clock.",
     )
     compass_deg = BearingField(
         label="A compass along its axis shows",
@@ -106,9 +105,6 @@ class PutOutForm(forms.ModelForm):
         noun="The lean",
         required=False,
     )
-    ticked = forms.MultipleChoiceField(
-        label="Before you go", widget=forms.CheckboxSelectMultiple, required=False
-    )
 
     class Meta:
         model = Solargraph
@@ -128,13 +124,9 @@ class PutOutForm(forms.ModelForm):
             "permission": "Who gave permission",
         }
 
-    def __init__(self, *args, checklist, **kwargs):
+    def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)
-        self.checklist = checklist
-        self.fields["ticked"].choices = checklist
-
-    def clean_opened(self):
-        return _on_its_clock(self.cleaned_data["opened"], self.instance.place)
+        self.fields["mounting"].required = False
 
     def clean_photo_file(self):
         """The photo made small, into the can that is kept."""
@@ -144,22 +136,37 @@ class PutOutForm(forms.ModelForm):
         return upload
 
     def clean_check_days(self):
-        return int(self.cleaned_data["check_days"])
+        days = self.cleaned_data["check_days"]
+        return self.instance.check_days if days is None else int(days)
 
-    def clean(self):
-        cleaned = super().clean()
-        missing = [label for code, label in self.checklist if code not in cleaned.get("ticked", [])]
-        if missing:
-            count_words = f", and {len(missing) - 1} more" if len(missing) > 1 else ""
-            self.add_error("ticked", f"Not yet: {missing[0]}{count_words}.")
-        if not cleaned.get("spot"):
-            self.add_error(
-                "spot",
-                forms.ValidationError(
-                    "Thirty cans are not found again without it.", code="required"
-                ),
-            )
-        return cleaned
+    def clean_mounting(self):
+        return self.cleaned_data["mounting"] or self.instance.mounting
+
+
+class PutOutForm(SpotForm):
+    """Form of the moment at which a can is left alone; all of it may wait."""
+
+    opened = forms.DateTimeField(
+        label="Opened at, if not just now",
+        required=False,
+        widget=forms.DateTimeInput(attrs={"type": "datetime-local"}, format="%Y-%m-%dT%H:%M"),
+        help_text="On the place's own clock.",
+    )
+    ticked = forms.MultipleChoiceField(
+        label="Before you go", widget=forms.CheckboxSelectMultiple, required=False
+    )
+
+    def __init__(self, *args, checklist, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["ticked"].choices = checklist
+
+    def clean_opened(self):
+        return _on_its_clock(self.cleaned_data["opened"], self.instance.place)
+
+    @property
+    def later(self):
+        """The fields that can wait."""
+        return [field for field in self if field.name != "ticked"]
 
 
 class EventForm(forms.ModelForm):

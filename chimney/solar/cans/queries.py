@@ -52,3 +52,8 @@ def has_photo(can):
 def with_photo():
     """Cans whose place was photographed."""
     return Solargraph.objects.exclude(photo=None)
+
+
+def any_planned():
+    """True if there is a can, planned or further."""
+    return Solargraph.objects.exists()

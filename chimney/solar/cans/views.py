@@ -13,7 +13,8 @@ from chimney.parts.refusal import Refused
 from chimney.parts.templatetags.said import at_place
 from chimney.solar import figures, wording
 from chimney.solar.cans import craft, files, flows, prints, queries
-from chimney.solar.cans.forms import EventForm, LookForm, PutOutForm, ShutForm
+from chimney.solar.cans.forms import EventForm, LookForm, PutOutForm, ShutForm, SpotForm
+from chimney.solar.cans.page import Ladder
 from chimney.solar.cans.wording import CHECKLIST, FIXING_SCHOOLS, HOMECOMING, LATENT
 from chimney.solar.models import Solargraph
 from chimney.solar.planner import flows as plans
@@ -97,6 +98,7 @@ def _page(request, can, *, status=200, **forms):
     page["has_photo"] = queries.has_photo(can)
     page |= {
         "put_out_form": PutOutForm(instance=can, checklist=CHECKLIST),
+        "spot_form": SpotForm(instance=can),
         "event_form": EventForm(can=can),
         "shut_form": ShutForm(can=can),
     }
@@ -112,11 +114,11 @@ def _drawn(can):
     try:
         first, *later = every = craft.predictions_of(can)
         survey = craft.whole_survey(every)
-        # What hangs is advised by how it hangs now.
-        stands = later[-1] if later and can.stage == OUT else first
+        hangs = later[-1] if later and can.stage == OUT else first
         return {
             "prediction": first,
-            "advice": wording.advice_on(can, stands, survey, craft.noons_of(every)),
+            "ladder": Ladder(first),
+            "advice": wording.advice_on(can, hangs, survey, craft.noons_of(every)),
             "paper": figures.paper(first, "positive", later, survey),
             "later": later,
             "whole": survey if later else None,
@@ -133,8 +135,21 @@ def _scan(can):
 
 def _stood(can, cleaned):
     """(azimuth, lean) of a can as they were measured on the day on which it was opened."""
-    opened, axis = cleaned["opened"], (cleaned["compass_deg"], cleaned["sun_ahead"])
+    opened = cleaned.get("opened") or can.opened_at
+    axis = (cleaned["compass_deg"], cleaned["sun_ahead"])
     return craft.measured_stand(can, *axis, opened and opened.date()), cleaned["plumb_deg"]
+
+
+@require_POST
+def describe(request, pk):
+    """The rest that could wait: where exactly it hangs, its photo, its notes."""
+    can = _can(pk)
+    form = SpotForm(request.POST, request.FILES, instance=can)
+    if not form.is_valid():
+        return _page(request, _can(pk), spot_form=form, status=422)
+    flows.describe(form.save(commit=False), _stood(can, form.cleaned_data))
+    messages.success(request, f"{can} is described.")
+    return redirect("solar:one", pk)
 
 
 @require_POST

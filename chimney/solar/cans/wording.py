@@ -2,13 +2,11 @@
 
 from chimney.parts.sentences import SHUT_FIRST
 
+# Advice, never a condition.
 CHECKLIST = (
-    ("hole", "the hole is free, the tape is off and in your pocket"),
-    ("tape", "lid and seams are taped against light and water"),
-    ("cap", "a rain cap keeps drops off the hole, and no water can stand in it"),
-    ("tied", "it is tied against turning: a second tie, or a screw"),
-    ("place", "out of reach, or camouflaged, or plainly labelled"),
-    ("asked", "whoever owns the place has said yes"),
+    ("asked", "the owner says yes"),
+    ("tape", "taped and tied: it can't turn"),
+    ("cap", "rain stays out"),
 )
 HOMECOMING = (
     SHUT_FIRST,

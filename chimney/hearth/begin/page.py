@@ -1,0 +1,158 @@
+"""The first page as it stands: the open door, what was typed behind it, and what comes of it."""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from django.utils import timezone
+
+from chimney.hearth.begin import craft, figures
+from chimney.hearth.begin.forms import (
+    SHADOWS,
+    ClassForm,
+    FirstCanForm,
+    LensForm,
+    MinutesForm,
+    ThrowForm,
+)
+from chimney.kit.forms.begin import PAPERS, BeginForm
+from chimney.places import craft as places
+from chimney.places import queries as place_queries
+from chimney.solar.cans.page import Ladder
+
+
+@dataclass(frozen=True)
+class Entrance:
+    """code of a door, its heading, and what stands under it."""
+
+    code: str
+    heading: str
+    words: str
+
+
+DOORS = (
+    Entrance("minutes", "Minutes on paper", "a first time at once"),
+    Entrance("can", "A can for months", "out today"),
+    Entrance("class", "A class or club", "names and a period"),
+    Entrance("room", "A lens, or a room", "as the camera"),
+)
+BY_CODE = {door.code: door for door in DOORS}
+# What stands open on the first page; the others fold out.
+FIRST_PAPERS = 3
+
+
+@dataclass
+class BeginPage:
+    """door: the open one; typed: as it stands in the form; form: the one behind that door."""
+
+    door: Entrance
+    typed: dict
+    form: object
+    sun: craft.Sun | None = None
+    throw: ThrowForm | None = None
+    refused: object = None
+
+    doors = DOORS
+
+    @cached_property
+    def first(self):
+        """The FirstTime of what was typed, None while something is wrong or asked for."""
+        if not self.form.is_valid():
+            return None
+        camera = self.form.camera_form.save(commit=False)
+        return craft.FirstTime(camera, self.form.cleaned_data, self.sun)
+
+    @cached_property
+    def can(self):
+        """The FirstCan of what was typed, None while something is wrong."""
+        camera_form = self.form.is_valid() and self.camera_form
+        if not (camera_form and camera_form.is_valid()):
+            return None
+        town = self.form.cleaned_data["where"]
+        camera = camera_form.save(commit=False)
+        last_day = timezone.datetime.fromisoformat(self.form.cleaned_data["until"]).date()
+        return craft.first_can(craft.place_of(town), camera, last_day)
+
+    @cached_property
+    def camera_form(self):
+        """The form of a can of that width, or of a box of that depth, as if filled in by hand."""
+        wide_mm = self.form.cleaned_data.get("wide_mm")
+        what, depth = ("can", wide_mm) if wide_mm else ("tin", self.form.cleaned_data["depth_mm"])
+        answers = BeginForm.START | {"what": what, "depth_mm": f"{depth:g}"}
+        begin = BeginForm(answers)
+        begin.is_valid()
+        return begin.camera_form
+
+    @property
+    def drawing(self):
+        return figures.first_time(
+            self.first.camera, self.paper.medium, suits=not self.form.cleaned_data["hole_mm"]
+        )
+
+    @property
+    def paper(self):
+        return craft.kit.paper_called(self.form.cleaned_data["paper"])
+
+    @cached_property
+    def papers(self):
+        """[(radio, its number, starting EI, seconds or None)] of every paper."""
+        radios = enumerate(zip(self.form["paper"], PAPERS, strict=True))
+        return [(radio, n, *self._of_paper(name)) for n, (radio, (name, _)) in radios]
+
+    def _of_paper(self, name):
+        ei = craft.kit.paper_called(name).box_ei
+        return ei, self.first and self.first.with_paper(name)
+
+    @property
+    def first_papers(self):
+        return self.papers[:FIRST_PAPERS]
+
+    @property
+    def other_papers(self):
+        return self.papers[FIRST_PAPERS:]
+
+    @property
+    def is_another(self):
+        """True if the paper is none of the first."""
+        return self.typed["paper"] not in [name for name, _ in PAPERS[:FIRST_PAPERS]]
+
+    @cached_property
+    def skies(self):
+        """[(radio, name of the sky, seconds or None)]."""
+        return [
+            (radio, name, self.first and self.first.under(name))
+            for radio, name in zip(self.form["sky"], SHADOWS, strict=True)
+        ]
+
+    @property
+    def ladder(self):
+        return Ladder(self.can.prediction)
+
+
+def read(code, params=None):
+    """The BeginPage of a door for what came in; fields that did not come have their usual value."""
+    door, sun = BY_CODE[code], craft.sun_near(place_queries.home())
+    forms = {"minutes": MinutesForm, "room": LensForm, "class": ClassForm}
+    if code == "can":
+        return _of_can(door, sun, params or {})
+    form = forms[code]
+    typed = form.START | _typed(form, params or {})
+    if code == "class":
+        return BeginPage(door, typed, form(typed if params else None, initial=typed), sun)
+    page = BeginPage(door, typed, form(typed), sun)
+    if code == "room":
+        page.throw = ThrowForm(initial=ThrowForm.START)
+    return page
+
+
+def _typed(form, params):
+    return {name: params[name] for name in form.base_fields if name in params}
+
+
+def _of_can(door, sun, params):
+    today = places.today(sun.place)
+    ends = craft.fetched_on(today)
+    words = [f"{day.day} {day:%B %Y}, {(day - today).days} days" for day in ends]
+    until = [(day.isoformat(), label) for day, label in zip(ends, words, strict=True)]
+    usual = {"where": sun.place.name, "until": craft.usual_end(today).isoformat()}
+    typed = FirstCanForm.START | usual | _typed(FirstCanForm, params)
+    return BeginPage(door, typed, FirstCanForm(typed, until=until), sun)
