@@ -39,7 +39,8 @@ VIEWS = {
     "hearth": ("/", WIDE, False),
     "kit": ("/kit/", WIDE, False),
     "camera": ("/kit/camera/4/", WIDE, False),
-    "room": ("/kit/room/?dioptres=1", WIDE, False),
+    "door": ("/begin/minutes/", WIDE, False),
+    "door-can": ("/begin/can/", PHONE, False),
     "plan": (f"/plan/{READING}", WIDE, False),
     "plan-phone": (f"/plan/{READING}", PHONE, True),
     "outing": ("/plan/outings/1/", WIDE, False),
@@ -53,7 +54,7 @@ VIEWS = {
     "stood": ("{stood}", (1280, 1000), False),
     "read": ("{judge}", WIDE, False),
     "learn": ("/learn/", WIDE, False),
-    "data": ("/data/", (1280, 900), False),
+    "wrong": ("/read/wrong/?looks=dark&rim=no", WIDE, False),
     "sheet": ("{sheet}", WIDE, False),
 }
 

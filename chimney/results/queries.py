@@ -37,3 +37,9 @@ SHOWN_FILES = 5
 def not_taken():
     """The newest files of the inbox that are scans and were not taken, with why."""
     return InboxFile.objects.exclude(trouble="")[:SHOWN_FILES]
+
+
+def sheet_coded(code):
+    """The Sheet of that code with what a verdict asks of it, or None."""
+    rows = sheets().prefetch_related("exposures__camera")
+    return rows.filter(code__iexact=code).first()

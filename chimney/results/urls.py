@@ -6,6 +6,7 @@ from chimney.results.pictures import views as pictures
 from chimney.results.scans import views as scans
 from chimney.results.training import views as training
 from chimney.results.wedges import views as wedges
+from chimney.results.wrong import views as wrong
 
 app_name = "results"
 urlpatterns = [
@@ -25,6 +26,8 @@ urlpatterns = [
     path("scans/<row:pk>/rung-<row:number>.jpg", pictures.rung, name="rung"),
     path("scans/<row:pk>/export.<str:kind>", pictures.export, name="export"),
     path("scans/<row:pk>/scale.jpg", pictures.one_scale, name="one_scale"),
+    path("wrong/", wrong.wrong, name="wrong"),
+    path("wrong/<slug:medium>/<slug:code>.jpg", wrong.picture, name="wrong_picture"),
     path("faults/", training.faults, name="faults"),
     path("faults/<slug:code>.jpg", training.example, name="example"),
     path("trainer/", training.trainer, name="trainer"),

@@ -54,7 +54,7 @@ ROOMS |= {
 }
 ROOMS |= {
     "kit": {"hole", "needs", "room"},
-    "results": {"scans", "pictures", "comparing", "training", "wedges", "inbox"},
+    "results": {"scans", "pictures", "comparing", "training", "wedges", "inbox", "wrong"},
 }
 ROOMS |= {"hearth": {"made", "begin"}, "logbook": {"row"}}
 ROOMS |= {"lessons": {"progress", "search"}, "exchange": {"whole", "tables", "feed", "own"}}

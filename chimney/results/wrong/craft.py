@@ -1,0 +1,32 @@
+"""Examples of what went wrong, and where each cause is mended."""
+
+from pinhole import media
+from pinhole import sheet as papers
+from pinhole.faults import example_scene
+from pinhole.sheet import ToneCurve
+from pinhole.symptoms import symptoms
+
+# Sheets as people call them, in the order in which they are offered.
+ASKED_MEDIA = ("negative", "positive", "reversal")
+EXAMPLE_CURVES = {True: ToneCurve(0.08, 1.75, 4.0), False: ToneCurve(0.06, 1.95, 5.0)}
+EXAMPLE_HIGH, EXAMPLE_WIDE, EXAMPLE_SEED = 160, 200, 11
+
+
+def symptom(medium, code):
+    """The Symptom of that code, or None."""
+    return next((one for one in symptoms(medium) if one.code == code), None)
+
+
+def example(medium, code):
+    """A sheet with that symptom as it looks in the hand, uint8; a right one for no symptom."""
+    shown, kind = symptom(medium, code), media.medium(medium)
+    faults = [shown.fault] if shown and shown.fault else []
+    made = papers.simulate(
+        example_scene(EXAMPLE_SEED, EXAMPLE_HIGH, EXAMPLE_WIDE),
+        shown.stops if shown else 0.0,
+        EXAMPLE_CURVES[kind.is_positive],
+        medium=medium,
+        faults=faults,
+        seed=5,
+    )
+    return papers.scanned(made)
