@@ -1,5 +1,6 @@
 from django.urls import path
 
+from chimney.field.again import views as again
 from chimney.field.notebook import views as notebook
 from chimney.field.outing import views as outings
 from chimney.field.plan import views as plans
@@ -31,6 +32,8 @@ urlpatterns = [
     path("outings/<row:pk>/pocket/", pockets.bring_back, name="pocket_back"),
     path("strip/<row:pk>/", strips.strip, name="strip"),
     path("together/", together.together, name="together"),
+    path("again/", again.last, name="again_last"),
+    path("again/<row:pk>/", again.again, name="again"),
     path("after/<row:pk>/", plans.after, name="after"),
     path("beside/<row:pk>/", plans.beside, name="beside"),
     path("of/<str:code>/", plans.of_sheet, name="of_sheet"),

@@ -121,8 +121,10 @@ class Loop(Stage):
         expect(page.locator(".tile-paper")).to_contain_text("you rate it EI 10")
         expect(page.locator(".tile-answer strong")).to_have_text("7 s")
         expect(page.locator(".rating")).to_contain_text("1 sheet of yours in coffee")
+        page.locator(".tile-paper label").click()
         page.get_by_label("box, EI 6").check()
         expect(page.locator(".tile-answer strong")).to_have_text("11 s")
+        page.locator(".tile-reading label").click()
         page.get_by_label("sun and cloud").check()
         expect(page.locator(".tile-reading")).to_contain_text("full sun")
 

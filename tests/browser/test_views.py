@@ -286,18 +286,20 @@ class Views(Shown):
     def test_a_tile_says_its_source_to_a_thumb_and_the_time_is_said_aloud(self):
         with self.page(PHONE, has_touch=True) as page:
             page.goto(f"/plan/?seconds=4&kind=seconds&camera={demo.Camera.objects.first().pk}")
-            tile = page.locator(".tile").nth(1)
-            expect(tile.locator(".tile-source")).to_be_hidden()
-            tile.locator("a").tap()
-            expect(tile.locator(".tile-source")).to_be_visible()
+            tile, says = page.locator(".tile-camera label"), page.locator(".says-camera").first
+            expect(says).to_be_hidden()
+            tile.tap()
+            expect(says).to_be_visible()
+            expect(page.get_by_label("Camera", exact=True)).to_be_visible()
             self.assertIn("/plan/", page.url)
+            page.locator(".tile-reading label").tap()
             page.get_by_label("reads").fill("9")
             expect(page.locator("#said")).to_contain_text("Open ")
             expect(page.locator("#said")).to_have_text(page.locator("h1").inner_text())
             # What was typed is answered meanwhile, and the tile stays open for its second tap.
             expect(page.locator("#plan.htmx-request")).to_have_count(0)
-            expect(tile.locator(".tile-source")).to_be_visible()
-            tile.locator("a").tap()
+            tile.tap()
+            says.get_by_role("link").tap()
             expect(page).to_have_url(re.compile("/kit/camera/"))
 
     def test_depth_hole_and_sheet_of_a_camera_are_dragged(self):
@@ -324,6 +326,7 @@ class Views(Shown):
             page.goto("/plan/")
             page.get_by_label("Subject").fill("net loft")
             page.get_by_label("reads").fill("7")
+            page.locator(".tile-paper label").click()
             papers = page.locator(".field", has=page.locator("#id_paper"))
             papers.get_by_role("link", name="Add one").click()
             page.get_by_label("Name").fill("chlorobromide RC")

@@ -23,6 +23,9 @@ WORDS = {
     "what": ["skyline", "sunshine"],
     "name": ["sheets", "exposures"],
     "secret": ["x"],
+    "door": ["minutes", "can", "class", "room"],
+    "medium": ["negative", "reversal"],
+    "looks": ["dark", "empty"],
 }
 
 

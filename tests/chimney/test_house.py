@@ -49,7 +49,7 @@ LEVEL = {room: level for level, floor in enumerate(FLOORS) for room in floor}
 KINDS = {room: KIND | MORE.get(room, set()) for room in LEVEL}
 ROOMS = {room: set() for room in LEVEL}
 ROOMS |= {
-    "field": {"plan", "outing", "pocket", "together", "light", "notebook", "strip"},
+    "field": {"plan", "outing", "pocket", "together", "light", "notebook", "strip", "again"},
     "solar": {"planner", "cans", "marks"},
 }
 ROOMS |= {

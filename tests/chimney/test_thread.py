@@ -519,7 +519,7 @@ class Thread(TestCase):
         self.client.post("/plan/", typed(self.camera, self.paper, keep="1", subject="slipway"))
         self.assertContains(self.client.get("/plan/"), "slipway")
         page = self.client.get("/plan/1/")
-        self.assertContains(page, "Open Plank for 11 s")
+        self.assertEqual(page.context["page"].headline, "Open Plank for 11 s")
         answer = self.client.post(
             "/plan/1/", typed(self.camera, self.paper, side=f"{self.holder.pk}A", open="")
         )

@@ -13,6 +13,7 @@ from chimney.field.forms import PlanForm
 from chimney.field.light.craft import NOBODY_KNOWS, Lit
 from chimney.field.plan import craft as coming
 from chimney.field.plan import flows, queries
+from chimney.field.plan.figures import band
 from chimney.field.plan.wording import PlanSentences
 from chimney.kit import figures
 from chimney.kit.models import Camera, Meter, Paper
@@ -188,6 +189,10 @@ class PlanPage(PlanSentences):
     @property
     def drawing(self):
         return figures.section(self.camera)
+
+    @property
+    def band(self):
+        return band(self.sheet.calculation)
 
 
 def read(params, *, shot=None, judging=False):

@@ -14,15 +14,15 @@ from chimney.kit import wording
 from chimney.parts import clock
 
 
-def begin(request, code="minutes"):
+def begin(request, door="minutes"):
     """Page of one door, its answer live as its fields change; POST does what its button says."""
-    if code not in pages.BY_CODE:
+    if door not in pages.BY_CODE:
         raise Http404
     if request.method == "POST":
-        return _act(request, pages.read(code, request.POST))
-    page = pages.read(code, request.GET)
+        return _act(request, pages.read(door, request.POST))
+    page = pages.read(door, request.GET)
     if request.htmx:
-        return render(request, f"hearth/begin/_{code}_answer.html", {"page": page, "live": True})
+        return render(request, f"hearth/begin/_{door}_answer.html", {"page": page, "live": True})
     return show(request, page)
 
 

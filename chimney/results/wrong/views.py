@@ -1,4 +1,4 @@
-"""What went wrong with a picture, found by how it looks."""
+"""The search for what went wrong with a picture, by how it looks."""
 
 from django.http import Http404, HttpResponse
 from django.shortcuts import render
@@ -17,10 +17,10 @@ def wrong(request):
     return render(request, template, {"page": shown})
 
 
-def picture(request, medium, code):
+def picture(request, medium, looks):
     """A made-up sheet that looks so."""
-    if medium not in craft.ASKED_MEDIA or craft.symptom(medium, code) is None:
+    if medium not in craft.ASKED_MEDIA or craft.symptom(medium, looks) is None:
         raise Http404("There is no such picture.")
     headers = {"Cache-Control": "max-age=86400"}
-    jpeg = previews.jpeg(craft.example(medium, code))
+    jpeg = previews.jpeg(craft.example(medium, looks))
     return HttpResponse(jpeg, content_type="image/jpeg", headers=headers)

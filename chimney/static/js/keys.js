@@ -14,6 +14,7 @@
     if (off() || event.ctrlKey || event.metaKey || event.altKey || event.repeat || busy(event))
       return;
     if (event.key === "m") {
+      document.getElementById("door-reading")?.click();
       const shown = [...document.querySelectorAll(".kind input")].find(
         (input) => input.offsetParent,
       );

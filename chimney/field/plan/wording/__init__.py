@@ -5,6 +5,7 @@ from math import isinf
 from django.urls import reverse
 
 from chimney.field.forms import PlanForm
+from chimney.field.plan.wording.doors import PlanDoors
 from chimney.logbook.models import Exposure
 from chimney.logbook.wording import at_camera
 from chimney.parts import calculation as parts
@@ -26,7 +27,7 @@ PARTS = {
 NOT_TODAY = "Not even all the light of this day fills it."
 
 
-class PlanSentences:
+class PlanSentences(PlanDoors):
     """Sentences on the page of a plan, from its state: mixed into plan.page.PlanPage."""
 
     @property
@@ -53,8 +54,7 @@ class PlanSentences:
         if self.short:
             return f"{self.camera} is not full before dark"
         if self.plan:
-            pulling = ", pushing the slide in band by band" if self.sheet.bands else ""
-            return f"Open {self.camera} for {durations.say(self.seconds)}{pulling}"
+            return f"Open {self.camera} for {durations.say(self.seconds)}{self.pulling}"
         return str(self.shot) if self.shot else "What is the light?"
 
     @property
@@ -87,8 +87,8 @@ class PlanSentences:
         return PARTS.get(part, "what your sheets say of it is another")
 
     @property
-    def bracket_words(self):
-        return "worth a sheet" if self.sheet.calculation.bracket else "not worth a sheet"
+    def is_bracket_worth(self):
+        return self.sheet.calculation.bracket
 
     @property
     def too_short(self):

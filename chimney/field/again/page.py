@@ -1,0 +1,19 @@
+"""Ways to go on from an exposure."""
+
+from urllib.parse import urlencode
+
+from chimney.field.again import queries
+from chimney.field.plan import page as plans
+
+
+def ways(exposure):
+    """[(words, its own seconds, query of the plan)] to go on from an exposure: the same again, and
+    its scene on other papers.
+    """
+    rows = [("Same again", None)]
+    rows += [(f"Same scene, {paper}", paper) for paper in queries.other_papers(exposure)]
+    typed = [(words, queries.again(exposure, paper)) for words, paper in rows]
+    planned = [(words, plans.read(fields), fields) for words, fields in typed]
+    return [
+        (words, page.seconds, urlencode(fields)) for words, page, fields in planned if page.plan
+    ]

@@ -1,0 +1,48 @@
+"""Tiles of a plan, and the doors behind them that change what they say."""
+
+from chimney.parts import calculation as parts
+from chimney.parts.scales import number
+
+# The door that changes what a tile says.
+DOOR_OF = {"reading": "reading", "camera": "camera", parts.OWN_CAMERA: "camera"}
+DOOR_OF |= dict.fromkeys(("filter", "compensation", "preflash"), "more")
+DOOR_OF |= {"reciprocity": "school", "trial": "sheets", "light": "sheets"}
+TILE_DOORS = ("reading", "camera", "paper", "school", "more", "sheets")
+FIELDS_BEHIND = {
+    "camera": {"camera", "azimuth_deg"},
+    "paper": {"paper", "developer", "ei"},
+    "more": {"filter_name", "filter_stops", "compensation_stops", "preflash_stops"},
+    "sheets": {"side", "bracket_stops", "bands", "aperture", "sheets"},
+}
+
+
+class PlanDoors:
+    """Tiles and doors on the page of a plan, from its state: mixed into its sentences."""
+
+    doors = TILE_DOORS
+
+    @property
+    def open_door(self):
+        """The door behind which something is wrong, else that of the reading."""
+        wrong = set(self.form.errors)
+        return next((door for door, names in FIELDS_BEHIND.items() if names & wrong), TILE_DOORS[0])
+
+    @property
+    def tile_doors(self):
+        """[(tile, the door that changes it)]; without a time what is known of it so far."""
+        tiles = self.tiles if self.plan else self._tiles_to_be
+        return [(tile, DOOR_OF.get(tile.name, "paper")) for tile in tiles]
+
+    @property
+    def _tiles_to_be(self):
+        ei = (self.offered[0] or self.offered[1]).ei
+        return (
+            parts.Tile("reading", "the meter says", "…", ""),
+            parts.Tile("camera", str(self.camera), f"f/{number(self.f_number)}", ""),
+            parts.Tile("paper", str(self.paper), f"EI {number(ei)}", ""),
+        )
+
+    @property
+    def pulling(self):
+        """Words for the moves of a test strip, behind the time."""
+        return ", pushing the slide in band by band" if self.sheet.bands else ""
