@@ -142,15 +142,22 @@ def sides():
 
 
 def found_by(text):
-    """Sheets whose code, paper, owner, subject or camera has those words in it,
-    or whose owner is of that period.
+    """Sheets that have all of those words in their code, paper, owner, subject, camera or place, or
+    whose owner is of that period.
     """
-    of_exposure = Q(subject__icontains=text) | Q(camera__name__icontains=text)
-    return Sheet.objects.filter(
-        Q(code__icontains=text)
-        | Q(paper__name__icontains=text)
-        | Q(person__name__icontains=text)
-        | Q(person__period__iexact=text)
+    rows = Sheet.objects.all()
+    for word in text.split():
+        rows = rows.filter(Q(person__period__iexact=text) | _with_word(word))
+    return rows
+
+
+def _with_word(word):
+    of_exposure = Q(subject__icontains=word) | Q(camera__name__icontains=word)
+    of_exposure |= Q(place__name__icontains=word)
+    return (
+        Q(code__icontains=word)
+        | Q(paper__name__icontains=word)
+        | Q(person__name__icontains=word)
         | Q(pk__in=Exposure.objects.filter(of_exposure).values("sheet"))
     )
 

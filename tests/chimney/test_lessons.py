@@ -20,7 +20,7 @@ from chimney.lessons import flows as lessons
 from chimney.lessons.models import Evidence, Finding, KeptSearch, Lesson
 from chimney.lessons.progress import queries
 from chimney.logbook import flows as logbook
-from chimney.logbook.models import Sheet
+from chimney.logbook.models import Opening, Sheet
 from chimney.parts import clock
 from chimney.results import flows as results
 from pinhole import exposure, reciprocity
@@ -353,13 +353,14 @@ class Lessons(TestCase):
     def test_a_day_of_the_log_is_one_at_home_from_midnight_to_midnight(self):
         sheet = self.judged(0.0)
         # Two hours before the world's midnight it is midnight on the island in summer.
-        for cut, day in (("2026-06-20T21:59:59", 20), ("2026-06-20T22:00:00", 21)):
-            Sheet.objects.update(cut_at=datetime.fromisoformat(f"{cut}+00:00"))
+        for opened_at, day in (("2026-06-20T21:59:59", 20), ("2026-06-20T22:00:00", 21)):
+            moment = datetime.fromisoformat(f"{opened_at}+00:00")
+            Opening.objects.update(opened_at=moment, closed_at=moment)
             for since in (20, 21, 22):
                 for until in (19, 20, 21):
                     asked = {"since": f"2026-06-{since}", "until": f"2026-06-{until}"}
                     found = self.client.get("/learn/search/", asked).context["page"]
-                    self.assertEqual(list(found), [sheet] * (since <= day <= until), (cut, asked))
+                    self.assertEqual(list(found), [sheet] * (since <= day <= until), asked)
         ages = {"since": "0001-01-01", "until": "9999-12-31"}
         self.assertContains(self.client.get("/learn/search/", ages), sheet.code)
 

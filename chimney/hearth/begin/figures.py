@@ -13,8 +13,8 @@ KILNS = ((0.12, 0.24, 0.22, 0.82), (0.46, 0.19, 0.3, 0.74), (0.74, 0.13, 0.36, 0
 SCENE_HORIZON = 0.56
 # Classes of sky, ground, lit wall, dark wall and door.
 SCENE = ("sky", "scene-ground", "scene-lit", "scene-dark", "shadow")
-NEGATIVE = ("tone-6", "tone-5", "tone-7", "tone-4", "tone-1")
-POSITIVE = ("tone-2", "tone-3", "tone-1", "tone-4", "tone-7")
+NEGATIVE = ("tone tone-6", "tone tone-5", "tone tone-7", "tone tone-4", "tone tone-1")
+POSITIVE = ("tone tone-2", "tone tone-3", "tone tone-1", "tone tone-4", "tone tone-7")
 
 
 def first_time(camera, medium, *, suits=False):
@@ -24,7 +24,7 @@ def first_time(camera, medium, *, suits=False):
     one that suits the depth.
     """
     across, up, down = camera.geometry.field_deg()
-    sees = f"sees {across:.0f}° across, {up + down:.0f}° high"
+    sees = f"{across:.0f}° across, {up + down:.0f}° high"
     deep, eye = f"{number(camera.depth_mm)} mm", _eye(camera, suits=suits)
     scale = min(MOST_DEEP / camera.depth_mm, MOST_HIGH / camera.visible_height_mm)
     back_x, half = HOLE_X + camera.depth_mm * scale, camera.visible_height_mm * scale / 2
@@ -43,9 +43,9 @@ def first_time(camera, medium, *, suits=False):
         svg.text(HOLE_X - 12, HEIGHT - 24, eye, "here-label", "end"),
         svg.line(HOLE_X, HEIGHT - 24, back_x, HEIGHT - 24, "measure"),
         svg.text((HOLE_X + back_x) / 2, HEIGHT - 6, deep, "label", "middle"),
-        svg.text(PICTURE_X, HEIGHT - 6, f"{camera.size}: upside down, {_noun(medium)}", "label"),
+        svg.text(WIDTH - 4, HEIGHT - 6, f"{camera.size}, {_noun(medium)}", "label", "end"),
     ]
-    words = f"{deep} deep, {eye}; {sees}; {_noun(medium)}"
+    words = f"{deep} deep, {eye}; sees {sees}; {_noun(medium)}, upside down"
     return svg.Drawing("The camera", words, WIDTH, HEIGHT, tuple(shapes), "first-camera")
 
 

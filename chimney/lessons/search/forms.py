@@ -3,7 +3,7 @@
 from django import forms
 
 from chimney.kit.models import Camera, Developer, Paper
-from chimney.lessons.search import queries
+from chimney.lessons.search import craft, queries
 from chimney.places.models import Place
 from pinhole import faults
 
@@ -11,7 +11,12 @@ ANY = (("", "any"),)
 
 
 class SearchForm(forms.Form):
-    words = forms.CharField(label="Words", max_length=60, required=False)
+    words = forms.CharField(
+        label="Ask as you would say it",
+        max_length=60,
+        required=False,
+        help_text="slipway November too dark; coffee fog; half a stop more",
+    )
     paper = forms.ModelChoiceField(Paper.objects, required=False, empty_label="any")
     camera = forms.ModelChoiceField(Camera.objects, required=False, empty_label="any")
     developer = forms.ModelChoiceField(Developer.objects, required=False, empty_label="any")
@@ -33,10 +38,10 @@ class SearchForm(forms.Form):
     )
     fault = forms.ChoiceField(required=False)
     since = forms.DateField(
-        label="Cut since", required=False, widget=forms.DateInput(attrs={"type": "date"})
+        label="Exposed since", required=False, widget=forms.DateInput(attrs={"type": "date"})
     )
     until = forms.DateField(
-        label="Cut until", required=False, widget=forms.DateInput(attrs={"type": "date"})
+        label="Exposed until", required=False, widget=forms.DateInput(attrs={"type": "date"})
     )
 
     def __init__(self, *args, **kwargs):
@@ -47,6 +52,11 @@ class SearchForm(forms.Form):
 
     def clean_words(self):
         return self.cleaned_data["words"].replace("\0", "").strip()
+
+    @property
+    def chips(self):
+        """The parts of the question in words, as they were understood."""
+        return list(craft.understand(self.asked.get("words") or "").chips)
 
     @property
     def asked(self):

@@ -2,20 +2,28 @@
 
 import math
 from datetime import date, datetime, time, timedelta
+from functools import reduce
+from operator import or_
 
 from django.db.models import Max, Min, Prefetch, Q
 from django.utils import timezone
 
+from chimney.darkroom.models import Development
 from chimney.lessons.craft import CLOUD, LOW_SUN
 from chimney.lessons.models import Evidence, KeptSearch
 from chimney.lessons.queries import timed
-from chimney.logbook.models import Exposure, Sheet
-from chimney.logbook.queries import found_by, with_thread
+from chimney.lessons.search.craft import understand
+from chimney.logbook.models import Exposure, Opening, Sheet
+from chimney.logbook.queries import with_thread
+from chimney.results.models import Verdict
+from pinhole import media
 
 # No sheet was cut outside of these, and every clock knows them.
 OLDEST, NEWEST_DAY = date(1900, 1, 1), date(9998, 1, 1)
 # Of so many of the newest sheets the nearest are found.
 MOST_LOOKED_AT = 2000
+# Amounts this near count as the one that was asked for [stops].
+HALF_A_STEP = 0.25
 # How many earlier sheets a plan is shown.
 SHOWN_NEAR = 3
 
@@ -75,28 +83,87 @@ def titled(rows):
 
 def such(search):
     """Sheets that are all that is asked."""
-    rows = found_by(search["words"]) if search.get("words") else Sheet.objects.all()
+    rows = _spoken(understand(search.get("words") or ""))
     conditions = [{SEARCH_FIELDS[name]: search[name]} for name in SEARCH_FIELDS if search.get(name)]
     conditions += [VERDICTS.get(search.get("verdict")), LIGHT_CONDITIONS.get(search.get("light"))]
     if search.get("fault"):
         conditions.append({"verdict__faults__icontains": f'"{search["fault"]}"'})
     for lookup in filter(None, conditions):
         rows = _narrowed(rows, Q(**lookup))
-    rows = rows.filter(_cut_within(search.get("since"), search.get("until")))
+    rows = rows.filter(_exposed_within(search.get("since"), search.get("until")))
     if search.get("place"):
         at_place = Q(exposures__place=search["place"])
         rows = _narrowed(rows, at_place | Q(solargraph__place=search["place"]))
     return rows
 
 
-def _cut_within(since, until):
-    """From the beginning of a day at home to the end of another, as moments that an index knows.
-    What was never exposed is as old as its cutting.
-    """
-    begins = Q(cut_at__gte=_midnight(since)) if since else Q()
-    return begins & (
-        Q(cut_at__lt=_midnight(min(until, NEWEST_DAY) + timedelta(days=1))) if until else Q()
+def _spoken(asked):
+    """Sheets that are all that was said of them: each word is looked for everywhere."""
+    rows = Sheet.objects.all()
+    for word in asked.words:
+        rows = rows.filter(_anywhere(word))
+    for part in ("month", "year"):
+        if number := getattr(asked, part):
+            opened = Opening.objects.filter(**{f"opened_at__{part}": number})
+            rows = rows.filter(pk__in=opened.values("exposure__sheet"))
+    if asked.sense:
+        rows = _narrowed(rows, _looks(asked.sense))
+    if asked.stops_more is not None:
+        near = (asked.stops_more - HALF_A_STEP, asked.stops_more + HALF_A_STEP)
+        rows = _narrowed(rows, Q(verdict__stops_more__range=near))
+    if asked.faults:
+        shown = (Q(verdict__faults__icontains=f'"{code}"') for code in asked.faults)
+        rows = _narrowed(rows, reduce(or_, shown))
+    return rows
+
+
+def _anywhere(word):
+    """That a word stands on a sheet, its exposure, its development, its verdict or its can."""
+
+    def on(model, *names):
+        said = reduce(or_, (Q(**{f"{name}__icontains": word}) for name in names))
+        return Q(pk__in=model.objects.filter(said).values("sheet"))
+
+    of_sheet = ("code", "paper__name", "person__name", "person__period")
+    of_can = ("solargraph__place__name", "solargraph__spot", "solargraph__name")
+    on_it = reduce(or_, (Q(**{f"{name}__icontains": word}) for name in of_sheet))
+    in_can = reduce(or_, (Q(**{f"{name}__icontains": word}) for name in of_can))
+    return (
+        on_it
+        | Q(pk__in=Sheet.objects.filter(in_can).values("pk"))
+        | on(Exposure, "subject", "note", "camera__name", "place__name", "developer__name")
+        | on(Development, "run__developer__name", "run__process_name", "run__remarks")
+        | on(Verdict, "remarks")
     )
+
+
+def _looks(sense):
+    """That a verdict calls a sheet so, in the sense of its medium."""
+    if sense in ("right", "none"):
+        return Q(**VERDICTS[sense])
+    conditions = Q()
+    for name, medium in media.MEDIA.items():
+        wants_less = (sense == "dark") == (medium.darkening_sense > 0)
+        conditions |= Q(paper__kind=name, **VERDICTS["less" if wants_less else "more"])
+    return conditions
+
+
+def _exposed_within(since, until):
+    """From the beginning of a day at home to the end of another: the day of the exposure, and of
+    the cutting for what was never exposed.
+    """
+    if not since and not until:
+        return Q()
+    opened = _between("opened_at", since, until)
+    exposed = Opening.objects.filter(opened).values("exposure__sheet")
+    return Q(pk__in=exposed) | (Q(exposures=None) & _between("cut_at", since, until))
+
+
+def _between(name, since, until):
+    """A moment from the beginning of a day to the end of another, as an index knows it."""
+    begins = Q(**{f"{name}__gte": _midnight(since)}) if since else Q()
+    day_after = until and min(until, NEWEST_DAY) + timedelta(days=1)
+    return begins & (Q(**{f"{name}__lt": _midnight(day_after)}) if until else Q())
 
 
 def _midnight(day):
