@@ -46,7 +46,6 @@ VIEWS = {
     "outing": ("/plan/outings/1/", WIDE, False),
     "sun": (f"/plan/sun/{SPAN}&azimuth_deg=180&tilt_deg=14.5", WIDE, False),
     "cans": ("/expose/cans/", WIDE, False),
-    "bag": ("/expose/", WIDE, False),
     "timer": ("{timer}", WIDE, False),
     "develop": ("/develop/", WIDE, False),
     "run": ("{run}", WIDE, False),

@@ -185,7 +185,8 @@ def _reciprocity(calculation, links):
     label = "reciprocity" if factor > 1.0005 else "no reciprocity"
     value = f"× {scales.number(factor)}" if factor > 1.0005 else "× 1"
     from_time, to_time = durations.say(calculation.metered_s), durations.say(calculation.exact_s)
-    source = f"{school[0].upper()}{school[1:]}, applied last: {from_time} becomes {to_time}."
+    change = f"{from_time} becomes {to_time}" if from_time != to_time else "it changes nothing here"
+    source = f"{school[0].upper()}{school[1:]}, applied last: {change}."
     return Tile("reciprocity", label, value, source, links.paper_url)
 
 

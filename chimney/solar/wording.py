@@ -73,7 +73,7 @@ def _all_kept(prediction, fates):
 
 
 def _room(prediction, count):
-    """Words for the room that the lean leaves for hanging it off."""
+    """Words for how far off it may hang."""
     stand, tilt = stand_of(prediction), prediction.pointing.tilt_deg
     lowest, highest = number(stand.least_deg, 3), number(stand.most_deg, 3)
     them, some = ("them", "some") if count > 1 else ("it", "it")
@@ -216,7 +216,7 @@ def _how(prediction, cure):
     )
     room = f"take {tilt}°"
     if stand.steady:
-        room = f"{tilt}° leaves {HANGING_DEG:g}° for hanging it off"
+        room = f"{tilt}° still works if it hangs {HANGING_DEG:g}° off"
     turned = stand.pointing.azimuth_deg != now.azimuth_deg
     upright = "hang it upright, " if stand.pointing.roll_deg != now.roll_deg else ""
     if turned:

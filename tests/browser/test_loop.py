@@ -258,6 +258,29 @@ class Loop(Stage):
             expect(page.get_by_role("status")).to_contain_text("is empty again")
         self.assertFalse(Exposure.objects.exists())
 
+    def test_time_is_heard_on_the_device_that_opened_and_on_no_other(self):
+        kit()
+        tones = (
+            "window.tones = []; window.AudioContext = class { currentTime = 0;"
+            " createOscillator() { const tone = { frequency: {}, connect: (one) => one, stop() {},"
+            " start() { window.tones.push(tone.frequency.value); } }; return tone; }"
+            " createGain() { return { gain: {}, connect: (one) => one }; } };"
+        )
+        with self.page() as page, self.page(PHONE) as other:
+            for one in (page, other):
+                one.add_init_script(tones)
+            page.goto("/plan/?seconds=1&kind=seconds")
+            page.get_by_role("button", name="Load and open").click()
+            expect(page.get_by_label("Three beeps")).to_be_checked()
+            other.goto(page.url)
+            expect(other.get_by_label("Three beeps")).not_to_be_checked()
+            expect(page.locator("#said")).to_have_text("Time. Shut the hole.", timeout=15000)
+            expect(other.locator("#said")).to_have_text("Time. Shut the hole.", timeout=15000)
+            self.assertEqual(page.evaluate("window.tones"), [880, 880, 880, 1320])
+            self.assertEqual(other.evaluate("window.tones"), [])
+            page.get_by_role("button", name="Close the hole").click()
+            expect(page.locator("#said")).to_have_text("The hole is shut.")
+
     def test_a_second_device_that_comes_too_late_is_told_where_to_go(self):
         kit()
         with self.page() as page, self.page(PHONE, expected_status=[409]) as late:

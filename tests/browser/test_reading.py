@@ -158,7 +158,7 @@ class Bringing(Stage):
             self.wait_until_quiet(page)
             self.assert_accessible(page, "the life of a sheet")
             page.get_by_label("What it is made for").select_option("print")
-            page.get_by_role("button", name="It is for that").click()
+            page.get_by_role("button", name="Keep what it is for").click()
             expect(page.locator(".life")).to_contain_text("to be printed")
 
     def test_sheets_are_ticked_on_the_contact_sheet_and_lie_side_by_side(self):

@@ -89,4 +89,12 @@ class Holder(Thing):
         """
         if self.camera_id:
             return f"{self.name}, sheet {letter}" if len(self.sides) > 1 else self.name
-        return f"holder {self.name}, side {letter}"
+        return f"{self.called}, side {letter}"
+
+    @property
+    def called(self):
+        """Its name with what it is, once: "holder 2" for what is called 2 or Holder 2."""
+        if self.camera_id:
+            return self.name
+        bare = self.name[6:].strip() if self.name.lower().startswith("holder") else self.name
+        return f"holder {bare}".strip()

@@ -1,7 +1,7 @@
 // Counts the clocks of a run between answers of the server, through taps that wait here, and gives its cues.
 (() => {
   const [taps, counting] = [window.chimneyTaps, window.chimneyCounting];
-  const wants = (cue) => localStorage.getItem(`cue-${cue}`) === "1";
+  const wants = window.chimneyWants;
   const standing = document.documentElement.hasAttribute("data-clock-stands");
   const told = new WeakMap();
   const two = (n) => String(n).padStart(2, "0");
@@ -143,6 +143,7 @@
     voice.stop(sound.currentTime + long);
   };
   const say = (words) => {
+    document.getElementById("said").textContent = words;
     if (!wants("voice")) return;
     if (!window.speechSynthesis || !window.SpeechSynthesisUtterance) {
       tone(660, 0.3);

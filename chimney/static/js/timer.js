@@ -3,7 +3,17 @@
   const seen = new WeakMap();
   const [taps, counting] = [window.chimneyTaps, window.chimneyCounting];
   const standing = document.documentElement.hasAttribute("data-clock-stands");
-  const wants = (cue) => localStorage.getItem(`cue-${cue}`) === "1";
+  // Tones are on by themselves on the device that opened the hole or began the run; once chosen they stay as chosen.
+  const came = document.referrer && new URL(document.referrer);
+  const mine = `began-${location.pathname}`;
+  if (came && came.origin === location.origin && /^\/(plan|begin|develop)\//.test(came.pathname))
+    sessionStorage.setItem(mine, "1");
+  const wants = (cue) => {
+    const chosen = localStorage.getItem(`cue-${cue}`);
+    const began = cue !== "voice" && sessionStorage.getItem(mine) === "1";
+    return chosen === "1" || (chosen === null && began);
+  };
+  window.chimneyWants = wants;
 
   const digits = (left) => {
     const whole = Math.floor(Math.abs(left) + (left > 0 ? 0.999 : 0));
@@ -31,6 +41,17 @@
     timer.dataset.cued = String(mark);
     beep(mark === 0);
     if (mark === 0) navigator.vibrate?.([300, 150, 300]);
+  };
+  // What the time came to is said aloud by a reader of screens.
+  const HEARD = {
+    open: "The hole is free: the time runs.",
+    due: "Time. Shut the hole.",
+    covered: "Covered: the clock stands.",
+    closed: "The hole is shut.",
+  };
+  const announce = (moment) => {
+    const line = document.getElementById("said");
+    if (line && HEARD[moment]) line.textContent = HEARD[moment];
   };
 
   // What the server said of a timer, and when that was on the clocks of this device.
@@ -86,6 +107,7 @@
     const moment = now.state === "open" && !up && now.left <= 0 ? "due" : now.state;
     if (timer.dataset.now === moment || !(moment in STEP)) return;
     timer.dataset.now = moment;
+    announce(moment);
     // The hour of closing that the server told does not hold after a tap that it does not know.
     timer.toggleAttribute("data-tapped", now.tapped);
     timer.querySelectorAll(".order li").forEach((line, n) => {
@@ -125,7 +147,11 @@
     inside =
       event.detail.target?.id === "timer" && event.detail.target.contains(document.activeElement);
   });
+  let heard = document.getElementById("timer")?.dataset.state;
   document.addEventListener("htmx:afterSettle", () => {
+    const state = document.getElementById("timer")?.dataset.state;
+    if (state !== heard) announce(state);
+    heard = state;
     if (inside && document.activeElement === document.body)
       document.querySelector("#timer .act-big, #timer button")?.focus({ preventScroll: true });
     inside = false;
