@@ -38,6 +38,8 @@ class Study:
     factors: list
     tenth: str
     cut_off: str
+    # Whether its hole is the one that suits its depth, because nobody said another.
+    is_proposed: bool = False
 
     @property
     def grips(self):
@@ -79,7 +81,8 @@ def read(params, thing):
     if not _makes_a_camera(form):
         return Typed(form, None, tuple(changed))
     held = layout if drag.is_moving(params.get("dragged")) else None
-    return Typed(form, study(form.instance, held, live=True), tuple(changed))
+    shown = study(form.instance, held, live=True)
+    return Typed(form, replace(shown, is_proposed=form.proposes_hole), tuple(changed))
 
 
 def study_of(form):

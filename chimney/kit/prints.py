@@ -1,13 +1,15 @@
 """Prints for a camera, in millimetres: the label that goes on it and the dots that aim it."""
 
-from math import radians, tan
+from dataclasses import replace
+from math import ceil, radians, tan
 
 from django.utils import timezone
 
+from chimney.kit.forms.cameras import suiting_mm
 from chimney.kit.page import METER_ENDS
-from chimney.parts import clock, svg
+from chimney.parts import clock, sizes, svg
 from chimney.parts.scales import number
-from pinhole import optics
+from pinhole import net, optics
 
 LABEL_W, LABEL_H = 100.0, 58.0
 RULER_MM = 100.0
@@ -53,6 +55,108 @@ def label(camera):
     return svg.Drawing(
         f"Label of {camera.name}", sentence, LABEL_W, LABEL_H, tuple(shapes), "print"
     )
+
+
+# What of a net fits on an A4 sheet, and how far one sheet laps over the next [mm].
+TILE_MM, LAP_MM = (180.0, 255.0), 8.0
+
+
+def box_net(depth_mm, size, card_mm):
+    """Sheets of A4 with the net of a box for sheets of that size, body first, then its lid: cut
+    along full lines, fold along thin ones.
+    """
+    cut = sizes.cut(size)[::-1]
+    hole_words = f"hole {number(suiting_mm(depth_mm))} mm, fold thin lines inward"
+    sheets = []
+    for piece in net.box(depth_mm, cut, sizes.visible(*cut), card_mm):
+        sheets += _tiled(piece.name, _shapes_of(piece, hole_words))
+    return sheets
+
+
+def _shapes_of(piece, hole_words):
+    """The net as shapes, y down, its middle at (0, 0)."""
+    shapes = [svg.line(*start, *end, "thick") for start, end in piece.cuts]
+    shapes += [svg.line(*start, *end, "fine") for start, end in piece.folds]
+    shapes += [svg.circle(*place, 1.2, "dot") for _, place in piece.dots]
+    if piece.window:
+        shapes += [svg.circle(*piece.window, net.WINDOW_MM / 2, "thick")]
+        shapes += [svg.text(piece.window[0], piece.window[1] + 12, hole_words, "small", "middle")]
+    return shapes
+
+
+def _tiled(name, shapes):
+    """Drawings of the parts of A4, each with marks at its corners where the next is laid."""
+    points = [point for shape in shapes for point in _ends(shape)]
+    left, top = min(x for x, _ in points) - 2, min(y for _, y in points) - 2
+    wide, high = max(x for x, _ in points) + 2 - left, max(y for _, y in points) + 2 - top
+    steps = [side - LAP_MM for side in TILE_MM]
+    columns, rows = (
+        max(1, ceil((size - LAP_MM) / step)) for size, step in zip((wide, high), steps)
+    )
+    return [
+        _tile(name, shapes, (left + column * steps[0], top + row * steps[1]), (row, column))
+        for row in range(rows)
+        for column in range(columns)
+    ]
+
+
+def _ends(shape):
+    at = shape.attributes
+    if shape.tag == "line":
+        return [(at["x1"], at["y1"]), (at["x2"], at["y2"])]
+    return [(at.get("cx", at.get("x")), at.get("cy", at.get("y")))]
+
+
+def _tile(name, shapes, corner, place):
+    """One sheet: what of the net lies on it."""
+    inside = [piece for shape in shapes for piece in _on_tile(shape, corner)]
+    row, column = place
+    words = f"{name}, row {row + 1}, column {column + 1}; the crosses of two sheets lie together"
+    marks = [svg.text(0.0, TILE_MM[1] + 9, words, "small")]
+    for x in (LAP_MM / 2, TILE_MM[0] - LAP_MM / 2):
+        for y in (LAP_MM / 2, TILE_MM[1] - LAP_MM / 2):
+            marks += [svg.line(x - 3, y, x + 3, y, "fine"), svg.line(x, y - 3, x, y + 3, "fine")]
+    marks += ruler(TILE_MM[0] - 60, TILE_MM[1] + 12, 50.0)
+    size = TILE_MM[0], TILE_MM[1] + 18
+    return svg.Drawing(f"Net: {name}", words, *size, (*inside, *marks), "print")
+
+
+def _on_tile(shape, corner):
+    """The shape as it lies on a tile: a line is cut off at its edges."""
+    at = shape.attributes
+    if shape.tag == "line":
+        ends = [(x - corner[0], y - corner[1]) for x, y in _ends(shape)]
+        if cut := _within(*ends):
+            yield svg.line(*cut[0], *cut[1], at["class"])
+        return
+    ((x, y),) = _ends(shape)
+    x, y = x - corner[0], y - corner[1]
+    if 0 <= x <= TILE_MM[0] and 0 <= y <= TILE_MM[1]:
+        moved = {"cx": x, "cy": y} if shape.tag == "circle" else {"x": x, "y": y}
+        yield replace(shape, attributes=at | moved)
+
+
+def _within(start, end):
+    """The part of a line inside a tile, by its parameter (Liang and Barsky, ACM TOG 3, 1984); None
+    if none is.
+    """
+    first, last = 0.0, 1.0
+    for axis in (0, 1):
+        run = end[axis] - start[axis]
+        for bound, sign in ((0.0, -1), (TILE_MM[axis], 1)):
+            room = sign * (bound - start[axis])
+            if run == 0:
+                if room < 0:
+                    return None
+                continue
+            crossing = (bound - start[axis]) / run
+            if sign * run > 0:
+                last = min(last, crossing)
+            else:
+                first = max(first, crossing)
+    if first >= last:
+        return None
+    return [tuple(start[n] + t * (end[n] - start[n]) for n in (0, 1)) for t in (first, last)]
 
 
 def ruler(x, y, length):

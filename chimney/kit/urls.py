@@ -15,6 +15,7 @@ urlpatterns = [
     path("papers/starter/", views.starter, name="starter"),
     path("paper/<row:pk>/merge/", views.merge, name="merge"),
     path("can/", views.can, name="can"),
+    path("net.pdf", views.net, name="net"),
     path("camera/<row:pk>/label.pdf", views.label, name="label"),
     path("camera/<row:pk>/hole/", hole.hole, name="hole"),
     path("camera/<row:pk>/hole/outline/", hole.outline, name="outline"),

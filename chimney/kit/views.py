@@ -18,6 +18,7 @@ from chimney.kit.forms.things import (
     HolderForm,
     MergeForm,
     MeterForm,
+    NetForm,
     ObservationForm,
     PaperForm,
     PersonForm,
@@ -261,6 +262,15 @@ def dots(request, pk):
     if templates is None:
         raise Refused(f"{camera} sees too wide to be sighted along dots on its lid.", *exit)
     return pdf.answer(templates, f"Sighting dots of {camera}", f"dots-{camera.pk}")
+
+
+def net(request):
+    """The net of a box of that depth for that sheet, true to scale on A4."""
+    form = NetForm(request.GET)
+    if not form.is_valid():
+        raise Refused(next(iter(form.errors.values()))[0], "See the kit", "kit:shelf")
+    name = f"box-{form.cleaned_data['depth_mm']:g}mm"
+    return pdf.answer(prints.box_net(**form.cleaned_data), "A box to cut and fold", name)
 
 
 @require_POST

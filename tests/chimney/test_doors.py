@@ -169,6 +169,19 @@ class Months(TestCase):
         self.assertEqual((can.spot, can.stood_tilt_deg, can.stage), (later["spot"], 15, "out"))
         self.assertEqual(cans.measured_stand(can, 170, day=NOON.date()), can.stood_azimuth_deg)
 
+    def test_a_place_that_is_kept_is_meant_before_any_town(self):
+        place = Place.objects.create(
+            name="Rauholm",
+            latitude_deg=57.1,
+            longitude_deg=19.6,
+            zone="Europe/Stockholm",
+            home=True,
+        )
+        with clock.at(NOON):
+            self.assertContains(self.client.get("/begin/can/"), "Looks south")
+            self.client.post("/begin/can/", {"where": " rauholm "})
+        self.assertEqual(Solargraph.objects.get().place, place)
+
     def test_any_paper_serves(self):
         for kind in ("negative", "positive", "solargraph", None):
             with self.subTest(kind), clock.at(NOON):

@@ -3,13 +3,15 @@
 import re
 from datetime import date
 from io import BytesIO
-from math import atan2, degrees, hypot
+from math import atan2, degrees, dist, hypot
 
 from pypdf import PdfReader
 from pypdf.generic import ContentStream
 
 from chimney.kit.models import Camera, Paper
 from chimney.logbook.models import Exposure
+from chimney.parts import sizes
+from pinhole import net
 from tests.chimney.kitchen import kit
 from tests.chimney.pages import TestCase
 from tests.chimney.test_parts import plank
@@ -49,6 +51,30 @@ class Prints(TestCase):
     def assert_bar(self, lines, length_mm):
         longest = max(abs(x2 - x1) for x1, y1, x2, y2 in lines if y1 == y2)
         self.assertAlmostEqual(longest, length_mm, delta=TENTH_MM)
+
+    def test_a_box_is_printed_as_a_net_over_as_many_sheets_as_it_takes(self):
+        """The lengths of all its lines on paper are those of the net, counted once where two sheets
+        lap over each other or more.
+        """
+        for depth, size, least_pages in ((40, "6x9 cm", 2), (90, "4x5 in", 4), (150, "5x7", 6)):
+            pages = self.get(f"/kit/net.pdf?depth_mm={depth}&size={size}&card_mm=1")
+            self.assertGreaterEqual(len(pages), least_pages)
+            cut = sizes.cut(sizes.named(size))[::-1]
+            pieces = net.box(depth, cut, sizes.visible(*cut), 1)
+            wanted = sum(dist(*line) for piece in pieces for line in (*piece.cuts, *piece.folds))
+            printed = 0.0
+            for width, height, text, lines, _ in pages:
+                self.assertEqual((round(width), round(height)), (210, 297))
+                self.assertIn("row", text)
+                printed += sum(hypot(x2 - x1, y2 - y1) for x1, y1, x2, y2 in lines)
+                # Nothing runs off what a printer reaches.
+                for x1, y1, x2, y2 in lines:
+                    self.assertTrue(min(x1, x2) > 8 and max(x1, x2) < 202 and min(y1, y2) > 5)
+                    self.assertLess(max(y1, y2), 292)
+            marks = len(pages) * (8 * 6 + 50 + 6)
+            self.assertGreaterEqual(printed - marks, wanted - TENTH_MM)
+            self.assertLess(printed - marks, 1.12 * wanted)
+        self.assertEqual(self.client.get("/kit/net.pdf?depth_mm=x").status_code, 409)
 
     def test_the_label_is_true_to_scale_and_names_its_factors(self):
         ((width, height, text, lines, _),) = self.get(f"/kit/camera/{self.camera.pk}/label.pdf")

@@ -92,9 +92,11 @@ class FirstTime:
         return durations.countable_s(brackets.bracket(calculation, [1.0])[0].exact_s)
 
     def with_paper(self, name):
-        return self._plan(name, self.typed["sky"]).sheets[0].seconds
+        """The same on a paper of that name."""
+        return self._plan(name, self.typed["sky"])
 
     def under(self, sky):
+        """Time of the same under another sky."""
         return self._plan(self.typed["paper"], sky).sheets[0].seconds
 
     def _plan(self, paper_name, sky):
@@ -116,6 +118,9 @@ class FirstCan:
 
 
 def place_of(town):
+    """The Place of a Town, not kept yet; a place that is kept is itself."""
+    if isinstance(town, Place):
+        return town
     return Place(
         name=town.name[:60],
         latitude_deg=town.latitude_deg,

@@ -71,14 +71,19 @@ class FirstCanForm(forms.Form):
 
     START: ClassVar[dict[str, str]] = {"wide_mm": "66"}
 
-    def __init__(self, data, *, until):
-        """until: [(ISO day, words)] of the days on which it may be fetched."""
+    def __init__(self, data, *, until, places=()):
+        """until: [(ISO day, words)] of the days on which it may be fetched; places: those that are
+        kept.
+        """
         super().__init__(data)
         self.fields["until"].choices = until
+        self.places = {place.name.lower(): place for place in places}
 
     def clean_where(self):
-        """The Town that was meant: one of the table, or a point in degrees."""
+        """A place that is kept, a Town of the table, or a point in degrees."""
         text = self.cleaned_data["where"]
+        if place := self.places.get(text.strip().lower()):
+            return place
         towns = files.find(text)
         if towns:
             return towns[0]

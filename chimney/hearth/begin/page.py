@@ -2,7 +2,9 @@
 
 from dataclasses import dataclass
 from functools import cached_property
+from urllib.parse import urlencode
 
+from django.urls import reverse
 from django.utils import timezone
 
 from chimney.hearth.begin import craft, figures
@@ -67,10 +69,10 @@ class BeginPage:
         camera_form = self.form.is_valid() and self.camera_form
         if not (camera_form and camera_form.is_valid()):
             return None
-        town = self.form.cleaned_data["where"]
+        where = self.form.cleaned_data["where"]
         camera = camera_form.save(commit=False)
         last_day = timezone.datetime.fromisoformat(self.form.cleaned_data["until"]).date()
-        return craft.first_can(craft.place_of(town), camera, last_day)
+        return craft.first_can(craft.place_of(where), camera, last_day)
 
     @cached_property
     def camera_form(self):
@@ -94,13 +96,23 @@ class BeginPage:
 
     @cached_property
     def papers(self):
-        """[(radio, its number, starting EI, seconds or None)] of every paper."""
+        """[(radio, its number, the EI it is rated at, seconds)] of every paper, None for both while
+        something is wrong.
+        """
         radios = enumerate(zip(self.form["paper"], PAPERS, strict=True))
         return [(radio, n, *self._of_paper(name)) for n, (radio, (name, _)) in radios]
 
     def _of_paper(self, name):
-        ei = craft.kit.paper_called(name).box_ei
-        return ei, self.first and self.first.with_paper(name)
+        plan = self.first and self.first.with_paper(name)
+        return (plan.proposal.ei, plan.sheets[0].seconds) if plan else (None, None)
+
+    @property
+    def net(self):
+        """Address of the net of such a box, true to scale; nothing where it is no box of card."""
+        cleaned = self.form.cleaned_data
+        is_box = cleaned["what"] in ("tin", "box") and 15 <= cleaned["depth_mm"] <= 400
+        query = urlencode({"depth_mm": f"{cleaned['depth_mm']:g}", "size": cleaned["size"]})
+        return f"{reverse('kit:net')}?{query}" if is_box else ""
 
     @property
     def first_papers(self):
@@ -155,4 +167,6 @@ def _of_can(door, sun, params):
     until = [(day.isoformat(), label) for day, label in zip(ends, words, strict=True)]
     usual = {"where": sun.place.name, "until": craft.usual_end(today).isoformat()}
     typed = FirstCanForm.START | usual | _typed(FirstCanForm, params)
-    return BeginPage(door, typed, FirstCanForm(typed, until=until), sun)
+    return BeginPage(
+        door, typed, FirstCanForm(typed, until=until, places=place_queries.places()), sun
+    )

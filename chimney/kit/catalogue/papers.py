@@ -25,6 +25,8 @@ EMULSION = {
 }
 # An EI that nothing reads, for paper that darkens by itself.
 UNUSED_EI = 6.0
+# Starting EI of a kind that says nothing else of itself: a packet without a name.
+USUAL_EI = {"negative": 6.0, "positive": 3.0, "reversal": 0.8, "film": 100.0}
 # How much of what blue-sensitive paper misses or gains in coloured light each kind does.
 BLUENESS = {"blue": 1.0, "green": 0.6, "ortho": 0.3, "pan": 0.0}
 # Filters by name, and the stops they take of what each kind sees. Common practice; None: hardly

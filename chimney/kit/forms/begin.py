@@ -13,8 +13,8 @@ from chimney.kit.forms.cameras import CameraForm
 from chimney.kit.models import Camera
 from chimney.kit.queries import free_name
 from chimney.parts.fields import NominalField, NumberField
-from chimney.parts.sentences import SIZES_LIKE
-from pinhole import media, optics
+from chimney.parts.sentences import SIZES_LIKE, SUITS_DEPTH
+from pinhole import media
 from pinhole.solargraph import can
 
 CAMERA_CHOICES = (
@@ -24,9 +24,6 @@ CAMERA_CHOICES = (
     ("lens", "a camera with a lens"),
 )
 CAMERA_NAMES = {"box": "Box", "tin": "Box", "can": "Can", "lens": "Lens camera"}
-# How far holes that are pricked with a needle differ from what was meant, until they are measured
-# (common practice): a quarter.
-NEEDLE_SD = 0.25
 # What goes into a can, the longest that its wall takes first: nominal, as cut along and up [mm].
 CAN_SHEETS = (("5x7 in", 177.8, 120.0), ("4x5 in", 125.0, 99.6), ("6x9 cm", 88.0, 58.0))
 PAPERS = [(row[0], row[0]) for row in STARTER if media.medium(row[1]).is_timed]
@@ -55,8 +52,7 @@ class BeginForm(forms.Form):
         most=256,
         noun="The hole",
         required=False,
-        help_text="A lens: its f-number. Left empty: the one that suits the depth, give or take a "
-        "quarter.",
+        help_text=f"A lens: its f-number. Left empty: {SUITS_DEPTH}",
     )
     size = NominalField(label="Sheet", help_text=SIZES_LIKE)
     paper = forms.ChoiceField(label="Which paper?", choices=PAPERS, widget=forms.RadioSelect)
@@ -89,16 +85,8 @@ def _measures(cleaned):
     data |= {"loads_directly": "on"} if answer in ("tin", "can") else {}
     if answer == "lens":
         return data | {"marked_f_number": "" if hole is None else f"{hole:g}"}
-    data["diameter_mm"] = f"{suiting_mm(depth) if hole is None else hole:g}"
-    if hole is None:
-        data["diameter_sd_mm"] = f"{NEEDLE_SD * suiting_mm(depth):.2g}"
+    data["diameter_mm"] = "" if hole is None else f"{hole:g}"
     return data | (_can_sheet(depth) if answer == "can" else {})
-
-
-def suiting_mm(depth_mm):
-    """The hole that suits a depth, as well as one can prick it [mm]."""
-    best_mm = optics.best_diameter_mm(depth_mm)
-    return round(best_mm, 1 if best_mm >= 0.3 else 2)
 
 
 def _can_sheet(diameter_mm):

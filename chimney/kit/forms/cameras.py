@@ -10,6 +10,9 @@ from chimney.kit.models import LEAST_N, MOST_N, Holder
 from chimney.parts import sizes
 from pinhole import optics
 
+# How far holes that are pricked with a needle differ from what was meant, until they are measured
+# (common practice): a quarter.
+NEEDLE_SD = 0.25
 # Sizes that differ by less are the same.
 SAME_MM = 0.05
 
@@ -45,11 +48,16 @@ class CameraForm(CameraMeasures):
             self._check_lens(cleaned)
             return self._clean_rest(cleaned)
         cleaned["apertures"] = ""
-        if cleaned.get("diameter_mm") is None and "diameter_mm" not in self.errors:
-            self.add_error(
-                "diameter_mm", forms.ValidationError("This field is required.", code="required")
-            )
+        if self.proposes_hole:
+            hole_mm = suiting_mm(cleaned["focal_mm"])
+            cleaned |= {"diameter_mm": hole_mm, "diameter_sd_mm": NEEDLE_SD * hole_mm}
         return self._clean_rest(cleaned)
+
+    @property
+    def proposes_hole(self):
+        """True if nobody said how wide the hole is, and the depth tells which one suits."""
+        typed = str(self["diameter_mm"].value() or "").strip()
+        return not typed and bool(self.cleaned_data.get("focal_mm")) and not self._has_lens()
 
     def _kind(self):
         """The BackKind that was chosen, the first one until then."""
@@ -169,6 +177,12 @@ class CameraForm(CameraMeasures):
                 setattr(self.instance, f"{part}_width_mm", width)
                 setattr(self.instance, f"{part}_height_mm", height)
         super()._post_clean()
+
+
+def suiting_mm(depth_mm):
+    """The hole that suits a depth, as well as one can prick it [mm]."""
+    best_mm = optics.best_diameter_mm(depth_mm)
+    return round(best_mm, 1 if best_mm >= 0.3 else 2)
 
 
 def _usual_cut(size):

@@ -7,7 +7,7 @@ from chimney.kit.catalogue import backs
 from chimney.kit.forms.things import ThingForm
 from chimney.kit.models import Camera
 from chimney.parts.fields import NominalField, NumberField, SizeField, WholeField, leave_out
-from chimney.parts.sentences import SIZES_LIKE
+from chimney.parts.sentences import SIZES_LIKE, SUITS_DEPTH
 
 
 def depth_by_back():
@@ -29,7 +29,13 @@ class CameraMeasures(ThingForm):
         noun="The focal length",
     )
     diameter_mm = NumberField(
-        label="Pinhole", unit="mm", least=0.05, most=100, noun="The pinhole", required=False
+        label="Pinhole",
+        unit="mm",
+        least=0.05,
+        most=100,
+        noun="The pinhole",
+        required=False,
+        help_text=f"Left empty: {SUITS_DEPTH}",
     )
     marked_f_number = NumberField(
         label="Marked f/",

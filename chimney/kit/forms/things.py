@@ -92,7 +92,8 @@ class PaperForm(ThingForm):
         noun="The EI",
         prefixes=("ei",),
         required=False,
-        help_text="A solargraph's paper needs none: it darkens by itself.",
+        help_text="Left empty: 6 for a paper negative, 3 for direct positive, 0.8 for reversal, "
+        "100 for film. A solargraph needs none.",
     )
     range_stops = NumberField(
         label="Holds a scene of",
@@ -143,12 +144,7 @@ class PaperForm(ThingForm):
         cleaned = super().clean()
         kind = cleaned.get("kind")
         if cleaned.get("box_ei") is None and "box_ei" not in self.errors:
-            if kind and not media.medium(kind).is_timed:
-                cleaned["box_ei"] = papers.UNUSED_EI
-            else:
-                self.add_error(
-                    "box_ei", forms.ValidationError("This field is required.", code="required")
-                )
+            cleaned["box_ei"] = papers.USUAL_EI.get(kind, papers.UNUSED_EI)
         if cleaned.get("range_stops") is None:
             cleaned["range_stops"] = media.medium(kind or "negative").range_stops
         school = reciprocity.SCHOOL_KINDS.get(cleaned.get("school"))
@@ -176,6 +172,23 @@ class DotsForm(forms.Form):
     side_mm = NumberField(
         label="Side, high", unit="mm", least=20, most=2000, noun="The side", required=False
     )
+
+
+class NetForm(forms.Form):
+    """Form for a box that is printed as a net, before there is one."""
+
+    depth_mm = NumberField(label="Hole to paper", unit="mm", least=15, most=400, noun="The depth")
+    size = NominalField(label="Sheet")
+    card_mm = NumberField(
+        label="Card, thick", unit="mm", least=0.2, most=4, noun="The card", required=False
+    )
+
+    def clean_card_mm(self):
+        return self.cleaned_data["card_mm"] or USUAL_CARD_MM
+
+
+# Mounting card, thin enough to fold and thick enough to stand (common practice) [mm].
+USUAL_CARD_MM = 1.0
 
 
 class ObservationForm(forms.ModelForm):
