@@ -91,7 +91,7 @@ def _tiled(name, shapes):
     wide, high = max(x for x, _ in points) + 2 - left, max(y for _, y in points) + 2 - top
     steps = [side - LAP_MM for side in TILE_MM]
     columns, rows = (
-        max(1, ceil((size - LAP_MM) / step)) for size, step in zip((wide, high), steps)
+        max(1, ceil((size - LAP_MM) / step)) for size, step in zip((wide, high), steps, strict=True)
     )
     return [
         _tile(name, shapes, (left + column * steps[0], top + row * steps[1]), (row, column))
