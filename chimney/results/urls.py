@@ -32,6 +32,7 @@ urlpatterns = [
     path("faults/<slug:code>.jpg", training.example, name="example"),
     path("trainer/", training.trainer, name="trainer"),
     path("trainer/<row:seed>.jpg", training.puzzle_picture, name="puzzle"),
+    path("trainer/<row:seed>/rung-<row:number>.jpg", training.rung, name="trainer_rung"),
     path("trainer/forget/", training.forget, name="forget"),
     path("compare/", comparing.compare, name="compare"),
     path("of/<str:code>/", views.of_sheet, name="of_sheet"),

@@ -10,6 +10,7 @@ import re
 from datetime import datetime, timedelta
 from unittest.mock import patch
 
+from django.core.exceptions import ValidationError
 from django.template import Context, Template
 from django.test import SimpleTestCase
 from django.utils import timezone
@@ -20,7 +21,7 @@ from chimney.kit.page import study
 from chimney.lessons import figures as lesson_figures
 from chimney.lessons.models import Evidence, Lesson
 from chimney.parts import calculation as calculations
-from chimney.parts import clock, downloads, glossary, json_stream, scales, sizes, svg
+from chimney.parts import clock, downloads, fields, glossary, json_stream, scales, sizes, svg
 from pinhole import exposure, optics, reciprocity
 
 
@@ -121,6 +122,38 @@ def plank(**more):
     measures = {"focal_mm": 125, "diameter_mm": 0.41, "cut_width_mm": 125, "cut_height_mm": 99.6}
     seen = {"visible_width_mm": 119, "visible_height_mm": 93.6}
     return Camera(**{"name": "Plank", "size": "4x5 in"} | measures | seen | more)
+
+
+class Lengths(SimpleTestCase):
+    """A size and a length are understood with the unit that they are typed with."""
+
+    def test_each_length_in_every_unit_and_each_size_as_it_is_called(self):
+        field = fields.NumberField(least=1, most=5000, noun="The depth", unit="mm")
+        for text, wanted in (
+            ("90", 90),
+            ("90 mm", 90),
+            ("9 cm", 90),
+            ("9,5cm", 95),
+            ("4 in", 101.6),
+            ('4"', 101.6),
+            ("3.5 inches", 88.9),
+        ):
+            self.assertAlmostEqual(field.clean(text), wanted, msg=text)
+        for text in ("9 miles", "cm", "4 x 5 in", "in 4", "9 cm cm"):
+            with self.assertRaises(ValidationError, msg=text):
+                field.clean(text)
+        for text, name in (
+            ("5x7", "5x7 in"),
+            ("4x5", "4x5 in"),
+            ("10 x 8", "8x10 in"),
+            ("13x18", "13x18 cm"),
+            ("9x12", "9x12 cm"),
+            ("102x127", "4x5 in"),
+            ("5x7 in", "5x7 in"),
+            ("50x70", "50x70 mm"),
+            ("20x30", "20x30 mm"),
+        ):
+            self.assertEqual(sizes.named(text), name, text)
 
 
 class Trade(SimpleTestCase):

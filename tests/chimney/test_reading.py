@@ -65,6 +65,15 @@ class Reading(TestCase):
         page = self.client.get("/read/trainer/")
         self.assertContains(page, "How near do you judge?")
         self.assertEqual(self.client.get("/read/trainer/1.jpg").status_code, 200)
+        # The ladder climbs from dense to thin, or down for a positive, and its own rung is it.
+        for seed in (2, 3):
+            medium = craft.puzzle(seed).medium
+            greys = [craft.picture(seed, stops).mean() for stops in craft.LADDER]
+            self.assertEqual(greys, sorted(greys, reverse=medium == "positive"), medium)
+            same = craft.picture(seed, craft.puzzle(seed).true_stops)
+            self.assertEqual(same.tobytes(), craft.picture(seed).tobytes())
+        self.assertEqual(self.client.get("/read/trainer/1/rung-4.jpg").status_code, 200)
+        self.assertEqual(self.client.get("/read/trainer/1/rung-9.jpg").status_code, 404)
         self.assertContains(
             self.client.post("/read/trainer/", {"seed": "1"}), "required", status_code=422
         )

@@ -38,14 +38,21 @@ def puzzle(seed):
     return Puzzle(seed, TRAINED_MEDIA[seed % 2], float(chance.choice(OFF)), fault)
 
 
-def picture(seed):
-    """The sheet of a seed as a scanner sees it, uint8, and not its positive."""
+# Rungs of the ladder on which a sheet that was judged is shown again [stops that it needs more].
+LADDER = (-2.0, -1.0, 0.0, 1.0, 2.0)
+
+
+def picture(seed, needs_stops=None):
+    """The sheet of a seed as a scanner sees it, uint8, and not its positive; needs_stops: the same
+    as if it needed so much more light, None for as it is.
+    """
     sheet = puzzle(seed)
+    needs_stops = sheet.true_stops if needs_stops is None else needs_stops
     scene = example_scene(seed, 240, 300)
     faults = [sheet.fault] if sheet.fault else []
     densities = papers.simulate(
         scene,
-        -sheet.true_stops,
+        -needs_stops,
         CURVES[sheet.medium],
         medium=sheet.medium,
         faults=faults,

@@ -35,6 +35,7 @@ def _last():
     named = [FAULTS[code].words if code else "nothing amiss" for code in _faults_of(trial)]
     return {
         "trial": trial,
+        "rungs": list(enumerate(craft.LADDER)),
         "true": wording.sentence(trial.medium, trial.true_stops),
         "said_fault": named[0],
         "true_fault": named[1],
@@ -53,6 +54,13 @@ def forget(request):
 
 def puzzle_picture(request, seed):
     return _jpeg(craft.picture(seed % MOST_SEED))
+
+
+def rung(request, seed, number):
+    """The sheet of a seed as if it needed another amount of light."""
+    if number >= len(craft.LADDER):
+        raise Http404("The ladder is not as long.")
+    return _jpeg(craft.picture(seed % MOST_SEED, craft.LADDER[number]))
 
 
 def faults(request):
