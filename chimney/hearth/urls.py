@@ -16,6 +16,7 @@ urlpatterns = [
     path("made/<row:pk>/file/", made.fetch, name="fetch"),
     path("door/", views.door, name="door"),
     path("door/devices/", views.devices_page, name="devices"),
+    path("door/devices/<row:pk>/name/", views.call_device, name="call_device"),
     path("door/devices/<row:pk>/out/", views.put_out, name="put_out"),
     path("door/leave/", views.leave, name="leave"),
     path("dress/", views.dress, name="dress"),

@@ -200,6 +200,13 @@ def devices_page(request):
 
 
 @require_POST
+def call_device(request, pk):
+    """Say whose phone a device is."""
+    devices.call(get_object_or_404(Device, pk=pk), request.POST.get("name", ""))
+    return redirect("hearth:devices")
+
+
+@require_POST
 def put_out(request, pk):
     """End the session of a device, be it this one."""
     devices.put_out(get_object_or_404(Device, pk=pk))

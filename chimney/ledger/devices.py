@@ -53,6 +53,17 @@ def seen(request):
         Device.objects.filter(pk=device.pk).update(seen_at=clock.now())
 
 
+LONGEST_NAME = 60
+
+
+@verb
+def call(device, name):
+    """Say whose it is; nothing leaves its name as it was."""
+    words = " ".join(name.replace("\0", "").split())[:LONGEST_NAME]
+    if words:
+        Device.objects.filter(pk=device.pk).update(name=words)
+
+
 @verb
 def put_out(device):
     """Its session ends: it stands before the door again."""

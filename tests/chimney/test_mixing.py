@@ -19,7 +19,7 @@ class Mixing(TestCase):
     def test_a_concentrate_for_what_covers_the_sheet(self):
         # A tray of 141.6 x 167 mm, 8 mm deep: 189 ml, rounded up to 190; 1+10 of that.
         page = self.page()
-        self.assertContains(page, "17.3 ml of concentrate and 173 ml of water")
+        self.assertContains(page, "17 ml of concentrate and 173 ml of water")
         self.assertContains(page, "At least 189 ml cover the sheet")
         # 15 ml and 150 ml (common practice), which do not cover it.
         page = self.page(total_ml="165")

@@ -394,6 +394,13 @@ class Strangers(TestCase):
         self.assertContains(
             self.client.get("/door/devices/", **self.PHONE), "A phone at 192.168.1.20"
         )
+        # Whose phone it is can be said; the machine that serves leads there itself.
+        self.client.post(
+            f"/door/devices/{Device.objects.get().pk}/name/", {"name": "Ines's  phone"}
+        )
+        self.client.post(f"/door/devices/{Device.objects.get().pk}/name/", {"name": " \0 "})
+        self.assertEqual(Device.objects.get().name, "Ines's phone")
+        self.assertContains(self.client.get("/kit/"), "/door/devices/")
         self.client.post(f"/door/devices/{Device.objects.get().pk}/out/")
         self.assertEqual(self.client.get("/", **self.PHONE).status_code, 302)
         self.client.post("/door/", {"passphrase": "kiln mouth in the rain"}, **self.PHONE)

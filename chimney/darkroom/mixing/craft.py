@@ -191,4 +191,6 @@ def _other(chosen):
 
 
 def _ml(volume):
-    return f"{number(volume, 3)} ml"
+    """A volume as a measure shows it: a syringe tenths and halves, a cylinder whole millilitres."""
+    step = 0.1 if volume < 2 else 0.5 if volume < 10 else 1.0
+    return f"{number(round(volume / step) * step, 4)} ml"
