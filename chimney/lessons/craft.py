@@ -27,16 +27,41 @@ def said(exposure, paper, stops_more):
     calculation, given_s = exposure.calculation, exposure.effective_s
     spec, reading = calculation.specification, calculation.reading
     stops = craft.stops_more_than_box(calculation, given_s, stops_more, paper.box_ei)
-    factor = 2.0 ** (spec.trial_stops + sum(stops for _, stops, _ in spec.learned))
     school = calculation.school
     return {
         "log2_ei": math.log2(paper.box_ei) - stops,
-        "metered_s": calculation.metered_s * spec.ei / paper.box_ei / factor,
+        "metered_s": metered_at_box_s(calculation, paper),
         "needed_s": school.adjusted_s(school.metered_s(given_s) * 2.0**stops_more),
         "sky": sky_of(reading),
         "eye_stops": reading.eye_stops,
         "light": light_of(sky_of(reading), abs(spec.colour_stops) >= light.LEAST_COLOUR_STOPS),
     }
+
+
+def metered_at_box_s(calculation, paper):
+    """Seconds at the box EI before reciprocity and before anything that was learned or tried."""
+    spec = calculation.specification
+    factor = 2.0 ** (spec.trial_stops + sum(stops for _, stops, _ in spec.learned))
+    return calculation.metered_s * spec.ei / paper.box_ei / factor
+
+
+# A plan and the verdict of the sheet nearest to it part when they differ by more [stops].
+PARTING_STOPS = 0.5
+
+
+def parting(evidence, camera, metered_s, exact_s):
+    """(seconds by that sheet alone, stops more than the plan has) where they part, else None; of
+    another camera's sheet nothing is said.
+
+    evidence: of the sheet; metered_s, exact_s: of the plan, at the box EI and worked out.
+    """
+    if not (camera and metered_s and exact_s and evidence.metered_s):
+        return None
+    if evidence.camera_id != camera.pk:
+        return None
+    by_it_s = metered_s * evidence.needed_s / evidence.metered_s
+    stops = math.log2(by_it_s / exact_s)
+    return (by_it_s, stops) if abs(stops) > PARTING_STOPS else None
 
 
 def sky_of(reading):

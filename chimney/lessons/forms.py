@@ -19,3 +19,9 @@ class NearestForm(forms.Form):
     paper = forms.ModelChoiceField(Paper.objects)
     camera = forms.ModelChoiceField(Camera.objects, required=False)
     seconds = NumberField(least=0.001, most=LONGEST_ASKED_S, noun="The time")
+    metered_s = NumberField(
+        least=1e-6, most=LONGEST_ASKED_S, noun="The metered time", required=False
+    )
+    exact_s = NumberField(
+        least=1e-6, most=LONGEST_ASKED_S, noun="The time worked out", required=False
+    )

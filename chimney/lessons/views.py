@@ -4,7 +4,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from chimney.kit.models import Paper
-from chimney.lessons import flows, queries
+from chimney.lessons import craft, flows, queries
 from chimney.lessons import page as pages
 from chimney.lessons.forms import NearestForm, StandingForm
 from chimney.lessons.models import Lesson
@@ -35,10 +35,14 @@ def lesson(request, pk):
 def nearest(request):
     """The nearest earlier sheets of a plan, as a fragment for its page."""
     form = NearestForm(request.GET)
-    sheets_found = search.nearest(**form.cleaned_data) if form.is_valid() else []
-    return fragments.answer(
-        request, "lessons/_nearest.html", {"found": sheets_found}, "Sheets like it"
-    )
+    asked = form.cleaned_data if form.is_valid() else None
+    rows = search.nearest(asked["paper"], asked["camera"], asked["seconds"]) if asked else []
+    context = {"found": [(sheet, verdict) for sheet, verdict, _ in rows]}
+    if rows:
+        context["parting"] = craft.parting(
+            rows[0][2], asked["camera"], asked["metered_s"], asked["exact_s"]
+        )
+    return fragments.answer(request, "lessons/_nearest.html", context, "Sheets like it")
 
 
 @require_POST

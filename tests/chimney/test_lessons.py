@@ -350,6 +350,25 @@ class Lessons(TestCase):
         self.assertTrue(Finding.objects.filter(kind="camera").exists())
         self.assertEqual(queries.months()[0].sheets, 1)
 
+    def test_a_plan_says_where_the_last_verdict_parts_from_it(self):
+        """One sheet that wanted a stop more: a plan by the box is a stop short of it, one of
+        another camera hears nothing of it.
+        """
+        self.judged(1.0)
+        typed = {"paper": self.paper.pk, "kind": "seconds", "seconds": "2", "ei_from": "box"}
+        for camera, meter_iso, says in ((self.camera, "6", "twice"), (self.other, "6", "")):
+            query = typed | {"camera": camera.pk, "meter_f": "128", "meter_iso": meter_iso}
+            page = self.client.get("/plan/", query).context["page"]
+            shown = self.client.get(f"/learn/nearest/?{page.like_it}")
+            self.assertEqual("By this sheet alone" in shown.content.decode(), bool(says))
+            if says:
+                by_it_s, stops = shown.context["parting"]
+                self.assertAlmostEqual(by_it_s / page.plan.calculation.exact_s, 2, delta=0.01)
+                self.assertAlmostEqual(stops, 1, delta=0.01)
+        for wild in ("metered_s=0", "exact_s=-1", "metered_s=x"):
+            answer = self.client.get(f"/learn/nearest/?paper={self.paper.pk}&seconds=3&{wild}")
+            self.assertEqual(answer.status_code, 200)
+
     def test_a_day_of_the_log_is_one_at_home_from_midnight_to_midnight(self):
         sheet = self.judged(0.0)
         # Two hours before the world's midnight it is midnight on the island in summer.

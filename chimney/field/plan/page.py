@@ -18,6 +18,7 @@ from chimney.field.plan.wording import PlanSentences
 from chimney.kit import figures
 from chimney.kit.models import Camera, Meter, Paper
 from chimney.lessons import queries as lessons
+from chimney.lessons.craft import metered_at_box_s
 from chimney.logbook.queries import sides as all_sides
 from chimney.parts import clock, plain_json
 from chimney.parts.readings import FIELDS_OF
@@ -158,7 +159,8 @@ class PlanPage(PlanSentences):
     def like_it(self):
         """Query for sheets like it in the log, as in an address."""
         query = {"paper": self.paper.pk, "camera": self.camera.pk, "seconds": f"{self.seconds:.3f}"}
-        return urlencode(query)
+        query["metered_s"] = f"{metered_at_box_s(self.plan.calculation, self.paper):.6g}"
+        return urlencode(query | {"exact_s": f"{self.plan.calculation.exact_s:.6g}"})
 
     @property
     def settings(self):

@@ -29,8 +29,8 @@ SHOWN_NEAR = 3
 
 
 def nearest(paper, camera, seconds):
-    """[(sheet, verdict)] of the same paper whose time was nearest, the same camera counting as a
-    stop nearer.
+    """[(sheet, verdict, evidence)] of the same paper whose time was nearest, the same camera
+    counting as a stop nearer.
     """
     rows = timed().filter(paper=paper).select_related("sheet__paper", "sheet__verdict")
     wanted_log2 = math.log2(seconds)
@@ -41,7 +41,7 @@ def nearest(paper, camera, seconds):
 
     nearest_rows = sorted(rows[:MOST_LOOKED_AT], key=off)[:SHOWN_NEAR]
     codes = with_thread(Sheet.objects.filter(pk__in=[e.sheet_id for e in nearest_rows])).in_bulk()
-    return [(codes[e.sheet_id], e.sheet.verdict) for e in nearest_rows]
+    return [(codes[e.sheet_id], e.sheet.verdict, e) for e in nearest_rows]
 
 
 def processes():
