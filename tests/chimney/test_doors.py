@@ -65,6 +65,17 @@ class Minutes(TestCase):
                 self.client.post(f"/begin/{code}/", sent)
                 self.assertEqual(Exposure.objects.latest("pk").planned_s, said)
 
+    def test_what_ends_in_no_day_starts_no_clock_and_is_told(self):
+        typed = {"depth_mm": "20000", "hole_mm": "0.5", "sky": "heavy", "what": "tin"}
+        for more in ({}, {"depth_mm": "5000", "hole_mm": ""}, {"depth_mm": "5", "hole_mm": "0.05"}):
+            shown = self.client.get("/begin/minutes/", typed | more)
+            self.assertEqual(shown.status_code, 200)
+            answer = self.client.post("/begin/minutes/", typed | more, follow=True)
+            self.assertIn(answer.status_code, (200, 422))
+            starts = shown.context["page"].starts
+            self.assertEqual(Exposure.objects.exists(), starts, more)
+            Exposure.objects.all().delete()
+
     def test_every_tile_says_its_own_time(self):
         page = self.client.get("/begin/minutes/").context["page"]
         times = [seconds for *_, seconds in page.skies]
@@ -149,6 +160,16 @@ class Months(TestCase):
                     self.assertEqual(page.ladder.aim.azimuth_deg, faces)
                     self.assertTrue(trails.noon_on_paper.all())
                     self.assertEqual(f"{page.ladder.last_day}", until)
+
+    def test_a_can_anywhere_and_on_any_day(self):
+        """The pole in its night, the equator, the far ends of the clock: no error, one button."""
+        for where in ("89 N 10 E", "79.9 S 0 E", "0 N 0 E", "Nairobi", "52.0, -180"):
+            for moment in ("2026-12-20T23:59:00", "2026-12-21T12:00:00", "2027-06-21T00:00:00"):
+                with self.subTest(where, at=moment), clock.at(datetime.fromisoformat(f"{moment}Z")):
+                    page = self.client.get("/begin/can/", {"where": where})
+                    self.assertContains(page, "Take it out")
+                    made = self.client.post("/begin/can/", {"where": where})
+                    self.assertContains(self.client.get(made["Location"]), "The hole is open")
 
     def test_a_can_is_out_in_two_posts_and_the_rest_is_said_later(self):
         with clock.at(NOON):

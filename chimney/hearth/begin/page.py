@@ -20,6 +20,7 @@ from chimney.kit.forms.begin import PAPERS, BeginForm
 from chimney.places import craft as places
 from chimney.places import queries as place_queries
 from chimney.solar.cans.page import Ladder
+from pinhole import exposure
 
 
 @dataclass(frozen=True)
@@ -62,6 +63,12 @@ class BeginPage:
             return None
         camera = self.form.camera_form.save(commit=False)
         return craft.FirstTime(camera, self.form.cleaned_data, self.sun)
+
+    @property
+    def starts(self):
+        """True if the clock may start now: there is light, and the time ends within a day."""
+        is_endless = self.first and self.first.seconds > exposure.LONGEST_S
+        return bool(self.first) and not is_endless and not self.sun.is_dark
 
     @cached_property
     def can(self):

@@ -40,8 +40,8 @@ def _act(request, page):
 
 
 def _minutes(request, page):
-    """Open the hole at once, or take the camera to the plan."""
-    if "plan" in request.POST or page.sun.is_dark:
+    """Open the hole at once, or take the camera to the plan: that says why where it cannot be."""
+    if "plan" in request.POST or not page.starts:
         camera, paper = flows.take_kit(page.form)
         query = urlencode({"camera": camera.pk, "paper": paper.pk})
         return redirect(f"{reverse('field:plan')}?{query}")
