@@ -111,14 +111,16 @@ def _starter_paper(row):
 @verb
 def take_people(names, period=""):
     """([Person] in the order of the names, names of those that were on the shelf already); new ones
-    are of that period.
+    and those that were retired are of that period.
     """
     longest = Person._meta.get_field("name").max_length
     owned = {person.name.lower(): person for person in Person.objects.all()}
     people, known = [], []
     for name in (name[:longest].strip() for name in names):
-        if name.lower() in owned:
-            known.append(owned[name.lower()].name)
+        if person := owned.get(name.lower()):
+            known.append(person.name)
+            if person.retired_at:
+                Person.objects.filter(pk=person.pk).update(retired_at=None, period=period)
         else:
             owned[name.lower()] = Person.objects.create(name=name, period=period)
         people.append(owned[name.lower()])

@@ -47,6 +47,7 @@ def find(words):
     ]
 
 
+@cache
 def town_of(zone):
     """The largest Town of an IANA zone; of a zone without one that of USUAL_ZONE."""
     of_zone = {row[-1]: row for row in reversed(_table())}

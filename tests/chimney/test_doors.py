@@ -288,6 +288,9 @@ class AClass(TestCase):
         self.client.post("/kit/people/retire/", {"period": "A"})
         self.client.post("/kit/people/retire/", {"period": ""})
         self.assertEqual([p.name for p in Person.objects.in_use()], ["Jonte"])
+        # Who left and comes again is of the new period.
+        self.client.post("/kit/people/", {"names": "mo", "period": "C"})
+        self.assertEqual(Person.objects.in_use().get(name="Mo").period, "C")
         for more, words in (({"names": " "}, "required"), ({"period": " "}, "required")):
             answer = self.client.post("/begin/class/", {"names": "Bo", "period": "C"} | more)
             self.assertContains(answer, words, status_code=422)
