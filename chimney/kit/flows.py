@@ -89,7 +89,7 @@ def take_starter_papers(name=None):
 @verb
 def take_starter_paper(name):
     """The paper of that name on the shelf, else the one of the starting set, kept now."""
-    paper = queries.paper_called(name)
+    paper = queries.papers_called([name])[name]
     if paper.pk is None:
         paper.save()
     return paper

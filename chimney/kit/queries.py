@@ -50,10 +50,13 @@ def starter_paper(row):
     return Paper(**fields, range_stops=media.medium(fields["kind"]).range_stops)
 
 
-def paper_called(name):
-    """The paper of that name on the shelf, else the one of the starting set, not kept yet."""
-    owned = Paper.objects.filter(name__iexact=name).first()
-    return owned or starter_paper(next(row for row in papers.STARTER if row[0] == name))
+def papers_called(names):
+    """{name: the paper of that name on the shelf, else the one of the starting set, not kept
+    yet}.
+    """
+    owned = {paper.name.lower(): paper for paper in Paper.objects.all()}
+    rows = {row[0]: row for row in papers.STARTER}
+    return {name: owned.get(name.lower()) or starter_paper(rows[name]) for name in names}
 
 
 def starter_developers():
@@ -82,15 +85,9 @@ def observations():
     return Observation.objects.select_related("camera")
 
 
-def people_of(period):
-    """People in use of a period, by name."""
-    return list(Person.objects.in_use().filter(period__iexact=period))
-
-
-def periods():
-    """The periods that somebody in use belongs to, by name."""
-    used = Person.objects.in_use().exclude(period="").order_by("period")
-    return list(used.values_list("period", flat=True).distinct())
+def people():
+    """People in use, by period and name."""
+    return list(Person.objects.in_use().order_by("period", "name"))
 
 
 def things(model, *, retired=False):

@@ -147,11 +147,12 @@ def found_by(text):
     """
     rows = Sheet.objects.all()
     for word in text.split():
-        rows = rows.filter(Q(person__period__iexact=text) | _with_word(word))
+        rows = rows.filter(Q(person__period__iexact=text) | with_word(word))
     return rows
 
 
-def _with_word(word):
+def with_word(word):
+    """That a word stands in a sheet's code, paper, owner, subject, camera or place."""
     of_exposure = Q(subject__icontains=word) | Q(camera__name__icontains=word)
     of_exposure |= Q(place__name__icontains=word)
     return (

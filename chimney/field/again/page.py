@@ -4,6 +4,7 @@ from urllib.parse import urlencode
 
 from chimney.field.again import queries
 from chimney.field.plan import page as plans
+from chimney.field.plan import queries as plan_queries
 
 
 def ways(exposure):
@@ -13,7 +14,8 @@ def ways(exposure):
     rows = [("Same again", None)]
     rows += [(f"Same scene, {paper}", paper) for paper in queries.other_papers(exposure)]
     typed = [(words, queries.again(exposure, paper)) for words, paper in rows]
-    planned = [(words, plans.read(fields), fields) for words, fields in typed]
+    held = plan_queries.at_hand()
+    planned = [(words, plans.read(fields, held=held), fields) for words, fields in typed]
     return [
         (words, page.seconds, urlencode(fields)) for words, page, fields in planned if page.plan
     ]

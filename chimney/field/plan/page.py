@@ -19,7 +19,6 @@ from chimney.kit import figures
 from chimney.kit.models import Camera, Meter, Paper
 from chimney.lessons import queries as lessons
 from chimney.lessons.craft import metered_at_box_s
-from chimney.logbook.queries import sides as all_sides
 from chimney.parts import clock, plain_json
 from chimney.parts.readings import FIELDS_OF
 from chimney.places import craft as places
@@ -197,11 +196,11 @@ class PlanPage(PlanSentences):
         return band(self.sheet.calculation)
 
 
-def read(params, *, shot=None, judging=False):
+def read(params, *, shot=None, judging=False, held=None):
     """The PlanPage for what came in. While not judging, empty fields are forgiven and an unfit side
-    is changed.
+    is changed. held: what queries.at_hand read, where several plans are made at once.
     """
-    sides = all_sides()
+    sides, rows = held or queries.at_hand()
     typed = (
         queries.FIRST_PLAN
         | queries.last_reading()
@@ -210,7 +209,6 @@ def read(params, *, shot=None, judging=False):
     )
     if "kind" in params:
         typed |= {box: params.get(box, "") for box in PLAN_BOXES}
-    rows = queries.usable()
     chosen = "camera" in params or shot is not None
     camera = queries.camera(typed, sides, rows["camera"], chosen=chosen)
     paper = queries.paper(typed, sides, rows["paper"])

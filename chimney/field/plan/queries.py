@@ -10,6 +10,7 @@ from chimney.kit.queries import but_its_measures
 from chimney.ledger.keys import row_key
 from chimney.lessons import queries as lessons
 from chimney.logbook.models import Exposure, Opening, Reread
+from chimney.logbook.queries import sides as all_sides
 from chimney.parts import plain_json
 from chimney.parts.scales import number, typed_stops
 from pinhole import optics
@@ -208,6 +209,11 @@ def kept():
 def usable():
     """{field: its rows} of what a plan is made with."""
     return {"camera": list(Camera.objects.in_use()), "paper": list(Paper.objects.timed())}
+
+
+def at_hand():
+    """(sides of the bag, usable rows) that every plan is made with."""
+    return all_sides(), usable()
 
 
 def _pick(usable, wanted):

@@ -9,6 +9,7 @@ from django.utils import timezone
 from chimney.field import craft as field
 from chimney.field.plan import craft as coming
 from chimney.kit import queries as kit
+from chimney.kit.forms.begin import PAPERS
 from chimney.kit.models import Camera
 from chimney.lessons import queries as lessons
 from chimney.parts import clock
@@ -100,12 +101,24 @@ class FirstTime:
         return self._plan(self.typed["paper"], sky).sheets[0].seconds
 
     def _plan(self, paper_name, sky):
-        paper = kit.paper_called(paper_name)
-        offered = lessons.offered(paper, None) if paper.pk else (None, lessons.of_box(paper))
+        paper, offered = self._rated[paper_name]
         cleaned = {"camera": self.camera, "paper": paper, "ei_from": "learned", "school": ""}
         cleaned |= {"kind": "sky", "sky": sky, "height": BEHIND_CAMERA, "azimuth_deg": None}
         lit = coming.lit_of(cleaned, None, self.sun.place, self.sun.moment)
         return field.make_plan(cleaned, offered, lit)
+
+    @cached_property
+    def _rated(self):
+        """{name: (Paper, what a plan for it would be offered)} of every paper, read once."""
+        ratings, papers = lessons.ratings(), kit.papers_called([name for name, _ in PAPERS])
+        return {
+            name: (paper, ratings.offered(paper) if paper.pk else (None, lessons.of_box(paper)))
+            for name, paper in papers.items()
+        }
+
+    @property
+    def paper(self):
+        return self._rated[self.typed["paper"]][0]
 
 
 @dataclass(frozen=True)

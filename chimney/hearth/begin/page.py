@@ -94,12 +94,8 @@ class BeginPage:
     @property
     def drawing(self):
         return figures.first_time(
-            self.first.camera, self.paper.medium, suits=not self.form.cleaned_data["hole_mm"]
+            self.first.camera, self.first.paper.medium, suits=not self.form.cleaned_data["hole_mm"]
         )
-
-    @property
-    def paper(self):
-        return craft.kit.paper_called(self.form.cleaned_data["paper"])
 
     @cached_property
     def papers(self):

@@ -2,18 +2,16 @@
 
 from itertools import groupby
 
-from django import forms
-from django.forms.models import ModelChoiceIterator
-
 from chimney.kit.models import Person
+from chimney.parts.fields import FewRowsField, FewRowsIterator
 
 
-class ByPeriodIterator(ModelChoiceIterator):
+class ByPeriodIterator(FewRowsIterator):
     """The choices of a field, those without a period first, then a group for each period."""
 
     def __iter__(self):
         yield "", self.field.empty_label
-        for period, people in groupby(self.queryset, key=lambda person: person.period):
+        for period, people in groupby(self.field.rows, key=lambda person: person.period):
             choices = [self.choice(person) for person in people]
             if period:
                 yield period, choices
@@ -21,7 +19,7 @@ class ByPeriodIterator(ModelChoiceIterator):
                 yield from choices
 
 
-class PersonField(forms.ModelChoiceField):
+class PersonField(FewRowsField):
     """A person in use; empty_label: what nobody is called."""
 
     iterator = ByPeriodIterator

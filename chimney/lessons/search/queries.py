@@ -14,7 +14,7 @@ from chimney.lessons.models import Evidence, KeptSearch
 from chimney.lessons.queries import timed
 from chimney.lessons.search.craft import understand
 from chimney.logbook.models import Exposure, Opening, Sheet
-from chimney.logbook.queries import with_thread
+from chimney.logbook.queries import with_thread, with_word
 from chimney.results.models import Verdict
 from pinhole import media
 
@@ -124,14 +124,13 @@ def _anywhere(word):
         said = reduce(or_, (Q(**{f"{name}__icontains": word}) for name in names))
         return Q(pk__in=model.objects.filter(said).values("sheet"))
 
-    of_sheet = ("code", "paper__name", "person__name", "person__period")
     of_can = ("solargraph__place__name", "solargraph__spot", "solargraph__name")
-    on_it = reduce(or_, (Q(**{f"{name}__icontains": word}) for name in of_sheet))
     in_can = reduce(or_, (Q(**{f"{name}__icontains": word}) for name in of_can))
     return (
-        on_it
+        with_word(word)
+        | Q(person__period__icontains=word)
         | Q(pk__in=Sheet.objects.filter(in_can).values("pk"))
-        | on(Exposure, "subject", "note", "camera__name", "place__name", "developer__name")
+        | on(Exposure, "note", "developer__name")
         | on(Development, "run__developer__name", "run__process_name", "run__remarks")
         | on(Verdict, "remarks")
     )

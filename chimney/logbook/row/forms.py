@@ -13,8 +13,10 @@ class LineForm(forms.Form):
     takes_part = forms.BooleanField(required=False)
     person = PersonField(empty_label="mine", label="Whose")
 
-    def __init__(self, data, *, side, initial):
+    def __init__(self, data, *, side, initial, people):
+        """people: those in use by period and name, read once for all lines."""
         super().__init__(data, prefix=f"side{side.key}", initial=initial)
+        self.fields["person"].rows = people
         self.side = side
         self.fields["takes_part"].label = side.holder.camera.name
 

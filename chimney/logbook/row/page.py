@@ -40,7 +40,8 @@ class RowPage:
 def read(data=None, period=""):
     """The RowPage; data: what came in, None to show it with the people of the period in turn."""
     sides = [side for side in queries.sides() if side.holder.camera_id]
-    people = kit.people_of(period) if period else []
+    everybody = kit.people()
+    people = [person for person in everybody if period and person.period == period]
     turn = chain(people, repeat(None))
     lines = []
     for side in sides:
@@ -48,7 +49,7 @@ def read(data=None, period=""):
             continue
         person = next(turn)
         initial = {"takes_part": person is not None or not people, "person": person}
-        lines.append(LineForm(data, side=side, initial=initial))
+        lines.append(LineForm(data, side=side, initial=initial, people=everybody))
     newest = queries.timed_sheets().values_list("paper", flat=True).first()
     return RowPage(
         lines,
@@ -56,5 +57,5 @@ def read(data=None, period=""):
         full=[side for side in sides if side.state == EXPOSED],
         busy=[side for side in sides if side.state not in (EMPTY, EXPOSED)],
         period=period,
-        periods=kit.periods(),
+        periods=sorted({person.period for person in everybody if person.period}),
     )

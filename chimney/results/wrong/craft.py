@@ -1,14 +1,13 @@
 """Examples of what went wrong, and where each cause is mended."""
 
+from chimney.results.training.craft import CURVES
 from pinhole import media
 from pinhole import sheet as papers
 from pinhole.faults import example_scene
-from pinhole.sheet import ToneCurve
 from pinhole.symptoms import symptoms
 
 # Sheets as people call them, in the order in which they are offered.
 ASKED_MEDIA = ("negative", "positive", "reversal")
-EXAMPLE_CURVES = {True: ToneCurve(0.08, 1.75, 4.0), False: ToneCurve(0.06, 1.95, 5.0)}
 EXAMPLE_HIGH, EXAMPLE_WIDE, EXAMPLE_SEED = 160, 200, 11
 
 
@@ -24,7 +23,7 @@ def example(medium, code):
     made = papers.simulate(
         example_scene(EXAMPLE_SEED, EXAMPLE_HIGH, EXAMPLE_WIDE),
         shown.stops if shown else 0.0,
-        EXAMPLE_CURVES[kind.is_positive],
+        CURVES["positive" if kind.is_positive else "negative"],
         medium=medium,
         faults=faults,
         seed=5,

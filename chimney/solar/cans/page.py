@@ -7,6 +7,7 @@ from chimney.parts.scales import number
 from chimney.places import craft as places
 from chimney.solar import craft
 from chimney.solar.figures import compass, leaning
+from pinhole.solargraph import pointing
 
 COMPASS_QUARTERS = (
     "north",
@@ -40,7 +41,7 @@ class Ladder:
     def compass_deg(self):
         """Reading of a compass for its direction, there and on its first day."""
         off_deg = craft.declination_deg(self.prediction.place, self.prediction.first_day)
-        return (self.aim.azimuth_deg - off_deg) % 360
+        return float(pointing.compass_deg(self.aim.azimuth_deg, off_deg))
 
     @property
     def is_level(self):
