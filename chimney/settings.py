@@ -86,6 +86,7 @@ MIDDLEWARE = [
     "django_htmx.middleware.HtmxMiddleware",
     "chimney.parts.middleware.VaryOnHtmx",
     "chimney.ledger.middleware.Seen",
+    "chimney.hearth.guests.middleware.Guests",
     "chimney.ledger.middleware.Once",
     "axes.middleware.AxesMiddleware",
 ]

@@ -49,8 +49,9 @@ def navigation(request):
     """
     if not getattr(request, "let_in", False):
         return {"courses": None}
-    courses = SimpleLazyObject(lambda: chimney(request.path, counted(request)))
-    return {"courses": courses, "lets_phones_in": settings.SERVE}
+    guest = getattr(request, "guest", False)
+    courses = SimpleLazyObject(lambda: chimney(request.path, counted(request), guest=guest))
+    return {"courses": courses, "lets_phones_in": settings.SERVE, "guest": guest}
 
 
 def counted(request):
@@ -94,10 +95,11 @@ class Chimney:
     home: bool
 
 
-def chimney(path, counted):
-    """The Chimney of a page; counted: what waits."""
+def chimney(path, counted, *, guest=False):
+    """The Chimney of a page; counted: what waits; a guest has no kit."""
+    courses = _courses(path, _waiting(counted))
     return Chimney(
-        _courses(path, _waiting(counted)),
+        [course for course in courses if not (guest and course.name == "Kit")],
         counted[Sheet.Stage.EXPOSING] > 0,
         path == reverse("hearth:hearth"),
     )

@@ -15,9 +15,10 @@ from chimney.darkroom import queries as dark
 from chimney.darkroom.running.page import Bench
 from chimney.field.outing import queries as days_out
 from chimney.field.plan import queries as plans
-from chimney.hearth import navigation, wording
+from chimney.hearth import flows, navigation, wording
 from chimney.hearth.begin import views as doors
 from chimney.hearth.forms import DoorForm
+from chimney.hearth.guests.forms import InviteForm
 from chimney.kit import queries as kit_queries
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.ledger import devices
@@ -196,7 +197,8 @@ def devices_page(request):
     entries = [
         (device, device.session_key == request.session.session_key) for device in devices.known()
     ]
-    return render(request, "hearth/devices.html", {"devices": entries})
+    page = {"devices": entries, "form": InviteForm(), "invited": flows.guests_are_invited()}
+    return render(request, "hearth/devices.html", page)
 
 
 @require_POST

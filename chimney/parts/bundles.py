@@ -22,6 +22,7 @@ BUNDLES = {
         "js/drag.js",
         "js/links.js",
         "js/keys.js",
+        "js/thumb.js",
     ),
 }
 REMARK = re.compile(r"/\*.*?\*/", re.S)

@@ -64,7 +64,7 @@ def tiles(calculation, links):
 
 
 def _doubt(factor):
-    return f"good to {scales.number(factor.sd_stops, 2)} stop (1 sd)"
+    return scales.doubt(factor.sd_stops)
 
 
 def _reading(calculation, links):
@@ -79,8 +79,10 @@ def _reading(calculation, links):
     value = (
         seconds.partition(",")[0] if reading.kind == "seconds" else durations.say(reading.seconds)
     )
-    source = f"You typed {reading.said}: {seconds}; {_doubt(calculation.factor('reading'))}."
+    doubt = _doubt(calculation.factor("reading"))
+    source = f"The meter says {seconds}, {doubt}."
     if reading.kind != "seconds":
+        source = f"You typed {reading.said}: {seconds}, {doubt}."
         label, value = f"{label}: {reading.said}", f"{value} at f/{scales.number(reading.f_number)}"
     return Tile("reading", label, value, source, links.reading_url)
 
@@ -89,8 +91,8 @@ def _camera(calculation, links):
     factor = calculation.factor("camera")
     n = scales.number(calculation.specification.f_number)
     source = (
-        f"f/{n} against f/{scales.number(calculation.reading.f_number)}, squared; the hole "
-        f"is {_doubt(factor)}."
+        f"f/{n} against f/{scales.number(calculation.reading.f_number)}, squared; "
+        f"{_doubt(factor)}, by its hole."
     )
     return Tile(
         "camera",
@@ -105,8 +107,8 @@ def _paper(calculation, links):
     factor = calculation.factor("paper")
     ei, iso = scales.number(calculation.specification.ei), scales.number(calculation.reading.iso)
     source = (
-        f"Metered at ISO {iso}, rated at EI {ei}. {links.ei_source} The EI is {_doubt(factor)}."
-    ).replace("  ", " ")
+        f"Metered at ISO {iso}, rated at EI {ei}, {_doubt(factor)}. {links.ei_source}"
+    ).strip()
     return Tile(
         "paper",
         f"{links.ei_words} EI {ei}",
@@ -127,7 +129,7 @@ def _colour(calculation, links):
         f"This paper is blind to red: in such light it {comparison} than the meter says by "
         f"{scales.size_of_stops(stops)}; {_doubt(factor)}."
     )
-    label = "low sun has lost its blue" if stops > 0 else "the sky's own light is blue"
+    label = "low sun" if stops > 0 else "blue light of the sky"
     yield Tile("colour", label, f"× {scales.number(factor.multiplier)}", source, links.colour_url)
 
 

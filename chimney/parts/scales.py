@@ -4,6 +4,8 @@ import math
 import re
 from fractions import Fraction
 
+from pinhole.lessons import CENTRAL_90
+
 FRACTIONS = {0.25: "¼", 0.5: "½", 0.75: "¾"}
 THIRDS = {1 / 3: "1/3", 2 / 3: "2/3"}
 # A term is a whole, a fraction or a decimal number: "1 1/3", "2/3", "1.5".
@@ -37,6 +39,19 @@ def size_of_stops(stops):
         return SMALL[min(SMALL, key=lambda near: abs(near - size))]
     integer, rest = divmod(round(size * 4) / 4, 1)
     return f"{int(integer)}{FRACTIONS.get(rest, '')} {'stop' if integer + rest == 1 else 'stops'}"
+
+
+# What is surer than this is as good as sure to a third of a stop.
+SIXTH = 1 / 6
+
+
+def doubt(sd_stops):
+    """Words for how sure something is nine times in ten, from one standard deviation [stops]."""
+    off = CENTRAL_90 * sd_stops
+    if off < SIXTH:
+        return "surer than a third of a stop"
+    thirds = max(1, round(off * 3)) / 3
+    return f"give or take {size_of_stops(thirds if off < 1 else off)}"
 
 
 def stops(value):

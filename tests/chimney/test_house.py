@@ -40,7 +40,7 @@ KIND = {
     "urls",
 }
 KIND |= {"files", "prints", "signals", "apps", "catalogue"}
-MORE = {"logbook": {"stages"}, "hearth": {"navigation", "invariants"}}
+MORE = {"logbook": {"stages"}, "hearth": {"navigation", "invariants", "middleware"}}
 # Mechanisms rather than rooms: what forms, drawings, receipts and devices are made with.
 TOOLS = {"parts", "ledger"}
 # Of an app, what stands over its rooms.
@@ -56,7 +56,7 @@ ROOMS |= {
     "kit": {"hole", "needs", "room"},
     "results": {"scans", "pictures", "comparing", "training", "wedges", "inbox", "wrong"},
 }
-ROOMS |= {"hearth": {"made", "begin"}, "logbook": {"row"}}
+ROOMS |= {"hearth": {"made", "begin", "guests"}, "logbook": {"row"}}
 ROOMS |= {"lessons": {"progress", "search"}, "exchange": {"whole", "tables", "feed", "own"}}
 ROOMS |= {"darkroom": {"mixing", "procedure", "room", "running", "printing"}}
 ABOVE_ALL = {"settings.py", "urls.py", "wsgi.py", "__init__.py"}

@@ -29,7 +29,7 @@ from chimney.field.outing import flows as trips
 from chimney.hearth import flows as door
 from chimney.hearth import invariants
 from chimney.kit import flows as kit_flows
-from chimney.kit.models import Camera, Holder, Paper
+from chimney.kit.models import Camera, Holder, Paper, Person
 from chimney.ledger.migrations._landed import EVERY
 from chimney.ledger.models import Device, Receipt
 from chimney.logbook import flows
@@ -41,6 +41,7 @@ from chimney.places.models import Place
 from chimney.solar.cans import flows as solar
 from chimney.solar.models import Solargraph
 from chimney.solar.planner import flows as plans
+from tests.chimney import addresses
 from tests.chimney.kitchen import kit, opened, planned, typed
 from tests.chimney.monkey import Page
 from tests.chimney.pages import TestCase
@@ -408,6 +409,46 @@ class Strangers(TestCase):
         self.assertEqual(
             (self.client.get("/", **self.PHONE).status_code, Device.objects.count()), (302, 0)
         )
+
+    @override_settings(ALLOWED_HOSTS=["*"], SERVE=True)
+    def test_a_guest_makes_pictures_and_changes_nothing_that_is_not_its_own(self):
+        camera, paper, _, holder = kit()
+        ines, jonas = (Person.objects.create(name=name) for name in ("Ines", "Jonas"))
+        door.set_passphrase("kiln mouth in the rain")
+        words, phone = "slipway under the snow", Client()
+        for bad in ("short", "kiln mouth in the rain"):
+            told = self.client.post("/door/guests/", {"guests_word": bad})
+            self.assertEqual(told.status_code, 422, bad)
+        self.client.post("/door/guests/", {"guests_word": words})
+        phone.post("/door/", {"passphrase": words}, **self.PHONE)
+        # Nothing before it is said who it is.
+        self.assertRedirects(
+            phone.get("/expose/", **self.PHONE),
+            "/door/who/",
+            fetch_redirect_response=False,
+        )
+        phone.post("/door/who/", {"person": ines.pk}, **self.PHONE)
+        self.assertEqual(Device.objects.get().name, "Ines, guest")
+        for owner, side, status in ((jonas, "A", 403), (None, "B", 302)):
+            exposure = opened(camera, paper, holder, side)
+            Sheet.objects.filter(pk=exposure.sheet_id).update(person=owner)
+            closed = phone.post(f"/expose/{exposure.pk}/close/", **self.PHONE)
+            self.assertEqual(closed.status_code, status, owner)
+            self.client.post(f"/expose/{exposure.pk}/close/")
+            given_up = phone.post(f"/sheets/{exposure.sheet.code}/give-up/", **self.PHONE)
+            self.assertEqual(given_up.status_code, status, owner)
+        for name, url in addresses.every((1,)):
+            answer = phone.get(url, **self.PHONE)
+            closed = url.startswith(("/kit/", "/data/", "/begin/"))
+            # What only takes in forms says so first, and a key in the address opens by itself.
+            if closed and answer.status_code not in (404, 405) and "feed" not in name:
+                self.assertEqual(answer.status_code, 403, url)
+            self.assertLess(answer.status_code, 500, url)
+        page = phone.get("/", **self.PHONE)
+        self.assertNotContains(page, 'data-key="1"')
+        self.client.post("/door/guests/", {"close": "1"})
+        self.assertEqual(phone.get("/", **self.PHONE).status_code, 302)
+        self.assertEqual(Device.objects.count(), 0)
 
 
 # Opens every address of a database that was brought up to date, as this machine would.

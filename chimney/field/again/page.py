@@ -8,8 +8,8 @@ from chimney.field.plan import queries as plan_queries
 
 
 def ways(exposure):
-    """[(words, its own seconds, query of the plan)] to go on from an exposure: the same again, and
-    its scene on other papers.
+    """[(words, its own times, query of the plan)] to go on from an exposure: the same again, and
+    its scene on other papers. A bracket or a strip is one shot.
     """
     rows = [("Same again", None)]
     rows += [(f"Same scene, {paper}", paper) for paper in queries.other_papers(exposure)]
@@ -17,5 +17,5 @@ def ways(exposure):
     held = plan_queries.at_hand()
     planned = [(words, plans.read(fields, held=held), fields) for words, fields in typed]
     return [
-        (words, page.seconds, urlencode(fields)) for words, page, fields in planned if page.plan
+        (words, page.times_words, urlencode(fields)) for words, page, fields in planned if page.plan
     ]

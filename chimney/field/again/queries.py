@@ -2,6 +2,7 @@
 
 from django.db.models import F, OuterRef, Subquery
 
+from chimney.field.models import Shot
 from chimney.kit.models import Paper
 from chimney.logbook.models import Exposure, Opening
 from chimney.parts.scales import number, typed_stops
@@ -24,7 +25,18 @@ def again(exposure, paper=None):
     fields |= {"compensation_stops": typed_stops(spec.compensation_stops)}
     if exposure.azimuth_deg is not None:
         fields["azimuth_deg"] = f"{exposure.azimuth_deg:g}"
+    fields |= _arranged(exposure)
     return {name: text for name, text in fields.items() if text}
+
+
+def _arranged(exposure):
+    """The fields of a bracket or a strip that it was a sheet of: that is one shot, whole again."""
+    record = getattr(exposure, "taken", None)
+    if record is None or record.shot.sheets == Shot.Sheets.SINGLE:
+        return {}
+    shot = record.shot
+    fields = {"sheets": shot.sheets, "bracket_by": shot.bracket_by, "bands": str(shot.bands)}
+    return fields | {"bracket_stops": typed_stops(shot.bracket_stops).removeprefix("+")}
 
 
 def other_papers(exposure):
@@ -38,7 +50,8 @@ def other_papers(exposure):
 
 def exposures():
     """Exposures with their sheets, papers and cameras, the newest first."""
-    return Exposure.objects.select_related("sheet__paper", "camera").order_by("-pk")
+    related = "sheet__paper", "camera", "taken__shot"
+    return Exposure.objects.select_related(*related).order_by("-pk")
 
 
 def last():

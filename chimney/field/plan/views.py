@@ -119,7 +119,8 @@ def beside(request, pk):
     of its shot, its pair.
     """
     record = days_out.taken(exposure=pk)
-    page = {"taken": record, "next": days_out.next_of(record.shot) if record else []}
+    coming = days_out.next_of(record.shot) if record else []
+    page = {"taken": record, "next": [(shot, pages.read({}, shot=shot)) for shot in coming]}
     page["rows"] = strips.rows(strips.bands_made(record)) if record and record.bands else []
     return fragments.answer(request, "field/_beside.html", page, "What belongs to it")
 

@@ -11,6 +11,7 @@ from chimney.kit.figures.camera import (
     unrolled,
 )
 from chimney.kit.figures.grips import pulled, to_blur, to_section
+from chimney.kit.figures.outline import outline
 
 __all__ = [
     "CURVE_STEPS",
@@ -18,6 +19,7 @@ __all__ = [
     "blur",
     "fall_off",
     "layout_of",
+    "outline",
     "pulled",
     "section",
     "side",

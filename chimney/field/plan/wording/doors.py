@@ -1,7 +1,9 @@
 """Tiles of a plan, and the doors behind them that change what they say."""
 
+from chimney.field.plan.wording import cameras
 from chimney.parts import calculation as parts
 from chimney.parts.scales import number
+from pinhole import durations
 
 # The door that changes what a tile says.
 DOOR_OF = {"reading": "reading", "camera": "camera", parts.OWN_CAMERA: "camera"}
@@ -40,6 +42,23 @@ class PlanDoors:
             parts.Tile("reading", "the meter says", "…", ""),
             parts.Tile("camera", str(self.camera), f"f/{number(self.f_number)}", ""),
             parts.Tile("paper", str(self.paper), f"EI {number(ei)}", ""),
+        )
+
+    @property
+    def in_this_light(self):
+        """The cameras, each with its time."""
+        return cameras.in_this_light(self)
+
+    @property
+    def times_words(self):
+        """Words for the times of all its sheets: of one the time, of a bracket each, of a strip the
+        whole.
+        """
+        if self.sheet.bands:
+            return f"{durations.say(self.sheet.seconds)}, {len(self.sheet.bands)} bands"
+        sheets = self.plan.sheets
+        return ", ".join(
+            durations.say(sheet.seconds if len(sheets) > 1 else self.seconds) for sheet in sheets
         )
 
     @property
