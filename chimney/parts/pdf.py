@@ -1,5 +1,6 @@
 """The shapes of parts.svg on paper at true scale: one unit is one millimetre."""
 
+from datetime import UTC
 from io import BytesIO
 
 from django.conf import settings
@@ -8,6 +9,8 @@ from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
+
+from chimney.parts import clock
 
 A4_MM = (210.0, 297.0)
 FONTS = {"regular": "source-sans-3-regular.ttf", "bold": "source-sans-3-bold.ttf"}
@@ -30,8 +33,12 @@ def pages(drawings, title):
             TTFont(name, settings.ROOT / "chimney" / "static" / "vendor" / file)
         )
     out = BytesIO()
-    canvas = Canvas(out, invariant=1)
+    # The same twice but for its date: no number of its own in it.
+    canvas = Canvas(out, invariant=1, lang="en")
+    made_at = clock.now().astimezone(UTC)
+    canvas.setDateFormatter(lambda *_: f"D:{made_at:%Y%m%d%H%M%S}+00'00'")
     canvas.setTitle(title)
+    canvas.setSubject("; ".join(drawing.words for drawing in drawings if drawing.words)[:2000])
     canvas.setCreator("Chimney")
     for page in _on_pages(drawings):
         wide = page[0].width

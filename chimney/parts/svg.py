@@ -80,8 +80,8 @@ THUMB_REACH = 33
 
 @dataclass(frozen=True)
 class Handle:
-    """A thing to drag: name, place, what a reader hears, shapes about (0, 0); axis: "x" or "y" to
-    keep to one.
+    """A thing to drag, a slider to a reader: name, place, what it moves, shapes about (0, 0); axis:
+    "x" or "y" to keep to one; value: where it stands, in words.
     """
 
     name: str
@@ -91,16 +91,24 @@ class Handle:
     shapes: tuple
     axis: str = ""
     step: float = 2.0
+    value: str = ""
 
-    def markup(self):
+    def markup(self, over):
+        """Its SVG on the glass over a Drawing, along whose width or height it slides."""
         place = {
             "transform": f"translate({_short(self.x)} {_short(self.y)})",
             "class": "handle",
             "tabindex": 0,
         }
+        upright = self.axis == "y"
         attributes = {
-            "role": "button",
+            "role": "slider",
             "aria_label": self.words,
+            "aria_valuemin": "0",
+            "aria_valuemax": _short(over.height if upright else over.width),
+            "aria_valuenow": _short(self.y if upright else self.x),
+            "aria_valuetext": self.value or f"{_short(self.x)}, {_short(self.y)}",
+            "aria_orientation": "vertical" if upright else "horizontal",
             "data_handle": self.name,
             "data_axis": self.axis,
         }
@@ -130,7 +138,7 @@ def handles(over, form, grips, *, live=False, of=""):
         {"hx_swap_oob": "true"} if live else {}
     )
     return mark_safe(
-        f"<svg{_attributes(box | attributes)}>{''.join(grip.markup() for grip in grips)}</svg>"
+        f"<svg{_attributes(box | attributes)}>{''.join(grip.markup(over) for grip in grips)}</svg>"
     )
 
 

@@ -135,7 +135,7 @@ class DayOut(Stage):
         page.get_by_label("Camera looks").fill("NNW")
         page.get_by_label("Camera and setting").select_option(label="Plank")
         page.locator("#id_paper").select_option(label="grade-2 RC")
-        page.get_by_text("A pair beside it").tap()
+        page.get_by_text("a pair beside it").tap()
         page.get_by_label("Beside it, camera").select_option(label="Wedge")
         page.get_by_label("Beside it, paper or film").select_option(label="direct positive fibre")
         page.get_by_role("button", name="Add it").tap()
@@ -227,6 +227,7 @@ class DayOut(Stage):
             saved.value.save_as(sheet)
             with self.page(PHONE, has_touch=True) as phone:
                 back = self.use(phone, sheet, Path(folder))
+            page.get_by_text("Back home").click()
             page.get_by_label("The file it gave back").set_input_files(back)
             page.get_by_role("button", name="Look at it").click()
             expect(page.locator(".thing")).to_contain_text("S-001 becomes exposed")

@@ -131,6 +131,30 @@ TALKATIVE = r"""() => [...document.querySelectorAll("[aria-live], [role=status],
   .map((e) => e.textContent.trim()).filter((words) => words.length > 200)"""
 
 
+# Words of a page beside its drawings, choices and lists of what somebody has; and its sentences of
+# more words than one takes in at once.
+WORDS = r"""() => {
+  const aside = "svg, select, table, .words-here, .visually-hidden, .thing, .strip,"
+    + " .notebook-sheet, .slot, .message, .calculation, .steps, .by-name, .say";
+  const words = (text) => text.trim().split(/\s+/).filter(Boolean).length;
+  const main = document.querySelector("main"), texts = new Map();
+  const walker = document.createTreeWalker(main, NodeFilter.SHOW_TEXT);
+  while (walker.nextNode()) {
+    const of = walker.currentNode.parentElement;
+    if (of.closest(aside) || !of.checkVisibility()) continue;
+    const block = of.closest("p, li, dd, dt, h1, h2, h3, label, legend, button, summary, a, div");
+    texts.set(block, (texts.get(block) ?? "") + walker.currentNode.textContent);
+  }
+  const all = [...texts.values()];
+  const long = all.flatMap((text) => text.replace(/\s+/g, " ").split(/(?<=[.!?])\s|[:;] /))
+    .filter((sentence) => words(sentence) > 20);
+  return [all.reduce((sum, text) => sum + words(text), 0), long];
+}"""
+MOST_WORDS = 400
+# These are lists of words.
+WORDY = ("/words/", "/read/faults/", "/notebook/")
+
+
 class Shown(Stage):
     """The demo's views, one after the other."""
 
@@ -186,6 +210,10 @@ class WideByDay(Shown):
             for address in self.each(page):
                 with self.subTest(address):
                     self.assert_accessible(page, address)
+                    count, long = page.evaluate(WORDS)
+                    self.assertEqual(long, [], "sentences of more than 20 words")
+                    if not address.endswith(WORDY):
+                        self.assertLessEqual(count, MOST_WORDS)
 
 
 class NarrowAtNight(Shown):
@@ -293,7 +321,7 @@ class Views(Shown):
             expect(says).to_be_hidden()
             tile.tap()
             expect(says).to_be_visible()
-            expect(page.get_by_label("Camera", exact=True)).to_be_visible()
+            expect(page.get_by_role("group", name="Which camera")).to_be_visible()
             self.assertIn("/plan/", page.url)
             page.locator(".tile-reading label").tap()
             page.get_by_label("reads").fill("9")
@@ -315,7 +343,7 @@ class Views(Shown):
             ):
                 typed = page.get_by_role("textbox", name=field, exact=True)
                 before = typed.input_value()
-                grip = page.get_by_role("button", name=re.compile(f"^{handle},"))
+                grip = page.get_by_role("slider", name=handle, exact=True)
                 with self.dragged(page, grip, *by):
                     # While it is in the hand the field moves along.
                     expect(typed).not_to_have_value(before)
@@ -323,6 +351,38 @@ class Views(Shown):
             page.get_by_label("Back", exact=True).select_option("lens")
             expect(page.get_by_label("Marked f/")).to_be_visible()
             expect(page.get_by_label("Pinhole", exact=True)).to_be_hidden()
+
+    def test_a_key_there_and_a_key_back_leave_a_handle_where_it_was(self):
+        state = """() => [...document.querySelectorAll("main form")].flatMap((form) =>
+          [...new FormData(form)].filter(([name, value]) => typeof value === "string"
+            && !/^(csrf|dragged|frame|shown|layout)/.test(name)).map((one) => one.join("=")))"""
+        plank = demo.Camera.objects.get(name="Plank").pk
+        for url in (
+            f"/kit/camera/{plank}/",
+            "/plan/sun/",
+            self.found["outing"],
+            self.found["scan"],
+        ):
+            with self.page() as page:
+                page.goto(url)
+                self.wait_until_quiet(page)
+                names = page.locator("[data-handle]").evaluate_all(
+                    "all => [...new Set(all.map((one) => one.dataset.handle))]"
+                )
+                for name in [*names[:2], names[-1]]:
+                    grip, was = page.locator(f'[data-handle="{name}"]').first, page.evaluate(state)
+                    says = grip.get_attribute("aria-valuetext")
+                    grip.focus()
+                    for there, back in (
+                        ("ArrowRight", "ArrowLeft"),
+                        ("ArrowDown", "ArrowUp"),
+                    ):
+                        for key in (there, back):
+                            page.keyboard.press(key)
+                            self.wait_until_quiet(page)
+                    with self.subTest(url, handle=name):
+                        self.assertEqual(page.evaluate(state), was)
+                        self.assertEqual(grip.get_attribute("aria-valuetext"), says)
 
     def test_a_paper_is_added_from_the_plan_and_nothing_typed_is_lost(self):
         with self.page() as page:
@@ -381,14 +441,14 @@ class Views(Shown):
             width = page.locator("#hole-found").get_by_label("Pinhole")
             expect(width).to_have_value(re.compile(r"0\.3[78]"))
             before = width.input_value()
-            first = page.get_by_role("button", name="Edge point 1", exact=True)
+            first = page.get_by_role("slider", name="Edge point 1", exact=True)
             with self.dragged(page, first, 40, 0):
                 expect(width).not_to_have_value(before)
             # The heading says what the field has, once the last answer is there.
             said = float(re.match(r"[\d.]+", page.locator("h1").inner_text())[0])
             self.assertAlmostEqual(said, float(width.input_value()), delta=0.001)
             self.assertNotEqual(width.input_value(), before)
-            grip = page.get_by_role("button", name="Edge point 4", exact=True)
+            grip = page.get_by_role("slider", name="Edge point 4", exact=True)
             grip.focus()
             before, stood = width.input_value(), float(grip.get_attribute("data-y"))
             # The answer to the first key comes while the others are pressed, and takes none away.

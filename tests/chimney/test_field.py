@@ -541,7 +541,7 @@ class DayOut(TestCase):
         for ratio in (slot.seconds[0] / low, high / slot.seconds[0]):
             self.assertGreaterEqual(math.log2(ratio), least - 0.001)
             self.assertLess(math.log2(ratio), least + 0.2)
-        self.assertContains(self.client.get(self.url), f"({slot.range_words} in nine cases of ten)")
+        self.assertContains(self.client.get(self.url), f"Nine in ten: {slot.range_words}.")
 
     def test_what_is_open_ends_on_the_day_where_its_timer_says(self):
         self.add()

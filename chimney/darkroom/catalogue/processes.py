@@ -133,7 +133,7 @@ ALL = (
             ),
         ),
         together=True,
-        why="40 to 100 ml for two 4x5 in sheets, and room light while it rolls.",
+        why="40 to 100 ml for two 4x5 in sheets. Room light while it rolls.",
     ),
     Process(
         "positive-drawers",

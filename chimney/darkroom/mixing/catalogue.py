@@ -27,8 +27,8 @@ SHOP = {
     VITAMIN_C: "vitamin C as powder or tablets without anything else in them, from the chemist's",
 }
 COFFEE_REMARK = (
-    "It stains with time, and is uneven on plain skies. With direct positive paper there was one "
-    "trial, very dark, but that sheet had a stop less light than the paper wants as well: doubtful."
+    "It stains with time, and is uneven on plain skies. With direct positive paper doubtful: "
+    "the one trial came out very dark, with a stop too little light besides."
 )
 # Two schools that differ in their soda by a factor of six. The strong one is the default, because
 # by its own pH it develops.

@@ -151,8 +151,8 @@ def _cupboard(powders, cleaned, total):
 
 
 NOTHING_COMES = (
-    "If nothing comes up in ten minutes: look whether the soda is what you took it for, try a drop "
-    "on litmus paper, and stir in more soda, a spoon at a time, while the sheet waits in water."
+    "Nothing comes up in ten minutes? Look whether the soda is what you took it for, and try a drop "
+    "on litmus paper. Stir in more soda, a spoon at a time, while the sheet waits in water."
 )
 
 

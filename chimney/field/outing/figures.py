@@ -21,9 +21,12 @@ def hours_axis(daylight):
 
 
 def seconds_of(daylight, x):
-    """Time to which a shot was dragged, to the whole minute."""
+    """Time after the start of the daylight to which a shot was dragged, to a whole minute of the
+    clock.
+    """
     seconds = hours_axis(daylight).value(min(DAY_WIDTH - DAY_RIGHT, max(DAY_LEFT, x)))
-    return round(seconds / 60) * 60.0
+    start_s = daylight.start.timestamp() % 60
+    return round((start_s + seconds) / 60) * 60.0 - start_s
 
 
 def bar(day):
@@ -115,13 +118,14 @@ def grips(day):
         begins, _, ends = _ends(day, slot)
         y = DAY_BASE - BLOCK - (row % 3) * (BLOCK + 4)
         width = max(26.0, ends - begins)
-        label = f"{slot.shot}, opens {slot.opens:%H:%M}, {slot.lengths}"
+        opens = f"opens {slot.opens:%H:%M}, {slot.lengths}"
         yield svg.Handle(
             str(slot.shot.pk),
             begins,
             y,
-            label,
+            str(slot.shot),
             (_reach(width), svg.rect(0.0, 0.0, width, BLOCK, "grip-block")),
             "x",
             5.0,
+            opens,
         )

@@ -68,9 +68,8 @@ def light(sky, anchor, place):
     if anchor is None:
         spread = size_of_stops(round(2 * craft.light_sd_stops(sky, None)) / 2)
         return (
-            f"The light is that on a scene under {sky.words}, with the sun behind the camera where "
-            f"no direction is typed. Such light differs by {spread} either way: meter before you "
-            "open."
+            f"Reckoned for {sky.words}; without a direction the sun is behind the camera. Such "
+            f"light differs by {spread} either way: meter before you open."
         )
     local_time, stops_more = places.local(anchor.at, place), anchor.stops_more
     comparison = "as expected" if abs(stops_more) < 1 / 6 else f"{size_of_stops(abs(stops_more))} "

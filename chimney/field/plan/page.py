@@ -39,7 +39,7 @@ ANSWER_FIELDS = {
     "bracket_stops",
     "bracket_by",
 }
-ANSWER_FIELDS |= {"aperture", "bands", "hand_s", "reckon", "made", "plain_light"}
+ANSWER_FIELDS |= {"camera", "aperture", "bands", "hand_s", "reckon", "made", "plain_light"}
 MOST_METERS = 3
 PLAN_FIELDS = [*PlanForm.base_fields, "for_paper", "rated"]
 # Boxes that a browser leaves out when they are not ticked, so their absence says something.

@@ -249,7 +249,7 @@ def factors_words(calculation):
     """Each factor of a Calculation after its reading, as the plan's tiles say them."""
     links = parts.Links(camera_words="this camera", reading_url="", scene_url="", colour_url="")
     tiles = parts.tiles(calculation, links)[1:]
-    return ", ".join(f"{tile.label} {tile.value}" for tile in tiles)
+    return "; ".join(f"{tile.label} {tile.value}" for tile in tiles)
 
 
 def sheets_of(calculation, shot, arrangement):

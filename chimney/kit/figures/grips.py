@@ -12,10 +12,10 @@ def to_section(camera, layout):
     """The Handles of the camera from above: its back, and the end of its paper."""
     back_x, back_y = layout.at((0.0, camera.depth_mm))
     end_x, end_y = layout.at(curve_of(camera)[0])
-    deep = f"Depth, {number(camera.depth_mm)} mm"
+    deep = f"{number(camera.depth_mm)} mm"
     return [
-        svg.Handle("depth", back_x, back_y, deep, GRIP_MARK, axis="x"),
-        svg.Handle("sheet", end_x, end_y, f"Sheet, {camera.size}", GRIP_MARK, step=6.0),
+        svg.Handle("depth", back_x, back_y, "Depth", GRIP_MARK, axis="x", value=deep),
+        svg.Handle("sheet", end_x, end_y, "Sheet", GRIP_MARK, step=6.0, value=camera.size),
     ]
 
 
@@ -23,8 +23,8 @@ def to_blur(camera):
     """The Handle on the blur of a hole against its width."""
     axes = BlurAxes(camera, best_holes(camera))
     place = axes.x(camera.diameter_mm), axes.y(axes.here)
-    wide = f"Hole, {number(camera.diameter_mm)} mm"
-    return [svg.Handle("hole", *place, wide, GRIP_MARK, axis="x", step=3.0)]
+    wide = f"{number(camera.diameter_mm)} mm"
+    return [svg.Handle("hole", *place, "Hole", GRIP_MARK, axis="x", step=3.0, value=wide)]
 
 
 def pulled(camera, layout, name, x, y):

@@ -57,6 +57,7 @@ class MeasuredHole:
                 f"Edge point {n + 1}",
                 (svg.circle(0, 0, 11, "grip"),),
                 step=1.0,
+                value=f"{x * self.mm_per_px:.3f} mm across, {y * self.mm_per_px:.3f} down",
             )
             for n, (x, y) in enumerate(self.points)
         ]

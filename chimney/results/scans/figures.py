@@ -88,11 +88,18 @@ def grips(drawn, settings):
     thumb = svg.circle(0, 0, GRIP_THUMB, "reach")
     square = (thumb, svg.rect(-GRIP_PX, -GRIP_PX, 2 * GRIP_PX, 2 * GRIP_PX, "grip"))
     dot = (thumb, svg.circle(0, 0, GRIP_PX, "grip"))
+    turned = f"{settings.straighten_deg:.1f} degrees"
+
+    def _share(x, y):
+        return f"{100 * x / wide:.0f} % across, {100 * y / high:.0f} % down"
+
     lean = high / 2 + math.tan(math.radians(settings.straighten_deg)) * wide / 2
     return (
-        svg.Handle("from", left, top, "Left and upper edge", square),
-        svg.Handle("to", right, bottom, "Right and lower edge", square),
-        svg.Handle("lean", wide - 14, lean, "Straighten", dot, "y"),
+        svg.Handle("from", left, top, "Left and upper edge", square, value=_share(left, top)),
+        svg.Handle(
+            "to", right, bottom, "Right and lower edge", square, value=_share(right, bottom)
+        ),
+        svg.Handle("lean", wide - 14, lean, "Straighten", dot, "y", value=turned),
     )
 
 
@@ -132,7 +139,17 @@ def level_grips(measured, settings):
             svg.rect(-GRIP_THUMB, -GRIP_THUMB, 2 * GRIP_THUMB, 2 * GRIP_THUMB, "reach"),
         )
         x = min(max(density / DENSEST_DRAWN * SCAN_WIDTH, 0.0), SCAN_WIDTH)
-        handles.append(svg.Handle(name, x, SCAN_HEIGHT - FOOT, f"What becomes {name}", stem, "x"))
+        handles.append(
+            svg.Handle(
+                name,
+                x,
+                SCAN_HEIGHT - FOOT,
+                f"What becomes {name}",
+                stem,
+                "x",
+                value=f"density {density:.2f}",
+            )
+        )
     return handles
 
 

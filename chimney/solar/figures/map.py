@@ -93,6 +93,7 @@ def spots(place, cans):
             *spot,
             f"The spot of {can}",
             (svg.circle(0, 0, 9, "grip"),),
+            value="{:.5f}, {:.5f}".format(*ground.where(*spot)),
         )
         for can, spot in zip(cans, ground.places_of(cans), strict=True)
     ]

@@ -194,12 +194,10 @@ def grips(prediction):
     for n, (azimuth, height) in enumerate(prediction.skyline.points or LEVEL):
         x, y = frame.x(azimuth), float(frame.y(height))
         if SKY_LEFT <= x <= SKY_WIDTH - SKY_RIGHT:
-            label = f"Skyline at {azimuth:.0f} degrees: {number(height, 3)} high"
-            handles.append(svg.Handle(f"sky{n}", x, y, label, DOT, step=3.0))
-    label = (
-        f"The can's direction: {aim.azimuth_deg:.0f} degrees, leaning back "
-        f"{number(aim.tilt_deg, 3)}"
-    )
+            high = f"{azimuth:.0f} degrees round, {number(height, 3)} high"
+            handles.append(svg.Handle(f"sky{n}", x, y, "Skyline", DOT, step=3.0, value=high))
+    looks = f"{aim.azimuth_deg:.0f} degrees, leaning back {number(aim.tilt_deg, 3)}"
     x = min(SKY_WIDTH - SKY_RIGHT, max(SKY_LEFT, float(frame.x(aim.azimuth_deg))))
     y = min(SKY_BASE, max(SKY_TOP, float(frame.y(aim.tilt_deg))))
-    return [*handles, svg.Handle("aim", x, y, label, AIM_RING, step=4.0)]
+    ring = svg.Handle("aim", x, y, "The can's direction", AIM_RING, step=4.0, value=looks)
+    return [*handles, ring]

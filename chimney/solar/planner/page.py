@@ -15,6 +15,7 @@ from chimney.solar.forms import GOALS, SunForm, say_points
 from chimney.solar.models import Record, Solargraph
 from chimney.solar.planner import flows, queries
 from chimney.solar.planner.wording import facts as facts_of
+from chimney.solar.planner.wording import fine_facts
 from pinhole import solargraph
 from pinhole.projection import Pointing
 from pinhole.solargraph import climate, pointing, skyline
@@ -64,6 +65,10 @@ class PlannerPage:
     @cached_property
     def facts(self):
         return facts_of(self.prediction, moving=self.moving)
+
+    @property
+    def fine_facts(self):
+        return fine_facts(self.prediction)
 
     @cached_property
     def sky(self):

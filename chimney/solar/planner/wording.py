@@ -10,19 +10,25 @@ from pinhole import sun
 
 def facts(prediction, *, moving=False):
     """[(term, words)] behind the sentence; while it moves, without what takes longest."""
-    facts_found = [*_facts_of_days(prediction.survey), *_facts_of_lines(prediction)]
-    return [*facts_found, ("darkens", "as soon as it rests") if moving else _darkens(prediction)]
+    darkens = ("darkens", "as soon as it rests") if moving else _darkens(prediction)
+    return [*_facts_of_days(prediction.survey), darkens]
+
+
+def fine_facts(prediction):
+    """[(term, words)] for who wants to know where the lines lie and how wide they are."""
+    return [*_facts_of_place(prediction.survey), *_facts_of_lines(prediction)]
 
 
 def _facts_of_days(survey):
-    yield "days out", str(survey.days)
-    yield "with the sun on the paper", str(survey.days_on_paper)
     if survey.first_on_paper:
         first, last = survey.first_on_paper, survey.last_on_paper
         yield "first and last", f"{say_day(first)} {first.year}, {say_day(last)} {last.year}"
     if not np.isnan(survey.share_on_paper):
         share = f"{100 * survey.share_on_paper:.0f} % of its time above the skyline"
         yield "the sun is on the paper for", share
+
+
+def _facts_of_place(survey):
     if not np.isnan(survey.y_min_mm):
         # y grows toward camera-up, and a high sun lies low.
         low, high = -survey.y_max_mm, -survey.y_min_mm

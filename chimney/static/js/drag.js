@@ -7,8 +7,10 @@
     if (keep !== "y") at.x = Math.min(width, Math.max(0, x));
     if (keep !== "x") at.y = Math.min(height, Math.max(0, y));
     handle.setAttribute("transform", `translate(${at.x.toFixed(1)} ${at.y.toFixed(1)})`);
-    handle.dataset.x = at.x.toFixed(1);
-    handle.dataset.y = at.y.toFixed(1);
+    handle.dataset.x = at.x.toFixed(2);
+    handle.dataset.y = at.y.toFixed(2);
+    const along = keep === "y" ? at.y : at.x;
+    handle.setAttribute("aria-valuenow", along.toFixed(1));
   };
   const tell = (handle, event) => {
     const form = document.getElementById(handle.ownerSVGElement.dataset.form);
@@ -96,17 +98,50 @@
   });
 
   const STEPS = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+  // What stood before each key, so that the key back leads to the very same, whatever the answers rounded: the fields
+  // of the form, else the place.
+  const BACK = {
+    ArrowLeft: "ArrowRight",
+    ArrowRight: "ArrowLeft",
+    ArrowUp: "ArrowDown",
+    ArrowDown: "ArrowUp",
+  };
+  let trail = [];
+  const forget = (event) => {
+    if (event.target.name !== "dragged") trail = [];
+  };
+  document.addEventListener("pointerdown", forget);
+  document.addEventListener("input", forget);
+  const fieldsOf = (form) =>
+    [...new FormData(form)].filter(
+      ([name, value]) => typeof value === "string" && !/^(csrf|dragged)/.test(name),
+    );
+  const restore = (form, fields) => {
+    for (const [name, value] of fields)
+      if (form.elements[name] && form.elements[name].value !== value)
+        form.elements[name].value = value;
+    form.elements.dragged.value = "";
+    form.elements.dragged.dispatchEvent(new Event("change", { bubbles: true }));
+  };
   document.addEventListener("keydown", (event) => {
     const handle = event.target.closest?.("[data-handle]");
     const step = STEPS[event.key];
     if (!handle || !step) return;
     event.preventDefault();
+    const form = document.getElementById(handle.ownerSVGElement.dataset.form);
     const size = Number(handle.dataset.step || 2);
-    place(
-      handle,
-      Number(handle.dataset.x) + step[0] * size,
-      Number(handle.dataset.y) + step[1] * size,
-    );
+    const at = { x: Number(handle.dataset.x), y: Number(handle.dataset.y) };
+    const name = handle.dataset.handle;
+    const before = trail.at(-1);
+    if (before?.name === name && before.key === BACK[event.key]) {
+      trail.pop();
+      place(handle, before.x, before.y);
+      if (before.fields.length) restore(form, before.fields);
+      else tell(handle, "change");
+      return;
+    }
+    trail.push({ name, key: event.key, ...at, fields: fieldsOf(form) });
+    place(handle, at.x + step[0] * size, at.y + step[1] * size);
     tell(handle, "change");
   });
   // A swapped-in handle of the same name takes the focus of the one that went.

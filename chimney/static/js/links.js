@@ -43,9 +43,12 @@ document.addEventListener("DOMContentLoaded", () => {
 });
 // An answer that comes in the meantime leaves it open.
 let opened = null;
+let unfolded = [];
 document.addEventListener("htmx:beforeSwap", () => {
   opened = document.querySelector(".tile-open .tile-source")?.id;
+  unfolded = [...document.querySelectorAll("details[id][open]")].map((one) => one.id);
 });
 document.addEventListener("htmx:afterSwap", () => {
+  for (const id of unfolded) document.getElementById(id)?.setAttribute("open", "");
   if (opened) document.getElementById(opened)?.closest(".tile")?.classList.add("tile-open");
 });
