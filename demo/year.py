@@ -17,8 +17,8 @@ from chimney.field.plan import flows as plans
 from chimney.field.plan.craft import lit_of
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.lessons import flows as lessons
-from chimney.lessons import queries as ratings
 from chimney.lessons.models import Finding, Lesson
+from chimney.lessons.proposing import queries as ratings
 from chimney.logbook import flows as logbook
 from chimney.logbook.flows import corrections
 from chimney.logbook.models import Exposure, Loading, Sheet

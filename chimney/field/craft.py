@@ -9,10 +9,10 @@ import numpy as np
 from chimney.field.light.craft import NOBODY_KNOWS, colour_in
 from chimney.field.models import Shot
 from chimney.kit.catalogue.papers import FILTERS
-from chimney.lessons.queries import Proposal, choose
+from chimney.lessons.proposing.queries import Proposal, choose
 from chimney.parts import readings
 from chimney.parts.scales import stops as say_stops
-from pinhole import exposure, light, reciprocity
+from pinhole import exposure, light, optics, reciprocity
 from pinhole.exposure import brackets
 
 
@@ -68,9 +68,11 @@ def specification(
     colour=(0.0, 0.0),
     seen=("", False),
     aperture=None,
+    reading=None,
 ):
     """The craft's Specification of a camera, a paper and the EI it is rated at; the paper's own
-    school if none is named; seen: what the eye called the sky, and whether that is all there is.
+    school if none is named; seen: what the eye called the sky, and whether that is all there is;
+    reading: at whose time it is asked how sure one's own sheets are, else at the usual one.
 
     Every time that the site shows of a plan, a day, a card or a pocket sheet comes from one of
     these.
@@ -79,14 +81,18 @@ def specification(
     if proposal.school and school in ("", paper.school):
         # Learned together with the EI: one without the other says nothing.
         named = proposal.school
-    low_sun = abs(colour[0]) >= light.LEAST_COLOUR_STOPS
+    asked = {"low_sun": abs(colour[0]) >= light.LEAST_COLOUR_STOPS, "seen": seen}
+    if reading:
+        to_box = optics.meter_factor(camera.f_number_at(aperture), reading.f_number) / paper.box_ei
+        asked["metered_s"] = reading.seconds * reading.iso * to_box
+    ei_sd_stops, hole_sd_stops = proposal.doubts(camera, **asked)
     return exposure.Specification(
         f_number=camera.f_number_at(aperture),
-        hole_sd_stops=camera.hole_sd_stops,
+        hole_sd_stops=hole_sd_stops,
         ei=proposal.ei,
-        ei_sd_stops=proposal.sd_stops,
+        ei_sd_stops=ei_sd_stops,
         school=named,
-        learned=proposal.learned_stops(camera, low_sun=low_sun, seen=seen),
+        learned=proposal.learned_stops(camera, **asked),
         filter_stops=filter_stops or 0.0,
         filter_sd_stops=filter_sd_stops,
         compensation_stops=compensation_stops or 0.0,
@@ -155,6 +161,7 @@ def make_plan(cleaned, offered, lit=NOBODY_KNOWS):
     camera, paper = cleaned["camera"], cleaned["paper"]
     proposal = choose(cleaned["ei_from"], cleaned.get("ei"), *offered)
     scene = _scene(cleaned, paper)
+    reading = readings.read(cleaned, altitude_deg=lit.altitude_deg, off_deg=lit.off_deg)
     spec = specification(
         camera,
         paper,
@@ -168,8 +175,8 @@ def make_plan(cleaned, offered, lit=NOBODY_KNOWS):
         colour=(0.0, 0.0) if cleaned.get("plain_light") else colour_in(paper, lit),
         seen=_seen(cleaned),
         aperture=cleaned.get("aperture"),
+        reading=reading,
     )
-    reading = readings.read(cleaned, altitude_deg=lit.altitude_deg, off_deg=lit.off_deg)
     calculation = exposure.calculate(reading, spec)
     felt = bool(cleaned["kind"] == "sky" and cleaned.get("felt_s"))
     if felt:

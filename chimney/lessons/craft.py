@@ -1,12 +1,7 @@
 """Calls of lessons to the craft, for one judged sheet and for a whole log."""
 
 import math
-from collections import Counter
-from dataclasses import dataclass
 
-import numpy as np
-
-from chimney.results.training.craft import UNTRAINED_SD
 from pinhole import exposure as craft
 from pinhole import lessons as teaching
 from pinhole import light
@@ -108,82 +103,11 @@ def _off_by_eye(evidence, log, judgement_sd):
     return math.log2(evidence.needed_s / school_s) - expected_stops, math.hypot(sd, judgement_sd)
 
 
-@dataclass(frozen=True)
-class Log:
-    """The craft's Learned of a whole log; papers: {pk: Paper}; pairs: {(paper, developer): median
-    metered seconds}; kept: names of findings that plans use; weights: of each sheet.
-    """
-
-    learned: teaching.Learned
-    papers: dict
-    pairs: dict
-    counts: dict
-    kept: frozenset
-
-    @property
-    def weights(self):
-        """Weight of each sheet, as plain numbers."""
-        return [float(weight) for weight in self.learned.weights]
-
-    def ratings(self):
-        """{(paper, developer or None): (Estimate, sheets)}, what is not kept held at nothing."""
-        held = self.learned.without(self._held)
-        every = [*self.pairs, *((paper, None) for paper in self.papers)]
-        return {pair: (self._rating(held, *pair), self.counts[pair]) for pair in every}
-
-    def _rating(self, held, paper, developer):
-        names = {("paper", paper): 1.0}
-        names |= {("pair", (paper, developer)): 1.0} if developer else {}
-        mean, sd = held.stops(names)
-        usual_s = self.pairs.get((paper, developer)) or self._usual_s(paper)
-        if self._is_kept(paper):
-            # Shift and exponent pull on each other: the pair is as sure as its usual times are.
-            sd = held.stops(names | {("exponent", paper): math.log2(usual_s)})[1]
-        steep = teaching.steepness(self.school(paper), usual_s)
-        return teaching.from_shift(self.papers[paper].box_ei, mean, sd, steepness=steep)
-
-    def _usual_s(self, paper):
-        return float(
-            np.median([s for (paper_key, _), s in self.pairs.items() if paper_key == paper])
-        )
-
-    @property
-    def _held(self):
-        """Shares that are not in the plans, so that speeds take over what they would explain."""
-        names = (name for name in self.learned.names if name[0] not in ("paper", "pair"))
-        return [name for name in names if (name[0], str(name[1])) not in self.kept]
-
-    def _is_kept(self, paper):
-        return ("exponent", str(paper)) in self.kept
-
-    def school(self, paper):
-        """The reciprocity of a paper, with what its own sheets add to it where that is kept."""
-        extra_exponent = self.learned.share("exponent", paper).mean if self._is_kept(paper) else 0.0
-        return own_school(self.papers[paper], extra_exponent)
-
-    def findings(self):
-        """{(kind, of): (columns, Share)} of all but speeds."""
-        found = {}
-        for share in self.learned.shares:
-            if share.kind in ("paper", "pair"):
-                continue
-            columns = {"paper_id": share.key} if share.kind == "exponent" else {}
-            columns |= {"camera_id": share.key} if share.kind == "camera" else {}
-            found[share.kind, str(share.key)] = columns, share
-        return found
-
-
 def own_exponent(paper):
     """The exponent of a paper's own school, None for a table, which has none."""
     if paper.school == "table":
         return None
     return 1.0 if paper.school == "none" else paper.exponent
-
-
-def own_school(paper, mean):
-    """The school of a paper whose sheets ask for so much more at long times than its own has."""
-    school = paper.schools[paper.school]
-    return school.steeper(mean) if mean else school
 
 
 def like_ei(paper, ei, school, metered_s):
@@ -203,51 +127,3 @@ def by_school(evidence, paper, school):
             ei = teaching.fitting_ei(row.needed_s, paper.box_ei * row.metered_s, school)
             row.log2_ei = math.log2(ei)
     return evidence
-
-
-def _unusual(names, papers):
-    """The usual process of each paper is none of its own: others are held against it. What nobody
-    noted was the usual one.
-    """
-    told = {}
-    for name, paper in zip(names, papers, strict=True):
-        told.setdefault(paper, Counter())[name] += bool(name)
-    usual = {paper: counts.most_common(1)[0][0] for paper, counts in told.items()}
-    return tuple(
-        None if name in ("", usual[paper]) else name
-        for name, paper in zip(names, papers, strict=True)
-    )
-
-
-def whole_log(columns, papers, eye, kept=frozenset()):
-    """The Log of counted sheets, seen by that Eye. columns: as queries.counted_columns; papers:
-    {pk: Paper} of them.
-    """
-    metered, paper_pks = np.array(columns["metered_s"], float), np.array(columns["paper_id"], int)
-    school_s = metered.copy()
-    for pk, paper in papers.items():
-        school_s[paper_pks == pk] = paper.schools[paper.school].adjusted_s(metered[paper_pks == pk])
-    pairs = tuple(zip(columns["paper_id"], columns["developer_id"], strict=True))
-    judged = teaching.Judged(
-        metered_s=metered,
-        school_s=school_s,
-        needed_s=np.array(columns["needed_s"], float),
-        paper=columns["paper_id"],
-        pair=pairs,
-        camera=columns["camera_id"],
-        light=tuple(light or None for light in columns["light"]),
-        process=_unusual(columns["process"], columns["paper_id"]),
-    )
-    sd = eye.spread_stops if eye.is_known else UNTRAINED_SD
-    bias = eye.bias_stops if eye.is_known else 0.0
-    learned = teaching.learn(judged, judgement_sd=sd, judgement_bias=bias)
-    counts = Counter(pairs) + Counter((paper, None) for paper in columns["paper_id"])
-    return Log(learned, papers, _usual_times(pairs, metered), counts, frozenset(kept))
-
-
-def _usual_times(pairs, metered):
-    """{pair: median metered seconds}."""
-    times = {}
-    for pair, seconds in zip(pairs, metered.tolist(), strict=True):
-        times.setdefault(pair, []).append(seconds)
-    return {pair: float(np.median(found)) for pair, found in times.items()}

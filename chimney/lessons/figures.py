@@ -8,8 +8,8 @@ import numpy as np
 from django.urls import reverse
 from django.utils import timezone
 
-from chimney.lessons.craft import own_school
 from chimney.lessons.models import Finding
+from chimney.lessons.whole.craft import own_school
 from chimney.parts import svg
 from chimney.parts.scales import number
 from pinhole import durations, light
@@ -208,7 +208,7 @@ def _fit(lesson, finding, grid, place):
     """The own line with its band: the lesson's EI, and the exponent where there is one."""
     paper = lesson.paper
     shift = math.log2(paper.box_ei / lesson.ei)
-    is_kept = finding is not None and finding.standing == Finding.Standing.KEPT
+    is_kept = finding is not None and finding.standing != Finding.Standing.DECLINED
     used = own_school(paper, finding.mean if is_kept else 0.0)
     middle = [math.log2(used.adjusted_s(2.0 ** (x + shift))) for x in grid]
     half_width = CENTRAL_90 * lesson.sd_log2

@@ -13,11 +13,12 @@ from chimney.ledger.once import afterwards, current, setting, verb
 from chimney.lessons import craft as learning
 from chimney.lessons import queries
 from chimney.lessons.models import Evidence, Finding, Lesson, WholeLog
+from chimney.lessons.whole.craft import whole_log
 from chimney.logbook.models import Exposure
 from chimney.parts import clock
 from chimney.results.models import Verdict
 from chimney.results.training import queries as training
-from pinhole.lessons import to_data
+from chimney.results.training.craft import UNTRAINED_SD
 
 # A lesson that moves by a third of a stop since it was answered is asked about again.
 NEWS_STOPS = 1 / 3
@@ -127,16 +128,12 @@ def relearn():
     changes = queries.changes()
     columns = queries.counted_columns()
     papers = Paper.objects.in_bulk(set(columns["paper_id"]))
-    values = {
-        (finding.kind, finding.of)
-        for finding in Finding.objects.filter(standing=Finding.Standing.KEPT)
-    }
     eye = training.eye()
-    log = learning.whole_log(columns, papers, eye, values)
+    log = whole_log(columns, papers, eye)
     by_eye = (
         queries.timed().filter(Q(reason=JUDGED_BY_EYE) | Q(eye_stops__isnull=False)).exclude(sky="")
     )
-    sd = eye.spread_stops if eye.is_known else learning.UNTRAINED_SD
+    sd = eye.spread_stops if eye.is_known else UNTRAINED_SD
     judged_by_eye = by_eye.select_related("paper")
     _keep(log, log.findings() | learning.eye_findings(judged_by_eye, log, sd), changes)
     _weigh(columns, log.weights)
@@ -145,7 +142,7 @@ def relearn():
 @setting
 def _keep(log, findings, changes):
     """Keep what was learned of the log as it was after so many changes."""
-    kept_data = {"data": to_data(log.learned), "learned_at": clock.now()}
+    kept_data = {"data": log.as_data(), "learned_at": clock.now()}
     kept_data["learned_changes"] = changes
     WholeLog.objects.update_or_create(pk=1, defaults=kept_data)
     _write_lessons(log)

@@ -150,6 +150,12 @@ class Findings(models.QuerySet):
         matters = (exponent & _beyond(LEAST_EXPONENT)) | (~exponent & _beyond(LEAST_STOPS))
         return self.filter(matters & _beyond(CENTRAL_90 * F("sd")))
 
+    def for_plans(self):
+        """Those that a plan asks for by themselves: what is switched off, and words for the
+        light.
+        """
+        return self.filter(Q(standing=Lesson.Standing.DECLINED) | Q(kind=Finding.Kind.EYE))
+
 
 def _beyond(limit):
     return Q(mean__gt=limit) | Q(mean__lt=-limit)

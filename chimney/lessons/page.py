@@ -11,6 +11,7 @@ from chimney.kit.models import Camera
 from chimney.lessons import craft, figures, queries, wording
 from chimney.lessons.models import Evidence, Finding, WholeLog
 from chimney.lessons.progress import queries as progress
+from chimney.lessons.whole.craft import own_school
 from chimney.parts import clock
 from pinhole import lessons as teaching
 from pinhole import optics
@@ -155,9 +156,9 @@ def seen(lesson, evidence, exponent):
     """The Evidence of a lesson as it sees it: with the long times of its paper taken off where
     those were kept.
     """
-    if exponent is None or exponent.standing != Finding.Standing.KEPT:
+    if exponent is None or exponent.standing == Finding.Standing.DECLINED:
         return list(evidence)
-    school = craft.own_school(lesson.paper, exponent.mean)
+    school = own_school(lesson.paper, exponent.mean)
     return craft.by_school(list(evidence), lesson.paper, school)
 
 
@@ -165,11 +166,11 @@ def _like_by_box(lesson, finding, evidence):
     """(usual metered seconds, EI): as what the lesson and the kept long times of its paper together
     come out at the usual time by the paper's own school; None while the EI stands alone.
     """
-    if not evidence or finding is None or finding.standing != Finding.Standing.KEPT:
+    if not evidence or finding is None or finding.standing == Finding.Standing.DECLINED:
         return None
     usual_s = statistics.median(e.metered_s for e in evidence)
     paper = lesson.paper
-    return usual_s, craft.like_ei(paper, lesson.ei, craft.own_school(paper, finding.mean), usual_s)
+    return usual_s, craft.like_ei(paper, lesson.ei, own_school(paper, finding.mean), usual_s)
 
 
 def _exponent(lesson):

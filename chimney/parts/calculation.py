@@ -39,6 +39,8 @@ class Links:
 # Factors that one's own sheets ask for.
 OWN_CAMERA, OWN_LIGHT, OWN_EYE = "own camera", "own light", "own eye"
 OWN_PROCESS = "own process"
+# All of them together, as the whole log says it.
+OWN_SHEETS = "own sheets"
 
 
 def tiles(calculation, links):
@@ -140,10 +142,12 @@ def _learned(calculation, links):
         OWN_CAMERA: f"{links.camera_words} by your sheets",
         OWN_LIGHT: "this light by your sheets",
         OWN_PROCESS: "its process by your sheets",
+        OWN_SHEETS: "your sheets",
     }
     for name, stops, _ in calculation.specification.learned:
         factor = calculation.factor(name)
-        source = f"{scales.many_stops(stops)}, learned from your sheets and kept; {_doubt(factor)}."
+        phrase = f"{scales.many_stops(stops)}, by your sheets for this camera and light"
+        source = f"{phrase}; {_doubt(factor)}."
         url = f"{reverse('lessons:learned')}#findings"
         yield Tile(name, labels[name], f"× {scales.number(factor.multiplier)}", source, url)
 

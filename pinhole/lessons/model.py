@@ -11,7 +11,7 @@ weighted down.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -130,23 +130,57 @@ class Learned:
             if name in self.names:
                 row[self.names[name]] = times
             else:
-                unknown += (times * PRIOR_SD[name[0]]) ** 2
+                unknown += _prior_variance(name, times)
         doubt = max(0.0, float(row @ self.spread @ row))
         return float(row @ self.mean), float(np.sqrt(doubt + unknown))
 
-    def without(self, held: Sequence[tuple[str, int]]) -> Learned:
-        """The Learned in which the shares of those names are held at nothing, and the others have
-        taken over what they can of it. Source: the conditional normal.
+    def plan(
+        self,
+        *,
+        paper: Any,
+        pair: Any,
+        camera: Any,
+        light: Any,
+        process: Any,
+        metered_s: float,
+        refused: Iterable[tuple[str, Any]] = (),
+    ) -> tuple[float, float]:
+        """(stops more, sd) that such an exposure needs over what its paper's school gives at
+        metered_s, by all shares together with their joint doubt; without the noise of a verdict
+        or of a meter.
+
+        paper, pair, camera, light, process: keys as in Judged, None where it is no share of its
+        own; a key that no sheet speaks of brings its prior's doubt; metered_s [s, above 0]: at the
+        box EI, before reciprocity; refused: {(kind, key)} left out of the mean, their prior's
+        doubt kept. Raises ValueError outside.
+        Source: a linear form of a normal vector (any textbook of Bayesian statistics).
         """
-        columns = [self.names[name] for name in held if name in self.names]
-        if not columns:
+        seconds = float(checked("metered_s", metered_s, above=0))
+        keys = {"paper": paper, "pair": pair, "camera": camera, "light": light, "process": process}
+        names = {(kind, key): 1.0 for kind, key in keys.items() if key is not None}
+        names |= {("exponent", paper): float(np.log2(seconds))} if paper is not None else {}
+        left = set(refused) & set(names)
+        mean, sd = self.stops({name: names[name] for name in names if name not in left})
+        return mean, float(np.hypot(sd, np.sqrt(sum(_prior_variance(n, names[n]) for n in left))))
+
+    def held(self, values: Mapping[tuple[str, Any], float]) -> Learned:
+        """The Learned in which the shares of those names are held at those values, and the others
+        have taken over what they can of the rest. Source: the conditional normal.
+        """
+        known = {self.names[name]: value for name, value in values.items() if name in self.names}
+        if not known:
             return self
+        columns, fixed = list(known), np.array(list(known.values()))
         gain = self.spread[:, columns] @ np.linalg.inv(self.spread[np.ix_(columns, columns)])
-        mean = self.mean - gain @ self.mean[columns]
+        mean = self.mean + gain @ (fixed - self.mean[columns])
         spread = self.spread - gain @ self.spread[columns]
         # What is held is held, also against the last digit.
-        mean[columns], spread[columns], spread[:, columns] = 0.0, 0.0, 0.0
+        mean[columns], spread[columns], spread[:, columns] = fixed, 0.0, 0.0
         return replace(self, mean=mean, spread=spread)
+
+
+def _prior_variance(name: tuple[str, Any], times: float) -> float:
+    return (times * PRIOR_SD[name[0]]) ** 2
 
 
 def to_data(learned: Learned) -> dict[str, Any]:

@@ -57,7 +57,8 @@ ROOMS |= {
     "results": {"scans", "pictures", "comparing", "training", "wedges", "inbox", "wrong"},
 }
 ROOMS |= {"hearth": {"made", "begin", "guests"}, "logbook": {"row"}}
-ROOMS |= {"lessons": {"progress", "search"}, "exchange": {"whole", "tables", "feed", "own"}}
+ROOMS |= {"lessons": {"progress", "search", "whole", "proposing"}}
+ROOMS |= {"exchange": {"whole", "tables", "feed", "own"}}
 ROOMS |= {"darkroom": {"mixing", "procedure", "room", "running", "printing"}}
 ABOVE_ALL = {"settings.py", "urls.py", "wsgi.py", "__init__.py"}
 ABOVE_ALL |= {"folder.py", "copies.py", "beside.py", "serving.py", "starting.py"}

@@ -25,8 +25,8 @@ from chimney.field.plan.prints import CARD_ROWS
 from chimney.field.pocket import craft as pocket
 from chimney.field.wording import LONG_SHADOWS_DEG
 from chimney.kit.models import Meter
-from chimney.lessons import queries as lessons
-from chimney.lessons.models import Finding
+from chimney.lessons.models import WholeLog
+from chimney.lessons.proposing import queries as lessons
 from chimney.logbook import flows as logbook
 from chimney.logbook.flows import while_open
 from chimney.logbook.models import Exposure
@@ -37,7 +37,7 @@ from chimney.solar.models import Solargraph
 from demo import year as demo
 from pinhole import durations, exposure, light, sun
 from tests import years
-from tests.chimney.kitchen import kit, planned, pocket_event, typed
+from tests.chimney.kitchen import kit, known, planned, pocket_event, typed
 from tests.chimney.told import differences, words_of
 
 RAUHOLM = {"name": "Rauholm", "latitude_deg": 57.1, "longitude_deg": 19.6}
@@ -58,11 +58,7 @@ class EveryReader(TestCase):
         self.outing = Outing.objects.create(
             name="Kilns", place=self.place, day=LOW.date(), made_at=LOW, sky="sun"
         )
-        kept = {"standing": "kept", "sheets": 5, "learned_at": LOW}
-        Finding.objects.create(
-            kind="camera", of=str(self.camera.pk), camera=self.camera, mean=1.0, sd=0.3, **kept
-        )
-        Finding.objects.create(kind="light", of="low sun", mean=0.5, sd=0.25, **kept)
+        known({("camera", self.camera.pk): (1.0, 0.3), ("light", "low sun"): (0.5, 0.25)})
         self.shot = Shot.objects.create(
             outing=self.outing,
             subject="kiln",
@@ -101,11 +97,11 @@ class EveryReader(TestCase):
         asked = plan.calculation.specification
         # What comes before reciprocity, by hand: each request once, and each doubt.
         names = [name for name, *_ in asked.requests]
-        expected = {"colour", "own camera", "own light", "filter", "compensation", "preflash"}
+        expected = {"colour", "own sheets", "filter", "compensation", "preflash"}
         self.assertEqual((set(names), len(names)), (expected, len(expected)))
         more = 1.0 + 0.5 + 3.0 - 0.5 + math.log2(1 - 2**-4) + asked.colour_stops
         self.assertAlmostEqual(asked.more_stops, more)
-        doubts = (0.3, 0.25, 0.4, asked.colour_sd_stops, asked.hole_sd_stops, asked.ei_sd_stops)
+        doubts = (0.3, 0.25, 0.4, asked.colour_sd_stops, asked.ei_sd_stops)
         self.assertAlmostEqual(asked.sd_stops, math.hypot(*doubts))
         told = exposure.calculate(exposure.read_ev(13, 100, ""), asked)
         self.assertAlmostEqual(told.metered_s, asked.metered_s(13))
@@ -129,7 +125,7 @@ class EveryReader(TestCase):
                         [time[3] for time in row[2]],
                     )
                     # Each factor is told with it.
-                    for words in ("this camera by your sheets × 2", "filter × 8", "EI 3"):
+                    for words in ("your sheets × 2", "filter × 8", "EI 3"):
                         self.assertIn(words, row[3])
                 self._day_and_plan_agree(sheets=len(sheets))
 
@@ -168,7 +164,7 @@ class EveryReader(TestCase):
         )
         back = {"chimney": "pocket", "version": 3, "token": pack["token"], "events": [event]}
         # What is kept of the camera since changes nothing of what was timed.
-        Finding.objects.all().delete()
+        WholeLog.objects.all().delete()
         with clock.at(LOW + timedelta(hours=1)):
             url = f"/plan/outings/{self.outing.pk}/pocket/"
             self.client.post(url, {"text": json.dumps(back), "take": "1"})

@@ -28,7 +28,7 @@ from chimney.parts import clock
 from chimney.places.models import Place
 from chimney.results import flows as results
 from pinhole import exposure
-from tests.chimney.kitchen import kit, opened, planned, pocket_event, typed
+from tests.chimney.kitchen import kit, known, opened, planned, pocket_event, typed
 from tests.chimney.pages import TestCase
 
 NOON = datetime(2026, 6, 2, 10, 30, tzinfo=UTC)
@@ -282,6 +282,8 @@ class Doubts(TestCase):
         Lesson.objects.create(
             paper=self.paper, ei=5, low=4, high=6, sd_log2=0.11, sheets=9, learned_at=NOON
         )
+        none = dict.fromkeys((("pair", (self.paper.pk, None)), ("exponent", self.paper.pk)), (0, 0))
+        known({("paper", self.paper.pk): (math.log2(6 / 5), 0.11)} | none)
         told = planned(camera, self.paper).calculation
         hole = 2 * 0.05 / (0.5 * math.log(2))
         self.assertAlmostEqual(told.factor("camera").sd_stops, hole)
@@ -311,6 +313,7 @@ class Doubts(TestCase):
         Lesson.objects.create(
             paper=self.paper, ei=3.1, low=2.6, high=3.7, sd_log2=0.1, sheets=9, learned_at=NOON
         )
+        known({("paper", self.paper.pk): (math.log2(6 / 3.1), 0.1)})
         answer = self.client.get(f"/plan/card/{self.camera.pk}.pdf")
         text = PdfReader(BytesIO(answer.content)).pages[0].extract_text()
         # By hand, in the light that the card names: 300^2 / 2^14.8 x 100 / 3 = 105 s, counted by

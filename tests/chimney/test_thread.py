@@ -2,6 +2,7 @@
 undone.
 """
 
+import math
 from datetime import UTC, date, datetime, timedelta
 from io import BytesIO
 
@@ -13,8 +14,8 @@ from chimney.darkroom.models import Development
 from chimney.hearth import invariants
 from chimney.kit.models import Box, Camera, Developer, Holder, Paper, Person
 from chimney.lessons import flows as lessons
-from chimney.lessons import queries as ratings
 from chimney.lessons.models import Evidence, Lesson
+from chimney.lessons.proposing import queries as ratings
 from chimney.logbook import flows, queries
 from chimney.logbook.flows import corrections, while_open
 from chimney.logbook.models import Exposure, Sheet
@@ -398,20 +399,24 @@ class Thread(TestCase):
         self.assertEqual((done.specification.ei, done.specification.f_number), (6, 300))
 
     def test_verdicts_teach_and_the_next_plan_asks(self):
-        # Closed form: prior N(log2 6, 1), two sheets of sd 1/2, each one stop less: mean + 8/9, sd
-        # 1/3.
+        # Closed form: two sheets of sd 1/2, each one stop less. Of a prior of 1 for the speed, 0.09
+        # for the camera and 0.0225 log2(metered)^2 for long times [stops^2] each takes its part;
+        # long times, which take nothing off here, leave theirs to the others.
         for _ in range(2):
             exposure = self.judged(-1)
         lesson = Lesson.objects.get(developer=self.developer)
         exact = 2 * (300 / 128) ** 2
-        self.assertAlmostEqual(lesson.ei, 6 * (2 * exact / 11) ** (8 / 9), places=6)
-        self.assertAlmostEqual(lesson.sd_log2, 1 / 3)
+        self.assertAlmostEqual(lesson.ei, 6 * (2 * exact / 11) ** (1 / 1.215), places=6)
+        prior = 1 + 0.0225 * math.log2(exact) ** 2
+        self.assertAlmostEqual(lesson.sd_log2, math.sqrt(prior - prior**2 / (prior + 0.215)))
         proposal = ratings.offered(self.paper, self.developer)[0]
-        self.assertEqual((proposal.ei, proposal.ei_from), (12, "learned"))
+        self.assertEqual((proposal.ei, proposal.ei_from), (10, "learned"))
         self.assertEqual(ratings.offered(self.paper, None)[0].lesson.developer, None)
-        self.assertEqual(planned(self.camera, self.paper, self.developer).calculation.seconds, 5)
+        self.assertEqual(planned(self.camera, self.paper, self.developer).calculation.seconds, 6)
+        # Switched off: the box's EI, and what the camera alone took.
         lessons.answer(lesson, Lesson.Standing.DECLINED)
-        self.assertIsNone(ratings.offered(self.paper, self.developer)[0])
+        self.assertEqual(ratings.offered(self.paper, self.developer)[0].ei, 6)
+        self.assertEqual(planned(self.camera, self.paper, self.developer).calculation.seconds, 10)
         # The next sheet, at 5.5 s and right, moves it by less than a third of a stop, so it is not
         # asked again.
         self.judged(0, seconds=5.5)

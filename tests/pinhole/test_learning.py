@@ -173,7 +173,7 @@ class Model(TestCase):
         pair = ("RC", "coffee")
         judged = one_paper(metered, metered * 2 ** np.array(stops), pair=(pair,) * 3)
         names = {("paper", "RC"): 1.0, ("pair", pair): 1.0}
-        mean, sd = learn(judged).without([("exponent", "RC")]).stops(names)
+        mean, sd = learn(judged).held({("exponent", "RC"): 0.0}).stops(names)
         known = estimate_ei(6, stops)
         self.assertAlmostEqual(np.log2(6) - mean, known.mean_log2)
         self.assertAlmostEqual(sd, known.sd_log2)
@@ -286,7 +286,7 @@ class Model(TestCase):
             self.assertLessEqual(one.share(kind, key).sd, PRIOR_SD[kind] + 1e-9)
         # Held at nothing, a share asks for nothing, and the others are no less sure.
         exponent = ("exponent", judged.paper[0])
-        held = one.without([exponent])
+        held = one.held({exponent: 0.0})
         self.assertEqual(held.stops({exponent: 5.0}), (0.0, 0.0))
         paper = {("paper", judged.paper[0]): 1.0}
         self.assertLessEqual(held.stops(paper)[1], one.stops(paper)[1] + 1e-9)

@@ -151,7 +151,7 @@ def _cupboard(powders, cleaned, total):
 
 
 NOTHING_COMES = (
-    "Nothing comes up in ten minutes? Look whether the soda is what you took it for, and try a drop "
+    "If nothing comes up in ten minutes, look whether the soda is what you took it for. Try a drop "
     "on litmus paper. Stir in more soda, a spoon at a time, while the sheet waits in water."
 )
 

@@ -8,7 +8,7 @@ from chimney.field.models import Shot
 from chimney.field.outing.queries import shots_of
 from chimney.field.pocket.craft import factors_words, sheets_of
 from chimney.field.wording import say_counted
-from chimney.lessons import queries as lessons
+from chimney.lessons.proposing import queries as lessons
 from chimney.parts.scales import number
 from chimney.places import craft as places
 from pinhole import exposure, light

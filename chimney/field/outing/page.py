@@ -11,7 +11,7 @@ from chimney.field.models import Outing, Shot
 from chimney.field.outing import craft
 from chimney.field.outing import wording as day_wording
 from chimney.field.outing.queries import shots_of
-from chimney.lessons import queries as lessons
+from chimney.lessons.proposing import queries as lessons
 from chimney.logbook import queries
 from chimney.parts import clock
 from chimney.parts.scales import size_of_stops

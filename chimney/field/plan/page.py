@@ -17,8 +17,8 @@ from chimney.field.plan.figures import band
 from chimney.field.plan.wording import PlanSentences
 from chimney.kit import figures
 from chimney.kit.models import Camera, Meter, Paper
-from chimney.lessons import queries as lessons
 from chimney.lessons.craft import metered_at_box_s
+from chimney.lessons.proposing import queries as lessons
 from chimney.parts import clock, plain_json
 from chimney.parts.readings import FIELDS_OF
 from chimney.places import craft as places

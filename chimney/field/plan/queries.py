@@ -8,7 +8,7 @@ from chimney.field.models import Shot
 from chimney.kit.models import Camera, Developer, Paper
 from chimney.kit.queries import but_its_measures
 from chimney.ledger.keys import row_key
-from chimney.lessons import queries as lessons
+from chimney.lessons.proposing import queries as lessons
 from chimney.logbook.models import Exposure, Opening, Reread
 from chimney.logbook.queries import sides as all_sides
 from chimney.parts import plain_json

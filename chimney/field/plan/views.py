@@ -12,7 +12,7 @@ from chimney.field.plan import page as pages
 from chimney.field.strip import craft as strips
 from chimney.kit import queries as kit
 from chimney.kit.models import Camera
-from chimney.lessons import queries as lessons
+from chimney.lessons.proposing import queries as lessons
 from chimney.logbook.models import Sheet
 from chimney.parts import fragments, pdf, undo
 from chimney.parts.refusal import Refused

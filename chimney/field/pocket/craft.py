@@ -23,7 +23,7 @@ from chimney.field.outing.queries import shots_of
 from chimney.field.plan.queries import last_reading
 from chimney.field.pocket.catalogue import EVS, SECONDS, said
 from chimney.kit.models import Meter
-from chimney.lessons import queries as lessons
+from chimney.lessons.proposing import queries as lessons
 from chimney.logbook import queries
 from chimney.logbook.wording import OWN_BACK, SLIDE
 from chimney.parts import calculation as parts

@@ -8,7 +8,7 @@ from chimney.field.outing import flows as outings
 from chimney.field.plan import flows as plans
 from chimney.field.pocket import craft
 from chimney.ledger.once import current, verb
-from chimney.lessons import queries as lessons
+from chimney.lessons.proposing import queries as lessons
 from chimney.logbook import flows as logbook
 from chimney.logbook.flows import corrections, while_open
 from chimney.parts import clock

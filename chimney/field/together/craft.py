@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from chimney.field import craft
 from chimney.field.craft import Plan
 from chimney.field.plan.craft import lit_of
-from chimney.lessons import queries as lessons
+from chimney.lessons.proposing import queries as lessons
 from chimney.parts import clock
 from chimney.places import queries as places
 from pinhole import exposure

@@ -11,7 +11,7 @@ from chimney.field.plan import craft as coming
 from chimney.kit import queries as kit
 from chimney.kit.forms.begin import PAPERS
 from chimney.kit.models import Camera
-from chimney.lessons import queries as lessons
+from chimney.lessons.proposing import queries as lessons
 from chimney.parts import clock
 from chimney.places import craft as places
 from chimney.places import files

@@ -22,8 +22,8 @@ def owner(match, kwargs):
             pk__in=Loading.objects.filter(pk=kwargs["pk"]).values("sheet")
         ).first()
     elif "pk" in kwargs and match.namespace == "logbook":
-        held = Exposure.objects.filter(pk=kwargs["pk"]).values("sheet")
-        sheet = sheets.filter(pk__in=held).first()
+        sheet_pks = Exposure.objects.filter(pk=kwargs["pk"]).values("sheet")
+        sheet = sheets.filter(pk__in=sheet_pks).first()
     else:
         sheet = None
     return sheet and sheet.person

@@ -6,10 +6,10 @@ from chimney.parts.scales import number
 from pinhole import durations
 
 # The door that changes what a tile says.
-DOOR_OF = {"reading": "reading", "camera": "camera", parts.OWN_CAMERA: "camera"}
+DOOR_OF = {"reading": "reading", "camera": "camera", parts.OWN_SHEETS: "own"}
 DOOR_OF |= dict.fromkeys(("filter", "compensation", "preflash"), "more")
 DOOR_OF |= {"reciprocity": "school", "trial": "sheets", "light": "sheets"}
-TILE_DOORS = ("reading", "camera", "paper", "school", "more", "sheets")
+TILE_DOORS = ("reading", "camera", "paper", "own", "school", "more", "sheets")
 FIELDS_BEHIND = {
     "camera": {"camera", "azimuth_deg"},
     "paper": {"paper", "developer", "ei"},
