@@ -17,6 +17,7 @@ from chimney.field.plan import flows as plans
 from chimney.field.plan.craft import lit_of
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.lessons import flows as lessons
+from chimney.lessons.craft import metered_at_box_s
 from chimney.lessons.models import Finding, Lesson
 from chimney.lessons.proposing import queries as ratings
 from chimney.logbook import flows as logbook
@@ -27,7 +28,6 @@ from chimney.places import craft as place_craft
 from chimney.places import queries as places
 from chimney.results import flows as results
 from demo import cans, dark, days, shelf
-from pinhole import exposure as craft
 from pinhole import light
 
 SEED = 1851
@@ -94,7 +94,7 @@ REMARKS = {
 
 
 # Nobody stands beside a camera for longer than this.
-LONGEST_S, QUICKEST = 4 * 3600.0, "Wedge"
+LONGEST_S, QUICKEST = 3 * 3600.0, "Wedge"
 
 
 @transaction.atomic
@@ -189,6 +189,10 @@ def _expose(chance, paper, developer, when, camera=None, code="", subject=None):
             # What would take all day goes into the quickest camera there is.
             camera = fields["camera"] = Camera.objects.get(name=QUICKEST)
             plan = field.make_plan(fields, _offered(paper, developer), lit)
+        while plan.calculation.seconds > LONGEST_S:
+            # Nor does anybody begin what is over after dark: a brighter part of the day, then.
+            fields |= {"kind": "seconds", "seconds": fields["seconds"] / 2}
+            plan = field.make_plan(fields, _offered(paper, developer), lit)
         loading = logbook.load(paper, _empty_holder(camera.size), "A", code)
         exposure = logbook.open_hole(
             loading,
@@ -241,16 +245,19 @@ def _develop(chance, sheet, developer, when):
 
 
 def lacked_stops(exposure, developer):
-    """Light that a sheet lacked: what its true speed asks for against what it got."""
-    calculation, paper = exposure.calculation, exposure.sheet.paper.name
-    asked_stops = math.log2(calculation.specification.ei / TRUTH[paper][developer.name])
+    """Light that a sheet lacked: what it truly needed against what it got, whatever its plan had
+    learned by then.
+    """
+    calculation, paper = exposure.calculation, exposure.sheet.paper
+    metered_s = metered_at_box_s(calculation, paper)
+    got_s = paper.schools[paper.school].metered_s(exposure.given_s)
     return (
-        asked_stops
-        - craft.effect_stops(calculation, exposure.given_s)
+        math.log2(metered_s / got_s)
+        + math.log2(paper.box_ei / TRUTH[paper.name][developer.name])
         + SLOW.get(exposure.camera.name, 0.0)
         + LOW_SUN * bool(calculation.specification.colour_stops)
         + PROCESS.get(exposure.sheet.development.run.process_key, 0.0)
-        + LONGER.get(paper, 0.0) * math.log2(calculation.metered_s / 60)
+        + LONGER.get(paper.name, 0.0) * math.log2(metered_s / 60)
     )
 
 

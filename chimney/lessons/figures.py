@@ -12,7 +12,7 @@ from chimney.lessons.models import Finding
 from chimney.lessons.whole.craft import own_school
 from chimney.parts import svg
 from chimney.parts.scales import number
-from pinhole import durations, light
+from pinhole import durations
 from pinhole.lessons import CENTRAL_90
 
 COURSE_WIDTH, COURSE_HEIGHT = 440.0, 160.0
@@ -81,67 +81,6 @@ def _months(evidence, right):
         if first == last
         else [*shapes, svg.text(right, COURSE_HEIGHT - 8, last, "label", "end")]
     )
-
-
-# Shares as ranges on one scale of stops.
-NAMES_WIDE, SHARE_ROW, SCALE_STOPS = 280.0, 30.0, 2.0
-
-
-def shares(pairs, sentences):
-    """A Drawing of what each pair, camera, light and process asks for, in stops more than box and
-    school say; None without any.
-    """
-    rows = [(f"{one.paper}, {one.developer}", *_of_pair(one)) for one in pairs]
-    rows += [(_short_name(one.finding), *_of_finding(one.finding)) for one in sentences]
-    rows = [row for row in rows if row]
-    if not rows:
-        return None
-    high = SHARE_ROW * len(rows) + 34
-    middle, unit = (
-        NAMES_WIDE + (PROGRESS_WIDTH - NAMES_WIDE) / 2,
-        (PROGRESS_WIDTH - NAMES_WIDE - 20) / (2 * SCALE_STOPS),
-    )
-
-    def x(stops):
-        return middle + min(max(stops, -SCALE_STOPS), SCALE_STOPS) * unit
-
-    shapes = [svg.line(middle, 0, middle, high - 26, "box-line")]
-    for n, (name, low, mean, upper) in enumerate(rows):
-        y = SHARE_ROW * n + 16
-        shapes.append(svg.text(NAMES_WIDE - 10, y + 5, name, "label", "end"))
-        shapes.append(svg.line(x(low), y, x(upper), y, "share-range"))
-        shapes.append(svg.circle(x(mean), y, 5, "dot"))
-    for stops in (-2, -1, 0, 1, 2):
-        said_stops = f"{stops:+d}".replace("-", "\N{MINUS SIGN}") if stops else "0"
-        shapes.append(svg.text(x(stops), high - 8, said_stops, "label", "middle"))
-    label = "; ".join(
-        f"{name} {mean:+.2f} stops ({low:+.2f} to {up:+.2f})" for name, low, mean, up in rows
-    )
-    return svg.Drawing(
-        "Stops more than the box says", label, PROGRESS_WIDTH, high, tuple(shapes), "shares"
-    )
-
-
-PROGRESS_WIDTH = 720.0
-
-
-def _of_pair(lesson):
-    box = math.log2(lesson.paper.box_ei)
-    ends = (lesson.high, lesson.ei, lesson.low)
-    return tuple(box - math.log2(ei) for ei in ends)
-
-
-def _short_name(finding):
-    if finding.kind == Finding.Kind.EXPONENT:
-        return f"{finding.paper}, at 10 min"
-    if finding.kind == Finding.Kind.EYE and finding.of in light.SKY_BY_NAME:
-        return f"your {light.SKY_BY_NAME[finding.of].words.partition(',')[0]}"
-    return str(finding.camera or finding.of)
-
-
-def _of_finding(finding):
-    times = math.log2(600) if finding.kind == Finding.Kind.EXPONENT else 1.0
-    return finding.low * times, finding.mean * times, finding.high * times
 
 
 LINE_WIDE, LINE_HIGH, MARGIN = 560.0, 440.0, 84.0
@@ -222,24 +161,3 @@ def _fit(lesson, finding, grid, place):
         svg.polygon(band, "band"),
         svg.polyline([line[n] for n in inside], "learned-line learned-curve"),
     ]
-
-
-MONTH_WIDE, MONTH_HIGH = 34.0, 130.0
-
-
-def months_of(months):
-    """A Drawing of the share of sheets within half a stop, month by month; None without any."""
-    if not months:
-        return None
-    ground = MONTH_HIGH - 26
-    shapes = [svg.line(0, ground, MONTH_WIDE * len(months) + 8, ground, "axis")]
-    for n, month in enumerate(months):
-        x, tall = MONTH_WIDE * n + 8, 80 * month.share
-        shapes.append(svg.rect(x, ground - 80, MONTH_WIDE - 8, 80, "bar-ground"))
-        shapes.append(svg.rect(x, ground - tall, MONTH_WIDE - 8, tall, "tone-bar"))
-        shapes.append(svg.text(x, MONTH_HIGH - 8, f"{month.first:%b}", "label"))
-        shapes.append(svg.text(x, ground - 84, month.sheets, "label"))
-    months_words = (f"{month.first:%b %Y} {month.good} of {month.sheets}" for month in months)
-    label = "; ".join(months_words)
-    wide = MONTH_WIDE * len(months) + 16
-    return svg.Drawing("Within half a stop", label, wide, MONTH_HIGH, tuple(shapes), "months")

@@ -247,6 +247,15 @@ def answer_finding(finding, standing):
     ask_to_learn()
 
 
+@verb
+def see_all():
+    """Everything new was seen: it is used as before, and no news."""
+    new = Lesson.Standing.NEW
+    Lesson.objects.filter(standing=new).update(standing=Lesson.Standing.KEPT, answered_ei=F("ei"))
+    kept = {"standing": Lesson.Standing.KEPT, "answered_mean": F("mean")}
+    Finding.objects.filter(standing=new).clear().update(**kept)
+
+
 @setting
 def paper_saved(sender, instance, **kwargs):
     """Its starting EI and its school are where every lesson of it starts."""

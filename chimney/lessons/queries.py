@@ -1,9 +1,6 @@
 """Queries of the Learn pages, and the EI that a plan is proposed."""
 
-from collections import defaultdict
-
-from django.db.models import Avg, Count, F, Prefetch, Window
-from django.db.models.functions import RowNumber
+from django.db.models import Avg, Count, Prefetch
 
 from chimney.lessons import figures
 from chimney.lessons.models import Evidence, Finding, Lesson, WholeLog
@@ -28,37 +25,6 @@ def of_paper(paper):
 def findings():
     """Findings with their papers and cameras."""
     return Finding.objects.select_related("paper", "camera")
-
-
-def lessons():
-    """[(lesson, drawing or None)], pairs first; three queries however many sheets there are."""
-    learned = list(of_pairs())
-    drawn = _newest_by_pair()
-    pairs = [
-        (lesson, figures.course_of(lesson, drawn[lesson.paper_id, lesson.developer_id]))
-        for lesson in learned
-        if lesson.developer_id
-    ]
-    baths = defaultdict(int)
-    for lesson in learned:
-        baths[lesson.paper_id] += bool(lesson.developer_id)
-    return pairs, [
-        lesson for lesson in learned if not lesson.developer_id and baths[lesson.paper_id] > 1
-    ]
-
-
-def _newest_by_pair():
-    numbered = Evidence.objects.order_by().annotate(
-        place=Window(
-            RowNumber(), partition_by=["paper", "developer"], order_by=F("exposed_at").desc()
-        )
-    )
-    # Whole rows are read of the newest alone.
-    newest = list(numbered.filter(place__lte=DRAWN).values_list("pk", flat=True))
-    by_pair = defaultdict(list)
-    for evidence in Evidence.objects.filter(pk__in=newest):
-        by_pair[evidence.paper_id, evidence.developer_id].append(evidence)
-    return by_pair
 
 
 def last():
@@ -95,14 +61,17 @@ def counted():
 # What the model of the whole log reads of each sheet.
 WHOSE = ("pk", "paper_id", "developer_id", "camera_id", "light", "process")
 EVIDENCE_COLUMNS = (*WHOSE, "metered_s", "needed_s", "weight")
+# How each was looked at: a band of a strip is no look.
+LOOKED_AT_COLUMNS = ("sheet__verdict__stops_more", "sheet__verdict__band")
 
 
 def counted_columns():
     """{column: its values of all that counts}, newest first."""
-    rows = list(timed().filter(reason="").values_list(*EVIDENCE_COLUMNS))
+    names = (*EVIDENCE_COLUMNS, *LOOKED_AT_COLUMNS)
+    rows = list(timed().filter(reason="").values_list(*names))
     if not rows:
-        return dict.fromkeys(EVIDENCE_COLUMNS, ())
-    return dict(zip(EVIDENCE_COLUMNS, zip(*rows, strict=True), strict=True))
+        return dict.fromkeys(names, ())
+    return dict(zip(names, zip(*rows, strict=True), strict=True))
 
 
 def counted_sheets():

@@ -6,6 +6,7 @@ from chimney.lessons.search import views as search
 app_name = "lessons"
 urlpatterns = [
     path("", views.learned, name="learned"),
+    path("seen/", views.seen, name="seen"),
     path("search/", search.search, name="search"),
     path("search/keep/", search.keep, name="keep_search"),
     path("search/<row:pk>/forget/", search.forget, name="forget_search"),

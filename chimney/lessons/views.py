@@ -1,11 +1,15 @@
+from urllib.parse import urlsplit
+
 from django.contrib import messages
 from django.core.paginator import Paginator
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from chimney.kit.models import Paper
 from chimney.lessons import craft, flows, queries
 from chimney.lessons import page as pages
+from chimney.lessons.explained import page as explained
 from chimney.lessons.forms import NearestForm, StandingForm
 from chimney.lessons.models import Lesson
 from chimney.lessons.search import queries as search
@@ -15,13 +19,27 @@ from chimney.parts import fragments
 SAID = {
     Lesson.Standing.KEPT: "Plans use it from now on.",
     Lesson.Standing.DECLINED: "No plan uses it, until it moves.",
-    Lesson.Standing.NEW: "It waits.",
+    Lesson.Standing.NEW: "Plans use it, and it counts as new.",
 }
 
 
 def learned(request):
-    """Every lesson, in the order of what it would change."""
-    return render(request, "lessons/learned.html", pages.learned())
+    """Page of one exposure by all that the log knows."""
+    return render(request, "lessons/learned.html", explained.learned(request.GET))
+
+
+@require_POST
+def seen(request):
+    """All that was new is new no more."""
+    flows.see_all()
+    return redirect("lessons:learned")
+
+
+def _back(request):
+    """To the page that a switch stood on."""
+    before = urlsplit(request.headers.get("Referer", ""))
+    asked = before.query if before.path == reverse("lessons:learned") else ""
+    return redirect(f"{reverse('lessons:learned')}{'?' if asked else ''}{asked}")
 
 
 def lesson(request, pk):
@@ -53,7 +71,7 @@ def answer_finding(request, pk):
     if form.is_valid():
         flows.answer_finding(finding, form.cleaned_data["standing"])
         messages.success(request, SAID[form.cleaned_data["standing"]])
-    return redirect("lessons:learned")
+    return _back(request)
 
 
 def of_paper(request, pk):
@@ -80,9 +98,9 @@ def answer(request, pk):
     )
     flows.answer(lesson, standing)
     message = (
-        "Plans propose it."
+        "plans use it."
         if standing == Lesson.Standing.KEPT
-        else "Plans start from the box EI until it moves."
+        else "plans start from the box EI until it moves."
     )
     messages.success(request, f"{lesson.paper}: {message}")
-    return redirect("lessons:learned")
+    return _back(request)

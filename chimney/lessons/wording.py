@@ -4,7 +4,7 @@ import math
 
 from chimney.lessons.craft import EYE_PRIOR_SD, LOW_SUN, own_exponent
 from chimney.lessons.models import LEAST_EXPONENT, LEAST_STOPS, Finding
-from chimney.parts.scales import number, size_of_stops, tenths
+from chimney.parts.scales import number, size_of_stops
 from pinhole import durations, light
 from pinhole.lessons import CENTRAL_90, PRIOR_SD
 
@@ -101,21 +101,9 @@ SENTENCES = {
 }
 
 
-def range_words(finding):
-    """Between which stops it lies, nine chances in ten; an exponent says it in its sentence."""
-    if finding.kind == Finding.Kind.EXPONENT:
-        return ""
-    return f"{tenths(finding.low)} to {tenths(finding.high)} stops"
-
-
 def changes_stops(finding):
     """Stops that the next plans would change by."""
     return finding.mean * (math.log2(LONG_S) if finding.kind == Finding.Kind.EXPONENT else 1.0)
-
-
-def changes_most(lesson):
-    """A measure by which lessons are put in order: how far from the box, by how many sheets."""
-    return abs(math.log2(lesson.speed / lesson.paper.box_ei)) * lesson.sheets
 
 
 def more_sheets(finding):
@@ -132,14 +120,3 @@ def more_sheets(finding):
         return None
     sheets_more = math.ceil(finding.sheets * (precision_needed / precision - 1))
     return max(1, sheets_more) if sheets_more <= MOST_SHEETS else None
-
-
-def uses(finding):
-    """Words for what keeping it does."""
-    if finding.kind == Finding.Kind.EXPONENT:
-        return "Kept, it is the reciprocity of that paper, together with its EI."
-    if finding.kind == Finding.Kind.PROCESS:
-        return "Kept, it is a tile of its own for papers that went through that process last."
-    if finding.kind == Finding.Kind.EYE:
-        return "Kept, it is a tile of its own where light is judged by that word, without a meter."
-    return "Kept, it is a tile of its own in every plan that it belongs to."

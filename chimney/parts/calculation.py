@@ -34,6 +34,7 @@ class Links:
     reading_url: str = "#id_kind_0"
     scene_url: str = "#id_scene"
     colour_url: str = "#id_plain_light"
+    learn_url: str = ""
 
 
 # Factors that one's own sheets ask for.
@@ -148,7 +149,7 @@ def _learned(calculation, links):
         factor = calculation.factor(name)
         phrase = f"{scales.many_stops(stops)}, by your sheets for this camera and light"
         source = f"{phrase}; {_doubt(factor)}."
-        url = f"{reverse('lessons:learned')}#findings"
+        url = links.learn_url or reverse("lessons:learned")
         yield Tile(name, labels[name], f"× {scales.number(factor.multiplier)}", source, url)
 
 

@@ -68,7 +68,7 @@ class Drawing:
         attributes = {
             "id": self.id,
             "role": self.role,
-            "aria_label": f"{self.name}: {self.words}",
+            "aria_label": f"{self.name}: {self.words}" if self.name else "",
         } | more
         inner = "".join(shape.markup() for shape in self.shapes)
         return mark_safe(f"<svg{_attributes(box | attributes)}>{inner}</svg>")

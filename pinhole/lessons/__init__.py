@@ -22,7 +22,6 @@ from pinhole.lessons.model import (
     learn,
     to_data,
 )
-from pinhole.lessons.trying import TestSheet, worth_trying
 
 __all__ = [
     "CENTRAL_90",
@@ -32,7 +31,6 @@ __all__ = [
     "Learned",
     "Line",
     "Share",
-    "TestSheet",
     "estimate_ei",
     "estimate_line",
     "fitting_ei",
@@ -43,5 +41,4 @@ __all__ = [
     "same_time_ei",
     "steepness",
     "to_data",
-    "worth_trying",
 ]

@@ -17,6 +17,7 @@ from typing import Any
 
 import numpy as np
 
+from pinhole.lessons.fitting import Design, fit, looked
 from pinhole.ranges import Array, checked
 
 # How far each kind of share may lie from nothing before any sheet is judged: stops, and the
@@ -26,23 +27,23 @@ PRIOR_SD = {
     # Both together a stop, as ei.estimate_ei has it.
     "paper": 0.75**0.5,
     "pair": 0.5,
-    "exponent": 0.15,
-    "camera": 0.3,
+    "exponent": 0.18,
+    "camera": 0.35,
     "light": 0.4,
     "process": 0.3,
 }
 STOP_KINDS = ("paper", "pair", "camera", "light", "process")
-# Judgements have long tails: Student's t with so many degrees of freedom, in so many rounds.
-FREEDOM, ROUNDS = 6.0, 8
-# A sheet that counts less than this is named; among fewer nobody can say which is odd.
-NAMED_WEIGHT, LEAST_SHEETS = 0.45, 6
+# A sheet that counts less than this is named; of fewer sheets nobody can say which is odd.
+NAMED_WEIGHT, LEAST_SHEETS = 0.45, 3
 
 
 @dataclass(frozen=True)
 class Judged:
     """Judged sheets, all of shape (n,). metered_s: at the box EI, before reciprocity; school_s:
     what the paper's school makes of that; needed_s: what would have been right [s]; paper, pair,
-    camera, light, process: which each was, hashable, None where it is no share of its own.
+    camera, light, process: which each was, hashable, None where it is no share of its own;
+    verdict_stops [stops], None or shape (n,): what each was judged to need more, one of the looks,
+    already in needed_s; nan where it was measured and not looked at.
     """
 
     metered_s: Array
@@ -53,6 +54,7 @@ class Judged:
     camera: tuple[Any, ...]
     light: tuple[Any, ...]
     process: tuple[Any, ...]
+    verdict_stops: Array | None = None
 
     def __post_init__(self) -> None:
         for name in ("metered_s", "school_s", "needed_s"):
@@ -63,6 +65,11 @@ class Judged:
         }
         if len(sizes) != 1:
             raise ValueError("all of Judged must have one length")
+        if self.verdict_stops is not None:
+            verdicts = np.atleast_1d(np.asarray(self.verdict_stops, float))
+            if verdicts.shape != self.metered_s.shape or np.isinf(verdicts).any():
+                raise ValueError("verdict_stops must be finite or nan, one a sheet")
+            object.__setattr__(self, "verdict_stops", verdicts)
 
     def __len__(self) -> int:
         return len(self.metered_s)
@@ -89,7 +96,7 @@ class Share:
 @dataclass(frozen=True)
 class Learned:
     """names: {(kind, key): column}; mean, spread: of all shares; sheets: how many speak of each;
-    weights, residuals [stops]: of each sheet.
+    weights, residuals [stops]: of each sheet; judgement_sd [stops]: how noisy its verdicts are.
     """
 
     names: dict[tuple[str, Any], int]
@@ -98,6 +105,7 @@ class Learned:
     sheets: Array
     weights: Array
     residuals: Array
+    judgement_sd: float = 0.5
 
     def share(self, kind: str, key: int | tuple[int | str, int | str] | str) -> Share:
         """The Share of that name; its prior where no sheet speaks of it."""
@@ -163,6 +171,24 @@ class Learned:
         mean, sd = self.stops({name: names[name] for name in names if name not in left})
         return mean, float(np.hypot(sd, np.sqrt(sum(_prior_variance(n, names[n]) for n in left))))
 
+    def narrowed(self, names: Mapping[tuple[str, Any], float], sd_stops: float) -> Learned:
+        """The Learned as sure as it would be after one more sheet that these shares make, names:
+        {(kind, key): how often it counts}, judged to sd_stops [above 0]; its means as they are,
+        and without shares that no sheet speaks of yet. Raises ValueError outside.
+        Source: the variance that a normal observation takes away (any textbook of Bayesian
+        statistics).
+        """
+        sd = float(checked("sd_stops", sd_stops, above=0))
+        row, unknown = np.zeros(len(self.mean)), 0.0
+        for name, times in names.items():
+            if name in self.names:
+                row[self.names[name]] = times
+            else:
+                unknown += _prior_variance(name, times)
+        pull = self.spread @ row
+        taken = np.outer(pull, pull) / (row @ pull + unknown + sd**2)
+        return replace(self, spread=self.spread - taken)
+
     def held(self, values: Mapping[tuple[str, Any], float]) -> Learned:
         """The Learned in which the shares of those names are held at those values, and the others
         have taken over what they can of the rest. Source: the conditional normal.
@@ -214,61 +240,37 @@ def learn(
 ) -> Learned:
     """The Learned of some Judged sheets.
 
-    judgement_sd [stops, above 0]: of one verdict; judgement_bias [stops]: what the eye asks for too
-    much; robust: whether odd sheets are weighted down. No sheets give an empty Learned, whose
-    shares are the priors. Raises ValueError outside.
-    Source: conjugate normal linear regression, reweighted as Student's t (any textbook of Bayesian
-    statistics); the exponent stands beside the shift as in line.estimate_line.
+    judgement_sd [stops, above 0]: of one verdict, as far as it is known before: how noisy verdicts
+    are comes from the log as it grows; judgement_bias [stops]: what the eye asks for too much;
+    robust: whether odd sheets are weighted down, noise is learned and shares may lie far out, from
+    three sheets on. No sheets give an empty Learned, whose shares are the priors. Raises ValueError
+    outside.
+    Source: see fitting.fit; the exponent stands beside the shift as in line.estimate_line.
     """
     sd = float(checked("judgement_sd", judgement_sd, above=0))
-    names, rows = _columns(judged)
+    names, design = _columns(judged)
     over_stops = np.log2(judged.needed_s / judged.school_s) - float(judgement_bias)
-    priors = np.array([PRIOR_SD[kind] ** -2.0 for kind, _ in names])
-    weights = np.ones(len(judged))
-    weighed = robust and len(judged) >= LEAST_SHEETS
-    for _ in range(ROUNDS if weighed else 1):
-        mean, spread, residuals = _solved(rows, over_stops, weights / sd**2, priors)
-        fresh = _student(residuals, rows, spread, sd) if weighed else weights
-        moved = np.abs(fresh - weights).max(initial=0.0)
-        weights = fresh
-        if moved < 1e-3:
-            break
-    counts = (rows != 0).sum(axis=0)
-    return Learned(names, mean, spread, counts, weights, residuals)
+    priors = np.array([PRIOR_SD[kind] ** 2.0 for kind, _ in names])
+    many = robust and len(judged) >= LEAST_SHEETS
+    ends = looked(over_stops, judged.verdict_stops if many else None)
+    fitted = fit(design, ends, priors, sd, robust=many)
+    counts = np.bincount(design.columns.ravel(), minlength=len(names) + 1)[: len(names)]
+    weights, residuals = fitted.weights, fitted.residuals
+    return Learned(names, fitted.mean, fitted.spread, counts, weights, residuals, fitted.sd)
 
 
-def _columns(
-    judged: Judged,
-) -> tuple[dict[tuple[str, Any], int], Array]:
-    """({(kind, key): column}, rows (n, columns))."""
+def _columns(judged: Judged) -> tuple[dict[tuple[str, Any], int], Design]:
+    """({(kind, key): column}, the Design of the sheets)."""
     places: dict[tuple[str, Any], int] = {}
-    logs = np.log2(judged.metered_s)
-    entries = []
+    every = []
     for kind in (*STOP_KINDS, "exponent"):
         keys = getattr(judged, "paper" if kind == "exponent" else kind)
-        numbers = [
-            -1 if key is None else places.setdefault((kind, key), len(places)) for key in keys
-        ]
-        entries.append((np.array(numbers, int), logs if kind == "exponent" else 1.0))
-    rows = np.zeros((len(judged), len(places)))
-    every = np.arange(len(judged))
-    for columns, values in entries:
-        is_present = columns >= 0
-        rows[every[is_present], columns[is_present]] = (np.ones(len(judged)) * values)[is_present]
-    return places, rows
-
-
-def _solved(
-    rows: Array, over_stops: Array, weights: Array, priors: Array
-) -> tuple[Array, Array, Array]:
-    """(mean, spread, residuals) of one weighted round."""
-    weighed = rows * weights[:, None]
-    spread = np.linalg.inv(np.diag(priors) + rows.T @ weighed)
-    mean = spread @ (weighed.T @ over_stops)
-    return mean, spread, over_stops - rows @ mean
-
-
-def _student(residuals: Array, rows: Array, spread: Array, sd: float) -> Array:
-    """Weight of each sheet, 0 to about 1: by how far it lies off what is known of it."""
-    doubt = np.maximum(sd**2 - ((rows @ spread) * rows).sum(axis=1), 0.25 * sd**2)
-    return np.minimum(1.0, (FREEDOM + 1) / (FREEDOM + residuals**2 / doubt))
+        every.append(
+            [-1 if key is None else places.setdefault((kind, key), len(places)) for key in keys]
+        )
+    columns = np.array(every, int).T.reshape(len(judged), len(STOP_KINDS) + 1)
+    values = np.ones(columns.shape)
+    values[:, -1] = np.log2(judged.metered_s)
+    values[columns < 0] = 0.0
+    columns[columns < 0] = len(places)
+    return places, Design(columns, values, len(places))

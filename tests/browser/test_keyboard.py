@@ -1,11 +1,13 @@
 """The loop by keyboard alone, and a focus that nothing hides."""
 
 import re
+from copy import copy
 
 from playwright.sync_api import expect
 
+from chimney.kit import flows as kit_flows
 from chimney.logbook.models import Sheet
-from tests.browser.stage import Stage
+from tests.browser.stage import PHONE, Stage
 from tests.chimney.kitchen import kit
 
 # Words of what has the focus: those of its label, its own, or what a reader of screens is told.
@@ -86,13 +88,42 @@ class Keyboard(Stage):
             expect(page.locator("main")).to_contain_text("S-001")
         self.assertEqual(Sheet.objects.get().stage, "read")
 
+    def test_cold_thumbs_type_a_reading_with_keys_of_ours_and_choose_a_camera_by_its_time(self):
+        camera, *_ = kit()
+        wedge = copy(camera)
+        wedge.pk, wedge.name, wedge.focal_mm = None, "Wedge", 75.0
+        kit_flows.keep_camera(wedge, loads_directly=False)
+        with self.page(PHONE, has_touch=True) as page:
+            page.goto(f"/plan/?camera={camera.pk}")
+            keys, typed = page.locator("#number-keys"), page.get_by_label("reads")
+            for key in ("4", "8", "s"):
+                keys.get_by_role("button", name=key, exact=True).tap()
+            expect(typed).to_have_value("48 s")
+            for left in ("48", "4"):
+                keys.get_by_role("button", name="Take back").tap()
+                expect(typed).to_have_value(left)
+            expect(page.locator(".open-time")).to_have_text("22 s")
+            # Reading, answer and button stand on one screen, and no key lies behind the button.
+            button = page.locator("#open-the-hole").bounding_box()
+            last = keys.get_by_role("button", name="min").bounding_box()
+            self.assertLessEqual(last["y"] + last["height"], button["y"])
+            page.locator(".choice", has_text="EV").first.tap()
+            expect(keys.get_by_role("button", name="min")).to_be_hidden()
+            page.locator(".choice", has_text="seconds").first.tap()
+            page.locator(".tile-camera label").tap()
+            row = page.locator(".camera-row", has_text="Wedge")
+            # Half as deep behind the same hole: a quarter of the time (22 s / 4).
+            expect(row).to_contain_text("5.5 s")
+            row.tap()
+            expect(page.locator(".open-time")).to_have_text("5.5 s")
+
     def test_a_tile_of_the_plan_is_opened_by_arrows(self):
         kit()
         with self.page() as page:
             page.goto("/plan/?seconds=4&kind=seconds")
             page.locator("#door-reading").focus()
             page.keyboard.press("ArrowRight")
-            expect(page.get_by_label("Camera", exact=True)).to_be_visible()
+            expect(page.get_by_role("group", name="Which camera")).to_be_visible()
             expect(page.get_by_label("reads")).to_be_hidden()
             page.keyboard.press("ArrowLeft")
             expect(page.get_by_label("reads")).to_be_visible()

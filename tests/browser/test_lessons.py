@@ -36,15 +36,13 @@ class Taught(Stage):
         darkroom.develop([exposure.sheet], self.developer, parts=9, seconds=60)
         results.judge(exposure.sheet, stops_more=stops_more)
 
-    def test_a_slow_camera_is_kept_planned_with_and_refused(self):
+    def test_a_slow_camera_is_planned_with_until_it_is_switched_off(self):
         plan = f"/plan/?kind=seconds&seconds=4&camera={self.wedge.pk}&paper={self.paper.pk}"
         with self.page() as page:
             page.goto("/learn/")
-            card = page.locator(".finding-card", has_text=re.compile("Wedge is .* slow"))
-            card.get_by_role("button", name="Keep it in my plans").click()
-            expect(page.get_by_role("status").first).to_contain_text("Plans use it")
+            expect(page.locator(".share-hint").first).to_contain_text("the sheets say")
             page.goto(plan)
-            tile = page.locator(".tile label", has_text="Wedge by your sheets")
+            tile = page.locator(".tile label", has_text="your sheets")
             expect(tile).to_be_visible()
             # What such sheets came to before, and the way back to the lesson.
             # One tap, also straight out of a field that was typed in.
@@ -53,18 +51,25 @@ class Taught(Stage):
             expect(page.locator("#asked .thing")).to_have_count(2)
             self.assert_accessible(page, "a plan with what was learned")
             tile.click()
-            page.locator(".says-camera", has_text="learned").get_by_role("link").click()
-            expect(page).to_have_url(re.compile("/learn/#findings"))
-            card = page.locator(".finding-card", has_text=re.compile("Wedge is .* slow"))
-            card.get_by_role("button", name="Do not use it").click()
+            says = page.locator(".says-own")
+            expect(says).to_contain_text(re.compile(r"Wedge \+\d\.\d"))
+            longer = page.locator(".open-time").inner_text()
+            says.get_by_role("link").click()
+            expect(page.locator("h1")).to_contain_text("not the box's")
+            self.assert_accessible(page, "what explains a plan")
+            switch = page.get_by_role("switch", name="Use Wedge in plans")
+            expect(switch).to_have_attribute("aria-checked", "true")
+            switch.click()
+            expect(page.get_by_role("status").first).to_contain_text("No plan uses it")
             page.goto(plan)
-            expect(page.locator(".tile-answer")).to_be_visible()
-            expect(tile).to_have_count(0)
+            page.get_by_label("reads").fill("5")
+            expect(page.locator(".says-own")).not_to_contain_text(re.compile(r"Wedge \+"))
+            self.assertNotEqual(page.locator(".open-time").inner_text(), longer)
 
     def test_a_test_sheet_is_planned_a_dot_leads_to_its_sheet_and_the_log_is_asked(self):
         with self.page() as page:
             page.goto("/learn/")
-            page.get_by_role("button", name="Plan it for later").first.click()
+            page.get_by_role("button", name="Plan this test").click()
             expect(page.get_by_role("status").first).to_contain_text("is kept for later")
             self.assertIn("test sheet", Shot.objects.get().subject)
             page.goto("/learn/")

@@ -246,7 +246,7 @@ class Lessons(TestCase):
         for standing, later in (("declined", "new"), ("kept", "kept")):
             moved = self.finding("camera", self.other)
             lessons.answer_finding(moved, standing)
-            Finding.objects.filter(pk=moved.pk).update(answered_mean=moved.mean - 0.4)
+            Finding.objects.filter(pk=moved.pk).update(answered_mean=moved.mean - 0.8)
             self.judged(0.5, self.other)
             self.assertEqual(self.finding("camera", self.other).standing, later)
 
@@ -279,8 +279,8 @@ class Lessons(TestCase):
         self.judged(2.0)
         self.judged(-2.0)
         page = self.client.get("/learn/")
-        self.assertFalse(page.context["loud"])
-        self.assertTrue(page.context["tests"])
+        self.assertEqual(page.context["news"], 1)
+        self.assertTrue(page.context["bars"])
         lesson = Lesson.objects.get(developer=self.developer)
         # Two that contradict each other leave it wide.
         self.assertGreater(lesson.high / lesson.low, 2)
@@ -289,7 +289,7 @@ class Lessons(TestCase):
         for _ in range(8):
             self.judged(0.0)
         odd = self.judged(-3.5)
-        self.assertContains(self.client.get("/learn/"), "agree with no others")
+        self.assertContains(self.client.get("/learn/"), "Odd among the others")
         self.assertLess(Evidence.objects.get(sheet=odd).weight, 0.45)
         # Taken back, and the paper renamed: the rest stands.
         results.take_back(odd.verdict)
@@ -310,10 +310,38 @@ class Lessons(TestCase):
     def test_a_test_sheet_worth_making_is_planned_by_one_tap(self):
         for _ in range(4):
             self.judged(0.5)
-        test = self.client.get("/learn/").context["tests"][0]
-        self.assertLess(test.after_stops, test.before_stops)
-        answer = self.client.post("/plan/", test.fields | {"keep": "1"}, follow=True)
+        page = self.client.get("/learn/").context
+        taken = [share for _, share, _ in page["bars"]]
+        self.assertEqual(taken, sorted(taken, reverse=True))
+        self.assertTrue(0 < taken[0] < 1)
+        answer = self.client.post("/plan/", page["test_fields"] | {"keep": "1"}, follow=True)
         self.assertContains(answer, "is kept for later")
+
+    def test_learn_and_the_plan_say_one_time_and_every_address_of_learn_says_something(self):
+        for _ in range(5):
+            self.judged(1.0, self.other, seconds=30.0)
+            self.judged(0.0)
+        for camera, seconds in ((self.other, "4"), (self.camera, "90")):
+            asked = {"camera": camera.pk, "paper": self.paper.pk, "seconds": seconds}
+            plan = self.client.get("/plan/", PLAN | asked).context["page"]
+            learn = self.client.get(plan._learn_url).context
+            low, middle, high = learn["explained"].range_s
+            self.assertAlmostEqual(middle / plan.plan.calculation.exact_s, 1, places=5)
+            # The plan's range has the meter's doubt besides.
+            self.assertLess(plan.plan.calculation.low_s, low)
+            self.assertGreater(plan.plan.calculation.high_s, high)
+            shares = sum(row.share.stops for row in learn["rows"][0])
+            self.assertAlmostEqual(shares, learn["sum"]["share"].stops, delta=0.35)
+        for asked in (
+            {"lesson": "x"},
+            {"metered_s": "nan"},
+            {"metered_s": "1e300"},
+            {"camera": "9"},
+        ):
+            self.assertEqual(self.client.get("/learn/", asked).status_code, 200, asked)
+        self.assertGreater(self.client.get("/learn/").context["news"], 0)
+        self.client.post("/learn/seen/")
+        self.assertEqual(self.client.get("/learn/").context["news"], 0)
 
     def test_a_plan_shows_the_sheets_that_were_most_like_it(self):
         near = self.judged(0.5, seconds=4.0)

@@ -23,9 +23,10 @@ from pinhole.lessons import (
     same_time_ei,
     steepness,
     to_data,
-    worth_trying,
 )
-from tests.pinhole.logbooks import CAMERAS, JUDGEMENT_SD, coverage, logbook
+from pinhole.lessons.fitting import Design, fit, looked
+from tests.pinhole.logbooks import JUDGEMENT_SD, coverage, logbook
+from tests.pinhole.worlds import WORLDS, held_by_plans
 
 SCHOOLS = (
     reciprocity.NoCorrection(),
@@ -161,7 +162,7 @@ class Model(TestCase):
         chance = np.random.default_rng(3)
         metered = 2 ** chance.uniform(1, 11, 15)
         needed = metered**1.15 * 2 ** chance.normal(-0.6, 0.5, 15)
-        line = estimate_line(metered, needed, shift_sd=PRIOR_SD["paper"])
+        line = estimate_line(metered, needed, shift_sd=PRIOR_SD["paper"], exponent_sd=0.18)
         learned = learn(one_paper(metered, needed), robust=False)
         self.assertAlmostEqual(learned.share("paper", "RC").mean, line.shift)
         self.assertAlmostEqual(learned.share("exponent", "RC").mean, line.exponent - 1)
@@ -173,7 +174,7 @@ class Model(TestCase):
         pair = ("RC", "coffee")
         judged = one_paper(metered, metered * 2 ** np.array(stops), pair=(pair,) * 3)
         names = {("paper", "RC"): 1.0, ("pair", pair): 1.0}
-        mean, sd = learn(judged).held({("exponent", "RC"): 0.0}).stops(names)
+        mean, sd = learn(judged, robust=False).held({("exponent", "RC"): 0.0}).stops(names)
         known = estimate_ei(6, stops)
         self.assertAlmostEqual(np.log2(6) - mean, known.mean_log2)
         self.assertAlmostEqual(sd, known.sd_log2)
@@ -187,17 +188,45 @@ class Model(TestCase):
         rows = np.ones((14, 1)), np.log2(metered)[:, None]
         column = [learned.names["paper", "RC"], learned.names["exponent", "RC"]]
         rows = np.hstack(rows)
-        known = rows @ learned.spread[np.ix_(column, column)] * rows
-        scale = np.sqrt(np.maximum(0.25 - known.sum(axis=1), 0.25 * 0.25))
+        noise = learned.judgement_sd
+        # What Student's t tells less than a normal of its scale is in the spread already.
+        spread = learned.spread[np.ix_(column, column)] * 7 / 9
+        known = (rows @ spread * rows).sum(axis=1)
+        scale = np.sqrt(np.maximum(noise**2 - known, 0.25 * noise**2))
         # Its weight is what the slope of scipy's density is, against a normal's of that width.
         residual, step = learned.residuals, 1e-5
         slope = stats.t.logpdf(residual + step, 6, 0, scale) - stats.t.logpdf(
             residual - step, 6, 0, scale
         )
         expected = np.minimum(1, -(scale**2) * slope / (2 * step) / residual)
-        np.testing.assert_allclose(learned.weights, expected, atol=0.01)
+        np.testing.assert_allclose(learned.weights, expected, atol=0.03)
         self.assertLess(learned.weights[3], 0.45)
         self.assertGreater((learned.weights == 1).sum(), 4)
+
+    def test_a_look_tells_what_scipy_finds_by_summing_over_a_grid(self):
+        # Two sheets that were only looked at, one of them at the open end: an ordered probit.
+        ends = looked(np.array([0.7, 2.3]), np.array([0.5, 2.0]))
+        np.testing.assert_allclose(ends, [[0.45, 1.8], [0.95, np.inf]])
+        design = Design(np.array([[0], [0]]), np.ones((2, 1)), 1)
+        fitted = fit(design, ends, np.array([0.75]), 0.5, robust=False)
+        at = np.linspace(-4, 5, 20001)
+        logs = stats.norm.logpdf(at, 0, 0.75**0.5)
+        for low, high in ends.T:
+            inside = stats.norm.cdf(high, at, 0.5) - stats.norm.cdf(low, at, 0.5)
+            logs += np.log(np.maximum(inside, 1e-300))
+        weight = np.exp(logs - logs.max())
+        weight /= weight.sum()
+        mean = (weight * at).sum()
+        self.assertAlmostEqual(float(fitted.mean[0]), mean, delta=0.02)
+        sd = np.sqrt((weight * (at - mean) ** 2).sum())
+        self.assertAlmostEqual(float(fitted.spread[0, 0]) ** 0.5, sd, delta=0.02)
+
+    def test_the_noise_of_an_eye_is_found(self):
+        chance, metered = np.random.default_rng(8), 2 ** np.random.default_rng(9).uniform(2, 8, 120)
+        for noise in (0.25, 0.5, 0.9):
+            learned = learn(one_paper(metered, metered * 2 ** chance.normal(0.3, noise, 120)))
+            # Student's t with six degrees of freedom is 1.22 times as wide as its scale.
+            self.assertTrue(noise / 1.35 < learned.judgement_sd < 1.15 * noise, noise)
 
     def test_the_whole_model_is_the_likeliest_that_scipy_finds(self):
         book = logbook(np.random.default_rng(4), 30)
@@ -246,7 +275,7 @@ class Model(TestCase):
         self.assertEqual(learned.shares, [])
         mean, sd = learned.stops({("paper", "RC"): 1.0, ("exponent", "RC"): 6.0})
         self.assertEqual(mean, 0)
-        self.assertAlmostEqual(sd, np.hypot(PRIOR_SD["paper"], 6 * 0.15))
+        self.assertAlmostEqual(sd, np.hypot(PRIOR_SD["paper"], 6 * 0.18))
 
     def test_what_was_learned_is_kept_as_data_and_comes_back(self):
         learned = learn(logbook(np.random.default_rng(1), 20).judged)
@@ -291,29 +320,52 @@ class Model(TestCase):
         paper = {("paper", judged.paper[0]): 1.0}
         self.assertLessEqual(held.stops(paper)[1], one.stops(paper)[1] + 1e-9)
 
-    def test_the_sheet_that_tells_most_is_long_where_only_short_ones_were_made(self):
+    def test_what_a_sheet_would_tell_comes_true(self):
         chance = np.random.default_rng(2)
         metered = 2 ** chance.uniform(3, 4, 12)
-        learned = learn(one_paper(metered, metered))
-        candidates = [("RC", None, camera, s) for camera in CAMERAS for s in (10, 60, 900)]
-        plans = [("RC", None, "Plank", s) for s in (20, 120, 1200)]
-        first, *others = worth_trying(learned, candidates, plans)
-        self.assertEqual((first.metered_s, first.camera), (900, "Plank"))
-        self.assertLess(first.after_stops, 0.8 * first.before_stops)
-        self.assertTrue(all(other.taken <= first.taken for other in others))
-        # It comes true: made and judged, the doubt is what was said.
-        made = learn(
-            one_paper(
-                [*metered, 900.0],
-                [*metered, 900.0],
-                camera=(*[None] * 12, "Plank"),
-            ),
-            robust=False,
-        )
-        sds = [
-            made.stops(
-                {("paper", "RC"): 1, ("exponent", "RC"): np.log2(s), ("camera", "Plank"): 1}
-            )[1]
-            for _, _, _, s in plans
-        ]
-        self.assertAlmostEqual(np.sqrt(np.mean(np.square(sds))), first.after_stops, places=3)
+        cameras = ("Plank",) * 12
+        learned = learn(one_paper(metered, metered, camera=cameras), robust=False)
+        plans = [("RC", s) for s in (20, 120, 1200)]
+
+        def sds(by):
+            keys = {"pair": None, "camera": "Plank", "light": None, "process": None}
+            return np.array([by.plan(paper=p, metered_s=s, **keys)[1] for p, s in plans])
+
+        names = {("paper", "RC"): 1.0, ("exponent", "RC"): np.log2(900), ("camera", "Plank"): 1.0}
+        said = sds(learned.narrowed(names, 0.5))
+        more = [*metered, 900.0]
+        made = learn(one_paper(more, more, camera=(*cameras, "Plank")), robust=False)
+        np.testing.assert_allclose(sds(made), said, atol=1e-9)
+        # A long one tells more of long times than one more like the rest.
+        short = {**names, ("exponent", "RC"): np.log2(10)}
+        self.assertLess(said[2], 0.8 * sds(learned.narrowed(short, 0.5))[2])
+
+    def test_what_is_refused_is_left_out_and_its_doubt_stays(self):
+        learned = learn(logbook(np.random.default_rng(1), 40).judged)
+        asked = {"paper": "RC", "pair": ("RC", "coffee"), "light": None, "process": "tank"}
+        asked |= {"camera": "Wedge", "metered_s": 64.0}
+        mean, sd = learned.plan(**asked)
+        left, wider = learned.plan(**asked, refused={("camera", "Wedge")})
+        self.assertAlmostEqual(mean - left, learned.share("camera", "Wedge").mean)
+        self.assertGreater(wider, PRIOR_SD["camera"])
+        # What no sheet speaks of brings its prior's doubt.
+        _, new = learned.plan(**asked | {"camera": "Tin"})
+        self.assertGreater(new, max(sd, PRIOR_SD["camera"]))
+        with self.assertRaises(ValueError):
+            learned.plan(**asked | {"metered_s": 0.0})
+
+
+class Worlds(TestCase):
+    """Plans in worlds that are not the model's: photographers who correct half of what they see and
+    judge by looks, holes far off, slips, coarse and fine eyes, one camera a paper.
+    """
+
+    def test_a_plans_range_holds_the_truth_and_sixty_sheets_are_near_it(self):
+        for kind in WORLDS:
+            for sheets in (10, 60):
+                held, near = held_by_plans(kind, sheets, logs=25, seed=sheets)
+                with self.subTest(kind, sheets=sheets):
+                    # 100 plans: nine in ten, give or take what chance does to so few.
+                    self.assertGreaterEqual(held, 0.78 if kind != "far hole" else 0.6)
+                    if sheets == 60:
+                        self.assertGreaterEqual(near, 0.75 if kind == "coarse" else 0.85)

@@ -133,6 +133,7 @@ def whole_log(columns, papers, eye):
         camera=columns["camera_id"],
         light=tuple(light or None for light in columns["light"]),
         process=processes,
+        verdict_stops=np.array(_looks(columns), float),
     )
     sd = eye.spread_stops if eye.is_known else UNTRAINED_SD
     bias = eye.bias_stops if eye.is_known else 0.0
@@ -140,6 +141,15 @@ def whole_log(columns, papers, eye):
     counts = Counter(pairs) + Counter((paper, None) for paper in columns["paper_id"])
     newest = dict(reversed(list(zip(columns["paper_id"], processes, strict=True))))
     return Log(learned, papers, _usual_times(pairs, metered), counts, newest)
+
+
+def _looks(columns):
+    """[stops that each sheet was seen to need more], nan where a band of a strip said it."""
+    verdicts, bands = (columns[f"sheet__verdict__{name}"] for name in ("stops_more", "band"))
+    return [
+        math.nan if stops is None or band is not None else stops
+        for stops, band in zip(verdicts, bands, strict=True)
+    ]
 
 
 def _usual_times(pairs, metered):

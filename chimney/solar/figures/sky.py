@@ -194,7 +194,7 @@ def grips(prediction):
     for n, (azimuth, height) in enumerate(prediction.skyline.points or LEVEL):
         x, y = frame.x(azimuth), float(frame.y(height))
         if SKY_LEFT <= x <= SKY_WIDTH - SKY_RIGHT:
-            high = f"{azimuth:.0f} degrees round, {number(height, 3)} high"
+            high = f"{azimuth:.0f} degrees round, {height:.0f} high"
             handles.append(svg.Handle(f"sky{n}", x, y, "Skyline", DOT, step=3.0, value=high))
     looks = f"{aim.azimuth_deg:.0f} degrees, leaning back {number(aim.tilt_deg, 3)}"
     x = min(SKY_WIDTH - SKY_RIGHT, max(SKY_LEFT, float(frame.x(aim.azimuth_deg))))

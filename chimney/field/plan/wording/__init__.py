@@ -211,6 +211,7 @@ class PlanSentences(PlanDoors):
             paper_url=reverse("kit:edit", args=["paper", self.paper.pk]),
             ei_words="box says" if of_box else "you rate it",
             ei_source=self.plan.proposal.why,
+            learn_url=self._learn_url,
         )
         return parts.tiles(self.sheet.calculation, links) + self._light_tile()
 

@@ -1,9 +1,14 @@
 """Tiles of a plan, and the doors behind them that change what they say."""
 
+from urllib.parse import urlencode
+
+from django.urls import reverse
+
 from chimney.field.plan.wording import cameras
+from chimney.lessons.craft import light_of, metered_at_box_s, sky_of
 from chimney.parts import calculation as parts
-from chimney.parts.scales import number
-from pinhole import durations
+from chimney.parts.scales import number, tenths
+from pinhole import durations, light
 
 # The door that changes what a tile says.
 DOOR_OF = {"reading": "reading", "camera": "camera", parts.OWN_SHEETS: "own"}
@@ -48,6 +53,34 @@ class PlanDoors:
     def in_this_light(self):
         """The cameras, each with its time."""
         return cameras.in_this_light(self)
+
+    @property
+    def _learn_url(self):
+        """Address of what explains this very exposure on the Learn page."""
+        proposal, calculation = self.plan.proposal, self.sheet.calculation
+        if proposal.lesson is None:
+            return ""
+        low_sun = abs(calculation.specification.colour_stops) >= light.LEAST_COLOUR_STOPS
+        asked = {"lesson": proposal.lesson.pk, "camera": self.camera.pk}
+        asked |= {"light": light_of(sky_of(calculation.reading), low_sun)}
+        asked |= {"metered_s": f"{metered_at_box_s(calculation, self.paper):.6g}"}
+        asked |= {"subject": self.typed.get("subject") or ""}
+        return f"{reverse('lessons:learned')}?{urlencode(asked)}"
+
+    @property
+    def own_words(self):
+        """Words for what one's own sheets ask for beside the EI, share by share."""
+        proposal, calculation = self.plan.proposal, self.sheet.calculation
+        if proposal.knowledge is None:
+            return ""
+        low_sun = abs(calculation.specification.colour_stops) >= light.LEAST_COLOUR_STOPS
+        names = proposal.names(self.camera, light_of(sky_of(calculation.reading), low_sun))
+        called = {"camera": self.camera, "light": names["light"], "process": names["process"]}
+        return ", ".join(
+            f"{words} {tenths(proposal.knowledge.share(kind, names[kind]))}"
+            for kind, words in called.items()
+            if names[kind] is not None and (kind, names[kind]) not in proposal.knowledge.refused
+        )
 
     @property
     def times_words(self):

@@ -1,0 +1,180 @@
+"""An exposure by all shares of the log together, share by share."""
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from chimney.lessons.whole.craft import Knowledge
+from pinhole.lessons import CENTRAL_90
+
+# A test strip is judged by the band that is right among its neighbours: surer than one sheet alone
+# (common practice).
+STRIP_SD, SHEET_SD = 0.3, 0.5
+# Two times nearer than this need no share of long times [stops].
+LEAST_APART = 1 / 3
+
+
+@dataclass(frozen=True)
+class ExplainedShare:
+    """One share of an exposure: kind and key of the model; stops more, and how sure [stops]; sheets
+    that speak of it.
+    """
+
+    kind: str
+    key: object
+    stops: float
+    sd: float
+    sheets: int
+
+    @property
+    def low(self):
+        return self.stops - CENTRAL_90 * self.sd
+
+    @property
+    def high(self):
+        return self.stops + CENTRAL_90 * self.sd
+
+
+@dataclass(frozen=True)
+class Explained:
+    """The exposure Occasion by what is known; its schools are the paper's own."""
+
+    occasion: object
+    knowledge: Knowledge
+
+    @property
+    def lesson(self):
+        return self.occasion.lesson
+
+    @property
+    def school(self):
+        paper = self.lesson.paper
+        return paper.schools[paper.school]
+
+    @property
+    def usual_s(self):
+        return float(self.knowledge.usual(self.lesson.paper_id, self.lesson.developer_id))
+
+    @property
+    def names(self):
+        """{kind: key} of its shares."""
+        camera = self.occasion.camera.pk if self.occasion.camera else None
+        pair = self.lesson.paper_id, self.lesson.developer_id
+        return self.knowledge.names(*pair, camera, self.occasion.light)
+
+    def stops_at(self, metered_s):
+        """(stops more than the box, sd) of such an exposure at metered_s."""
+        return self.knowledge.plan(self.names, metered_s)
+
+    def seconds(self, metered_s, stops=0.0):
+        """Seconds of such an exposure, so many stops over the paper's own school."""
+        return float(self.school.adjusted_s(metered_s)) * 2.0**stops
+
+    @property
+    def box_s(self):
+        return self.seconds(self.occasion.metered_s)
+
+    @property
+    def range_s(self):
+        """(low, middle, high) seconds by the sheets, central 90 %."""
+        stops, sd = self.stops_at(self.occasion.metered_s)
+        return tuple(
+            self.seconds(self.occasion.metered_s, stops + sign * CENTRAL_90 * sd)
+            for sign in (-1, 0, 1)
+        )
+
+    @property
+    def shares(self):
+        """[ExplainedShare] of this exposure: paper and developer at their usual times, long times
+        beyond those, camera, light, process.
+        """
+        learned, refused, names = self.knowledge.learned, self.knowledge.refused, self.names
+        usual = math.log2(self.usual_s)
+        paper, exponent = ("paper", names["paper"]), ("exponent", names["paper"])
+        speed = {paper: 1.0, ("pair", names["pair"]): 1.0, exponent: usual}
+        count = learned.share("pair", names["pair"]).sheets
+        rows = [ExplainedShare("speed", names["pair"], *learned.stops(speed), count)]
+        further = math.log2(self.occasion.metered_s) - usual
+        if abs(further) > LEAST_APART:
+            rows.append(self._share("exponent", names["paper"], further))
+        rows += [
+            self._share(kind, names[kind])
+            for kind in ("camera", "light", "process")
+            if names[kind] is not None and (kind, names[kind]) not in refused
+        ]
+        return rows
+
+    def _share(self, kind, key, times=1.0):
+        learned = self.knowledge.learned
+        mean, sd = learned.stops({(kind, key): times})
+        return ExplainedShare(kind, key, mean, sd, learned.share(kind, key).sheets)
+
+    @property
+    def other_shares(self):
+        """[ExplainedShare] of other cameras, lights and processes, and of what is switched off."""
+        occasion = {(share.kind, share.key) for share in self.shares}
+        return [
+            self._share(kind, key)
+            for kind, key in self.knowledge.learned.names
+            if kind in ("camera", "light", "process") and (kind, key) not in occasion
+        ]
+
+    def as_if(self, evidence):
+        """Seconds that a sheet would have needed in this camera, light and process."""
+        pair = self.lesson.paper_id, self.lesson.developer_id
+        its = self.knowledge.names(*pair, evidence.camera_id, evidence.light)
+        process = evidence.process if ("process", evidence.process) in self._all else None
+        beside = self.knowledge.beside_ei
+        return evidence.needed_s * 2.0 ** (beside(self.names) - beside(its | {"process": process}))
+
+    @property
+    def _all(self):
+        return self.knowledge.learned.names
+
+    def after(self, metered_s, sd_stops, *, in_light):
+        """The same after a test sheet in this camera at that metered time, in this light and
+        process or in any plain one.
+        """
+        names = self.names if in_light else self.names | {"light": None, "process": None}
+        shares = {(kind, key): 1.0 for kind, key in names.items() if key is not None}
+        shares |= {("exponent", names["paper"]): math.log2(metered_s)}
+        narrowed = self.knowledge.learned.narrowed(shares, sd_stops)
+        return replace(self, knowledge=replace(self.knowledge, learned=narrowed))
+
+    def tests(self):
+        """[TestChoice], best first: a strip or a sheet in this camera; where this exposure is, in
+        its light and in any, a stop shorter, and at the usual time.
+        """
+        _, before = self.stops_at(self.occasion.metered_s)
+        here_s = self.occasion.metered_s
+        places = [(here_s, True), *((s, False) for s in sorted({here_s, here_s / 2, self.usual_s}))]
+        trials = []
+        for kind, sd in (("strip", STRIP_SD), ("sheet", SHEET_SD)):
+            for metered_s, in_light in places:
+                after = self.after(metered_s, sd, in_light=in_light)
+                narrowing = 1 - after.stops_at(here_s)[1] / before if before else 0.0
+                trials.append(TestChoice(kind, metered_s, in_light, narrowing, after))
+        return sorted(trials, key=lambda trial: -trial.narrowing)
+
+
+@dataclass(frozen=True)
+class TestChoice:
+    """A test sheet: kind, "strip" or "sheet"; metered_s at the box EI; in_light: whether it stands
+    in the light asked about; narrowing: the share of the range that it takes; after: Explained
+    then.
+    """
+
+    kind: str
+    metered_s: float
+    in_light: bool
+    narrowing: float
+    after: Explained
+
+
+def curve(explained, metered):
+    """(low, middle, high) log2 seconds along metered times (n,), central 90 %."""
+    rows = [explained.stops_at(float(m)) for m in metered]
+    stops, sds = np.array(rows).T
+    base = np.log2(explained.school.adjusted_s(np.asarray(metered, float)))
+    return tuple(base + stops + sign * CENTRAL_90 * sds for sign in (-1, 0, 1))
