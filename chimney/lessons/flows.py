@@ -240,11 +240,10 @@ def answer(lesson, standing):
 
 @verb
 def answer_finding(finding, standing):
-    """Let it into the plans, or keep it out, until it moves; others then say what is left."""
+    """Let it into the plans, or keep it out, until it moves."""
     finding = current(finding)
     finding.standing, finding.answered_mean = standing, finding.mean
     finding.save(update_fields=["standing", "answered_mean"])
-    ask_to_learn()
 
 
 @verb

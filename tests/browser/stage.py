@@ -1,5 +1,6 @@
 """A live server with a browser before it. Any script error or policy violation fails the test."""
 
+import io
 import os
 import signal
 from contextlib import contextmanager
@@ -7,10 +8,14 @@ from unittest import mock
 
 from axe_playwright_python.sync_playwright import Axe
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from PIL import Image
 from playwright.sync_api import expect, sync_playwright
 
 from chimney import beside
 from chimney.parts import clock
+from chimney.results.scans import craft
+from pinhole import sheet as papers
+from pinhole.faults import example_scene
 from tests.browser.chromium import launch
 from tests.runner import begin, going
 
@@ -32,6 +37,14 @@ HANGS_S = 900
 # at once.
 QUIET_MS, UNTOUCHED_MS = 400, 80
 DESK, PHONE = {"width": 1280, "height": 800}, {"width": 360, "height": 740}
+
+
+def scan_of(paper, seed, stops=0.0):
+    """The bytes of a scan of a scene of chance on that paper."""
+    made = papers.simulate(example_scene(seed, 200, 260), stops, craft.curve_of(paper), seed=seed)
+    out = io.BytesIO()
+    Image.fromarray(papers.scanned(made)).save(out, "PNG")
+    return out.getvalue()
 
 
 def _give_up(*_):

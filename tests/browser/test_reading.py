@@ -1,9 +1,7 @@
 """A sheet brought in, read, judged by the ladder and compared; a solargraph's marks by clicks."""
 
-import io
 import re
 
-from PIL import Image
 from playwright.sync_api import expect
 
 from chimney.darkroom import flows as darkroom
@@ -11,13 +9,11 @@ from chimney.hearth import invariants
 from chimney.logbook import flows as logbook
 from chimney.parts import clock, previews
 from chimney.results.models import Scan, Trial, Verdict
-from chimney.results.scans import craft, files, flows
+from chimney.results.scans import files, flows
 from chimney.solar.models import Solargraph
 from demo import cans, days, pictures, shelf
-from pinhole import sheet as papers
-from pinhole.faults import example_scene
 from pinhole.projection import Pointing
-from tests.browser.stage import PHONE, Stage
+from tests.browser.stage import PHONE, Stage, scan_of
 from tests.chimney import test_reading
 from tests.chimney.kitchen import kit, opened
 
@@ -31,12 +27,7 @@ class Bringing(Stage):
             darkroom.develop([exposure.sheet], self.developer, parts=9, seconds=60)
 
     def scan(self, seed, stops=0.0):
-        """The bytes of a scan of a scene of chance."""
-        scene = example_scene(seed, 200, 260)
-        made = papers.simulate(scene, stops, craft.curve_of(self.paper), seed=seed)
-        out = io.BytesIO()
-        Image.fromarray(papers.scanned(made)).save(out, "PNG")
-        return out.getvalue()
+        return scan_of(self.paper, seed, stops)
 
     def bring(self, page, *named):
         page.goto("/read/")

@@ -40,7 +40,7 @@ from chimney.places import flows as place_flows
 from chimney.places.models import Place, View
 from chimney.results import flows as results
 from demo.cans import CAN
-from pinhole import exposure
+from pinhole import durations, exposure
 from tests.chimney.kitchen import kit, opened, planned, pocket_event, typed
 from tests.chimney.pages import TestCase
 
@@ -607,6 +607,24 @@ class DayOut(TestCase):
             slot for slot in days.schedule(self.outing).slots if slot.shot.subject == "net loft"
         ]
         self.assertEqual(twins[1].begins, twins[0].ends)
+
+    def test_the_day_goes_on_from_what_was_made_and_a_bracket_is_one_shot(self):
+        self.add(sheets="bracket", bracket_stops="1")
+        shot = Shot.objects.get()
+        at = datetime(2026, 11, 24, 9, 5, tzinfo=UTC)
+        made = self.expose(shot, at, 3, 13.0)
+        with clock.at(at + timedelta(minutes=9)):
+            page = self.client.get(self.url)
+            self.assertContains(page, f'hx-get="/plan/again/{made.pk}/"')
+            # Once more is all three of it, and each paper has times of its own.
+            Paper.objects.create(name="fast film", kind="film", box_ei=100.0)
+            ways = self.client.get(f"/plan/again/{made.pk}/").context["ways"]
+            self.assertEqual(ways[0][0], "Same again")
+            times = [times.split(", ") for _, times, _ in ways]
+            self.assertEqual([len(row) for row in times], [3] * len(ways))
+            self.assertEqual(len({tuple(row) for row in times}), len(ways))
+            plan = self.client.get(f"/plan/?{ways[0][2]}").context["page"]
+            self.assertEqual([durations.say(s.seconds) for s in plan.plan.sheets], times[0])
 
     def expose(self, shot, at, minutes, ev, letter="A"):
         """Opened at its plan's reading, shut so many minutes later."""
