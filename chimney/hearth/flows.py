@@ -60,6 +60,7 @@ def close_to_guests():
     guest.delete()
 
 
+@verb
 def call_guest(request, person):
     """Say who the guest on this device is."""
     request.session[GUEST_IS] = person.pk

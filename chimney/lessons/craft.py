@@ -2,6 +2,7 @@
 
 import math
 
+from chimney.parts.calculation import OWN_SHEETS
 from pinhole import exposure as craft
 from pinhole import lessons as teaching
 from pinhole import light
@@ -22,11 +23,17 @@ def said(exposure, paper, stops_more):
     calculation, given_s = exposure.calculation, exposure.effective_s
     spec, reading = calculation.specification, calculation.reading
     stops = craft.stops_more_than_box(calculation, given_s, stops_more, paper.box_ei)
-    school = calculation.school
+    log2_ei, school = math.log2(paper.box_ei) - stops, calculation.school
+    metered_s = metered_at_box_s(calculation, paper)
+    needed_s = school.adjusted_s(school.metered_s(given_s) * 2.0**stops_more)
+    if any(name == OWN_SHEETS for name, *_ in spec.learned):
+        # Whatever the log knew when it was planned, the sheet says the same.
+        own = paper.schools[paper.school]
+        log2_ei = math.log2(teaching.fitting_ei(needed_s, metered_s * paper.box_ei, own))
     return {
-        "log2_ei": math.log2(paper.box_ei) - stops,
-        "metered_s": metered_at_box_s(calculation, paper),
-        "needed_s": school.adjusted_s(school.metered_s(given_s) * 2.0**stops_more),
+        "log2_ei": log2_ei,
+        "metered_s": metered_s,
+        "needed_s": needed_s,
         "sky": sky_of(reading),
         "eye_stops": reading.eye_stops,
         "light": light_of(sky_of(reading), abs(spec.colour_stops) >= light.LEAST_COLOUR_STOPS),

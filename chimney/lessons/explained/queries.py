@@ -4,8 +4,6 @@ import math
 from dataclasses import dataclass
 from statistics import NormalDist
 
-from django.db.models import Count
-
 from chimney.kit.models import Camera
 from chimney.ledger.keys import row_key
 from chimney.lessons.craft import CLOUD, LOW_SUN
@@ -17,7 +15,7 @@ from pinhole import exposure
 from pinhole.lessons import CENTRAL_90
 
 # A drawing shows so many of the newest sheets; the model counts all.
-MOST_DOTS = 60
+MOST_DOTS, MOST_OF_PAIRS = 60, 2000
 KINDS_OF_LIGHT = (LOW_SUN, CLOUD)
 
 
@@ -87,12 +85,11 @@ def sheets_of(lesson):
 
 
 def dots_of_pairs():
-    """{(paper, developer): [(metered_s, needed_s)]} of counted sheets, newest first."""
+    """{(paper, developer): [(metered_s, needed_s)]} of the newest counted sheets."""
     rows = Evidence.objects.filter(metered_s__range=TIMES_S, needed_s__range=TIMES_S, reason="")
     by_pair = {}
-    for paper, developer, metered_s, needed_s in rows.values_list(
-        "paper_id", "developer_id", "metered_s", "needed_s"
-    ):
+    columns = ("paper_id", "developer_id", "metered_s", "needed_s")
+    for paper, developer, metered_s, needed_s in rows.values_list(*columns)[:MOST_OF_PAIRS]:
         by_pair.setdefault((paper, developer), []).append((metered_s, needed_s))
     return by_pair
 
@@ -100,12 +97,6 @@ def dots_of_pairs():
 def findings():
     """{(kind, of): Finding} with their cameras and papers."""
     return {(row.kind, row.of): row for row in Finding.objects.select_related("camera", "paper")}
-
-
-def long_sheets(lesson, beyond_s):
-    """Number of counted sheets of a pair metered longer than that."""
-    rows = Evidence.objects.filter(paper=lesson.paper_id, reason="", metered_s__gt=beyond_s)
-    return rows.aggregate(count=Count("pk"))["count"]
 
 
 @dataclass(frozen=True)
