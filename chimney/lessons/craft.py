@@ -28,8 +28,8 @@ def said(exposure, paper, stops_more):
     needed_s = school.adjusted_s(school.metered_s(given_s) * 2.0**stops_more)
     if any(name == OWN_SHEETS for name, *_ in spec.learned):
         # Whatever the log knew when it was planned, the sheet says the same.
-        own = paper.schools[paper.school]
-        log2_ei = math.log2(teaching.fitting_ei(needed_s, metered_s * paper.box_ei, own))
+        plain_school = paper.schools[paper.school]
+        log2_ei = math.log2(teaching.fitting_ei(needed_s, metered_s * paper.box_ei, plain_school))
     return {
         "log2_ei": log2_ei,
         "metered_s": metered_s,

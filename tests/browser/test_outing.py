@@ -195,7 +195,7 @@ class DayOut(Stage):
     def added_on_the_spot(self, page):
         page.goto(f"/plan/outings/{Outing.objects.get().pk}/")
         page.get_by_label("Subject", exact=True).fill("snow fence")
-        page.get_by_label("From").fill("14:00")
+        page.get_by_label("From", exact=True).fill("14:00")
         page.get_by_role("button", name="Add it").tap()
         expect(page.get_by_role("status")).to_contain_text("snow fence is on the day")
         slot = page.locator(".slot", has_text="snow fence")

@@ -47,7 +47,7 @@ class Sun(Stage):
             page.goto("/plan/sun/")
             self.wait_until_quiet(page)
             page.evaluate(SLOW_ANSWERS)
-            box = page.get_by_role("button", name="The can's direction").bounding_box()
+            box = page.get_by_role("slider", name="The can's direction").bounding_box()
             x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
             page.mouse.move(x, y)
             page.mouse.down()
@@ -63,7 +63,7 @@ class Sun(Stage):
     def test_a_dragged_dot_goes_as_far_as_the_hand_though_the_page_jumps(self):
         with self.page() as page:
             page.goto("/plan/sun/")
-            ring = page.get_by_role("button", name="The can's direction")
+            ring = page.get_by_role("slider", name="The can's direction")
             self.wait_until_quiet(page)
             before, (wide, across) = float(ring.get_attribute("data-y")), page.evaluate(SIZES)
             with self.dragged(page, ring, 0, -60):
@@ -78,7 +78,7 @@ class Sun(Stage):
         page.get_by_label("To", exact=True).fill("2027-06-21")
         page.get_by_label("To", exact=True).blur()
         expect(page.locator("h1")).to_contain_text("noons over the top")
-        ring = page.get_by_role("button", name="The can's direction")
+        ring = page.get_by_role("slider", name="The can's direction")
         with self.dragged(page, ring, 3, -60, steps=8):
             # Both drawings, the fields and the verdict follow.
             expect(page.get_by_label("Leans back")).not_to_have_value("0")
@@ -91,7 +91,7 @@ class Sun(Stage):
             "aria-label", re.compile("183 of 183 days")
         )
         before = page.get_by_label("Skyline: direction and height").input_value()
-        dot = page.get_by_role("button", name=re.compile("Skyline at 160"))
+        dot = page.get_by_role("slider", name=re.compile("Skyline at 160"))
         dot.focus()
         for _ in range(5):
             page.keyboard.press("ArrowUp")

@@ -72,8 +72,11 @@ class Adding(TestCase):
                     tried.add((page, field))
                     html = back.content.decode()
                     self.assertIn(value, html)
-                    chosen = re.search(rf'<select name="{field}".*?</select>', html, re.DOTALL)[0]
-                    self.assertRegex(chosen, rf"selected>\s*{thing['name']}")
+                    # Chosen in a list, or among rows.
+                    rows = rf'<(?:select|input[^>]*) name="{field}".*?(?:</select>|</fieldset>)'
+                    chosen = re.search(rows, html, re.DOTALL)[0]
+                    one = rf"(?s)(?:selected|checked)>(?:(?!</option|</label).)*{thing['name']}"
+                    self.assertRegex(chosen, one)
         self.assertGreaterEqual(len(tried), 10)
 
     def test_the_way_back_leads_to_no_other_house(self):

@@ -64,8 +64,8 @@ def hint(finding):
     if camera is None or camera.is_lens:
         return None
     hole_mm = camera.diameter_mm * 2 ** (-finding.mean / 2)
-    words = f"measured {number(camera.diameter_mm, 2)} mm; the sheets say {number(hole_mm, 2)}"
-    return words, reverse("kit:hole", args=[camera.pk])
+    label = f"measured {number(camera.diameter_mm, 2)} mm; the sheets say {number(hole_mm, 2)}"
+    return label, reverse("kit:hole", args=[camera.pk])
 
 
 def trial_words(trial):
@@ -94,5 +94,5 @@ def test_words(trial, explained):
 
 def more_sheets(finding):
     """Words for how many sheets would make it clear, or ""."""
-    more = lesson_words.more_sheets(finding) if finding else None
-    return f"; {counted(more, 'more', 'more')} would make it clear" if more else ""
+    count = lesson_words.more_sheets(finding) if finding else None
+    return f"; {counted(count, 'more', 'more')} would make it clear" if count else ""

@@ -194,8 +194,8 @@ def grips(prediction):
     for n, (azimuth, height) in enumerate(prediction.skyline.points or LEVEL):
         x, y = frame.x(azimuth), float(frame.y(height))
         if SKY_LEFT <= x <= SKY_WIDTH - SKY_RIGHT:
-            high = f"{azimuth:.0f} degrees round, {height:.0f} high"
-            handles.append(svg.Handle(f"sky{n}", x, y, "Skyline", DOT, step=3.0, value=high))
+            label, high = f"Skyline at {azimuth:.0f} degrees", f"{number(height, 2)} degrees high"
+            handles.append(svg.Handle(f"sky{n}", x, y, label, DOT, step=3.0, value=high))
     looks = f"{aim.azimuth_deg:.0f} degrees, leaning back {number(aim.tilt_deg, 3)}"
     x = min(SKY_WIDTH - SKY_RIGHT, max(SKY_LEFT, float(frame.x(aim.azimuth_deg))))
     y = min(SKY_BASE, max(SKY_TOP, float(frame.y(aim.tilt_deg))))
