@@ -104,7 +104,7 @@ def _off_by_eye(evidence, log, judgement_sd):
     paper = evidence.paper
     names = {("paper", paper.pk): 1.0, ("pair", (paper.pk, evidence.developer_id)): 1.0}
     names |= {("camera", evidence.camera_id): 1.0}
-    names |= {("exponent", paper.pk): math.log2(evidence.metered_s)}
+    names |= {("exponent", paper.pk): log.learned.further(paper.pk, evidence.metered_s)}
     expected_stops, sd = log.learned.stops(names)
     school_s = paper.schools[paper.school].adjusted_s(evidence.metered_s)
     return math.log2(evidence.needed_s / school_s) - expected_stops, math.hypot(sd, judgement_sd)

@@ -12,15 +12,14 @@ from pinhole.lessons.ei import (
     same_time_ei,
     steepness,
 )
+from pinhole.lessons.kept import from_data, to_data
 from pinhole.lessons.line import Line, estimate_line
 from pinhole.lessons.model import (
     PRIOR_SD,
     Judged,
     Learned,
     Share,
-    from_data,
     learn,
-    to_data,
 )
 
 __all__ = [

@@ -11,8 +11,9 @@ weighted down.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
@@ -35,6 +36,8 @@ PRIOR_SD = {
 STOP_KINDS = ("paper", "pair", "camera", "light", "process")
 # A sheet that counts less than this is named; of fewer sheets nobody can say which is odd.
 NAMED_WEIGHT, LEAST_SHEETS = 0.45, 3
+# Metered seconds about which the exponent of a paper without sheets turns (common practice).
+MIDDLE_TIME_S = 120.0
 
 
 @dataclass(frozen=True)
@@ -96,7 +99,9 @@ class Share:
 @dataclass(frozen=True)
 class Learned:
     """names: {(kind, key): column}; mean, spread: of all shares; sheets: how many speak of each;
-    weights, residuals [stops]: of each sheet; judgement_sd [stops]: how noisy its verdicts are.
+    weights, residuals [stops]: of each sheet; judgement_sd [stops]: how noisy its verdicts are;
+    pivots: {paper: log2 of the middle of its metered times}, about which its exponent turns, 0
+    where none is named.
     """
 
     names: dict[tuple[str, Any], int]
@@ -106,6 +111,14 @@ class Learned:
     weights: Array
     residuals: Array
     judgement_sd: float = 0.5
+    pivots: dict[Any, float] = field(default_factory=dict)
+
+    def further(self, paper: Any, metered_s: float) -> float:
+        """Doublings by which metered_s [s, above 0] lies beyond the middle time of a paper's
+        sheets, or beyond two minutes where it has none: so often its exponent counts.
+        """
+        none = 0.0 if ("exponent", paper) in self.names else math.log2(MIDDLE_TIME_S)
+        return math.log2(metered_s) - self.pivots.get(paper, none)
 
     def share(self, kind: str, key: int | tuple[int | str, int | str] | str) -> Share:
         """The Share of that name; its prior where no sheet speaks of it."""
@@ -166,7 +179,7 @@ class Learned:
         seconds = float(checked("metered_s", metered_s, above=0))
         keys = {"paper": paper, "pair": pair, "camera": camera, "light": light, "process": process}
         names = {(kind, key): 1.0 for kind, key in keys.items() if key is not None}
-        names |= {("exponent", paper): float(np.log2(seconds))} if paper is not None else {}
+        names |= {("exponent", paper): self.further(paper, seconds)} if paper is not None else {}
         left = set(refused) & set(names)
         mean, sd = self.stops({name: names[name] for name in names if name not in left})
         return mean, float(np.hypot(sd, np.sqrt(sum(_prior_variance(n, names[n]) for n in left))))
@@ -209,32 +222,6 @@ def _prior_variance(name: tuple[str, Any], times: float) -> float:
     return (times * PRIOR_SD[name[0]]) ** 2
 
 
-def to_data(learned: Learned) -> dict[str, Any]:
-    """Shares of a Learned as plain data; keys are numbers, words or pairs of them."""
-    return {
-        "names": [
-            [kind, list(key) if isinstance(key, tuple) else key] for kind, key in learned.names
-        ],
-        "mean": learned.mean.tolist(),
-        "spread": learned.spread.tolist(),
-        "sheets": learned.sheets.tolist(),
-    }
-
-
-def from_data(data: dict[str, Any]) -> Learned:
-    """The Learned kept by to_data, without its sheets. Raises KeyError on other data."""
-    names = [(kind, tuple(key) if isinstance(key, list) else key) for kind, key in data["names"]]
-    size, nothing = len(names), np.zeros(0)
-    return Learned(
-        {name: n for n, name in enumerate(names)},
-        np.array(data["mean"], float).reshape(size),
-        np.array(data["spread"], float).reshape(size, size),
-        np.array(data["sheets"], int).reshape(size),
-        nothing,
-        nothing,
-    )
-
-
 def learn(
     judged: Judged, *, judgement_sd: float = 0.5, judgement_bias: float = 0.0, robust: bool = True
 ) -> Learned:
@@ -248,7 +235,8 @@ def learn(
     Source: see fitting.fit; the exponent stands beside the shift as in line.estimate_line.
     """
     sd = float(checked("judgement_sd", judgement_sd, above=0))
-    names, design = _columns(judged)
+    pivots = _pivots(judged)
+    names, design = _columns(judged, pivots)
     over_stops = np.log2(judged.needed_s / judged.school_s) - float(judgement_bias)
     priors = np.array([PRIOR_SD[kind] ** 2.0 for kind, _ in names])
     many = robust and len(judged) >= LEAST_SHEETS
@@ -256,10 +244,24 @@ def learn(
     fitted = fit(design, ends, priors, sd, robust=many)
     counts = np.bincount(design.columns.ravel(), minlength=len(names) + 1)[: len(names)]
     weights, residuals = fitted.weights, fitted.residuals
-    return Learned(names, fitted.mean, fitted.spread, counts, weights, residuals, fitted.sd)
+    fits = fitted.mean, fitted.spread, counts, weights, residuals, fitted.sd
+    return Learned(names, *fits, pivots)
 
 
-def _columns(judged: Judged) -> tuple[dict[tuple[str, Any], int], Design]:
+def _pivots(judged: Judged) -> dict[Any, float]:
+    """{paper: log2 of its middle metered time}: what sheets at much the same time say is speed, and
+    nothing of long times.
+    """
+    logs = np.log2(judged.metered_s)
+    papers = np.array([hash(paper) for paper in judged.paper])
+    return {
+        paper: float(np.median(logs[papers == hash(paper)]))
+        for paper in dict.fromkeys(judged.paper)
+        if paper is not None
+    }
+
+
+def _columns(judged: Judged, pivots: dict[Any, float]) -> tuple[dict[tuple[str, Any], int], Design]:
     """({(kind, key): column}, the Design of the sheets)."""
     places: dict[tuple[str, Any], int] = {}
     every = []
@@ -270,7 +272,8 @@ def _columns(judged: Judged) -> tuple[dict[tuple[str, Any], int], Design]:
         )
     columns = np.array(every, int).T.reshape(len(judged), len(STOP_KINDS) + 1)
     values = np.ones(columns.shape)
-    values[:, -1] = np.log2(judged.metered_s)
+    pivot = np.array([pivots.get(paper, 0.0) for paper in judged.paper])
+    values[:, -1] = np.log2(judged.metered_s) - pivot
     values[columns < 0] = 0.0
     columns[columns < 0] = len(places)
     return places, Design(columns, values, len(places))

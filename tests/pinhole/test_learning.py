@@ -162,8 +162,16 @@ class Model(TestCase):
         chance = np.random.default_rng(3)
         metered = 2 ** chance.uniform(1, 11, 15)
         needed = metered**1.15 * 2 ** chance.normal(-0.6, 0.5, 15)
-        line = estimate_line(metered, needed, shift_sd=PRIOR_SD["paper"], exponent_sd=0.18)
         learned = learn(one_paper(metered, needed), robust=False)
+        # Speed and exponent turn about the middle of the sheets' times.
+        middle = np.median(np.log2(metered))
+        line = estimate_line(
+            metered / 2**middle,
+            needed / 2**middle,
+            shift_sd=PRIOR_SD["paper"],
+            exponent_sd=PRIOR_SD["exponent"],
+        )
+        self.assertAlmostEqual(learned.further("RC", 1.0), -middle)
         self.assertAlmostEqual(learned.share("paper", "RC").mean, line.shift)
         self.assertAlmostEqual(learned.share("exponent", "RC").mean, line.exponent - 1)
         self.assertAlmostEqual(learned.share("exponent", "RC").sd, line.exponent_sd)
@@ -185,7 +193,7 @@ class Model(TestCase):
         over = chance.normal(0, 0.4, 14)
         over[3] = 2.5
         learned = learn(one_paper(metered, metered * 2**over), judgement_sd=0.5)
-        rows = np.ones((14, 1)), np.log2(metered)[:, None]
+        rows = np.ones((14, 1)), (np.log2(metered) - np.median(np.log2(metered)))[:, None]
         column = [learned.names["paper", "RC"], learned.names["exponent", "RC"]]
         rows = np.hstack(rows)
         noise = learned.judgement_sd
@@ -242,7 +250,8 @@ class Model(TestCase):
                     for kind in ("paper", "pair", "camera", "light", "process")
                     if getattr(judged, kind)[n] is not None
                 )
-                more += of["exponent", judged.paper[n]] * np.log2(judged.metered_s[n])
+                further = learned.further(judged.paper[n], judged.metered_s[n])
+                more += of["exponent", judged.paper[n]] * further
                 off = np.log2(judged.needed_s[n] / judged.school_s[n]) - more
                 cost += (off / 0.5) ** 2
             return cost / 2
@@ -266,7 +275,8 @@ class Model(TestCase):
                 speed + exponent * np.log2(metered) + chance.normal(0, JUDGEMENT_SD, 10)
             )
             learned = learn(one_paper(metered, needed))
-            mean, _ = learned.stops({("paper", "RC"): 1.0, ("exponent", "RC"): 6.0})
+            further = learned.further("RC", 64.0)
+            mean, _ = learned.stops({("paper", "RC"): 1.0, ("exponent", "RC"): further})
             near.append(abs(mean - speed - 6 * exponent) < 0.5)
         self.assertGreater(np.mean(near), 0.9)
 
@@ -293,7 +303,7 @@ class Model(TestCase):
         needed = metered * 2 ** np.where(np.arange(9) == 4, -3.5, 0.5)
         odd = learn(one_paper(metered, needed))
         self.assertEqual(np.flatnonzero(odd.odd).tolist(), [4])
-        at = {("paper", "RC"): 1.0, ("exponent", "RC"): np.log2(60)}
+        at = {("paper", "RC"): 1.0, ("exponent", "RC"): plain.further("RC", 60)}
         self.assertLess(abs(odd.stops(at)[0] - plain.stops(at)[0]), 0.15)
         naive = learn(one_paper(metered, needed), robust=False)
         self.assertGreater(abs(naive.stops(at)[0] - plain.stops(at)[0]), 0.35)
@@ -331,14 +341,18 @@ class Model(TestCase):
             keys = {"pair": None, "camera": "Plank", "light": None, "process": None}
             return np.array([by.plan(paper=p, metered_s=s, **keys)[1] for p, s in plans])
 
-        names = {("paper", "RC"): 1.0, ("exponent", "RC"): np.log2(900), ("camera", "Plank"): 1.0}
-        said = sds(learned.narrowed(names, 0.5))
-        more = [*metered, 900.0]
-        made = learn(one_paper(more, more, camera=(*cameras, "Plank")), robust=False)
+        further = learned.further("RC", 900)
+        names = {("paper", "RC"): 1.0, ("exponent", "RC"): further, ("camera", "Plank"): 1.0}
+        long = sds(learned.narrowed(names, 0.5))
+        # One sheet above the middle and one below it, so that it stays where it is.
+        more = [*metered, 900.0, 1.0]
+        made = learn(one_paper(more, more, camera=(*cameras, "Plank", "Plank")), robust=False)
+        low = {**names, ("exponent", "RC"): learned.further("RC", 1.0)}
+        said = sds(learned.narrowed(names, 0.5).narrowed(low, 0.5))
         np.testing.assert_allclose(sds(made), said, atol=1e-9)
         # A long one tells more of long times than one more like the rest.
-        short = {**names, ("exponent", "RC"): np.log2(10)}
-        self.assertLess(said[2], 0.8 * sds(learned.narrowed(short, 0.5))[2])
+        short = {**names, ("exponent", "RC"): learned.further("RC", 10)}
+        self.assertLess(long[2], 0.8 * sds(learned.narrowed(short, 0.5))[2])
 
     def test_what_is_refused_is_left_out_and_its_doubt_stays(self):
         learned = learn(logbook(np.random.default_rng(1), 40).judged)

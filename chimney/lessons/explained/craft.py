@@ -90,12 +90,12 @@ class Explained:
         beyond those, camera, light, process.
         """
         learned, refused, names = self.knowledge.learned, self.knowledge.refused, self.names
-        usual = math.log2(self.usual_s)
+        usual = learned.further(names["paper"], self.usual_s)
         paper, exponent = ("paper", names["paper"]), ("exponent", names["paper"])
         speed = {paper: 1.0, ("pair", names["pair"]): 1.0, exponent: usual}
         count = learned.share("pair", names["pair"]).sheets
         rows = [ExplainedShare("speed", names["pair"], *learned.stops(speed), count)]
-        further = math.log2(self.occasion.metered_s) - usual
+        further = math.log2(self.occasion.metered_s / self.usual_s)
         if abs(further) > LEAST_APART:
             rows.append(self._share("exponent", names["paper"], further))
         rows += [
@@ -138,8 +138,9 @@ class Explained:
         """
         names = self.names if in_light else self.names | {"light": None, "process": None}
         shares = {(kind, key): 1.0 for kind, key in names.items() if key is not None}
-        shares |= {("exponent", names["paper"]): math.log2(metered_s)}
-        narrowed = self.knowledge.learned.narrowed(shares, sd_stops)
+        learned = self.knowledge.learned
+        shares |= {("exponent", names["paper"]): learned.further(names["paper"], metered_s)}
+        narrowed = learned.narrowed(shares, sd_stops)
         return replace(self, knowledge=replace(self.knowledge, learned=narrowed))
 
     def tests(self):

@@ -12,8 +12,6 @@ from pinhole import lessons as teaching
 
 # Where it is asked how much a table lengthens [s].
 STEEP_AT_S = 600.0
-# Metered seconds of a usual sheet where no log says another (common practice).
-MIDDLE_S = 120.0
 
 
 @dataclass(frozen=True)
@@ -53,10 +51,13 @@ class Log:
     def _rating(self, paper, developer):
         names = {("paper", paper): 1.0}
         names |= {("pair", (paper, developer)): 1.0} if developer else {}
-        mean, _ = self.used.stops(names)
+        # A school lengthens from a second on: the EI is that of a second.
+        at_one = {("exponent", paper): self.used.further(paper, 1.0)}
+        mean, _ = self.used.stops(names | at_one)
         # Shift and exponent pull on each other: the pair is as sure as its usual times are.
         usual_s = self.usual_s(paper, developer)
-        _, sd = self.used.stops(names | {("exponent", paper): math.log2(usual_s)})
+        further = {("exponent", paper): self.used.further(paper, usual_s)}
+        _, sd = self.used.stops(names | further)
         steep = teaching.steepness(self.school(paper), usual_s)
         return teaching.from_shift(self.papers[paper].box_ei, mean, sd, steepness=steep)
 
@@ -184,7 +185,7 @@ class Knowledge:
         """Usual metered seconds of a pair."""
         every = [s for (paper, _), s in self.usual_s.items() if paper == paper_pk]
         return self.usual_s.get((paper_pk, developer_pk)) or (
-            np.median(every) if every else MIDDLE_S
+            np.median(every) if every else teaching.model.MIDDLE_TIME_S
         )
 
     def names(self, paper_pk, developer_pk, camera_pk=None, light=""):
