@@ -115,22 +115,3 @@ def own_exponent(paper):
     if paper.school == "table":
         return None
     return 1.0 if paper.school == "none" else paper.exponent
-
-
-def like_ei(paper, ei, school, metered_s):
-    """The EI that gives a paper, by its own school, the time that another EI gives it by another;
-    metered_s: at the box EI.
-    """
-    own_school = paper.schools[paper.school]
-    return teaching.same_time_ei(ei, metered_s * paper.box_ei, school, own_school)
-
-
-def by_school(evidence, paper, school):
-    """The same Evidence, its EIs as another school than the one it was made with has them: what
-    long times ask for is then no slowness of the paper.
-    """
-    for row in evidence:
-        if row.metered_s and row.needed_s:
-            ei = teaching.fitting_ei(row.needed_s, paper.box_ei * row.metered_s, school)
-            row.log2_ei = math.log2(ei)
-    return evidence

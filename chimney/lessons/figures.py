@@ -9,7 +9,6 @@ from django.urls import reverse
 from django.utils import timezone
 
 from chimney.lessons.models import Finding
-from chimney.lessons.whole.craft import own_school
 from chimney.parts import svg
 from chimney.parts.scales import number
 from pinhole import durations
@@ -107,7 +106,7 @@ def line_of(lesson, evidence, finding):
     for school in paper.schools.values():
         line = [place(x, math.log2(school.adjusted_s(2.0**x))) for x in grid]
         shapes.append(svg.polyline([p for p in line if p[1] >= place(high, high)[1]], "box-line"))
-    shapes += _fit(lesson, finding, grid, place)
+    shapes += _fit(lesson, finding, grid, place, float(np.median(metered)))
     for e in evidence:
         x, y = place(math.log2(e.metered_s), math.log2(e.needed_s))
         dot = svg.circle(x, y, 6, "dot dot-not-counted" if e.reason else "dot")
@@ -143,13 +142,18 @@ def _axes(low, high, place):
     yield svg.text(left, top - 16, "needed", "label")
 
 
-def _fit(lesson, finding, grid, place):
-    """The own line with its band: the lesson's EI, and the exponent where there is one."""
+def _fit(lesson, finding, grid, place, usual):
+    """The own line with its band: the lesson's EI, and the exponent where there is one; usual: log2
+    of the middle of its metered times.
+    """
     paper = lesson.paper
     shift = math.log2(paper.box_ei / lesson.ei)
     is_kept = finding is not None and finding.standing != Finding.Standing.DECLINED
-    used = own_school(paper, finding.mean if is_kept else 0.0)
-    middle = [math.log2(used.adjusted_s(2.0 ** (x + shift))) for x in grid]
+    # The EI is right at the usual time of its sheets, about which long times turn.
+    exponent, school = finding.mean if is_kept else 0.0, paper.schools[paper.school]
+    middle = [
+        math.log2(school.adjusted_s(2.0 ** (x + shift))) + exponent * (x - usual) for x in grid
+    ]
     half_width = CENTRAL_90 * lesson.sd_log2
     upper = [place(x, y + half_width) for x, y in zip(grid, middle, strict=True)]
     lower = [place(x, y - half_width) for x, y in zip(grid, middle, strict=True)]

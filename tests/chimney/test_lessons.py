@@ -70,19 +70,6 @@ class Alike(SimpleTestCase):
         schools = {"none": reciprocity.NoCorrection(), "power": reciprocity.PowerLaw(1.3)}
         self.paper = SimpleNamespace(box_ei=4.0, school="power", schools=schools, pk=1)
 
-    def test_an_ei_of_another_school_gives_the_same_time(self):
-        # 100 s at the box EI of 4 are 400 s at EI 1; by EI 4 and no school 100 s. By the power law
-        # (400 / EI) ** 1.3 is 100 s at EI 11.58.
-        ei = craft.like_ei(self.paper, 4.0, self.paper.schools["none"], 100.0)
-        self.assertAlmostEqual(ei, 400 / 100 ** (1 / 1.3), places=6)
-
-    def test_evidence_is_read_by_the_school_that_is_asked_for(self):
-        row = SimpleNamespace(metered_s=100.0, needed_s=100.0**1.3, log2_ei=0.0)
-        unknown = SimpleNamespace(metered_s=None, needed_s=None, log2_ei=0.5)
-        craft.by_school([row, unknown], self.paper, self.paper.schools["power"])
-        self.assertAlmostEqual(row.log2_ei, 2.0, places=6)
-        self.assertEqual(unknown.log2_ei, 0.5)
-
     def test_what_the_eye_was_off_is_what_no_other_share_explains(self):
         names = {("paper", 1): 0, ("pair", (1, 2)): 1, ("camera", 7): 2, ("exponent", 1): 3}
         mean, nothing = np.array([0.25, 0.125, 0.5, 0.1]), np.zeros(0)

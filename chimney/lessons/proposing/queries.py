@@ -35,8 +35,8 @@ class Proposal:
     developer_pk: int | None = None
     eye: tuple = ()
     steepness: float = 1.0
-    # Nobody rates a paper finer than in thirds: what that makes of its EI is given back beside it.
-    rounded_stops: float = 0.0
+    # Stops that its EI asks for more than the box's: the rest of what the sheets say stands beside.
+    rated_stops: float = 0.0
 
     def names(self, camera, light):
         """{kind: key} of an exposure of its paper."""
@@ -56,7 +56,10 @@ class Proposal:
 
     def _own(self, camera, light, metered_s):
         names = self.names(camera, light)
-        stops = self.knowledge.beside_ei(names) / self.steepness + self.rounded_stops
+        stops = self.knowledge.beside_ei(names)
+        if self.ei_from == Exposure.EiFrom.LEARNED:
+            stops += self.knowledge.at_one_second(names)
+        stops = stops / self.steepness - self.rated_stops
         doubt = self.sd_together(names, metered_s)
         return ((OWN_SHEETS, stops, math.sqrt(max(0.0, doubt**2 - self.sd_stops**2))),)
 
@@ -104,7 +107,7 @@ def choose(ei_from, typed_ei, learned, box):
     """
     if ei_from == Exposure.EiFrom.TYPED and typed_ei:
         typed = {"ei": typed_ei, "sd_stops": craft.EI_SD_STOPS, "why": "Typed for this sheet."}
-        plain = {"lesson": None, "school": None, "steepness": 1.0, "rounded_stops": 0.0}
+        plain = {"lesson": None, "school": None, "steepness": 1.0, "rated_stops": 0.0}
         return replace(learned or box, ei_from=Exposure.EiFrom.TYPED, **plain, **typed)
     return learned if learned and ei_from == Exposure.EiFrom.LEARNED else box
 
@@ -196,7 +199,7 @@ def _from_lesson(lesson, knowledge, eye):
     bath_words = f"in {bath}" if bath else "in all your developers"
     sheets = "1 sheet of yours" if lesson.sheets == 1 else f"{lesson.sheets} sheets of yours"
     why = f"{sheets} {bath_words}: EI between {number(lesson.low, 2)} and {number(lesson.high, 2)}."
-    rows["rounded_stops"] = math.log2(lesson.speed / lesson.ei)
+    rows["rated_stops"] = math.log2(paper.box_ei / lesson.speed)
     return Proposal(lesson.speed, lesson.sd_log2, Exposure.EiFrom.LEARNED, why, lesson, **rows)
 
 

@@ -51,24 +51,17 @@ class Log:
     def _rating(self, paper, developer):
         names = {("paper", paper): 1.0}
         names |= {("pair", (paper, developer)): 1.0} if developer else {}
-        # A school lengthens from a second on: the EI is that of a second.
-        at_one = {("exponent", paper): self.used.further(paper, 1.0)}
-        mean, _ = self.used.stops(names | at_one)
-        # Shift and exponent pull on each other: the pair is as sure as its usual times are.
-        usual_s = self.usual_s(paper, developer)
+        # By the paper's own school it is right at the usual times: nobody rates one at a second.
+        usual_s, of_paper = self.usual_s(paper, developer), self.papers[paper]
         further = {("exponent", paper): self.used.further(paper, usual_s)}
-        _, sd = self.used.stops(names | further)
-        steep = teaching.steepness(self.school(paper), usual_s)
-        return teaching.from_shift(self.papers[paper].box_ei, mean, sd, steepness=steep)
+        mean, sd = self.used.stops(names | further)
+        steep = teaching.steepness(of_paper.schools[of_paper.school], usual_s)
+        return teaching.from_shift(of_paper.box_ei, mean, sd, steepness=steep)
 
     def usual_s(self, paper, developer):
         """Median metered seconds of a pair, else of its paper."""
         every = [s for (paper_key, _), s in self.pairs.items() if paper_key == paper]
         return self.pairs.get((paper, developer)) or float(np.median(every))
-
-    def school(self, paper):
-        """The reciprocity of a paper, with what its own sheets add to it."""
-        return own_school(self.papers[paper], self.used.share("exponent", paper).mean)
 
     def as_data(self):
         """Plain data of all that plans need of it."""
@@ -208,6 +201,14 @@ class Knowledge:
     def share(self, kind, key):
         """Stops, or the exponent, that plans use of a share: nothing of one that is refused."""
         return 0.0 if (kind, key) in self.refused else self.learned.share(kind, key).mean
+
+    def at_one_second(self, names):
+        """Stops more that paper, developer and long times ask for where schools begin to lengthen,
+        at a metered second.
+        """
+        paper = names["paper"]
+        speed = self.share("paper", paper) + self.share("pair", names["pair"])
+        return speed + self.share("exponent", paper) * self.learned.further(paper, 1.0)
 
     def beside_ei(self, names):
         """Stops more that camera, light and process ask for beside the EI."""
