@@ -131,7 +131,7 @@ class Sun(Stage):
     def bring_home(self, page):
         page.locator(".can-row").click()
         page.get_by_role("button", name="The hole is shut: bring it home").click()
-        expect(page.locator("h1")).to_contain_text("once, at once")
+        expect(page.locator("h1")).to_contain_text("now, and once only")
         expect(page.locator("main")).to_contain_text("Do not develop it")
         page.get_by_role("button", name="It is scanned and back in the dark").click()
         expect(page.locator("main")).to_contain_text("40 lux minutes")

@@ -43,6 +43,7 @@ def said(seconds):
 
 register.filter("stops", lambda value: scales.stops(float(value)))
 register.filter("many_stops", lambda value: scales.many_stops(float(value)))
+register.filter("doubt", lambda value: scales.doubt(float(value)))
 register.filter("tenths", lambda value: scales.tenths(float(value)))
 register.filter("size_of_stops", lambda value: scales.size_of_stops(float(value)))
 

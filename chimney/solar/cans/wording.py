@@ -13,7 +13,7 @@ HOMECOMING = (
     "Take it down with both hands, keep it dry, label it.",
     "Dim the room. Clean the scanner first; set colour, 1200 dpi or more, no "
     "corrections, 16 bits if it can.",
-    "Open the can, lay the sheet face down, scan once, at once. Each second of lamp "
+    "Open the can, lay the sheet face down, scan it now, and once only. Each second of lamp "
     "takes something away.",
     "Back between two cards into a light-tight box.",
 )
