@@ -218,9 +218,11 @@ def _write_findings(learned):
 
 @verb
 def complete():
-    """Write down anew what was written before there was a model of the whole log."""
+    """Write down anew what was written before there was a model of the whole log, or by one that
+    did not know about which times exponents turn.
+    """
     missing = Evidence.objects.filter(metered_s=None).select_related("sheet__paper")
-    if missing.exists() or not WholeLog.objects.filter(data__isnull=False).exists():
+    if missing.exists() or not WholeLog.objects.filter(data__has_key="pivots").exists():
         _write_anew(missing)
         ask_to_learn()
 
