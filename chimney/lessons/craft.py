@@ -36,7 +36,7 @@ def said(exposure, paper, stops_more):
         "needed_s": needed_s,
         "sky": sky_of(reading),
         "eye_stops": reading.eye_stops,
-        "light": light_of(sky_of(reading), abs(spec.colour_stops) >= light.LEAST_COLOUR_STOPS),
+        "light": light_in(calculation),
     }
 
 
@@ -77,6 +77,12 @@ def sky_of(reading):
 def light_of(sky, low_sun):
     """The kind of light that the model of the log knows: a low sun, cloud, or "" for any other."""
     return LOW_SUN if low_sun else CLOUD if sky in CLOUDY else ""
+
+
+def light_in(calculation):
+    """The same of the light that a Calculation was read in."""
+    low_sun = abs(calculation.specification.colour_stops) >= light.LEAST_COLOUR_STOPS
+    return light_of(sky_of(calculation.reading), low_sun)
 
 
 def eye_findings(judged_by_eye, log, judgement_sd):

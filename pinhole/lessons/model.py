@@ -146,14 +146,19 @@ class Learned:
         names: {(kind, key): how often it counts}, 1 for stops and log2 of the metered time for an
         exponent. What no sheet speaks of brings its prior's doubt.
         """
+        row, unknown = self._row(names)
+        doubt = max(0.0, float(row @ self.spread @ row))
+        return float(row @ self.mean), float(np.sqrt(doubt + unknown))
+
+    def _row(self, names: Mapping[tuple[str, Any], float]) -> tuple[Array, float]:
+        """(how often each share counts, the prior's variance of those that no sheet speaks of)."""
         row, unknown = np.zeros(len(self.mean)), 0.0
         for name, times in names.items():
             if name in self.names:
                 row[self.names[name]] = times
             else:
                 unknown += _prior_variance(name, times)
-        doubt = max(0.0, float(row @ self.spread @ row))
-        return float(row @ self.mean), float(np.sqrt(doubt + unknown))
+        return row, unknown
 
     def plan(
         self,
@@ -192,12 +197,7 @@ class Learned:
         statistics).
         """
         sd = float(checked("sd_stops", sd_stops, above=0))
-        row, unknown = np.zeros(len(self.mean)), 0.0
-        for name, times in names.items():
-            if name in self.names:
-                row[self.names[name]] = times
-            else:
-                unknown += _prior_variance(name, times)
+        row, unknown = self._row(names)
         pull = self.spread @ row
         taken = np.outer(pull, pull) / (row @ pull + unknown + sd**2)
         return replace(self, spread=self.spread - taken)

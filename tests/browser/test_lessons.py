@@ -40,7 +40,7 @@ class Taught(Stage):
         plan = f"/plan/?kind=seconds&seconds=4&camera={self.wedge.pk}&paper={self.paper.pk}"
         with self.page() as page:
             page.goto("/learn/")
-            expect(page.locator(".share-hint").first).to_contain_text("the sheets say")
+            expect(page.locator(".share-hint").first).to_contain_text("its hole may be")
             page.goto(plan)
             tile = page.locator(".tile label", has_text="your sheets")
             expect(tile).to_be_visible()

@@ -1,6 +1,7 @@
 """Guests are let in, say who they are, and are sent home."""
 
 from django.contrib import messages
+from django.core.exceptions import ValidationError
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
@@ -17,8 +18,12 @@ def guests(request):
         return redirect("hearth:devices")
     form = InviteForm(request.POST)
     if form.is_valid():
-        messages.success(request, "Guests come in by that passphrase.")
-        return redirect("hearth:devices")
+        try:
+            flows.invite(form.cleaned_data["guests_word"])
+            messages.success(request, "Guests come in by that passphrase.")
+            return redirect("hearth:devices")
+        except ValidationError as error:
+            form.add_error("guests_word", error.messages)
     return render(request, "hearth/guests.html", {"form": form}, status=422)
 
 

@@ -4,8 +4,7 @@ from django.urls import reverse
 
 from chimney.lessons import wording as lesson_words
 from chimney.lessons.craft import CLOUD, LOW_SUN
-from chimney.lessons.models import Finding
-from chimney.parts.scales import counted, number, tenths
+from chimney.parts.scales import counted, tenths
 from pinhole import durations, light
 
 KIND_NOUNS = {"strip": "four steps", "sheet": "one time"}
@@ -57,15 +56,12 @@ def range_words(share):
 
 
 def hint(finding):
-    """(words, address) of what a clear finding asks for, or None."""
-    if finding is None or finding.kind != Finding.Kind.CAMERA or not finding.is_clear:
+    """(a clear finding as a sentence, where its hole is measured, or ""), None of any other."""
+    if finding is None or not finding.is_clear:
         return None
     camera = finding.camera
-    if camera is None or camera.is_lens:
-        return None
-    hole_mm = camera.diameter_mm * 2 ** (-finding.mean / 2)
-    label = f"measured {number(camera.diameter_mm, 2)} mm; the sheets say {number(hole_mm, 2)}"
-    return label, reverse("kit:hole", args=[camera.pk])
+    measured = camera and not camera.is_lens and reverse("kit:hole", args=[camera.pk])
+    return lesson_words.sentence(finding), measured or ""
 
 
 def trial_words(trial):

@@ -5,10 +5,10 @@ from urllib.parse import urlencode
 from django.urls import reverse
 
 from chimney.field.plan.wording import cameras
-from chimney.lessons.craft import light_of, metered_at_box_s, sky_of
+from chimney.lessons.craft import light_in, metered_at_box_s
 from chimney.parts import calculation as parts
 from chimney.parts.scales import number, tenths
-from pinhole import durations, light
+from pinhole import durations
 
 # The door that changes what a tile says.
 DOOR_OF = {"reading": "reading", "camera": "camera", parts.OWN_SHEETS: "own"}
@@ -60,9 +60,8 @@ class PlanDoors:
         proposal, calculation = self.plan.proposal, self.sheet.calculation
         if proposal.lesson is None:
             return ""
-        low_sun = abs(calculation.specification.colour_stops) >= light.LEAST_COLOUR_STOPS
         asked = {"lesson": proposal.lesson.pk, "camera": self.camera.pk}
-        asked |= {"light": light_of(sky_of(calculation.reading), low_sun)}
+        asked |= {"light": light_in(calculation)}
         asked |= {"metered_s": f"{metered_at_box_s(calculation, self.paper):.6g}"}
         asked |= {"subject": self.typed.get("subject") or ""}
         return f"{reverse('lessons:learned')}?{urlencode(asked)}"
@@ -73,8 +72,7 @@ class PlanDoors:
         proposal, calculation = self.plan.proposal, self.sheet.calculation
         if proposal.knowledge is None:
             return ""
-        low_sun = abs(calculation.specification.colour_stops) >= light.LEAST_COLOUR_STOPS
-        names = proposal.names(self.camera, light_of(sky_of(calculation.reading), low_sun))
+        names = proposal.names(self.camera, light_in(calculation))
         called = {"camera": self.camera, "light": names["light"], "process": names["process"]}
         return ", ".join(
             f"{words} {tenths(proposal.knowledge.share(kind, names[kind]))}"
