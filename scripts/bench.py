@@ -321,18 +321,21 @@ def _lessons():
     import numpy as np
 
     from chimney.kit.models import Paper
-    from chimney.lessons import craft, flows, queries
-    from chimney.results.training.queries import eye
+    from chimney.lessons import flows, queries
+    from chimney.lessons.whole.craft import Eyes, whole_log
+    from chimney.lessons.whole.queries import shelf
+    from chimney.results.training.queries import eye, eyes
 
     columns = queries.counted_columns()
     papers = Paper.objects.in_bulk(set(columns["paper_id"]))
-    log = craft.whole_log(columns, papers, eye())
+    asked = columns, papers, Eyes(eye(), eyes()), shelf()
+    log = whole_log(*asked)
     size = len(columns["pk"]), len(log.learned.names)
     rows, targets = np.random.default_rng(1).normal(size=size), np.ones(size[0])
     times_ms = {}
     for name, call in (
         ("plain least squares", lambda: np.linalg.lstsq(rows, targets, rcond=None)),
-        ("the log learned anew", lambda: craft.whole_log(columns, papers, eye())),
+        ("the log learned anew", lambda: whole_log(*asked)),
         ("the same with all that is kept", flows.relearn),
     ):
         began = time.perf_counter()

@@ -82,6 +82,7 @@ def specification(
         # Learned together with the EI: one without the other says nothing.
         named = proposal.school
     asked = {"low_sun": abs(colour[0]) >= light.LEAST_COLOUR_STOPS, "seen": seen}
+    asked |= {"filter_stops": filter_stops or 0.0}
     if reading:
         to_box = optics.meter_factor(camera.f_number_at(aperture), reading.f_number) / paper.box_ei
         asked["metered_s"] = reading.seconds * reading.iso * to_box

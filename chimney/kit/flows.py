@@ -32,10 +32,11 @@ def keep_holders(holder, count):
 
 
 @verb
-def keep_camera(camera, *, loads_directly):
+def keep_camera(camera, *, loads_directly, is_new_hole=False):
     """Keep a camera, and a back of its own when its paper goes straight in; other settings share
-    their body's.
+    their body's. A new hole says nothing of what sheets of the old one said.
     """
+    camera.renewed_at = clock.now() if is_new_hole else camera.renewed_at
     keep(camera)
     if camera.body_id:
         return camera
@@ -52,11 +53,12 @@ def keep_camera(camera, *, loads_directly):
 
 
 @verb
-def keep_measured(camera, *, diameter_mm, diameter_sd_mm):
+def keep_measured(camera, *, diameter_mm, diameter_sd_mm, is_new_hole=False):
     """The hole as it was measured today; exposures made before keep their own numbers."""
+    camera.renewed_at = clock.now() if is_new_hole else camera.renewed_at
     camera.diameter_mm, camera.diameter_sd_mm = diameter_mm, diameter_sd_mm
     camera.measured_on = timezone.localdate(clock.now())
-    camera.save(update_fields=["diameter_mm", "diameter_sd_mm", "measured_on"])
+    camera.save(update_fields=["diameter_mm", "diameter_sd_mm", "measured_on", "renewed_at"])
 
 
 @verb

@@ -29,6 +29,9 @@ from chimney.ledger.keys import as_kept, row_key
 from chimney.parts import adding, pdf
 from chimney.parts.refusal import Refused
 
+# What a camera's form says beside the camera.
+KEPT_WITH_CAMERA = ("loads_directly", "is_new_hole")
+
 
 @dataclass(frozen=True)
 class Kind:
@@ -147,9 +150,8 @@ def _keep(form):
     """
     try:
         if isinstance(form, CameraForm):
-            return flows.keep_camera(
-                form.save(commit=False), loads_directly=form.cleaned_data["loads_directly"]
-            )
+            said = {name: form.cleaned_data.get(name, False) for name in KEPT_WITH_CAMERA}
+            return flows.keep_camera(form.save(commit=False), **said)
         thing = form.save(commit=False)
         if isinstance(form, HolderForm) and form.cleaned_data.get("count"):
             return flows.keep_holders(thing, form.cleaned_data["count"])

@@ -7,7 +7,7 @@ class LessonsConfig(AppConfig):
 
     def ready(self):
         from chimney.darkroom.signals import corrected
-        from chimney.kit.models import Paper
+        from chimney.kit.models import Box, Camera, Paper
         from chimney.lessons import flows
         from chimney.logbook.signals import slipped
         from chimney.results.signals import judged, trained
@@ -22,4 +22,5 @@ class LessonsConfig(AppConfig):
         )
         corrected.connect(flows.run_corrected, dispatch_uid="learn anew")
         trained.connect(flows.eye_trained, dispatch_uid="the eye")
-        post_save.connect(flows.paper_saved, sender=Paper, dispatch_uid="starting EI")
+        for kind in (Paper, Camera, Box):
+            post_save.connect(flows.kit_saved, sender=kind, dispatch_uid=f"learn of {kind}")

@@ -5,7 +5,7 @@ import math
 from chimney.parts.calculation import OWN_SHEETS
 from pinhole import exposure as craft
 from pinhole import lessons as teaching
-from pinhole import light
+from pinhole import light, optics
 from pinhole.exposure.readings import METER_SD_STOPS
 
 # Light whose colour asked for more than this had a low sun; skies that send no shadow are cloud.
@@ -24,7 +24,8 @@ def said(exposure, paper, stops_more):
     spec, reading = calculation.specification, calculation.reading
     stops = craft.stops_more_than_box(calculation, given_s, stops_more, paper.box_ei)
     log2_ei, school = math.log2(paper.box_ei) - stops, calculation.school
-    metered_s = metered_at_box_s(calculation, paper)
+    anew = measured_anew(exposure)
+    metered_s, log2_ei = metered_at_box_s(calculation, paper) * anew, log2_ei + math.log2(anew)
     needed_s = school.adjusted_s(school.metered_s(given_s) * 2.0**stops_more)
     if any(name == OWN_SHEETS for name, *_ in spec.learned):
         # Whatever the log knew when it was planned, the sheet says the same.
@@ -37,7 +38,19 @@ def said(exposure, paper, stops_more):
         "sky": sky_of(reading),
         "eye_stops": reading.eye_stops,
         "light": light_in(calculation),
+        "filter_stops": spec.filter_stops,
     }
+
+
+def measured_anew(exposure):
+    """Factor on the metered time by its camera as it is measured today: it was that hole then; 1
+    for a lens, and for a hole that is no more.
+    """
+    camera = exposure.camera
+    if camera.is_lens or (camera.renewed_at and exposure.made_at < camera.renewed_at):
+        return 1.0
+    then = exposure.calculation.specification.f_number
+    return optics.meter_factor(camera.f_number, then)
 
 
 def metered_at_box_s(calculation, paper):
@@ -99,7 +112,9 @@ def eye_findings(judged_by_eye, log, judgement_sd):
     findings = {}
     for sky, rows in evidence_by_name.items():
         mean, sd = teaching.pooled(*zip(*rows, strict=True), prior_sd=EYE_PRIOR_SD)
-        findings["eye", sky] = {}, teaching.Share("eye", sky, mean, sd, len(rows))
+        is_clear = abs(mean) > max(teaching.CENTRAL_90 * sd, teaching.least_of("eye"))
+        share = teaching.Share("eye", sky, mean, sd, len(rows))
+        findings["eye", sky] = {"is_clear": is_clear}, share
     return findings
 
 
@@ -108,9 +123,9 @@ def _off_by_eye(evidence, log, judgement_sd):
     if evidence.eye_stops is not None:
         return evidence.eye_stops, METER_SD_STOPS
     paper = evidence.paper
-    names = {("paper", paper.pk): 1.0, ("pair", (paper.pk, evidence.developer_id)): 1.0}
-    names |= {("camera", evidence.camera_id): 1.0}
-    names |= {("exponent", paper.pk): log.learned.further(paper.pk, evidence.metered_s)}
+    keys = {"paper": paper.pk, "pair": (paper.pk, evidence.developer_id)}
+    keys |= {"camera": evidence.camera_id, "box": log.boxes.get(paper.pk)}
+    names = log.learned.exposure(keys, evidence.metered_s)
     expected_stops, sd = log.learned.stops(names)
     school_s = paper.schools[paper.school].adjusted_s(evidence.metered_s)
     return math.log2(evidence.needed_s / school_s) - expected_stops, math.hypot(sd, judgement_sd)

@@ -8,17 +8,17 @@ from django.db.models import F, Q
 
 from chimney import beside
 from chimney.darkroom.models import Development
-from chimney.kit.models import Paper
+from chimney.kit.models import Box, Paper
 from chimney.ledger.once import afterwards, current, setting, verb
 from chimney.lessons import craft as learning
 from chimney.lessons import queries
 from chimney.lessons.models import Evidence, Finding, Lesson, WholeLog
-from chimney.lessons.whole.craft import whole_log
+from chimney.lessons.whole.craft import Eyes, whole_log
+from chimney.lessons.whole.queries import shelf
 from chimney.logbook.models import Exposure
 from chimney.parts import clock
 from chimney.results.models import Verdict
 from chimney.results.training import queries as training
-from chimney.results.training.craft import UNTRAINED_SD
 
 # A lesson that moves by a third of a stop since it was answered is asked about again.
 NEWS_STOPS = 1 / 3
@@ -26,6 +26,8 @@ NEWS_STOPS = 1 / 3
 WORTH_WRITING = 0.05
 # More sheets are learned from beside the server: nobody waits for them.
 QUICK_SHEETS = 1000
+# Where the makings of an exposure stand in the data of its calculation.
+SPECIFICATION = "sheet__exposures__calculation_data__specification"
 # Weights are written down in strokes that hold nobody up.
 STROKE = 200
 # Why a sheet teaches the eye and nothing else.
@@ -128,14 +130,14 @@ def relearn():
     changes = queries.changes()
     columns = queries.counted_columns()
     papers = Paper.objects.in_bulk(set(columns["paper_id"]))
-    eye = training.eye()
-    log = whole_log(columns, papers, eye)
+    eyes = Eyes(training.eye(), training.eyes())
+    log = whole_log(columns, papers, eyes, shelf())
     by_eye = (
         queries.timed().filter(Q(reason=JUDGED_BY_EYE) | Q(eye_stops__isnull=False)).exclude(sky="")
     )
-    sd = eye.spread_stops if eye.is_known else UNTRAINED_SD
     judged_by_eye = by_eye.select_related("paper")
-    _keep(log, log.findings() | learning.eye_findings(judged_by_eye, log, sd), changes)
+    by_word = learning.eye_findings(judged_by_eye, log, eyes.sd_stops)
+    _keep(log, log.findings() | by_word, changes)
     _weigh(columns, log.weights)
 
 
@@ -203,9 +205,12 @@ def _write_findings(learned):
         if name not in learned:
             finding.delete()
     for name, (columns, share) in learned.items():
-        finding = findings.get(name) or Finding(kind=name[0], of=name[1], **columns)
-        if finding.pk and (finding.mean, finding.sd) == (share.mean, share.sd):
+        finding = findings.get(name) or Finding(kind=name[0], of=name[1])
+        same = (finding.mean, finding.sd) == (share.mean, share.sd)
+        if finding.pk and same and all(getattr(finding, c) == columns[c] for c in columns):
             continue
+        for column, value in columns.items():
+            setattr(finding, column, value)
         finding.mean, finding.sd, finding.sheets = share.mean, share.sd, share.sheets
         finding.learned_at = clock.now()
         before, news = finding.answered_mean, NEWS[name[0] == Finding.Kind.EXPONENT]
@@ -218,12 +223,14 @@ def _write_findings(learned):
 
 @verb
 def complete():
-    """Write down anew what was written before there was a model of the whole log, or by one that
-    did not know about which times exponents turn.
+    """Write down anew what was written before there was a model of the whole log, or by an older
+    one.
     """
-    missing = Evidence.objects.filter(metered_s=None).select_related("sheet__paper")
-    if missing.exists() or not WholeLog.objects.filter(data__has_key="pivots").exists():
+    taught = Evidence.objects.select_related("sheet__paper")
+    missing = taught.filter(metered_s=None)
+    if missing.exists() or not WholeLog.objects.filter(data__has_key="lower").exists():
         _write_anew(missing)
+        _write_anew(taught.filter(**{f"{SPECIFICATION}__filter_stops__gt": 0}).distinct())
         ask_to_learn()
 
 
@@ -258,14 +265,16 @@ def see_all():
 
 
 @setting
-def paper_saved(sender, instance, **kwargs):
-    """Its starting EI and its school are where every lesson of it starts."""
-    if not isinstance(instance, Paper):
-        return
-    taught = Evidence.objects.filter(paper=instance).select_related("sheet__paper")
+def kit_saved(sender, instance, **kwargs):
+    """A paper's starting EI and school, and a camera as it was measured, are where every lesson of
+    theirs starts; a new box is a share of its own.
+    """
+    is_of = {"paper": instance.paper_id} if sender is Box else {sender.__name__.lower(): instance}
+    taught = Evidence.objects.filter(**is_of).select_related("sheet__paper")
     if not taught.exists():
         return
-    _write_anew(taught)
+    if sender is not Box:
+        _write_anew(taught)
     ask_to_learn()
 
 
@@ -282,5 +291,5 @@ def _write_anew(taught):
 
 
 def _same(fresh, evidence):
-    names = ("metered_s", "needed_s", "log2_ei")
+    names = ("metered_s", "needed_s", "log2_ei", "filter_stops")
     return all(math.isclose(getattr(fresh, n), getattr(evidence, n)) for n in names)

@@ -1,16 +1,13 @@
 """Lessons, and the evidence of each judged sheet."""
 
 from django.db import models
-from django.db.models import F, Q
+from django.db.models import Q
 
 from chimney.kit.models import Camera, Developer, Paper
 from chimney.logbook.models import Sheet
 from chimney.parts.scales import number
 from pinhole.exposure import nearest_speed
 from pinhole.lessons import CENTRAL_90
-
-# Less than this changes no plan.
-LEAST_STOPS, LEAST_EXPONENT = 1 / 6, 0.02
 
 
 class Evidence(models.Model):
@@ -31,6 +28,7 @@ class Evidence(models.Model):
     needed_s = models.FloatField(null=True)
     camera = models.ForeignKey(Camera, models.SET_NULL, null=True)
     light = models.CharField(max_length=10, blank=True)
+    filter_stops = models.FloatField(default=0.0)
     process = models.CharField(max_length=80, blank=True)
     # What the eye called the sky. Sheets timed by it teach the eye alone; beside a meter,
     # eye_stops is how much more light that word would have meant.
@@ -145,10 +143,8 @@ class KeptSearch(models.Model):
 
 class Findings(models.QuerySet):
     def clear(self):
-        """Those that are clear: Finding.is_clear as the database has it."""
-        exponent = Q(kind=Finding.Kind.EXPONENT)
-        matters = (exponent & _beyond(LEAST_EXPONENT)) | (~exponent & _beyond(LEAST_STOPS))
-        return self.filter(matters & _beyond(CENTRAL_90 * F("sd")))
+        """Those that are more than chance, and matter."""
+        return self.filter(is_clear=True)
 
     def for_plans(self):
         """Those that a plan asks for by themselves: what is switched off, and words for the
@@ -157,13 +153,9 @@ class Findings(models.QuerySet):
         return self.filter(Q(standing=Lesson.Standing.DECLINED) | Q(kind=Finding.Kind.EYE))
 
 
-def _beyond(limit):
-    return Q(mean__gt=limit) | Q(mean__lt=-limit)
-
-
 class Finding(models.Model):
     """Finding of the log beside the EI: a paper's exponent, or how many stops more a camera, a
-    light or a process asks for. Only what was kept enters a plan.
+    light, a process, a box or a filter asks for. What was declined enters no plan.
     """
 
     # Reckoned from sheets, and so anew when they go elsewhere.
@@ -174,6 +166,8 @@ class Finding(models.Model):
         CAMERA = "camera", "camera"
         LIGHT = "light", "light"
         PROCESS = "process", "process"
+        BOX = "box", "box"
+        FILTER = "filter", "filter"
         EYE = "eye", "light by eye"
 
     kind = models.CharField(max_length=10, choices=Kind)
@@ -184,6 +178,9 @@ class Finding(models.Model):
     mean = models.FloatField()
     sd = models.FloatField()
     sheets = models.PositiveIntegerField()
+    # Whether chance hardly ever makes it so, and how many sd it must be off for that.
+    is_clear = models.BooleanField(default=False)
+    bar = models.FloatField(default=CENTRAL_90)
     standing = models.CharField(max_length=10, choices=Lesson.Standing, default=Lesson.Standing.NEW)
     answered_mean = models.FloatField(null=True)
     learned_at = models.DateTimeField()
@@ -205,9 +202,3 @@ class Finding(models.Model):
     @property
     def high(self):
         return self.mean + CENTRAL_90 * self.sd
-
-    @property
-    def is_clear(self):
-        """True if nine chances in ten say that it is not nothing, and enough of it to matter."""
-        threshold = LEAST_EXPONENT if self.kind == self.Kind.EXPONENT else LEAST_STOPS
-        return abs(self.mean) > max(CENTRAL_90 * self.sd, threshold)

@@ -59,16 +59,18 @@ def counted():
 
 
 # What the model of the whole log reads of each sheet.
-WHOSE = ("pk", "paper_id", "developer_id", "camera_id", "light", "process")
-EVIDENCE_COLUMNS = (*WHOSE, "metered_s", "needed_s", "weight")
-# How each was looked at: a band of a strip is no look.
-LOOKED_AT_COLUMNS = ("sheet__verdict__stops_more", "sheet__verdict__band")
+WHOSE = ("pk", "paper_id", "paper__kind", "developer_id", "camera_id", "light", "process")
+OF_WHAT = ("sheet__box_id", "filter_stops", "exposed_at", "metered_s", "needed_s", "weight")
+EVIDENCE_COLUMNS = (*WHOSE, *OF_WHAT)
+# How each was looked at.
+LOOKED_AT_COLUMNS = tuple(f"sheet__verdict__{name}" for name in ("stops_more", "band", "source"))
 
 
 def counted_columns():
-    """{column: its values of all that counts}, newest first."""
+    """{column: its values of all that counts}, oldest first."""
     names = (*EVIDENCE_COLUMNS, *LOOKED_AT_COLUMNS)
-    rows = list(timed().filter(reason="").values_list(*names))
+    counted = timed().filter(reason="").order_by("exposed_at", "pk")
+    rows = list(counted.values_list(*names))
     if not rows:
         return dict.fromkeys(names, ())
     return dict(zip(names, zip(*rows, strict=True), strict=True))

@@ -1,12 +1,13 @@
 """Lessons in words, and what they would change."""
 
 import math
+from datetime import date
 
 from chimney.lessons.craft import EYE_PRIOR_SD, LOW_SUN, own_exponent
-from chimney.lessons.models import LEAST_EXPONENT, LEAST_STOPS, Finding
+from chimney.lessons.models import Finding
 from chimney.parts.scales import number, size_of_stops
 from pinhole import durations, light
-from pinhole.lessons import CENTRAL_90, PRIOR_SD
+from pinhole.lessons import PRIOR_SD, least_of
 
 # Where an exponent is looked at in stops [s].
 LONG_S = 600.0
@@ -88,6 +89,36 @@ def _eye(finding):
     )
 
 
+def _box(finding):
+    """Of a box that somebody noted, or of the sheets since a day."""
+    paper, day = finding.paper, since(finding.of)
+    subject = f"Since {around(day)} {paper}" if day else f"The newest box of {paper}"
+    if not finding.is_clear:
+        return f"{subject} may be as it was before."
+    direction = "more" if finding.mean > 0 else "less"
+    return f"{subject} wants {size_of_stops(finding.mean)} {direction}."
+
+
+def _filter(finding):
+    subject = f"A filter of {size_of_stops(float(finding.of))}"
+    if not finding.is_clear:
+        return f"{subject} takes what it is said to take, as far as your sheets say."
+    direction = "more" if finding.mean > 0 else "less"
+    return f"{subject} takes {size_of_stops(finding.mean)} {direction} than it is said to."
+
+
+def since(name):
+    """The day since when, of the name of a box that nobody noted; None of any other."""
+    _, is_since, day = name.partition(" since ")
+    return date.fromisoformat(day) if is_since else None
+
+
+def around(day):
+    """ "the end of October" and the like: no sheet tells the day."""
+    third = "beginning" if day.day <= 10 else "middle" if day.day <= 20 else "end"
+    return f"the {third} of {day:%B}"
+
+
 def _unclear(finding):
     return "" if finding.is_clear else ", perhaps"
 
@@ -98,6 +129,8 @@ SENTENCES = {
     Finding.Kind.LIGHT: _light,
     Finding.Kind.PROCESS: _process,
     Finding.Kind.EYE: _eye,
+    Finding.Kind.BOX: _box,
+    Finding.Kind.FILTER: _filter,
 }
 
 
@@ -110,12 +143,11 @@ def more_sheets(finding):
     """Number of further sheets that would make it clear if it is as it looks; None if none
     would.
     """
-    threshold = LEAST_EXPONENT if finding.kind == Finding.Kind.EXPONENT else LEAST_STOPS
-    if finding.is_clear or abs(finding.mean) <= threshold:
+    if finding.is_clear or abs(finding.mean) <= least_of(finding.kind):
         return None
     prior = EYE_PRIOR_SD if finding.kind == Finding.Kind.EYE else PRIOR_SD[finding.kind]
     precision = 1 / finding.sd**2 - 1 / prior**2
-    precision_needed = (CENTRAL_90 / finding.mean) ** 2 - 1 / prior**2
+    precision_needed = (finding.bar / finding.mean) ** 2 - 1 / prior**2
     if precision <= 0:
         return None
     sheets_more = math.ceil(finding.sheets * (precision_needed / precision - 1))

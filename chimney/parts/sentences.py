@@ -3,6 +3,7 @@
 BESIDE_A_FIELD = "Something is missing or wrong beside a field."
 GO_BACK = "Go back with the browser's arrow: what you typed still stands there."
 NONE_SUCH = "No sheet is all of that."
+NEW_HOLE = "It is a new hole, not the old one measured again"
 NO_FOOD = "No vessel goes back to food."
 NOT_LOOKED_THROUGH = "It was not looked through yet."
 NOT_ALONE = "Mind ledges, tides, traffic and whose land it is."

@@ -11,7 +11,7 @@ from chimney.results.signals import judged
 
 
 @verb
-def judge(sheet, *, stops_more, faults=(), remarks="", left_out=False, band=None):
+def judge(sheet, *, stops_more, faults=(), remarks="", left_out=False, band=None, source="hand"):
     """Give the verdict, or change the one given before; band: which place of a test strip was
     right.
     """
@@ -28,6 +28,7 @@ def judge(sheet, *, stops_more, faults=(), remarks="", left_out=False, band=None
         "remarks": remarks,
         "left_out": left_out,
         "band": band,
+        "source": source,
     }
     verdict, _ = Verdict.objects.update_or_create(
         sheet=sheet, defaults={**columns, "judged_at": clock.now()}

@@ -1,8 +1,12 @@
 from django import forms
 
 from chimney.parts.fields import StopsField
+from chimney.results.models import Verdict
 from pinhole import faults as faults_known
 from pinhole import verdicts
+
+# Two amounts nearer than this are one.
+SAME_STOPS = 0.01
 
 
 class VerdictForm(forms.Form):
@@ -23,6 +27,11 @@ class VerdictForm(forms.Form):
     )
     remarks = forms.CharField(label="Remarks", max_length=300, required=False)
     left_out = forms.BooleanField(label="Do not learn from this sheet", required=False)
+    # What proposed the stops, and which: whoever types others judges by hand.
+    source = forms.ChoiceField(
+        choices=Verdict.Source, widget=forms.HiddenInput, required=False, initial="hand"
+    )
+    proposed = StopsField(most=6, widget=forms.HiddenInput, required=False)
 
     def __init__(self, medium, *args, **kwargs):
         super().__init__(*args, **kwargs)
@@ -32,11 +41,22 @@ class VerdictForm(forms.Form):
     def clean(self):
         cleaned = super().clean()
         typed, look = cleaned.get("stops_more"), cleaned.pop("look", "")
+        proposed = cleaned.pop("proposed", None)
+        if typed is None or proposed is None or abs(typed - proposed) > SAME_STOPS:
+            cleaned["source"] = Verdict.Source.HAND
         if typed is None and look in self.looks:
             cleaned["stops_more"] = self.looks[look].stops_more
         elif typed is None and not self.errors:
             self.add_error("look", "Choose how the sheet looks, or type the stops.")
         return cleaned
+
+    @classmethod
+    def proposed_by(cls, params):
+        """Initial values from an address that proposes an amount, and says whose it is."""
+        if "stops_more" not in params:
+            return {}
+        stops, source = params["stops_more"], params.get("source", Verdict.Source.HAND)
+        return {"stops_more": stops, "proposed": stops, "source": source, "look": ""}
 
     @classmethod
     def start(cls, verdict):
@@ -50,4 +70,7 @@ class VerdictForm(forms.Form):
             "remarks": verdict.remarks,
             "left_out": verdict.left_out,
         }
+        if verdict.source != Verdict.Source.HAND:
+            shared |= {"source": verdict.source, "proposed": verdict.stops_more}
+            return shared | {"stops_more": verdict.stops_more}
         return shared | ({"look": look} if look else {"stops_more": verdict.stops_more})

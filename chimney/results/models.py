@@ -171,11 +171,17 @@ class Verdict(models.Model):
     it teaches.
     """
 
+    class Source(models.TextChoices):
+        HAND = "hand", "looked at"
+        LADDER = "ladder", "held beside a ladder"
+        SCAN = "scan", "as its scan says"
+
     sheet = models.OneToOneField(Sheet, models.CASCADE, related_name="verdict")
     stops_more = models.FloatField()
     faults = models.JSONField(default=list, blank=True)
     remarks = models.CharField(max_length=300, blank=True)
     left_out = models.BooleanField(default=False)
+    source = models.CharField(max_length=10, choices=Source, default=Source.HAND)
     # Of a test strip: which band was right, from 0, or halfway between two as 1.5.
     band = models.FloatField(null=True, blank=True)
     judged_at = models.DateTimeField()

@@ -36,7 +36,7 @@ def judge(request, code):
         raise _not_yet(sheet)
     verdict = results.verdict_of(sheet)
     start = VerdictForm.start(verdict) if verdict else {}
-    start |= {"stops_more": request.GET["stops_more"]} if "stops_more" in request.GET else {}
+    start |= VerdictForm.proposed_by(request.GET)
     form = VerdictForm(sheet.paper.kind, request.POST or None, initial=start)
     if request.method == "POST" and form.is_valid():
         verdict = flows.judge(sheet, **form.cleaned_data)

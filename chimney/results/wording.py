@@ -41,6 +41,18 @@ def sentence(medium, stops_more):
     return f"{size[0].upper()}{size[1:]} {'more' if stops_more > 0 else 'less'} next time: {why}."
 
 
+# Less of a lean than this nobody sees [stops].
+LEAN_STOPS = 0.15
+
+
+def lean_of(eye):
+    """ "asks for half a stop too much" and the like, of an Eye."""
+    if abs(eye.bias_stops) <= LEAN_STOPS:
+        return "is right on the whole"
+    direction = "much" if eye.bias_stops > 0 else "little"
+    return f"asks for {size_of_stops(eye.bias_stops)} too {direction}"
+
+
 def rule(medium):
     """The sense, said where the verdict is given, because people mix it up."""
     if media.medium(medium).is_positive:

@@ -9,35 +9,36 @@ from pinhole.lessons.ei import (
     fitting_ei,
     from_shift,
     pooled,
-    same_time_ei,
     steepness,
 )
+from pinhole.lessons.findings import Held, findings, least_of
+from pinhole.lessons.judged import PRIOR_SD, Judged
+from pinhole.lessons.jumps import Jump, late_jump
 from pinhole.lessons.kept import from_data, to_data
+from pinhole.lessons.learning import learn
 from pinhole.lessons.line import Line, estimate_line
-from pinhole.lessons.model import (
-    PRIOR_SD,
-    Judged,
-    Learned,
-    Share,
-    learn,
-)
+from pinhole.lessons.model import Learned, Share
 
 __all__ = [
     "CENTRAL_90",
     "PRIOR_SD",
     "Estimate",
+    "Held",
     "Judged",
+    "Jump",
     "Learned",
     "Line",
     "Share",
     "estimate_ei",
     "estimate_line",
+    "findings",
     "fitting_ei",
     "from_data",
     "from_shift",
+    "late_jump",
     "learn",
+    "least_of",
     "pooled",
-    "same_time_ei",
     "steepness",
     "to_data",
 ]

@@ -83,16 +83,6 @@ def fitting_ei(needed_s: float, at_one_s: float, school: School) -> float:
     return at_one_s / float(school.metered_s(float(checked("needed_s", needed_s, above=0))))
 
 
-def same_time_ei(ei: float, at_one_s: float, school: School, other: School) -> float:
-    """The EI that gives by another school the time that this one gives by its own.
-
-    ei [above 0]; at_one_s [s, above 0]: metered at EI 1; school, other: of reciprocity. Raises
-    ValueError outside. Source: one school after the inverse of the other.
-    """
-    ei = float(checked("ei", ei, above=0))
-    return fitting_ei(school.adjusted_s(at_one_s / ei), at_one_s, other)
-
-
 def estimate_ei(
     box_ei: float, stops_more: ArrayLike, *, prior_sd: float = 1, judgement_sd: float = 0.5
 ) -> Estimate:

@@ -16,7 +16,7 @@ from pinhole.verdicts import LOOKS
 FREEDOM = 6.0
 # How many sheets and shares one's knowledge from before is worth: of the noise of a verdict, and of
 # how far a kind of share may lie out (common practice).
-NOISE_SHEETS, FAR_SHARES = 8.0, 4.0
+NOISE_SHEETS, FAR_SHARES = 8.0, 2.0
 MOST_ROUNDS, CLOSE_STOPS = 25, 1e-3
 LEAST_SD, LEAST_WEIGHT = 0.1, 0.02
 # Between the looks that everybody has, some judge half stops.
@@ -49,18 +49,20 @@ class Design:
         wide, total = self.size + 1, np.zeros((self.size + 1) ** 2)
         for a in range(self.columns.shape[1]):
             weighed = weights * self.values[:, a]
-            for b in range(self.columns.shape[1]):
+            for b in range(a + 1):
                 pair = self.columns[:, a] * wide + self.columns[:, b]
-                total += np.bincount(pair, weighed * self.values[:, b], wide**2)
-        return total.reshape(wide, wide)[: self.size, : self.size]
+                half = weighed * self.values[:, b] / (1 + (a == b))
+                total += np.bincount(pair, half, wide**2)
+        square = total.reshape(wide, wide)[: self.size, : self.size]
+        return square + square.T
 
     def doubt(self, spread: Array) -> Array:
         """Variance of what the shares come to for each sheet, (n,)."""
         padded, total = np.pad(spread, ((0, 1), (0, 1))), np.zeros(len(self.columns))
         for a in range(self.columns.shape[1]):
-            for b in range(self.columns.shape[1]):
+            for b in range(a + 1):
                 both = padded[self.columns[:, a], self.columns[:, b]]
-                total += both * self.values[:, a] * self.values[:, b]
+                total += (2 - (a == b)) * both * self.values[:, a] * self.values[:, b]
         return total
 
 

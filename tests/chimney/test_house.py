@@ -57,7 +57,7 @@ ROOMS |= {
     "results": {"scans", "pictures", "comparing", "training", "wedges", "inbox", "wrong"},
 }
 ROOMS |= {"hearth": {"made", "begin", "guests"}, "logbook": {"row"}}
-ROOMS |= {"lessons": {"progress", "search", "whole", "proposing", "explained"}}
+ROOMS |= {"lessons": {"progress", "search", "whole", "proposing", "explained", "knowing"}}
 ROOMS |= {"exchange": {"whole", "tables", "feed", "own"}}
 ROOMS |= {"darkroom": {"mixing", "procedure", "room", "running", "printing"}}
 ABOVE_ALL = {"settings.py", "urls.py", "wsgi.py", "__init__.py"}

@@ -3,8 +3,9 @@ stays out.
 """
 
 import math
+import re
 from copy import copy
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from types import SimpleNamespace
 from unittest import mock
 
@@ -41,8 +42,28 @@ class WhatASheetSays(SimpleTestCase):
             f_number=290.0, ei=more.pop("ei", 6.0), school=school, learned=learned, **more
         )
         calculation = exposure.calculate(exposure.Reading("seconds", "", 4.0, 128, 6), spec)
-        taken = SimpleNamespace(calculation=calculation, effective_s=given_s)
+        camera = SimpleNamespace(is_lens=False, f_number=self.f_number, renewed_at=self.renewed_at)
+        taken = SimpleNamespace(calculation=calculation, effective_s=given_s, camera=camera)
+        taken.made_at = datetime(2026, 10, 5, tzinfo=UTC)
         return craft.said(taken, SimpleNamespace(box_ei=6.0), 0.5)
+
+    # Of the camera as it is measured today, and since when its hole is another.
+    f_number, renewed_at = 290.0, None
+
+    def test_a_sheet_is_read_by_its_hole_as_it_is_measured_today(self):
+        school = reciprocity.PowerLaw(1.2)
+        then = self.evidence((), 60.0, school)
+        # Half as wide: two stops more are metered, and what was needed stands.
+        self.f_number = 580.0
+        now = self.evidence((), 60.0, school)
+        self.assertAlmostEqual(now["metered_s"], 4 * then["metered_s"])
+        self.assertAlmostEqual(now["log2_ei"], then["log2_ei"] + 2)
+        self.assertAlmostEqual(now["needed_s"], then["needed_s"])
+        # Of a hole that is no more, today's says nothing.
+        self.renewed_at = datetime(2026, 10, 6, tzinfo=UTC)
+        self.assertEqual(self.evidence((), 60.0, school)["metered_s"], then["metered_s"])
+        self.renewed_at = datetime(2026, 10, 4, tzinfo=UTC)
+        self.assertEqual(self.evidence((), 60.0, school)["metered_s"], now["metered_s"])
 
     def test_known_stops_are_taken_out_of_the_evidence(self):
         for school in (reciprocity.NoCorrection(), reciprocity.PowerLaw(1.2)):
@@ -76,7 +97,7 @@ class Alike(SimpleTestCase):
         known = teaching.Learned(names, mean, np.zeros((4, 4)), np.ones(4), nothing, nothing)
         row = SimpleNamespace(paper=self.paper, developer_id=2, camera_id=7, eye_stops=None)
         row.metered_s, row.needed_s = 16.0, 2.0 * 16.0**1.3
-        stops, sd = craft._off_by_eye(row, SimpleNamespace(learned=known), 0.5)
+        stops, sd = craft._off_by_eye(row, SimpleNamespace(learned=known, boxes={}), 0.5)
         # A stop more: 0.875 are paper, pair and camera, and 0.1 for each of four doublings.
         self.assertAlmostEqual(stops, 1 - 0.875 - 0.4, places=6)
         self.assertAlmostEqual(sd, 0.5)
@@ -141,18 +162,6 @@ class AskedAgain(TestCase):
             lessons._write_findings({(kind, "1"): ({}, share)})
             standing = Finding.objects.get().standing
             self.assertEqual(standing, "new" if asked else "declined", (kind, mean))
-
-    def test_what_is_clear_is_so_to_the_database_too(self):
-        chance = np.random.default_rng(8)
-        for n in range(120):
-            kind = ("exponent", "camera", "eye")[n % 3]
-            size = 0.03 if kind == "exponent" else 0.3
-            mean, sd = chance.normal(0, size), abs(chance.normal(0, size / 2)) + 1e-4
-            row = {"kind": kind, "of": str(n), "mean": mean, "sd": sd, "sheets": 1}
-            Finding.objects.create(**row, learned_at=clock.now())
-        clear = {finding.pk for finding in Finding.objects.all() if finding.is_clear}
-        self.assertEqual(set(Finding.objects.clear().values_list("pk", flat=True)), clear)
-        self.assertTrue(20 < len(clear) < 100)
 
     def test_a_weight_is_written_where_it_moved(self):
         columns = {"pk": (1, 2, 3), "weight": (1.0, 1.0, 0.5)}
@@ -284,15 +293,74 @@ class Lessons(TestCase):
         self.paper.save()
         self.assertContains(self.client.get("/learn/"), "other name")
 
-    def test_a_hole_measured_anew_is_a_camera_of_its_own_and_old_sheets_keep_theirs(self):
-        for _ in range(3):
+    def test_a_hole_measured_as_the_sheets_said_is_counted_once_and_a_new_hole_begins_anew(self):
+        for _ in range(8):
+            self.judged(0.0)
+            self.judged(1.0, self.other)
+        found, before = self.finding("camera", self.other), self.plan(self.other)
+        told_mm = float(re.search(r"may be ([0-9.]+), not", wording.sentence(found))[1])
+        keep = f"/kit/camera/{self.other.pk}/hole/keep/"
+        measured = {"diameter_mm": f"{told_mm}", "diameter_sd_mm": "0.005"}
+        self.assertEqual(self.client.post(keep, measured).status_code, 302)
+        # The same time as before, and nothing is proposed any more.
+        after = self.plan(self.other)
+        self.assertLess(abs(math.log2(after.exact_s / before.exact_s)), 1 / 6)
+        still = self.finding("camera", self.other)
+        self.assertEqual((still.is_clear, still.sheets), (False, 8))
+        self.assertLess(abs(still.mean), found.mean / 3)
+        # Another hole: no sheet speaks of it, and those of the old one speak of the paper still.
+        now = {**measured, "is_new_hole": "on"}
+        with clock.at(clock.now() + timedelta(days=1)):
+            self.assertEqual(self.client.post(keep, now).status_code, 302)
+        self.assertFalse(Finding.objects.filter(kind="camera", of=str(self.other.pk)).exists())
+        self.assertEqual(Lesson.objects.get(developer=None).sheets, 16)
+        page = self.client.get(f"/kit/camera/{self.other.pk}/")
+        self.assertContains(page, "It is a new hole")
+
+    def test_a_new_box_is_a_share_of_its_own_and_a_late_jump_is_dated_in_words(self):
+        old, new = (
+            Box.objects.create(
+                name=name, paper=self.paper, size="4x5 in", sheets=50, opened_on=opened_on
+            )
+            for name, opened_on in (("old", "2026-03-01"), ("new", "2026-10-20"))
+        )
+        for n in range(14):
+            sheet = self.judged(0.0 if n < 12 else 1.0)
+            Sheet.objects.filter(pk=sheet.pk).update(box=old if n < 12 else new)
+        lessons.relearn()
+        # Half of the jump after two sheets, and the paper says so.
+        stops = math.log2(self.paper.box_ei / Lesson.objects.get(developer=self.developer).ei)
+        self.assertTrue(0.4 < stops < 1.0, stops)
+        self.assertGreater(self.finding("box", new).mean, 0.3)
+        # A box that nobody has tried yet is as unsure as boxes are.
+        sure = self.plan(self.camera).sd_stops
+        Box.objects.create(
+            name="third", paper=self.paper, size="4x5 in", sheets=50, opened_on="2026-10-30"
+        )
+        self.assertGreater(self.plan(self.camera).sd_stops, sure + 0.05)
+        self.assertContains(self.client.get("/learn/"), "no sheet of it yet")
+        # Where nobody noted boxes, the change is looked for.
+        Box.objects.all().delete()
+        for _ in range(10):
             self.judged(1.0)
-        before = Evidence.objects.values_list("metered_s", flat=True).first()
-        fresh = type(self.camera).objects.get(pk=self.camera.pk)
-        fresh.diameter_mm = self.camera.diameter_mm * 0.9
-        fresh.save()
-        self.assertEqual(Evidence.objects.values_list("metered_s", flat=True).first(), before)
-        self.assertEqual(self.finding("camera", self.camera).sheets, 3)
+        late = Finding.objects.get(kind="box")
+        self.assertTrue(late.is_clear)
+        self.assertRegex(
+            wording.sentence(late), rf"^Since the \w+ of \w+ {self.paper} wants .* stop.* more\.$"
+        )
+        self.assertContains(self.client.get("/learn/"), "Since the")
+
+    def test_a_filter_has_a_share_of_its_own_and_no_part_in_the_ei(self):
+        for _ in range(6):
+            self.judged(0.0)
+            self.judged(1.0, plan={"filter_stops": 2.0})
+        found = Finding.objects.get(kind="filter")
+        self.assertEqual((found.of, found.is_clear), ("2", True))
+        self.assertIn("A filter of 2 stops takes", wording.sentence(found))
+        lesson = Lesson.objects.get(developer=self.developer)
+        self.assertLess(abs(math.log2(lesson.ei / self.paper.box_ei)), 0.4)
+        plain, filtered = (self.plan(self.camera, **more) for more in ({}, {"filter_stops": "2"}))
+        self.assertGreater(math.log2(filtered.exact_s / plain.exact_s), 2.4)
 
     def test_a_test_sheet_worth_making_is_planned_by_one_tap(self):
         for _ in range(4):

@@ -82,7 +82,7 @@ class Reading(TestCase):
         looks |= {1.0: "pale", 2.0: "far_pale"}
         mirrored = {"pale": "dark", "dark": "pale"}
         seed = said = 0
-        while said < 12:
+        while said < 24:
             seed += 1
             puzzle = craft.puzzle(seed)
             asked = puzzle.true_stops + 0.5
@@ -96,7 +96,7 @@ class Reading(TestCase):
             self.assertEqual(self.client.post("/read/trainer/", answer).status_code, 302)
             said += 1
         eye = queries.eye()
-        self.assertEqual((eye.trials, eye.bias_stops), (12, 0.5))
+        self.assertEqual((eye.trials, eye.bias_stops), (24, 0.5))
         self.assertContains(self.client.get("/read/trainer/"), "asks for half a stop too much")
         # A verdict of half a stop too little is now one of right, also where it was given before.
         self.assertAlmostEqual(Lesson.objects.get(developer=None).ei, self.paper.box_ei, delta=0.05)

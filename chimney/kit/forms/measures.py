@@ -7,7 +7,7 @@ from chimney.kit.catalogue import backs
 from chimney.kit.forms.things import ThingForm
 from chimney.kit.models import Camera
 from chimney.parts.fields import NominalField, NumberField, SizeField, WholeField, leave_out
-from chimney.parts.sentences import SIZES_LIKE, SUITS_DEPTH
+from chimney.parts.sentences import NEW_HOLE, SIZES_LIKE, SUITS_DEPTH
 
 
 def depth_by_back():
@@ -149,6 +149,7 @@ class CameraMeasures(ThingForm):
     loads_directly = forms.BooleanField(
         label="Paper goes straight into this camera, without a holder", required=False
     )
+    is_new_hole = forms.BooleanField(label=NEW_HOLE, required=False)
 
     class Meta:
         model = Camera
@@ -168,13 +169,16 @@ class CameraMeasures(ThingForm):
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)
         self.fields["focal_mm"].label = depth_by_back()
+        if not self.instance.pk:
+            del self.fields["is_new_hole"]
 
     @property
     def asked(self):
         """[(field, its classes)] of what a camera is at least."""
         names = ("name", "back", "focal_mm", "height_mm", "diameter_mm", "marked_f_number")
         names += ("apertures",)
-        return [self._shown(name) for name in (*names, "size", "loads_directly")]
+        renews = ("is_new_hole",) if self.instance.pk else ()
+        return [self._shown(name) for name in (*names, *renews, "size", "loads_directly")]
 
     @property
     def more(self):

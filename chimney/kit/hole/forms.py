@@ -5,6 +5,7 @@ from django import forms
 from chimney.kit.hole import files
 from chimney.parts import drag
 from chimney.parts.fields import NumberField
+from chimney.parts.sentences import NEW_HOLE
 
 INCH_MM = 25.4
 
@@ -127,3 +128,4 @@ class MeasuredForm(forms.Form):
     diameter_sd_mm = NumberField(
         label="Measured to within", unit="mm", least=0.0005, most=5, noun="The error"
     )
+    is_new_hole = forms.BooleanField(label=NEW_HOLE, required=False)

@@ -33,6 +33,8 @@ class Camera(Thing):
     diameter_mm = models.FloatField()
     diameter_sd_mm = models.FloatField(null=True, blank=True)
     measured_on = models.DateField(null=True, blank=True)
+    # Since when its hole is another one than before, and not the old one measured again.
+    renewed_at = models.DateTimeField(null=True, blank=True)
     body_mm = models.FloatField(null=True, blank=True)
     size = models.CharField(max_length=20)
     cut_width_mm = models.FloatField()
@@ -48,7 +50,7 @@ class Camera(Thing):
     @property
     def measures(self):
         """Everything that makes it draw as it does, its name and its past left out."""
-        out = {"id", "name", "note", "retired_at", "measured_on"}
+        out = {"id", "name", "note", "retired_at", "measured_on", "renewed_at"}
         return tuple(
             getattr(self, field.attname)
             for field in self._meta.concrete_fields

@@ -5,8 +5,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from chimney.lessons.whole.craft import Knowledge
-from pinhole.lessons import CENTRAL_90
+from chimney.lessons.knowing.craft import BESIDE, Knowledge
+from pinhole.lessons import CENTRAL_90, least_of
 
 # A test strip is judged by the band that is right among its neighbours: surer than one sheet alone
 # (common practice).
@@ -87,12 +87,12 @@ class Explained:
     @property
     def shares(self):
         """[ExplainedShare] of this exposure: paper and developer at their usual times, long times
-        beyond those, camera, light, process.
+        beyond those, its box, camera, light, process and filter.
         """
         learned, refused, names = self.knowledge.learned, self.knowledge.refused, self.names
-        usual = learned.further(names["paper"], self.usual_s)
-        paper, exponent = ("paper", names["paper"]), ("exponent", names["paper"])
-        speed = {paper: 1.0, ("pair", names["pair"]): 1.0, exponent: usual}
+        apart = self._box_apart(names["box"])
+        kinds = ("paper", "pair") if apart else ("paper", "pair", "box")
+        speed = learned.exposure({kind: names[kind] for kind in kinds}, self.usual_s)
         count = learned.share("pair", names["pair"]).sheets
         rows = [ExplainedShare("speed", names["pair"], *learned.stops(speed), count)]
         further = math.log2(self.occasion.metered_s / self.usual_s)
@@ -100,10 +100,15 @@ class Explained:
             rows.append(self._share("exponent", names["paper"], further))
         rows += [
             self._share(kind, names[kind])
-            for kind in ("camera", "light", "process")
+            for kind in (("box", *BESIDE) if apart else BESIDE)
             if names[kind] is not None and (kind, names[kind]) not in refused
         ]
         return rows
+
+    def _box_apart(self, box):
+        """True if a box is another than its paper's others were, or new: else it is their speed."""
+        share = box is not None and self.knowledge.learned.share("box", box)
+        return bool(share) and (not share.sheets or abs(share.mean) > least_of("box"))
 
     def _share(self, kind, key, times=1.0):
         learned = self.knowledge.learned
@@ -117,7 +122,7 @@ class Explained:
         return [
             self._share(kind, key)
             for kind, key in self.knowledge.learned.names
-            if kind in ("camera", "light", "process") and (kind, key) not in occasion
+            if kind in BESIDE and (kind, key) not in occasion and not _is_past(kind, key)
         ]
 
     def as_if(self, evidence):
@@ -137,10 +142,8 @@ class Explained:
         process or in any plain one.
         """
         names = self.names if in_light else self.names | {"light": None, "process": None}
-        shares = {(kind, key): 1.0 for kind, key in names.items() if key is not None}
         learned = self.knowledge.learned
-        shares |= {("exponent", names["paper"]): learned.further(names["paper"], metered_s)}
-        narrowed = learned.narrowed(shares, sd_stops)
+        narrowed = learned.narrowed(learned.exposure(names, metered_s), sd_stops)
         return replace(self, knowledge=replace(self.knowledge, learned=narrowed))
 
     def tests(self):
@@ -171,6 +174,11 @@ class TestChoice:
     in_light: bool
     narrowing: float
     after: Explained
+
+
+def _is_past(kind, key):
+    """True of a hole that is no more."""
+    return kind == "camera" and isinstance(key, tuple)
 
 
 def curve(explained, metered):

@@ -4,7 +4,7 @@ from django.urls import reverse
 
 from chimney.lessons import wording as lesson_words
 from chimney.lessons.craft import CLOUD, LOW_SUN
-from chimney.parts.scales import counted, tenths
+from chimney.parts.scales import counted, size_of_stops, tenths
 from pinhole import durations, light
 
 KIND_NOUNS = {"strip": "four steps", "sheet": "one time"}
@@ -34,6 +34,11 @@ def name_of(share, explained):
         return "Longer than usual" if longer else "Shorter than usual"
     if share.kind == "light":
         return "Low sun" if share.key == LOW_SUN else "Cloud"
+    if share.kind == "box":
+        day = lesson_words.since(str(share.key))
+        return f"Since {lesson_words.around(day)}" if day else "This box"
+    if share.kind == "filter":
+        return f"A filter of {size_of_stops(float(share.key))}"
     if share.kind == "eye":
         named = light.SKY_BY_NAME.get(share.key)
         return f"Your “{named.words.partition(',')[0] if named else share.key}”"
@@ -47,7 +52,7 @@ def under(share, explained):
         return f"{sheets}, at {durations.say(durations.countable_s(explained.usual_s))}"
     if share.kind == "exponent":
         return f"from {say(explained.usual_s)} to {say(explained.occasion.metered_s)}"
-    return sheets
+    return sheets if share.sheets else "no sheet of it yet"
 
 
 def range_words(share):

@@ -7,8 +7,9 @@ from django.db.models import Max
 
 from chimney.darkroom.models import Development
 from chimney.lessons.craft import light_of
+from chimney.lessons.knowing.craft import Knowledge
 from chimney.lessons.models import Finding, Lesson, WholeLog
-from chimney.lessons.whole.craft import Knowledge, own_school
+from chimney.lessons.whole.craft import filter_key, own_school
 from chimney.logbook.models import Exposure
 from chimney.parts.calculation import OWN_EYE, OWN_SHEETS
 from chimney.parts.scales import number
@@ -38,24 +39,26 @@ class Proposal:
     # Stops that its EI asks for more than the box's: the rest of what the sheets say stands beside.
     rated_stops: float = 0.0
 
-    def names(self, camera, light):
+    def names(self, camera, light, filter_stops=0.0):
         """{kind: key} of an exposure of its paper."""
-        return self.knowledge.names(self.paper_pk, self.developer_pk, camera.pk, light)
+        glass = filter_key(filter_stops)
+        return self.knowledge.names(self.paper_pk, self.developer_pk, camera.pk, light, glass)
 
-    def learned_stops(self, camera, *, low_sun, seen=("", False), metered_s=None):
+    def learned_stops(self, camera, *, low_sun, seen=("", False), metered_s=None, filter_stops=0.0):
         """((name, stops more, sd), ...) that one's own sheets ask for beside the EI with that
         camera in that light, so sure that both together are as sure as all the shares together.
 
         seen: what the eye called the sky, and whether that is all that is known of the light;
-        metered_s: at the box EI, the usual time of the paper by default.
+        metered_s: at the box EI, the usual time of the paper by default; filter_stops: what its
+        filter is taken to take.
         """
         sky, by_eye = seen
-        rows = self._own(camera, light_of(sky, low_sun), metered_s) if self.knowledge else ()
+        names = self.knowledge and self.names(camera, light_of(sky, low_sun), filter_stops)
+        rows = self._own(names, metered_s) if self.knowledge else ()
         by_word = [word for word in self.eye if by_eye and word.of == sky]
         return (*rows, *((OWN_EYE, word.mean, word.sd) for word in by_word))
 
-    def _own(self, camera, light, metered_s):
-        names = self.names(camera, light)
+    def _own(self, names, metered_s):
         stops = self.knowledge.beside_ei(names)
         if self.ei_from == Exposure.EiFrom.LEARNED:
             stops += self.knowledge.at_one_second(names)
@@ -64,20 +67,20 @@ class Proposal:
         return ((OWN_SHEETS, stops, math.sqrt(max(0.0, doubt**2 - self.sd_stops**2))),)
 
     def sd_together(self, names, metered_s=None):
-        """Doubt of EI, camera, light and process together [stops]."""
+        """Doubt of EI and of what stands beside it together [stops]."""
         metered_s = metered_s or self.knowledge.usual(self.paper_pk, self.developer_pk)
         if self.ei_from != Exposure.EiFrom.LEARNED:
-            names = names | {"paper": None, "pair": None}
+            names = names | {"paper": None, "pair": None, "box": None}
             return math.hypot(self.sd_stops, self.knowledge.plan(names, metered_s)[1])
         return self.knowledge.plan(names, metered_s)[1] / self.steepness
 
-    def doubts(self, camera, *, low_sun, seen=("", False), metered_s=None):
+    def doubts(self, camera, *, low_sun, seen=("", False), metered_s=None, filter_stops=0.0):
         """(of the EI, of the hole) [stops] beside what learned_stops says: a camera that sheets
         speak of has its hole's doubt in its share.
         """
         if self.knowledge is None:
             return self.sd_stops, camera.hole_sd_stops
-        names = self.names(camera, light_of(seen[0], low_sun))
+        names = self.names(camera, light_of(seen[0], low_sun), filter_stops)
         hole = camera.hole_sd_stops if names["camera"] is None else 0.0
         return min(self.sd_stops, self.sd_together(names, metered_s)), hole
 
@@ -171,7 +174,7 @@ def knowledge(switched_off=None):
     """The Knowledge of the whole log, None before it was learned once; switched_off: {(kind, key in
     words)} of findings, read where they are not given.
     """
-    data = WholeLog.objects.filter(data__isnull=False).values_list("data", flat=True).first()
+    data = WholeLog.objects.filter(data__has_key="lower").values_list("data", flat=True).first()
     if switched_off is None:
         declined = Finding.objects.filter(standing=Finding.Standing.DECLINED)
         switched_off = set(declined.values_list("kind", "of"))
@@ -192,6 +195,7 @@ def _from_lesson(lesson, knowledge, eye):
     }
     if lesson.standing == Lesson.Standing.DECLINED:
         names = {("paper", paper.pk), ("pair", (paper.pk, lesson.developer_id))}
+        names |= {("box", knowledge.boxes.get(paper.pk))}
         rows["knowledge"] = replace(knowledge, refused=knowledge.refused | names)
         why = f"What your sheets say of {paper} is switched off."
         sd = math.hypot(teaching.PRIOR_SD["paper"], teaching.PRIOR_SD["pair"])

@@ -6,26 +6,73 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
+from django.utils import timezone
 
-from chimney.results.training.craft import UNTRAINED_SD
+from chimney.results.models import Verdict
+from chimney.results.training.craft import UNTRAINED_SD, trained_medium
 from pinhole import lessons as teaching
 
+SCAN = Verdict.Source.SCAN
+
+# A hole that was replaced since.
+BEFORE = "before"
 # Where it is asked how much a table lengthens [s].
 STEEP_AT_S = 600.0
 
 
 @dataclass(frozen=True)
+class Shelf:
+    """What the kit is now: renewed: {camera: when its hole became another}; boxes: {paper: the
+    newest of its boxes}.
+    """
+
+    renewed: dict
+    boxes: dict
+
+
+@dataclass(frozen=True)
+class Eyes:
+    """Whoever judges: every: the Eye of all training; by_medium: {medium: its Eye}."""
+
+    every: object
+    by_medium: dict
+
+    @property
+    def sd_stops(self):
+        return self.every.spread_stops if self.every.is_known else UNTRAINED_SD
+
+    def bias_of(self, columns):
+        """Stops that the eye asked for too much, of each sheet: a scan, a strip and a ladder are
+        no eye alone.
+        """
+        names = ("paper__kind", "sheet__verdict__source", "sheet__verdict__band")
+        rows = zip(*(columns[name] for name in names), strict=True)
+        return np.array(
+            [
+                self._bias(medium) if source == Verdict.Source.HAND and band is None else 0.0
+                for medium, source, band in rows
+            ]
+        )
+
+    def _bias(self, medium):
+        eye = self.by_medium.get(trained_medium(medium))
+        return eye.bias_stops if eye and eye.is_known else 0.0
+
+
+@dataclass(frozen=True)
 class Log:
-    """The craft's Learned of a whole log; papers: {pk: Paper}; pairs: {(paper, developer): median
-    metered seconds}; counts: sheets of each pair; processes: {paper: the process of its newest
-    sheet, None for the usual one}.
+    """The craft's Learned of a whole log, of its Judged; papers: {pk: Paper}; pairs: {(paper,
+    developer): median metered seconds}; counts: sheets of each pair; processes: {paper: the process
+    of its newest sheet, None for the usual one}; boxes: {paper: the box it comes from now}.
     """
 
     learned: teaching.Learned
+    judged: teaching.Judged
     papers: dict
     pairs: dict
     counts: dict
     processes: dict
+    boxes: dict
 
     @property
     def weights(self):
@@ -49,12 +96,11 @@ class Log:
         return {pair: (self._rating(*pair), self.counts[pair]) for pair in every}
 
     def _rating(self, paper, developer):
-        names = {("paper", paper): 1.0}
-        names |= {("pair", (paper, developer)): 1.0} if developer else {}
+        keys = {"paper": paper, "pair": (paper, developer) if developer else None}
+        keys |= {"box": self.boxes.get(paper)}
         # By the paper's own school it is right at the usual times: nobody rates one at a second.
         usual_s, of_paper = self.usual_s(paper, developer), self.papers[paper]
-        further = {("exponent", paper): self.used.further(paper, usual_s)}
-        mean, sd = self.used.stops(names | further)
+        mean, sd = self.used.stops(self.used.exposure(keys, usual_s))
         steep = teaching.steepness(of_paper.schools[of_paper.school], usual_s)
         return teaching.from_shift(of_paper.box_ei, mean, sd, steepness=steep)
 
@@ -67,18 +113,21 @@ class Log:
         """Plain data of all that plans need of it."""
         usual = [[paper, developer, s] for (paper, developer), s in self.pairs.items()]
         usual_rows = {"usual": usual, "processes": list(map(list, self.processes.items()))}
+        usual_rows |= {"boxes": list(map(list, self.boxes.items()))}
         return teaching.to_data(self.used) | usual_rows
 
     def findings(self):
-        """{(kind, of): (columns, Share)} of all but speeds."""
-        found = {}
-        for share in self.learned.shares:
-            if share.kind in ("paper", "pair"):
+        """{(kind, of): (columns, Share)} of all but speeds, and of holes that are no more."""
+        rows, papers_of_boxes = {}, dict(zip(self.judged.box, self.judged.paper, strict=True))
+        for (kind, key), held in teaching.findings(self.learned).items():
+            if kind == "camera" and isinstance(key, tuple):
                 continue
-            columns = {"paper_id": share.key} if share.kind == "exponent" else {}
-            columns |= {"camera_id": share.key} if share.kind == "camera" else {}
-            found[share.kind, str(share.key)] = columns, share
-        return found
+            columns = {"bar": held.bar, "is_clear": held.is_clear}
+            columns |= {"camera_id": key} if kind == "camera" else {}
+            columns |= {"paper_id": key} if kind == "exponent" else {}
+            columns |= {"paper_id": papers_of_boxes.get(key)} if kind == "box" else {}
+            rows[kind, str(key)] = columns, self.learned.share(kind, key)
+        return rows
 
 
 def least_exponent(paper):
@@ -92,6 +141,16 @@ def own_school(paper, mean):
     """The school of a paper whose sheets ask for so much more at long times than its own has."""
     school = paper.schools[paper.school]
     return school.steeper(mean) if mean else school
+
+
+def _holes(columns, renewed):
+    """The camera of each sheet, or (camera, "before") where its hole was another; renewed: {camera:
+    when its hole was}.
+    """
+    return tuple(
+        (camera, BEFORE) if camera in renewed and at < renewed[camera] else camera
+        for camera, at in zip(columns["camera_id"], columns["exposed_at"], strict=True)
+    )
 
 
 def _unusual(names, papers):
@@ -108,41 +167,94 @@ def _unusual(names, papers):
     )
 
 
-def whole_log(columns, papers, eye):
-    """The Log of counted sheets, seen by that Eye. columns: as queries.counted_columns, newest
-    first; papers: {pk: Paper} of them.
+def whole_log(columns, papers, eyes, shelf):
+    """The Log of counted sheets. columns: as queries.counted_columns, oldest first; papers: {pk:
+    Paper} of them; eyes: by whom they were looked at; shelf: what cameras and boxes are now.
     """
+    judged, bias = _judged(columns, papers, shelf), eyes.bias_of(columns)
+    learned = teaching.learn(judged, judgement_sd=eyes.sd_stops, judgement_bias=bias)
+    since = _since(judged, learned, columns)
+    if any(since):
+        judged = replace(judged, box=tuple(map(_first, judged.box, since)))
+        learned = teaching.learn(judged, judgement_sd=eyes.sd_stops, judgement_bias=bias)
+    counts = Counter(judged.pair) + Counter((paper, None) for paper in judged.paper)
+    newest = dict(zip(judged.paper, judged.process, strict=True))
+    boxes = _boxes_now(judged, shelf)
+    times = _usual_times(judged.pair, judged.metered_s)
+    return Log(learned, judged, papers, times, counts, newest, boxes)
+
+
+def _judged(columns, papers, shelf):
+    """The craft's Judged of the sheets."""
     metered, paper_pks = np.array(columns["metered_s"], float), np.array(columns["paper_id"], int)
     school_s = metered.copy()
     for pk, paper in papers.items():
         school_s[paper_pks == pk] = paper.schools[paper.school].adjusted_s(metered[paper_pks == pk])
-    pairs = tuple(zip(columns["paper_id"], columns["developer_id"], strict=True))
-    processes = _unusual(columns["process"], columns["paper_id"])
-    judged = teaching.Judged(
+    return teaching.Judged(
         metered_s=metered,
         school_s=school_s,
         needed_s=np.array(columns["needed_s"], float),
         paper=columns["paper_id"],
-        pair=pairs,
-        camera=columns["camera_id"],
+        pair=tuple(zip(columns["paper_id"], columns["developer_id"], strict=True)),
+        camera=_holes(columns, shelf.renewed),
         light=tuple(light or None for light in columns["light"]),
-        process=processes,
+        process=_unusual(columns["process"], columns["paper_id"]),
         verdict_stops=np.array(_looks(columns), float),
+        box=columns["sheet__box_id"],
+        filter=tuple(map(filter_key, columns["filter_stops"])),
     )
-    sd = eye.spread_stops if eye.is_known else UNTRAINED_SD
-    bias = eye.bias_stops if eye.is_known else 0.0
-    learned = teaching.learn(judged, judgement_sd=sd, judgement_bias=bias)
-    counts = Counter(pairs) + Counter((paper, None) for paper in columns["paper_id"])
-    newest = dict(reversed(list(zip(columns["paper_id"], processes, strict=True))))
-    return Log(learned, papers, _usual_times(pairs, metered), counts, newest)
+
+
+def filter_key(stops):
+    """Key of a filter by the stops that it is taken to take, None for no filter."""
+    return f"{stops:.3g}" if stops else None
+
+
+def _first(box, since):
+    return since if box is None else box
+
+
+def _since(judged, learned, columns):
+    """["PAPER since DAY" of each sheet after a late jump of a paper whose boxes nobody noted, else
+    None].
+    """
+    boxed = {paper for paper, box in zip(judged.paper, judged.box, strict=True) if box is not None}
+    keys = [None] * len(judged)
+    papers = [paper for paper in dict.fromkeys(judged.paper) if paper not in boxed]
+    for paper in papers:
+        jump = teaching.late_jump(judged, learned, paper, looks=len(papers))
+        if jump is None:
+            continue
+        after = [n for n, key in enumerate(judged.paper) if key == paper][jump.first :]
+        day = timezone.localdate(columns["exposed_at"][after[0]]).isoformat()
+        for n in after:
+            keys[n] = f"{paper} since {day}"
+    return keys
+
+
+def _boxes_now(judged, shelf):
+    """{paper: key of the box it comes from now}: the newest on the shelf where boxes are noted,
+    else what its last sheet was of.
+    """
+    last = {}
+    for paper, box in zip(judged.paper, judged.box, strict=True):
+        last[paper] = box if box is not None else last.get(paper)
+    return {
+        paper: shelf.boxes.get(paper, box) if isinstance(box, int) else box
+        for paper, box in last.items()
+        if box is not None
+    }
 
 
 def _looks(columns):
-    """[stops that each sheet was seen to need more], nan where a band of a strip said it."""
-    verdicts, bands = (columns[f"sheet__verdict__{name}"] for name in ("stops_more", "band"))
+    """[stops that each sheet was seen to need more], nan where it was measured: by a band of a
+    strip or by its scan.
+    """
+    names = ("stops_more", "band", "source")
+    rows = zip(*(columns[f"sheet__verdict__{name}"] for name in names), strict=True)
     return [
-        math.nan if stops is None or band is not None else stops
-        for stops, band in zip(verdicts, bands, strict=True)
+        math.nan if stops is None or band is not None or source == SCAN else stops
+        for stops, band, source in rows
     ]
 
 
@@ -152,67 +264,3 @@ def _usual_times(pairs, metered):
     for pair, seconds in zip(pairs, metered.tolist(), strict=True):
         times.setdefault(pair, []).append(seconds)
     return {pair: float(np.median(found)) for pair, found in times.items()}
-
-
-@dataclass(frozen=True)
-class Knowledge:
-    """All that the log knows, as plans use it: learned; usual_s: {(paper, developer): metered
-    seconds}; processes: {paper: its process, None for the usual one}; refused: {(kind, key)} that
-    somebody switched off.
-    """
-
-    learned: teaching.Learned
-    usual_s: dict
-    processes: dict
-    refused: frozenset
-
-    @classmethod
-    def from_data(cls, data, switched_off):
-        """The Knowledge kept by Log.as_data; switched_off: {(kind, key in words)}."""
-        learned = teaching.from_data(data)
-        refused = {name for name in learned.names if (name[0], str(name[1])) in switched_off}
-        usual = {(paper, developer): s for paper, developer, s in data.get("usual", ())}
-        return cls(learned, usual, dict(data.get("processes", ())), frozenset(refused))
-
-    def usual(self, paper_pk, developer_pk):
-        """Usual metered seconds of a pair."""
-        every = [s for (paper, _), s in self.usual_s.items() if paper == paper_pk]
-        return self.usual_s.get((paper_pk, developer_pk)) or (
-            np.median(every) if every else teaching.model.MIDDLE_TIME_S
-        )
-
-    def names(self, paper_pk, developer_pk, camera_pk=None, light=""):
-        """{kind: key} of an exposure. A camera that no sheet speaks of is as good as its hole was
-        measured, and no share of its own.
-        """
-        is_known = ("camera", camera_pk) in self.learned.names
-        return {
-            "paper": paper_pk,
-            "pair": (paper_pk, developer_pk),
-            "camera": camera_pk if is_known else None,
-            "light": light or None,
-            "process": self.processes.get(paper_pk),
-        }
-
-    def plan(self, names, metered_s):
-        """(stops more than the paper's own school gives, sd), see Learned.plan."""
-        return self.learned.plan(**names, metered_s=metered_s, refused=self.refused)
-
-    def share(self, kind, key):
-        """Stops, or the exponent, that plans use of a share: nothing of one that is refused."""
-        return 0.0 if (kind, key) in self.refused else self.learned.share(kind, key).mean
-
-    def at_one_second(self, names):
-        """Stops more that paper, developer and long times ask for where schools begin to lengthen,
-        at a metered second.
-        """
-        paper = names["paper"]
-        speed = self.share("paper", paper) + self.share("pair", names["pair"])
-        return speed + self.share("exponent", paper) * self.learned.further(paper, 1.0)
-
-    def beside_ei(self, names):
-        """Stops more that camera, light and process ask for beside the EI."""
-        beside = ("camera", "light", "process")
-        return math.fsum(
-            self.share(kind, names[kind]) for kind in beside if names[kind] is not None
-        )

@@ -5,6 +5,7 @@ from math import sqrt
 
 import numpy as np
 
+from pinhole import media
 from pinhole import sheet as papers
 from pinhole.faults import example_scene
 from pinhole.sheet import ToneCurve
@@ -19,6 +20,11 @@ OFF = np.arange(-4, 5) / 2
 LEAST = 8
 # How unsure an eye is taken to be until it was trained (common practice) [stops].
 UNTRAINED_SD = 0.5
+
+
+def trained_medium(kind):
+    """The one of TRAINED_MEDIA that a medium is judged like."""
+    return "positive" if media.medium(kind).is_positive else "negative"
 
 
 @dataclass(frozen=True)

@@ -24,6 +24,9 @@ def trainer(request):
         flows.judge(puzzle, form.stops, form.cleaned_data["fault"])
         return redirect(f"{reverse('results:trainer')}?seed={puzzle.seed + 1}")
     page = {"form": form, "puzzle": puzzle, "eye": queries.eye(), "last": _last()}
+    page["leans"] = [
+        (medium, wording.lean_of(eye)) for medium, eye in queries.eyes().items() if eye.is_known
+    ]
     return render(request, "results/trainer.html", page, status=422 if form.errors else 200)
 
 

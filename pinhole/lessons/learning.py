@@ -1,0 +1,84 @@
+"""What a log of judged sheets amounts to."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import ArrayLike
+
+from pinhole.lessons.fitting import Design, fit, looked
+from pinhole.lessons.judged import PRIOR_SD, STOP_KINDS, Judged
+from pinhole.lessons.model import Learned
+from pinhole.ranges import checked
+
+# Of fewer sheets nobody can say which is odd.
+LEAST_SHEETS = 3
+
+
+def learn(
+    judged: Judged,
+    *,
+    judgement_sd: float = 0.5,
+    judgement_bias: ArrayLike = 0.0,
+    robust: bool = True,
+) -> Learned:
+    """The Learned of some Judged sheets.
+
+    judgement_sd [stops, above 0]: of one verdict, as far as it is known before: how noisy verdicts
+    are comes from the log as it grows; judgement_bias [stops]: what the eye asks for too much,
+    of all or of each;
+    robust: whether odd sheets are weighted down, noise is learned and shares may lie far out, from
+    three sheets on. No sheets give an empty Learned, whose shares are the priors. Raises ValueError
+    outside.
+    Source: see fitting.fit; the exponent stands beside the shift as in line.estimate_line.
+    """
+    sd = float(checked("judgement_sd", judgement_sd, above=0))
+    pivots = _pivots(judged)
+    names, design = _columns(judged, pivots)
+    over_stops = np.log2(judged.needed_s / judged.school_s) - np.asarray(judgement_bias, float)
+    priors = np.array([PRIOR_SD[kind] ** 2.0 for kind, _ in names])
+    many = robust and len(judged) >= LEAST_SHEETS
+    ends = looked(over_stops, judged.verdict_stops if many else None)
+    fitted = fit(design, ends, priors, sd, robust=many)
+    counts = np.bincount(design.columns.ravel(), minlength=len(names) + 1)[: len(names)]
+    weights, residuals = fitted.weights, fitted.residuals
+    fits = fitted.mean, fitted.spread, counts, weights, residuals, fitted.sd
+    return Learned(names, *fits, pivots)
+
+
+def designed(judged: Judged, learned: Learned) -> Design:
+    """The Design of some Judged sheets, as their Learned was fitted."""
+    return _columns(judged, learned.pivots)[1]
+
+
+def _pivots(judged: Judged) -> dict[Any, float]:
+    """{paper: log2 of its middle metered time}: what sheets at much the same time say is speed, and
+    nothing of long times.
+    """
+    logs = np.log2(judged.metered_s)
+    papers = np.array([hash(paper) for paper in judged.paper])
+    return {
+        paper: float(np.median(logs[papers == hash(paper)]))
+        for paper in dict.fromkeys(judged.paper)
+        if paper is not None
+    }
+
+
+def _columns(judged: Judged, pivots: dict[Any, float]) -> tuple[dict[tuple[str, Any], int], Design]:
+    """({(kind, key): column}, the Design of the sheets)."""
+    places: dict[tuple[str, Any], int] = {}
+    every = []
+    for kind in (*STOP_KINDS, "exponent"):
+        keys = getattr(judged, "paper" if kind == "exponent" else kind)
+        if kind == "exponent" or any(key is not None for key in keys):
+            every.append(
+                [-1 if key is None else places.setdefault((kind, key), len(places)) for key in keys]
+            )
+    columns = np.array(every, int).T.reshape(len(judged), len(every))
+    values = np.ones(columns.shape)
+    pivot = np.array([pivots.get(paper, 0.0) for paper in judged.paper])
+    values[:, -1] = np.log2(judged.metered_s) - pivot
+    values[columns < 0] = 0.0
+    columns[columns < 0] = len(places)
+    return places, Design(columns, values, len(places))
