@@ -1,6 +1,7 @@
 from django.urls import path
 
 from chimney.field.again import views as again
+from chimney.field.ahead import views as ahead
 from chimney.field.notebook import views as notebook
 from chimney.field.outing import views as outings
 from chimney.field.plan import views as plans
@@ -32,6 +33,7 @@ urlpatterns = [
     path("outings/<row:pk>/pocket/", pockets.bring_back, name="pocket_back"),
     path("strip/<row:pk>/", strips.strip, name="strip"),
     path("together/", together.together, name="together"),
+    path("ahead/", ahead.test_ahead, name="test_ahead"),
     path("again/", again.last, name="again_last"),
     path("again/<row:pk>/", again.again, name="again"),
     path("after/<row:pk>/", plans.after, name="after"),

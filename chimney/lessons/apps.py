@@ -9,6 +9,8 @@ class LessonsConfig(AppConfig):
         from chimney.darkroom.signals import corrected
         from chimney.kit.models import Box, Camera, Paper
         from chimney.lessons import flows
+        from chimney.lessons.heard import flows as heard
+        from chimney.logbook.models import Sheet
         from chimney.logbook.signals import slipped
         from chimney.results.signals import judged, trained
 
@@ -20,7 +22,8 @@ class LessonsConfig(AppConfig):
             weak=False,
             dispatch_uid="learn",
         )
-        corrected.connect(flows.run_corrected, dispatch_uid="learn anew")
-        trained.connect(flows.eye_trained, dispatch_uid="the eye")
+        corrected.connect(heard.run_corrected, dispatch_uid="learn anew")
+        trained.connect(heard.eye_trained, dispatch_uid="the eye")
+        post_save.connect(heard.sheet_cut, sender=Sheet, dispatch_uid="a new box")
         for kind in (Paper, Camera, Box):
-            post_save.connect(flows.kit_saved, sender=kind, dispatch_uid=f"learn of {kind}")
+            post_save.connect(heard.kit_saved, sender=kind, dispatch_uid=f"learn of {kind}")

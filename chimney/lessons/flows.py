@@ -8,7 +8,7 @@ from django.db.models import F, Q
 
 from chimney import beside
 from chimney.darkroom.models import Development
-from chimney.kit.models import Box, Paper
+from chimney.kit.models import Paper
 from chimney.ledger.once import afterwards, current, setting, verb
 from chimney.lessons import craft as learning
 from chimney.lessons import queries
@@ -46,12 +46,6 @@ def learn_from(sheet):
         after.save()
     if before or after:
         ask_to_learn()
-
-
-def run_corrected(sender, run, **kwargs):
-    """Every sheet of a run that was corrected says what it says now."""
-    for development in run.developments.select_related("sheet__paper"):
-        learn_from(development.sheet)
 
 
 def _evidence(sheet):
@@ -229,14 +223,9 @@ def complete():
     taught = Evidence.objects.select_related("sheet__paper")
     missing = taught.filter(metered_s=None)
     if missing.exists() or not WholeLog.objects.filter(data__has_key="lower").exists():
-        _write_anew(missing)
-        _write_anew(taught.filter(**{f"{SPECIFICATION}__filter_stops__gt": 0}).distinct())
+        write_anew(missing)
+        write_anew(taught.filter(**{f"{SPECIFICATION}__filter_stops__gt": 0}).distinct())
         ask_to_learn()
-
-
-def eye_trained(sender, **kwargs):
-    """Learn anew, as the doubt and the lean of verdicts stand in every lesson."""
-    ask_to_learn()
 
 
 @verb
@@ -264,21 +253,7 @@ def see_all():
     Finding.objects.filter(standing=new).clear().update(**kept)
 
 
-@setting
-def kit_saved(sender, instance, **kwargs):
-    """A paper's starting EI and school, and a camera as it was measured, are where every lesson of
-    theirs starts; a new box is a share of its own.
-    """
-    is_of = {"paper": instance.paper_id} if sender is Box else {sender.__name__.lower(): instance}
-    taught = Evidence.objects.filter(**is_of).select_related("sheet__paper")
-    if not taught.exists():
-        return
-    if sender is not Box:
-        _write_anew(taught)
-    ask_to_learn()
-
-
-def _write_anew(taught):
+def write_anew(taught):
     """Evidence as its sheets say it now; where the first says what it said, so do the others."""
     for number, evidence in enumerate(taught.iterator(chunk_size=200)):
         fresh = _evidence(evidence.sheet)

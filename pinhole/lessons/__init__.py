@@ -2,6 +2,7 @@
 person's own sheets amount to.
 """
 
+from pinhole.lessons.apart import Apart, pulled_apart
 from pinhole.lessons.ei import (
     CENTRAL_90,
     Estimate,
@@ -13,15 +14,16 @@ from pinhole.lessons.ei import (
 )
 from pinhole.lessons.findings import Held, findings, least_of
 from pinhole.lessons.judged import PRIOR_SD, Judged
-from pinhole.lessons.jumps import Jump, late_jump
+from pinhole.lessons.jumps import Jump, late_boxes, late_jump
 from pinhole.lessons.kept import from_data, to_data
-from pinhole.lessons.learning import learn
+from pinhole.lessons.learning import designed, learn
 from pinhole.lessons.line import Line, estimate_line
 from pinhole.lessons.model import Learned, Share
 
 __all__ = [
     "CENTRAL_90",
     "PRIOR_SD",
+    "Apart",
     "Estimate",
     "Held",
     "Judged",
@@ -29,16 +31,19 @@ __all__ = [
     "Learned",
     "Line",
     "Share",
+    "designed",
     "estimate_ei",
     "estimate_line",
     "findings",
     "fitting_ei",
     "from_data",
     "from_shift",
+    "late_boxes",
     "late_jump",
     "learn",
     "least_of",
     "pooled",
+    "pulled_apart",
     "steepness",
     "to_data",
 ]

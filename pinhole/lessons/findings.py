@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from statistics import NormalDist
 from typing import Any
@@ -35,6 +36,11 @@ class Held:
     least: float
 
     @property
+    def sure(self) -> float:
+        """Distance from the others, in its own sd."""
+        return abs(self.off) / self.sd
+
+    @property
     def is_clear(self) -> bool:
         """True if chance hardly ever makes it so, and it changes plans."""
         return abs(self.off) > max(self.bar * self.sd, self.least)
@@ -60,29 +66,44 @@ def findings(learned: Learned) -> dict[tuple[str, Any], Held]:
     cameras = sum(kind == "camera" for kind, _ in names)
     # Held against each other, cameras have one chance less than there are of them.
     camera_bar, bar = _bar(max(1, cameras - 1)), _bar(max(1, len(names) - cameras))
-    held = {}
-    for name in names:
-        row = _against(learned, name)
-        left = float(row @ learned.spread @ row)
-        before = PRIOR_SD[name[0]] ** 2 * float(row @ row)
-        chance = left * max(LEAST_CHANCE, 1 - left / before)
-        own_bar, off = camera_bar if name[0] == "camera" else bar, float(row @ learned.mean)
-        held[name] = Held(off, chance**0.5, own_bar, least_of(name[0]))
+    held = {name: _held(learned, name, bar, ()) for name in names if name[0] != "camera"}
+    # The clearest camera is no measure of the others: it is set aside before they are held.
+    left = [name for name in names if name[0] == "camera"]
+    aside: list[tuple[str, Any]] = []
+    while left:
+        every = {name: _held(learned, name, camera_bar, aside) for name in left}
+        # Of two alone each is as far from the other: the one that moved more is the first.
+        first = max(left, key=lambda n: (round(every[n].sure, 6), abs(learned.share(*n).mean)))
+        if not every[first].is_clear:
+            return held | every
+        held[first] = every[first]
+        left.remove(first)
+        aside.append(first)
     return held
+
+
+def _held(
+    learned: Learned, name: tuple[str, Any], bar: float, aside: Sequence[tuple[str, Any]]
+) -> Held:
+    row = _against(learned, name, aside)
+    left = float(row @ learned.spread @ row)
+    before = PRIOR_SD[name[0]] ** 2 * float(row @ row)
+    chance = left * max(LEAST_CHANCE, 1 - left / before)
+    return Held(float(row @ learned.mean), chance**0.5, bar, least_of(name[0]))
 
 
 def _bar(looked_at: int) -> float:
     return NormalDist().inv_cdf(1 - FALSE_SHARE / 2 / (2 * looked_at))
 
 
-def _against(learned: Learned, name: tuple[str, Any]) -> Array:
-    """How often each share counts where one is held against the others of its kind."""
+def _against(learned: Learned, name: tuple[str, Any], aside: Sequence[tuple[str, Any]]) -> Array:
+    """Counts of all shares where one is held against the others of its kind."""
     row: Array = np.zeros(len(learned.mean))
     row[learned.names[name]] = 1.0
     others = [
         column
         for (kind, key), column in learned.names.items()
-        if kind == name[0] == "camera" and key != name[1]
+        if kind == name[0] == "camera" and key != name[1] and (kind, key) not in aside
     ]
     if others:
         weights = 1 / learned.spread[others, others]

@@ -61,6 +61,25 @@ def late_jump(judged: Judged, learned: Learned, paper: Any, *, looks: int = 1) -
     return Jump(int(splits[best]), stops, sd)
 
 
+def late_boxes(judged: Judged, learned: Learned) -> list[int | None]:
+    """Index of the first sheet after the late jump of its paper, for each sheet that came after it,
+    None for any other; papers whose boxes are noted are not looked at.
+
+    judged: sheets, oldest first; learned: of them.
+    """
+    first: list[int | None] = [None] * len(judged)
+    boxes = judged.box or ()
+    boxed = {paper for paper, box in zip(judged.paper, boxes, strict=True) if box is not None}
+    papers = [paper for paper in dict.fromkeys(judged.paper) if paper not in boxed]
+    for paper in papers:
+        jump = late_jump(judged, learned, paper, looks=len(papers))
+        if jump is not None:
+            own = [n for n, key in enumerate(judged.paper) if key == paper]
+            for n in own[jump.first :]:
+                first[n] = own[jump.first]
+    return first
+
+
 def _after(values: Array) -> Array:
     """Sums of each and all that follow, (n, ...)."""
     return np.cumsum(values[::-1], axis=0)[::-1]

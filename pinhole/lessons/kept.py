@@ -20,6 +20,7 @@ def to_data(learned: Learned) -> dict[str, Any]:
         "mean": learned.mean.tolist(),
         "lower": _packed(learned.spread),
         "sheets": learned.sheets.tolist(),
+        "judgement_sd": learned.judgement_sd,
         "pivots": [[paper, pivot] for paper, pivot in learned.pivots.items()],
     }
 
@@ -44,5 +45,6 @@ def from_data(data: dict[str, Any]) -> Learned:
         np.array(data["sheets"], int).reshape(size),
         nothing,
         nothing,
+        judgement_sd=float(data["judgement_sd"]),
         pivots={paper: float(pivot) for paper, pivot in data.get("pivots", ())},
     )

@@ -1,4 +1,4 @@
-"""What a log of judged sheets amounts to."""
+"""The fit of a log of judged sheets."""
 
 from __future__ import annotations
 

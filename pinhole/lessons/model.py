@@ -23,6 +23,9 @@ from pinhole.ranges import Array, checked
 
 # A sheet that counts less than this is named.
 NAMED_WEIGHT = 0.45
+# No paper is a school and one exponent for ever: so much is left to any plan [stops] (measured on
+# papers that bend, see docs/learning.md).
+LEFT_TO_PAPERS_SD = 0.08
 # Metered seconds about which the exponent of a paper without sheets turns (common practice).
 MIDDLE_TIME_S = 120.0
 
@@ -147,7 +150,8 @@ class Learned:
         names = self.exposure(keys | {"box": box, "filter": filter}, seconds)
         left = set(refused) & set(names)
         mean, sd = self.stops({name: names[name] for name in names if name not in left})
-        return mean, float(np.hypot(sd, np.sqrt(sum(_prior_variance(n, names[n]) for n in left))))
+        out = sum(_prior_variance(name, names[name]) for name in left)
+        return mean, float(np.sqrt(sd**2 + out + LEFT_TO_PAPERS_SD**2))
 
     def narrowed(self, names: Mapping[tuple[str, Any], float], sd_stops: float) -> Learned:
         """The Learned as sure as it would be after one more sheet that these shares make, names:

@@ -49,15 +49,26 @@ LEVEL = {room: level for level, floor in enumerate(FLOORS) for room in floor}
 KINDS = {room: KIND | MORE.get(room, set()) for room in LEVEL}
 ROOMS = {room: set() for room in LEVEL}
 ROOMS |= {
-    "field": {"plan", "outing", "pocket", "together", "light", "notebook", "strip", "again"},
+    "field": {
+        "plan",
+        "outing",
+        "pocket",
+        "together",
+        "light",
+        "notebook",
+        "strip",
+        "again",
+        "ahead",
+    },
     "solar": {"planner", "cans", "marks"},
 }
 ROOMS |= {
     "kit": {"hole", "needs", "room"},
     "results": {"scans", "pictures", "comparing", "training", "wedges", "inbox", "wrong"},
 }
+ROOMS["field"] |= {"strip", "again", "ahead"}
 ROOMS |= {"hearth": {"made", "begin", "guests"}, "logbook": {"row"}}
-ROOMS |= {"lessons": {"progress", "search", "whole", "proposing", "explained", "knowing"}}
+ROOMS |= {"lessons": {"progress", "search", "whole", "proposing", "explained", "knowing", "heard"}}
 ROOMS |= {"exchange": {"whole", "tables", "feed", "own"}}
 ROOMS |= {"darkroom": {"mixing", "procedure", "room", "running", "printing"}}
 ABOVE_ALL = {"settings.py", "urls.py", "wsgi.py", "__init__.py"}

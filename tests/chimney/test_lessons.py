@@ -318,25 +318,18 @@ class Lessons(TestCase):
         self.assertContains(page, "It is a new hole")
 
     def test_a_new_box_is_a_share_of_its_own_and_a_late_jump_is_dated_in_words(self):
-        old, new = (
-            Box.objects.create(
-                name=name, paper=self.paper, size="4x5 in", sheets=50, opened_on=opened_on
-            )
-            for name, opened_on in (("old", "2026-03-01"), ("new", "2026-10-20"))
-        )
+        box = {"paper": self.paper, "size": "4x5 in"}
+        Box.objects.create(name="old", sheets=12, opened_on="2026-03-01", **box)
+        new = Box.objects.create(name="new", sheets=2, opened_on="2026-10-20", **box)
         for n in range(14):
-            sheet = self.judged(0.0 if n < 12 else 1.0)
-            Sheet.objects.filter(pk=sheet.pk).update(box=old if n < 12 else new)
-        lessons.relearn()
+            self.judged(0.0 if n < 12 else 1.0)
         # Half of the jump after two sheets, and the paper says so.
         stops = math.log2(self.paper.box_ei / Lesson.objects.get(developer=self.developer).ei)
         self.assertTrue(0.4 < stops < 1.0, stops)
         self.assertGreater(self.finding("box", new).mean, 0.3)
         # A box that nobody has tried yet is as unsure as boxes are.
         sure = self.plan(self.camera).sd_stops
-        Box.objects.create(
-            name="third", paper=self.paper, size="4x5 in", sheets=50, opened_on="2026-10-30"
-        )
+        Box.objects.create(name="third", sheets=50, opened_on="2026-10-30", **box)
         self.assertGreater(self.plan(self.camera).sd_stops, sure + 0.05)
         self.assertContains(self.client.get("/learn/"), "no sheet of it yet")
         # Where nobody noted boxes, the change is looked for.

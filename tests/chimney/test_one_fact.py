@@ -36,6 +36,7 @@ from chimney.places.models import Place
 from chimney.solar.models import Solargraph
 from demo import year as demo
 from pinhole import durations, exposure, light, sun
+from pinhole.lessons.model import LEFT_TO_PAPERS_SD
 from tests import years
 from tests.chimney.kitchen import kit, known, planned, pocket_event, typed
 from tests.chimney.told import differences, words_of
@@ -101,7 +102,7 @@ class EveryReader(TestCase):
         self.assertEqual((set(names), len(names)), (expected, len(expected)))
         more = 1.0 + 0.5 + 3.0 - 0.5 + math.log2(1 - 2**-4) + asked.colour_stops
         self.assertAlmostEqual(asked.more_stops, more)
-        doubts = (0.3, 0.25, 0.4, asked.colour_sd_stops, asked.ei_sd_stops)
+        doubts = (0.3, 0.25, 0.4, asked.colour_sd_stops, asked.ei_sd_stops, LEFT_TO_PAPERS_SD)
         self.assertAlmostEqual(asked.sd_stops, math.hypot(*doubts))
         told = exposure.calculate(exposure.read_ev(13, 100, ""), asked)
         self.assertAlmostEqual(told.metered_s, asked.metered_s(13))

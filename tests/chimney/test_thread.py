@@ -399,14 +399,14 @@ class Thread(TestCase):
         self.assertEqual((done.specification.ei, done.specification.f_number), (6, 300))
 
     def test_verdicts_teach_and_the_next_plan_asks(self):
-        # Closed form: two sheets of sd 1/2, each one stop less. Of a prior of 1 for the speed and
-        # 0.1225 for the camera [stops^2] each takes its part; of one time nothing is long.
+        # Closed form: two sheets of sd 1/2, each one stop less. Of a prior of 1 for the speed, 0.25
+        # for the camera [stops^2] each takes its part; of one time nothing is long.
         for _ in range(2):
             exposure = self.judged(-1)
         lesson = Lesson.objects.get(developer=self.developer)
         exact = 2 * (300 / 128) ** 2
-        self.assertAlmostEqual(lesson.ei, 6 * (2 * exact / 11) ** (1 / 1.2475), places=6)
-        self.assertAlmostEqual(lesson.sd_log2, math.sqrt(1 - 1 / 1.2475))
+        self.assertAlmostEqual(lesson.ei, 6 * (2 * exact / 11) ** (1 / 1.375), places=6)
+        self.assertAlmostEqual(lesson.sd_log2, math.sqrt(1 - 1 / 1.375))
         proposal = ratings.offered(self.paper, self.developer)[0]
         self.assertEqual((proposal.ei, proposal.ei_from), (10, "learned"))
         self.assertEqual(ratings.offered(self.paper, None)[0].lesson.developer, None)

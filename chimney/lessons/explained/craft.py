@@ -9,8 +9,8 @@ from chimney.lessons.knowing.craft import BESIDE, Knowledge
 from pinhole.lessons import CENTRAL_90, least_of
 
 # A test strip is judged by the band that is right among its neighbours: surer than one sheet alone
-# (common practice).
-STRIP_SD, SHEET_SD = 0.3, 0.5
+# by so much (common practice).
+STRIP_SHARE = 0.6
 # Two times nearer than this need no share of long times [stops].
 LEAST_APART = 1 / 3
 
@@ -67,6 +67,11 @@ class Explained:
         """(stops more than the box, sd) of such an exposure at metered_s."""
         return self.knowledge.plan(self.names, metered_s)
 
+    @property
+    def sd_stops(self):
+        """Doubt of it [stops]."""
+        return self.stops_at(self.occasion.metered_s)[1]
+
     def seconds(self, metered_s, stops=0.0):
         """Seconds of such an exposure, so many stops over the paper's own school."""
         return float(self.school.adjusted_s(metered_s)) * 2.0**stops
@@ -107,8 +112,12 @@ class Explained:
 
     def _box_apart(self, box):
         """True if a box is another than its paper's others were, or new: else it is their speed."""
-        share = box is not None and self.knowledge.learned.share("box", box)
-        return bool(share) and (not share.sheets or abs(share.mean) > least_of("box"))
+        if box is None:
+            return False
+        learned = self.knowledge.learned
+        share, of_paper = learned.share("box", box), learned.share("paper", self.lesson.paper_id)
+        is_one_of_several = 0 < share.sheets < of_paper.sheets
+        return not share.sheets or (is_one_of_several and abs(share.mean) > least_of("box"))
 
     def _share(self, kind, key, times=1.0):
         learned = self.knowledge.learned
@@ -154,12 +163,27 @@ class Explained:
         here_s = self.occasion.metered_s
         places = [(here_s, True), *((s, False) for s in sorted({here_s, here_s / 2, self.usual_s}))]
         trials = []
-        for kind, sd in (("strip", STRIP_SD), ("sheet", SHEET_SD)):
+        eye_sd = self.knowledge.learned.judgement_sd
+        for kind, sd in (("strip", STRIP_SHARE * eye_sd), ("sheet", eye_sd)):
             for metered_s, in_light in places:
                 after = self.after(metered_s, sd, in_light=in_light)
                 narrowing = 1 - after.stops_at(here_s)[1] / before if before else 0.0
                 trials.append(TestChoice(kind, metered_s, in_light, narrowing, after))
         return sorted(trials, key=lambda trial: -trial.narrowing)
+
+
+def tests_for(planned):
+    """[(Explained, its TestChoice, share of the range that it takes in the middle of all)], best
+    first; planned: Explained exposures of one Knowledge.
+    """
+    before = [explained.sd_stops for explained in planned]
+    rows = []
+    for explained in planned:
+        for trial in explained.tests():
+            after = [replace(other, knowledge=trial.after.knowledge) for other in planned]
+            left = [one.sd_stops / sd for one, sd in zip(after, before, strict=True) if sd]
+            rows.append((explained, trial, 1 - sum(left) / len(left) if left else 0.0))
+    return sorted(rows, key=lambda row: -row[2])
 
 
 @dataclass(frozen=True)

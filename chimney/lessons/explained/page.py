@@ -63,6 +63,7 @@ def learned(params):
     page |= {"tabs": _tabs(lessons, knowledge, occasion), "rows": _rows(explained)}
     page |= {"drawing": figures.needs(explained, sheets, after)}
     page |= {"magnified": figures.magnified(explained, after), "sum": _sum(explained)}
+    page |= {"apart": wording.apart(explained)}
     page |= {"counted": sum(not e.reason for e in sheets)}
     page |= {"left_out": sum(bool(e.reason) for e in sheets)} | _test(tests, explained)
     page |= {"progress": queries.progress_line(), "odd": _odd(), "news": _news()}
@@ -157,10 +158,10 @@ def _test(trials, explained):
         for row in trials[:MOST_BARS]
     ]
     page = {"test": heading, "test_words": sentence, "bars": bars}
-    return page | {"test_fields": _fields(best, explained)}
+    return page | {"test_fields": test_fields(best, explained)}
 
 
-def _fields(trial, explained):
+def test_fields(trial, explained):
     """Fields of the plan of a test sheet: what a meter says of light that asks for that time."""
     camera, paper = explained.occasion.camera, explained.lesson.paper
     f_number = camera.f_number if camera else optics.METER_F_NUMBER

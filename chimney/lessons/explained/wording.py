@@ -75,22 +75,39 @@ def trial_words(trial):
     return f"{KIND_NOUNS[trial.kind]}{where}, {say(trial.metered_s)}"
 
 
-def test_words(trial, explained):
-    """(heading, sentence) of the test sheet that narrows the range most."""
-    low, _, high = trial.after.range_s
-    camera, subject = explained.occasion.camera, explained.occasion.subject
+def trial_place(trial, explained):
+    """ "Plank, in low sun, where the meter asks for 8 s" of a test sheet."""
+    camera = explained.occasion.camera
     where = f"{camera}, " if camera else ""
     light_words = {LOW_SUN: "in low sun, ", CLOUD: "under cloud, "}.get(
         explained.occasion.light, ""
     )
     where += light_words if trial.in_light else ""
+    return f"{where}where the meter asks for {say(trial.metered_s)}"
+
+
+def test_words(trial, explained):
+    """(heading, sentence) of the test sheet that narrows the range most."""
+    low, _, high = trial.after.range_s
+    subject, where = explained.occasion.subject, trial_place(trial, explained)
     heading = f"Next: {KIND_NOUNS[trial.kind]} on one sheet"
     called = f"{subject[:1].upper()}{subject[1:]}" or "This one"
     sentence = (
-        f"{where[:1].upper()}{where[1:]}where the meter asks for {say(trial.metered_s)}. "
-        f"{called} is then between {say(low)} and {say(high)}."
+        f"{where[:1].upper()}{where[1:]}. {called} is then between {say(low)} and {say(high)}."
     )
     return heading, sentence
+
+
+def apart(explained):
+    """Words for short and long sheets of the paper that pull apart, or ""."""
+    pulled = explained.knowledge.apart.get(explained.lesson.paper_id)
+    if pulled is None:
+        return ""
+    less_s, more_s, stops = pulled
+    return (
+        f"Your sheets pull apart: beside all this, those metered about {say(more_s)} want "
+        f"{size_of_stops(stops)} more than those about {say(less_s)}. A strip at each would tell."
+    )
 
 
 def more_sheets(finding):

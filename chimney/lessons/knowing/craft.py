@@ -1,4 +1,4 @@
-"""What plans know by the model of the whole log."""
+"""Knowledge that plans have by the model of the whole log."""
 
 import math
 from dataclasses import dataclass
@@ -16,13 +16,15 @@ BESIDE = ("camera", "light", "process", "filter")
 class Knowledge:
     """All that the log knows, as plans use it: learned; usual_s: {(paper, developer): metered
     seconds}; processes: {paper: its process, None for the usual one}; boxes: {paper: the box it
-    comes from now}; refused: {(kind, key)} that somebody switched off.
+    comes from now}; apart: {paper: (seconds about which its sheets want less, seconds about which
+    they want more, by so many stops)}; refused: {(kind, key)} that somebody switched off.
     """
 
     learned: teaching.Learned
     usual_s: dict
     processes: dict
     boxes: dict
+    apart: dict
     refused: frozenset
 
     @classmethod
@@ -32,7 +34,8 @@ class Knowledge:
         refused = {name for name in learned.names if (name[0], str(name[1])) in switched_off}
         usual = {(paper, developer): s for paper, developer, s in data.get("usual", ())}
         processes, boxes = (dict(data.get(name, ())) for name in ("processes", "boxes"))
-        return cls(learned, usual, processes, boxes, frozenset(refused))
+        apart = {paper: tuple(numbers) for paper, *numbers in data.get("apart", ())}
+        return cls(learned, usual, processes, boxes, apart, frozenset(refused))
 
     def usual(self, paper_pk, developer_pk):
         """Usual metered seconds of a pair."""

@@ -202,7 +202,8 @@ def _from_lesson(lesson, knowledge, eye):
         return Proposal(paper.box_ei, sd, Exposure.EiFrom.LEARNED, why, lesson, **rows)
     bath_words = f"in {bath}" if bath else "in all your developers"
     sheets = "1 sheet of yours" if lesson.sheets == 1 else f"{lesson.sheets} sheets of yours"
-    why = f"{sheets} {bath_words}: EI between {number(lesson.low, 2)} and {number(lesson.high, 2)}."
+    ends = f"{number(lesson.low, 2)} and {number(lesson.high, 2)}"
+    why = f"{sheets} {bath_words}: the paper itself is between EI {ends}."
     rows["rated_stops"] = math.log2(paper.box_ei / lesson.speed)
     return Proposal(lesson.speed, lesson.sd_log2, Exposure.EiFrom.LEARNED, why, lesson, **rows)
 

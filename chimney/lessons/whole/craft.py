@@ -15,15 +15,15 @@ from pinhole import lessons as teaching
 SCAN = Verdict.Source.SCAN
 
 # A hole that was replaced since.
-BEFORE = "before"
+OLD_HOLE = "before"
 # Where it is asked how much a table lengthens [s].
 STEEP_AT_S = 600.0
 
 
 @dataclass(frozen=True)
 class Shelf:
-    """What the kit is now: renewed: {camera: when its hole became another}; boxes: {paper: the
-    newest of its boxes}.
+    """The kit as it is now: renewed: {camera: when its hole became another}; boxes: {paper: the box
+    of its next sheet}.
     """
 
     renewed: dict
@@ -109,11 +109,24 @@ class Log:
         every = [s for (paper_key, _), s in self.pairs.items() if paper_key == paper]
         return self.pairs.get((paper, developer)) or float(np.median(every))
 
+    def apart(self):
+        """[[paper, Apart's numbers]] of papers whose short and long sheets pull apart."""
+        learned, judged, rows = self.used, self.judged, []
+        # What plans use, where it is not what the sheets say, leaves the rest in the residuals.
+        lost = teaching.designed(judged, learned).expected(self.learned.mean - learned.mean)
+        residuals = learned.residuals + lost
+        for paper in self.papers:
+            own = np.array([key == paper for key in judged.paper])
+            of_paper = judged.metered_s[own], residuals[own], learned.weights[own]
+            apart = teaching.pulled_apart(*of_paper, learned.judgement_sd)
+            rows += [[paper, apart.less_s, apart.more_s, apart.stops]] if apart else []
+        return rows
+
     def as_data(self):
         """Plain data of all that plans need of it."""
         usual = [[paper, developer, s] for (paper, developer), s in self.pairs.items()]
         usual_rows = {"usual": usual, "processes": list(map(list, self.processes.items()))}
-        usual_rows |= {"boxes": list(map(list, self.boxes.items()))}
+        usual_rows |= {"boxes": list(map(list, self.boxes.items())), "apart": self.apart()}
         return teaching.to_data(self.used) | usual_rows
 
     def findings(self):
@@ -148,7 +161,7 @@ def _holes(columns, renewed):
     when its hole was}.
     """
     return tuple(
-        (camera, BEFORE) if camera in renewed and at < renewed[camera] else camera
+        (camera, OLD_HOLE) if camera in renewed and at < renewed[camera] else camera
         for camera, at in zip(columns["camera_id"], columns["exposed_at"], strict=True)
     )
 
@@ -218,23 +231,16 @@ def _since(judged, learned, columns):
     """["PAPER since DAY" of each sheet after a late jump of a paper whose boxes nobody noted, else
     None].
     """
-    boxed = {paper for paper, box in zip(judged.paper, judged.box, strict=True) if box is not None}
-    keys = [None] * len(judged)
-    papers = [paper for paper in dict.fromkeys(judged.paper) if paper not in boxed]
-    for paper in papers:
-        jump = teaching.late_jump(judged, learned, paper, looks=len(papers))
-        if jump is None:
-            continue
-        after = [n for n, key in enumerate(judged.paper) if key == paper][jump.first :]
-        day = timezone.localdate(columns["exposed_at"][after[0]]).isoformat()
-        for n in after:
-            keys[n] = f"{paper} since {day}"
-    return keys
+    days = [
+        None if first is None else timezone.localdate(columns["exposed_at"][first]).isoformat()
+        for first in teaching.late_boxes(judged, learned)
+    ]
+    return [day and f"{paper} since {day}" for paper, day in zip(judged.paper, days, strict=True)]
 
 
 def _boxes_now(judged, shelf):
-    """{paper: key of the box it comes from now}: the newest on the shelf where boxes are noted,
-    else what its last sheet was of.
+    """{paper: key of the box it comes from now}: that of its next sheet where boxes are noted, else
+    that of its last.
     """
     last = {}
     for paper, box in zip(judged.paper, judged.box, strict=True):

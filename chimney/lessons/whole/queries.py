@@ -1,11 +1,13 @@
-"""What the model of the log asks of the shelf."""
+"""Queries of the shelf, for the model of the log."""
 
-from chimney.kit.models import Box, Camera
+from chimney.kit.models import Camera
 from chimney.lessons.whole.craft import Shelf
+from chimney.logbook import queries as logbook
 
 
 def shelf():
     """The Shelf as it is now."""
     renewed = Camera.objects.exclude(renewed_at=None).values_list("pk", "renewed_at")
-    boxes = Box.objects.in_use().order_by("opened_on", "pk").values_list("paper_id", "pk")
-    return Shelf(dict(renewed), dict(boxes))
+    # The next sheet is taken from the oldest box that has one left.
+    left = [(box.paper_id, box.pk) for box, sheets in logbook.stock() if sheets > 0]
+    return Shelf(dict(renewed), dict(reversed(left)))
