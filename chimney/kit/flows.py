@@ -117,16 +117,16 @@ def take_people(names, period=""):
     """
     longest = Person._meta.get_field("name").max_length
     owned = {person.name.lower(): person for person in Person.objects.all()}
-    people, known = [], []
+    people, listed = [], []
     for name in (name[:longest].strip() for name in names):
         if person := owned.get(name.lower()):
-            known.append(person.name)
+            listed.append(person.name)
             if person.retired_at:
                 Person.objects.filter(pk=person.pk).update(retired_at=None, period=period)
         else:
             owned[name.lower()] = Person.objects.create(name=name, period=period)
         people.append(owned[name.lower()])
-    return people, known
+    return people, listed
 
 
 @verb

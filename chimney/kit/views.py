@@ -150,8 +150,8 @@ def _keep(form):
     """
     try:
         if isinstance(form, CameraForm):
-            said = {name: form.cleaned_data.get(name, False) for name in KEPT_WITH_CAMERA}
-            return flows.keep_camera(form.save(commit=False), **said)
+            options = {name: form.cleaned_data.get(name, False) for name in KEPT_WITH_CAMERA}
+            return flows.keep_camera(form.save(commit=False), **options)
         thing = form.save(commit=False)
         if isinstance(form, HolderForm) and form.cleaned_data.get("count"):
             return flows.keep_holders(thing, form.cleaned_data["count"])
@@ -205,8 +205,8 @@ def people(request):
     form = RosterForm(request.POST)
     if not form.is_valid():
         return shelf(request, roster=form, status=422)
-    people, known = flows.take_people(form.cleaned_data["names"], form.cleaned_data["period"])
-    messages.success(request, wording.roster(len(people) - len(known), known))
+    people, listed = flows.take_people(form.cleaned_data["names"], form.cleaned_data["period"])
+    messages.success(request, wording.roster(len(people) - len(listed), known))
     return redirect("kit:shelf")
 
 

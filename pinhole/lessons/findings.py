@@ -18,7 +18,7 @@ FALSE_SHARE = 0.04
 # A share of which sheets say next to nothing is not told apart from nothing.
 LEAST_CHANCE = 0.05
 # Shares that stand for how fast a paper is: they are no findings but its EI.
-SPEED_KINDS = ("paper", "pair")
+SPEED_KINDS = ("paper", "pair", "drift")
 # Less than this changes no plan (common practice): stops, and the exponent.
 LEAST_STOPS, LEAST_EXPONENT = 1 / 6, 0.02
 

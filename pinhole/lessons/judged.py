@@ -23,6 +23,8 @@ PRIOR_SD = {
     # Makers call boxes of one paper alike to a third of a stop, and then they age.
     "box": 0.4,
     "filter": 0.35,
+    # Stops a year: paper ages, and hands change.
+    "drift": 0.3,
 }
 STOP_KINDS = ("paper", "pair", "camera", "light", "process", "box", "filter")
 
@@ -34,7 +36,8 @@ class Judged:
     camera, light, process: which each was, hashable, None where it is no share of its own;
     verdict_stops [stops], None or shape (n,): what each was judged to need more, one of the looks,
     already in needed_s; nan where it was measured and not looked at; box, filter: as the others,
-    None where nobody noted any.
+    None where nobody noted any; age_years, None or shape (n,): how long ago each was exposed, at
+    least 0: plans are for now.
     """
 
     metered_s: Array
@@ -48,6 +51,7 @@ class Judged:
     verdict_stops: Array | None = None
     box: tuple[Any, ...] | None = None
     filter: tuple[Any, ...] | None = None
+    age_years: Array | None = None
 
     def __post_init__(self) -> None:
         for name in ("metered_s", "school_s", "needed_s"):
@@ -56,7 +60,7 @@ class Judged:
         for name in ("box", "filter"):
             if getattr(self, name) is None:
                 object.__setattr__(self, name, (None,) * len(self.metered_s))
-        names = (*STOP_KINDS, "metered_s", "school_s", "needed_s")
+        names = (*STOP_KINDS, "metered_s", "school_s", "needed_s", "ages")
         if len({len(getattr(self, name)) for name in names}) != 1:
             raise ValueError("all of Judged must have one length")
         if self.verdict_stops is not None:
@@ -64,6 +68,13 @@ class Judged:
             if verdicts.shape != self.metered_s.shape or np.isinf(verdicts).any():
                 raise ValueError("verdict_stops must be finite or nan, one a sheet")
             object.__setattr__(self, "verdict_stops", verdicts)
+
+    @property
+    def ages(self) -> Array:
+        """Years that each lies back, (n,): none where nobody says. Raises ValueError below 0."""
+        if self.age_years is None:
+            return np.zeros(len(self.metered_s))
+        return np.atleast_1d(checked("age_years", self.age_years, least=0))
 
     def __len__(self) -> int:
         return len(self.metered_s)

@@ -41,17 +41,17 @@ def late_jump(judged: Judged, learned: Learned, paper: Any, *, looks: int = 1) -
     Source: the score test for a variable that is added to a weighted regression, at each split in
     turn (any textbook of regression; the largest of them as in Andrews 1993).
     """
-    own = np.array([key == paper for key in judged.paper]).nonzero()[0]
-    splits = np.arange(LEAST_BESIDE, len(own) - LEAST_BESIDE + 1)
+    of_paper = np.array([key == paper for key in judged.paper]).nonzero()[0]
+    splits = np.arange(LEAST_BESIDE, len(of_paper) - LEAST_BESIDE + 1)
     if len(splits) == 0:
         return None
     design, weights = designed(judged, learned), learned.weights / learned.judgement_sd**2
     priors = np.array([PRIOR_SD[kind] ** -2.0 for kind, _ in learned.names])
     spread = np.linalg.inv(np.diag(priors) + design.information(weights))
-    pulls = _after((weights * learned.residuals)[own])[splits]
+    pulls = _after((weights * learned.residuals)[of_paper])[splits]
     # What the other shares could explain of it is no evidence.
-    shared = _after(weights[own, None] * _rows(design, own))[splits]
-    sharp = _after(weights[own])[splits] - np.einsum("si,ij,sj->s", shared, spread, shared)
+    shared = _after(weights[of_paper, None] * _rows(design, of_paper))[splits]
+    sharp = _after(weights[of_paper])[splits] - np.einsum("si,ij,sj->s", shared, spread, shared)
     best = int(np.argmax(np.abs(pulls) / np.sqrt(sharp)))
     stops, sd = float(pulls[best] / sharp[best]), float(sharp[best] ** -0.5)
     # More papers, more chances: the bar rises with the logarithm of their number.
@@ -74,9 +74,9 @@ def late_boxes(judged: Judged, learned: Learned) -> list[int | None]:
     for paper in papers:
         jump = late_jump(judged, learned, paper, looks=len(papers))
         if jump is not None:
-            own = [n for n, key in enumerate(judged.paper) if key == paper]
-            for n in own[jump.first :]:
-                first[n] = own[jump.first]
+            of_paper = [n for n, key in enumerate(judged.paper) if key == paper]
+            for n in of_paper[jump.first :]:
+                first[n] = of_paper[jump.first]
     return first
 
 
@@ -85,8 +85,10 @@ def _after(values: Array) -> Array:
     return np.cumsum(values[::-1], axis=0)[::-1]
 
 
-def _rows(design: Design, own: Array) -> Array:
-    """Counts of each share for some of the sheets, (len(own), shares)."""
-    rows = np.zeros((len(own), design.size + 1))
-    np.add.at(rows, (np.arange(len(own))[:, None], design.columns[own]), design.values[own])
+def _rows(design: Design, of_paper: Array) -> Array:
+    """Counts of each share for some of the sheets, (len(of_paper), shares)."""
+    rows = np.zeros((len(of_paper), design.size + 1))
+    np.add.at(
+        rows, (np.arange(len(of_paper))[:, None], design.columns[of_paper]), design.values[of_paper]
+    )
     return rows[:, :-1]

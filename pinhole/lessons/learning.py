@@ -69,16 +69,17 @@ def _columns(judged: Judged, pivots: dict[Any, float]) -> tuple[dict[tuple[str, 
     """({(kind, key): column}, the Design of the sheets)."""
     places: dict[tuple[str, Any], int] = {}
     every = []
-    for kind in (*STOP_KINDS, "exponent"):
-        keys = getattr(judged, "paper" if kind == "exponent" else kind)
-        if kind == "exponent" or any(key is not None for key in keys):
-            every.append(
-                [-1 if key is None else places.setdefault((kind, key), len(places)) for key in keys]
-            )
-    columns = np.array(every, int).T.reshape(len(judged), len(every))
-    values = np.ones(columns.shape)
     pivot = np.array([pivots.get(paper, 0.0) for paper in judged.paper])
-    values[:, -1] = np.log2(judged.metered_s) - pivot
+    slopes = {"exponent": np.log2(judged.metered_s) - pivot, "drift": -judged.ages}
+    kinds = [kind for kind in STOP_KINDS if any(key is not None for key in getattr(judged, kind))]
+    kinds += ["exponent"] + (["drift"] if judged.ages.any() else [])
+    for kind in kinds:
+        keys = getattr(judged, "paper" if kind in slopes else kind)
+        every.append(
+            [-1 if key is None else places.setdefault((kind, key), len(places)) for key in keys]
+        )
+    columns = np.array(every, int).T.reshape(len(judged), len(every))
+    values = np.stack([slopes.get(kind, np.ones(len(judged))) for kind in kinds], axis=1)
     values[columns < 0] = 0.0
     columns[columns < 0] = len(places)
     return places, Design(columns, values, len(places))

@@ -78,7 +78,7 @@ class Jumps(TestCase):
                 own = np.flatnonzero([paper == "A" for paper in judged.paper])
                 stops.append(jump.stops)
                 off.append(abs(jump.first - np.flatnonzero(own == late[0])[0]))
-        self.assertGreater(len(stops), 32)
+        self.assertGreater(len(stops), 28)
         self.assertTrue(0.6 < np.median(stops) < 1.1, np.median(stops))
         self.assertLess(np.median(off), 3)
 

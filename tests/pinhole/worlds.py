@@ -15,6 +15,7 @@ WORLDS = ("plain", "hole", "far hole", "slips", "coarse", "fine", "one camera a 
 BENT, DRIFT = "bent", "drift"
 BENT_STOPS, BENT_FROM = 0.2, 6.0
 DRIFT_STOPS = 0.75
+SHEETS_A_YEAR = 60
 PAPERS_OF_WORLD, BATHS, BODIES = ("A", "B"), ("fresh", "coffee"), ("P", "W", "T")
 LEFT_TO_METER = 1 / 6
 
@@ -72,7 +73,8 @@ def log_of(chance, kind, sheets, **more):
         rows.append((names, metered_s, given_s * 2**look, look))
     metered, needed, looks = (np.array([row[n] for row in rows]) for n in (1, 2, 3))
     keys = {kind: tuple(row[0][kind] for row in rows) for kind in rows[0][0]}
-    return Judged(metered, metered, needed, **keys, verdict_stops=looks), truth
+    ages = np.arange(sheets)[::-1] / SHEETS_A_YEAR
+    return Judged(metered, metered, needed, **keys, verdict_stops=looks, age_years=ages), truth
 
 
 def learned_with_jumps(judged):

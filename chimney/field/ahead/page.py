@@ -37,8 +37,8 @@ def _explained(shots, knowledge):
         pair = shot.paper_id, shot.developer_id or ratings.usual.get(shot.paper_id)
         if pair in lessons:
             seconds, light = _metered(shot, knowledge.usual(*pair), held)
-            asked = Occasion(lessons[pair], shot.camera, light, seconds, subject=shot.subject)
-            every.append(craft.Explained(asked, knowledge))
+            occasion = Occasion(lessons[pair], shot.camera, light, seconds, subject=shot.subject)
+            every.append(craft.Explained(occasion, knowledge))
     return every
 
 

@@ -180,8 +180,8 @@ def tests_for(planned):
     rows = []
     for explained in planned:
         for trial in explained.tests():
-            after = [replace(other, knowledge=trial.after.knowledge) for other in planned]
-            left = [one.sd_stops / sd for one, sd in zip(after, before, strict=True) if sd]
+            after = [replace(exposure, knowledge=trial.after.knowledge) for exposure in planned]
+            left = [later.sd_stops / sd for later, sd in zip(after, before, strict=True) if sd]
             rows.append((explained, trial, 1 - sum(left) / len(left) if left else 0.0))
     return sorted(rows, key=lambda row: -row[2])
 

@@ -37,6 +37,6 @@ def sheet_cut(sender, instance, created, **kwargs):
     """The first sheet of a box: from here on the paper is that box's."""
     if not created or instance.box_id is None:
         return
-    others = Sheet.objects.filter(box=instance.box_id).exclude(pk=instance.pk)
-    if not others.exists() and Evidence.objects.filter(paper=instance.paper_id).exists():
+    earlier = Sheet.objects.filter(box=instance.box_id).exclude(pk=instance.pk)
+    if not earlier.exists() and Evidence.objects.filter(paper=instance.paper_id).exists():
         flows.ask_to_learn()

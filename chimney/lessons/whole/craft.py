@@ -3,6 +3,7 @@
 import math
 from collections import Counter
 from dataclasses import dataclass, replace
+from datetime import timedelta
 from functools import cached_property
 
 import numpy as np
@@ -14,6 +15,7 @@ from pinhole import lessons as teaching
 
 SCAN = Verdict.Source.SCAN
 
+YEAR = timedelta(days=365.25)
 # A hole that was replaced since.
 OLD_HOLE = "before"
 # Where it is asked how much a table lengthens [s].
@@ -116,8 +118,8 @@ class Log:
         lost = teaching.designed(judged, learned).expected(self.learned.mean - learned.mean)
         residuals = learned.residuals + lost
         for paper in self.papers:
-            own = np.array([key == paper for key in judged.paper])
-            of_paper = judged.metered_s[own], residuals[own], learned.weights[own]
+            rows_of = np.array([key == paper for key in judged.paper])
+            of_paper = judged.metered_s[rows_of], residuals[rows_of], learned.weights[rows_of]
             apart = teaching.pulled_apart(*of_paper, learned.judgement_sd)
             rows += [[paper, apart.less_s, apart.more_s, apart.stops]] if apart else []
         return rows
@@ -215,6 +217,7 @@ def _judged(columns, papers, shelf):
         verdict_stops=np.array(_looks(columns), float),
         box=columns["sheet__box_id"],
         filter=tuple(map(filter_key, columns["filter_stops"])),
+        age_years=[(columns["exposed_at"][-1] - at) / YEAR for at in columns["exposed_at"]],
     )
 
 
