@@ -79,7 +79,7 @@ class PlanForm(ReadingForm):
     hand_s = forms.ChoiceField(
         label="Hand before the hole at opening", choices=HANDS, required=False
     )
-    reckon = forms.BooleanField(label="Reckon with the light changing meanwhile", required=False)
+    reckon = forms.BooleanField(label="Allow for the light changing meanwhile", required=False)
     side = forms.ChoiceField(label="Sheet", required=False)
     again = forms.BooleanField(label="Expose it a second time on purpose", required=False)
     note = forms.CharField(label="Weather and notes", max_length=300, required=False)

@@ -19,7 +19,7 @@ def _one_at_a_time():
     until = time.monotonic() + LONGEST_GUESS_WAIT_S
     while (turn := beside.alone("door")) is None:
         if time.monotonic() > until:
-            raise ValidationError("Many knock at this door just now: try again in a minute.")
+            raise ValidationError("Too many tries just now: wait a minute, then try again.")
         time.sleep(GUESS_STEP_S)
     with turn:
         yield
@@ -43,6 +43,6 @@ class DoorForm(forms.Form):
             self.user = authenticate(self.request, username=user, password=passphrase)
         if self.user is None:
             raise ValidationError(
-                "That is not it. After five tries the door stays shut for a quarter of an hour."
+                "That is not the passphrase. After five tries the door stays shut for a quarter of an hour."
             )
         return ""

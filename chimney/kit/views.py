@@ -206,7 +206,7 @@ def people(request):
     if not form.is_valid():
         return shelf(request, roster=form, status=422)
     people, listed = flows.take_people(form.cleaned_data["names"], form.cleaned_data["period"])
-    messages.success(request, wording.roster(len(people) - len(listed), known))
+    messages.success(request, wording.roster(len(people) - len(listed), listed))
     return redirect("kit:shelf")
 
 

@@ -164,7 +164,7 @@ class DurationField(TypedField):
         if seconds > self.most_s:
             raise ValueError(
                 f"More than {durations.say(self.most_s)}: a paper left out that long is "
-                "a solargraph's business."
+                "for a solargraph."
                 if self.most_s == 86400
                 else f"A time must be at most {durations.say(self.most_s)}."
             )

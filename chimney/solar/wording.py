@@ -121,7 +121,7 @@ def on_purpose(prediction, name):
     return Advice(
         f"{name} is a guess on purpose",
         f"{share} % of the sun's time and {int(prediction.trails.noon_on_paper.sum())} of "
-        f"{survey.days} noons fall on its paper. Let it.",
+        f"{survey.days} noons fall on its paper.",
     )
 
 

@@ -28,7 +28,7 @@ EI_SD_STOPS = 1 / 2
 FILTER_SD_STOPS = 0.4
 # Beyond half a stop either way a bracket is worth a sheet (common practice).
 BRACKET_STOPS = 0.5
-# A longer time is not counted beside a camera: it is a solargraph's business.
+# A longer time is not counted beside a camera: it is for a solargraph.
 LONGEST_S = 24 * 3600
 
 

@@ -42,7 +42,7 @@ DARKROOM_SCHOOLS = (
         "Default for fibre: as clean as an hour of running water, with three trays of it.",
         SOAKS,
     ),
-    DarkroomSchool("wash", "60 min running", "For fibre where water is no matter.", RUNNING),
+    DarkroomSchool("wash", "60 min running", "For fibre, where water is plentiful.", RUNNING),
     DarkroomSchool(
         "wash", "10 min", "Enough for some, also for fibre; nobody has waited long.", SHORT_WASH
     ),

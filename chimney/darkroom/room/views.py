@@ -57,7 +57,7 @@ def _admit(request, kind, thing):
     form = form_of(request.POST or None, instance=thing, initial=start)
     back = adding.way_back(request)
     if request.method == "POST" and form.is_valid() and (saved := _keep(form)):
-        messages.success(request, f"{saved} stands in the dark room.")
+        messages.success(request, f"{saved} is in the dark room now.")
         return adding.lead_back(back, saved, "darkroom:room")
     thing = thing and as_kept(thing)
     page = {"form": form, "kind": kind, "thing": thing, "back": back}

@@ -24,7 +24,7 @@ def light(request):
         return answer
     token = queries.known(request.headers.get("Authorization", "").removeprefix("Bearer ").strip())
     if token is None:
-        return JsonResponse({"error": "That token is wrong, or was put out."}, status=401)
+        return JsonResponse({"error": "That token is wrong, or was withdrawn."}, status=401)
     form = SensorForm(_said(request))
     if not form.is_valid():
         return JsonResponse({"error": next(iter(form.errors.values()))[0]}, status=422)
@@ -55,7 +55,7 @@ def calendar(request, secret):
     if _floods(request):
         return HttpResponse("Too often.", status=429, headers={"Retry-After": "1"})
     if queries.known(secret, FeedToken.To.CALENDAR) is None:
-        raise Http404("That address is wrong, or was put out.")
+        raise Http404("That address is wrong, or was withdrawn.")
     return downloads.calendar(files.calendar(), "chimney.ics")
 
 

@@ -276,7 +276,7 @@ def _wrong(short_stops, opens, dark):
     if not short_stops:
         return ""
     if dark is None:
-        return "longer than a day in this light: a solargraph's business"
+        return "longer than a day in this light: that is for a solargraph"
     if opens >= dark or isinf(short_stops):
         return f"it is dark from {dark:%H:%M}"
     return f"not full when it gets dark at {dark:%H:%M}: {size_of_stops(short_stops)} short"

@@ -103,7 +103,7 @@ def shot(request, pk, shot_pk=None):
     start = _hour(shot_row, day_out) | adding.begun(request)
     form = ShotForm(request.POST or None, instance=shot_row, outing=day_out, initial=start)
     if request.method == "POST" and form.is_valid():
-        messages.success(request, f"{flows.keep_shot(day_out, form)} is on the day.")
+        messages.success(request, f"{flows.keep_shot(day_out, form)} is added to the day.")
         return redirect("field:outing", pk)
     if shot_row:
         page = {"outing": day_out, "shot": as_kept(shot_row), "form": form}
@@ -142,7 +142,7 @@ def undo_sky(request, pk):
 def drop_shot(request, pk, shot_pk):
     shot = get_object_or_404(Shot, pk=shot_pk, outing=pk)
     flows.drop(shot)
-    undo.offer(request, f"{shot} is off the day.", "field:undrop_shot", shot.pk)
+    undo.offer(request, f"{shot} is taken off the day.", "field:undrop_shot", shot.pk)
     return redirect("field:outing", pk)
 
 

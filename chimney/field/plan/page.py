@@ -282,8 +282,8 @@ def _work_out(page):
         subject_words = "That" if first != "bracket_stops" else "Its longest sheet"
         page.form.add_error(
             first,
-            f"{subject_words} {wording.comes_to(longest_s)}. The limit is 24 h: longer is a "
-            "solargraph's business.",
+            f"{subject_words} {wording.comes_to(longest_s)}. The limit is 24 h: longer is for a "
+            "solargraph.",
         )
     else:
         page.plan = plan

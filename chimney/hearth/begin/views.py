@@ -61,7 +61,7 @@ def _can(request, page):
 def _class(request, page):
     cleaned, camera_form = page.form.cleaned_data, page.camera_form
     if camera_form is None or not camera_form.is_valid():
-        page.form.add_error("depth_mm", "No usual sheet lies in such a box.")
+        page.form.add_error("depth_mm", "No common sheet fits such a box.")
         return show(request, page, 422)
     roster = flows.take_class(camera_form, cleaned["names"], cleaned["period"])
     messages.success(request, wording.roster(roster.added, roster.known))

@@ -26,7 +26,7 @@ OPEN_TO_CHANGE = {
     "results": {"judge", "take_back", "scans", "scan", "assign", "wedge", "trainer"},
 }
 NOT_FOR_GUESTS = Refused(
-    "That is for the one whose Chimney this is.", "To the Hearth", "hearth:hearth"
+    "Only the owner of this Chimney can do that.", "To the Hearth", "hearth:hearth"
 )
 
 

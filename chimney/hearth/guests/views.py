@@ -14,7 +14,7 @@ def guests(request):
     """Let guests in by a passphrase of their own, or no longer."""
     if "close" in request.POST:
         flows.close_to_guests()
-        messages.success(request, "Guests are out, and none comes in.")
+        messages.success(request, "Guests are signed out, and none can come in.")
         return redirect("hearth:devices")
     form = InviteForm(request.POST)
     if form.is_valid():

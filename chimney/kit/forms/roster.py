@@ -25,7 +25,7 @@ class RosterForm(forms.Form):
             raise forms.ValidationError("There is no name in it: one a line.")
         if len(names) > MOST_PEOPLE:
             raise forms.ValidationError(
-                f"That are {len(names)} names; the limit is {MOST_PEOPLE} at a time."
+                f"Those are {len(names)} names; the limit is {MOST_PEOPLE} at a time."
             )
         return names
 

@@ -30,9 +30,9 @@ def stays_shut(exposure):
         ("See the timer", "logbook:timer", exposure.pk),
     )
     if exposure.loading is None or exposure.loading.unloaded_at:
-        return Refused(f"{sheet} was taken out since.", *see)
+        return Refused(f"{sheet} was taken out since then.", *see)
     if sheet.exposures.order_by("-pk").first() != exposure:
-        return Refused(f"{sheet} was exposed again since.", *see)
+        return Refused(f"{sheet} was exposed again since then.", *see)
     if exposure.opening.closed_at is None:
         return Refused(f"The hole of {exposure.camera} is open already.", *timer)
     if exposure.slip or exposure.slide_back_at:
@@ -223,7 +223,7 @@ def lay_in_again(loading):
     if loading.unloaded_at is None:
         raise Refused(f"{sheet} lies in {loading.where} already.", "See the bag", "logbook:bag")
     if sheet.stage not in stays or sheet.loadings.filter(unloaded_at=None).exists():
-        raise Refused(f"{sheet} went on since: it is {sheet.get_stage_display()}.", *see)
+        raise Refused(f"{sheet} went on since then: it is {sheet.get_stage_display()}.", *see)
     if sheet.loadings.order_by("-pk").first() != loading:
         raise Refused(f"{sheet} lay elsewhere since.", *see)
     if not lay_back(sheet, loading.unloaded_at):

@@ -156,7 +156,7 @@ def _refuse_size(image):
     if min(image.width, image.height) < 16:
         raise UnreadableError("It is smaller than 16 pixels: that is no scan.")
     if image.get_typeof("n-pages") and image.get("n-pages") > 1 and "delay" in image.get_fields():
-        raise UnreadableError("It moves: a scan stands still.")
+        raise UnreadableError("It is an animation: a scan is one still picture.")
 
 
 def _array(image):

@@ -62,7 +62,7 @@ def puzzle_picture(request, seed):
 def rung(request, seed, number):
     """The sheet of a seed as if it needed another amount of light."""
     if number >= len(craft.LADDER):
-        raise Http404("The ladder is not as long.")
+        raise Http404("The ladder has no such step.")
     return _jpeg(craft.picture(seed % MOST_SEED, craft.LADDER[number]))
 
 

@@ -47,7 +47,7 @@ def change(can, cleaned, minutes):
     """
     can = current(can, Solargraph.objects.select_related("sheet").defer("photo"))
     if can.sheet_id and can.sheet.stage != Sheet.Stage.OUT:
-        refusal = f"{can} is {can.sheet.get_stage_display()}: its plan is past."
+        refusal = f"{can} is {can.sheet.get_stage_display()}: it can no longer be planned."
         raise Refused(refusal, f"See {can}", "solar:one", can.pk)
     columns = {"last_day": cleaned["last_day"]} if can.sheet_id else _columns(cleaned, minutes)
     for name, value in columns.items():
@@ -61,7 +61,7 @@ def drop(can):
     """A plan of which nothing is out is dropped; what is out has to come home first."""
     can = current(can, Solargraph.objects.select_related("sheet").defer("photo"))
     if can.sheet_id:
-        refusal = f"{can} is {can.sheet.get_stage_display()}: it is no plan any more."
+        refusal = f"{can} is {can.sheet.get_stage_display()}: it is no longer a plan."
         raise Refused(refusal, f"See {can}", "solar:one", can.pk)
     can.drop()
 

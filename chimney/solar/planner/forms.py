@@ -20,7 +20,7 @@ def read(text, cleaned):
     """
     lines = [line.strip() for line in text[:MOST_LETTERS].splitlines() if line.strip()]
     if len(lines) > MOST_LINES:
-        return [], f"At most {MOST_LINES} cans in a row: that are {len(lines)}."
+        return [], f"At most {MOST_LINES} cans in a row: those are {len(lines)}."
     if not lines:
         return [(cleaned["camera"], cleaned["azimuth_deg"], cleaned["tilt_deg"])], ""
     cameras = {camera.name.lower(): camera for camera in Camera.objects.in_use()}

@@ -226,7 +226,7 @@ const shotCard = (shot) => {
         className: "aside",
         textContent: shot.strip
           ? "In this light the bands would be too close to be pulled, or take more than a day."
-          : "That takes more than a day: a solargraph's business. Another spot, a wider hole or a faster paper.",
+          : "That takes more than a day: that is for a solargraph. Another spot, a wider hole or a faster paper.",
       }),
     );
     return card;

@@ -89,7 +89,7 @@ def unwant(bringing):
     """It is to go out again."""
     bringing = current(bringing)
     if bringing.state != State.DONE:
-        raise refused("That is not in any more.")
+        raise refused("That log is no longer in here.")
     return _under_way(bringing, State.LEAVING)
 
 
