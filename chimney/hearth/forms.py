@@ -43,6 +43,7 @@ class DoorForm(forms.Form):
             self.user = authenticate(self.request, username=user, password=passphrase)
         if self.user is None:
             raise ValidationError(
-                "That is not the passphrase. After five tries the door stays shut for a quarter of an hour."
+                "That is not the passphrase. After five tries the door stays shut for a quarter "
+                "of an hour."
             )
         return ""
