@@ -8,6 +8,7 @@ import numpy as np
 
 from chimney.logbook.models import Sheet
 from chimney.parts import previews
+from chimney.results.curves.craft import curve_of
 from chimney.results.scans import craft, flows
 from chimney.solar.craft import predict
 from chimney.solar.models import Solargraph
@@ -74,7 +75,7 @@ def picture_of(sheet):
     made = papers.simulate(
         scene(sheet.title, seed),
         stops,
-        craft.curve_of(sheet.paper),
+        curve_of(sheet.paper),
         medium=sheet.paper.kind,
         blur_px=1.4,
         fall_off=exposure and craft.fall_off((HIGH, WIDE), exposure),

@@ -11,10 +11,10 @@ import numpy as np
 
 from pinhole import media
 from pinhole.ranges import Array, checked
-from pinhole.sheet import FLAT
+from pinhole.tones import FLAT
 
 if TYPE_CHECKING:
-    from pinhole.sheet import ToneCurve
+    from pinhole.tones import ToneCurve
 
 
 # Boxes at the corners and in the middle, and what is left out at the edges where rails and leaks

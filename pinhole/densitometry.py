@@ -10,6 +10,20 @@ from dataclasses import dataclass
 import numpy as np
 
 from pinhole.ranges import Array, ArrayLike, Numbers, checked, plain
+from pinhole.scans.place import SheetPlace, find_sheet, find_sheets
+
+__all__ = [
+    "DARKEST",
+    "SheetPlace",
+    "SheetReading",
+    "Wedge",
+    "coded",
+    "density",
+    "find_sheet",
+    "find_sheets",
+    "linear",
+    "read_sheet",
+]
 
 # No paper is darker, and no scanner sees further.
 DARKEST = 3.0

@@ -8,75 +8,31 @@ upright shows it: mirrored.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
-from math import log
+from collections.abc import Sequence
 
 import numpy as np
 
-from pinhole import media
-from pinhole.densitometry import SheetReading, coded, density, linear
+from pinhole.densitometry import coded, density, linear
 from pinhole.faults import FAULTS, NO_LIGHT, blurred
 from pinhole.ranges import Array, ArrayLike, Numbers, checked
+from pinhole.scans.reading import Judgement, Known, judge_tones, know, read_scan
+from pinhole.tones import ToneCurve
 
-# Where the metered middle of a scene falls on the scale of a sheet that came out right, as a share
-# of it (common practice: a little under the middle of a negative, whose skies are dark).
-MIDDLE_OF_SCALE = 0.42
-# Shadows of ISO range begin this much over base, and end at this share of the scale.
-TOE, SHOULDER = 0.04, 0.90
-# What lies nearer to an end of the scale than this tells no exposure.
-FLAT = 0.02
+__all__ = [
+    "Judgement",
+    "Known",
+    "ToneCurve",
+    "as_it_would_look",
+    "densities_of",
+    "judge_tones",
+    "know",
+    "read_scan",
+    "scanned",
+    "simulate",
+]
+
 # Grain of a paper as a scanner sees it, in densities.
 GRAIN = 0.008
-# A sheet with less between its lightest and darkest is blank, whatever else.
-LEAST_SCALE_SHARE = 0.12
-# Of the scale, where no light should have come: fogged beyond reading (common practice).
-FOGGED = 0.12
-
-
-@dataclass(frozen=True)
-class ToneCurve:
-    """Curve by which a paper turns light into density: dmin, dmax; range_stops: from TOE over base
-    to SHOULDER of its scale, the sense of an ISO range. Raises ValueError outside.
-    """
-
-    dmin: float = 0.06
-    dmax: float = 1.95
-    range_stops: float = 5.0
-
-    def __post_init__(self) -> None:
-        checked("dmin", self.dmin, least=0)
-        checked("dmax", self.dmax, above=self.dmin + 0.2, most=3)
-        checked("range_stops", self.range_stops, least=0.5, most=20)
-
-    @property
-    def steepness(self) -> float:
-        """Of the logistic, in shares a stop. Source: definition of the range."""
-        toe = TOE / (self.dmax - self.dmin)
-        return (_logit(SHOULDER) - _logit(toe)) / self.range_stops
-
-    def share(self, stops: Numbers) -> Numbers:
-        """The share of the scale that so much light, in stops from right, makes of a negative."""
-        return 1 / (
-            1 + np.exp(-(self.steepness * np.asarray(stops, float) + _logit(MIDDLE_OF_SCALE)))
-        )
-
-    def density(self, stops: Numbers, medium: str = "negative") -> Numbers:
-        """The density of that light; a positive's falls where a negative's grows."""
-        share = self.share(stops)
-        share = 1 - share if media.medium(medium).is_positive else share
-        return self.dmin + (self.dmax - self.dmin) * share
-
-    def stops(self, densities: Array, medium: str = "negative") -> Array:
-        """The light that made a density [stops from right]; held within FLAT of both ends."""
-        share = (np.asarray(densities, float) - self.dmin) / (self.dmax - self.dmin)
-        share = 1 - share if media.medium(medium).is_positive else share
-        share = np.clip(share, FLAT, 1 - FLAT)
-        return (_logit(share) - _logit(MIDDLE_OF_SCALE)) / self.steepness
-
-
-def _logit(share: Numbers) -> Numbers:
-    return np.log(share / (1 - share)) if np.ndim(share) else log(share / (1 - share))
 
 
 def simulate(
@@ -136,61 +92,6 @@ def scanned(densities: Array, bits: int = 8) -> Array:
     """The codes that a scanner writes for densities, uint8 or uint16. Source: IEC 61966-2-1."""
     codes = coded(10.0 ** -np.clip(densities, 0, 3), bits)
     return np.asarray(codes).astype(np.uint8 if bits == 8 else np.uint16)
-
-
-@dataclass(frozen=True)
-class Judgement:
-    """Judgement of an exposure by a reading: stops_more: light it needed over what it got;
-    sd_stops: how sure; cannot: why nothing can be said, empty where something can; reasons: in
-    words.
-    """
-
-    stops_more: float
-    sd_stops: float
-    cannot: str
-    reasons: tuple[str, ...]
-
-
-def judge(reading: SheetReading, curve: ToneCurve, medium: str = "negative") -> Judgement:
-    """The Judgement of a SheetReading on that paper.
-
-    Source: the light that made its low, middle and high tones, by the curve; right is where the
-    middle of a scene was metered. Scenes differ: half a stop is never surer than a third.
-    """
-    if not isinstance(reading, SheetReading):
-        raise ValueError("reading must be a SheetReading")
-    scale = curve.dmax - curve.dmin
-    marks = np.array([reading.low, reading.middle, reading.high])
-    shares = (marks - curve.dmin) / scale
-    is_positive = media.medium(medium).is_positive
-    shares = 1 - shares if is_positive else shares
-    flat = (shares < FLAT) | (shares > 1 - FLAT)
-    covered = curve.dmax - reading.base if is_positive else reading.base - curve.dmin
-    fogged = covered > FOGGED * scale
-    cannot = _cannot(reading, flat, fogged)
-    light = curve.stops(marks, medium)
-    middle = float(0.25 * light[0] + 0.5 * light[1] + 0.25 * light[2])
-    sd = 0.33 + 0.5 * float(flat.sum())
-    return Judgement(-middle, sd, cannot, tuple(_reasons(shares, reading, curve)))
-
-
-def _cannot(reading: SheetReading, flat: Array, fogged: bool) -> str:
-    if reading.contrast < LEAST_SCALE_SHARE:
-        return "there is no picture on it"
-    if fogged:
-        return "it is fogged: what no light should have reached is dark"
-    if flat[1] and flat.sum() >= 2:
-        return "most of it lies at an end of the paper's scale"
-    return ""
-
-
-def _reasons(shares: Array, reading: SheetReading, curve: ToneCurve) -> Iterator[str]:
-    """Reasons that were seen, in the order of weight."""
-    names = ("a tenth of the scene", "its middle", "its brightest tenth")
-    for name, share in zip(names, sorted(shares), strict=True):
-        yield f"{name} lies at {round(100 * share)} % of the paper's scale"
-    if reading.uneven > 0.15 * (curve.dmax - curve.dmin):
-        yield "its halves differ: uneven development, or fall-off"
 
 
 def as_it_would_look(

@@ -6,6 +6,9 @@ class ResultsConfig(AppConfig):
 
     def ready(self):
         from chimney.logbook.signals import purposed
+        from chimney.results.papers import flows as papers
         from chimney.results.scans import flows
+        from chimney.results.signals import judged
 
+        judged.connect(papers.judged, dispatch_uid="the paper's curve")
         purposed.connect(flows.sheet_purposed, dispatch_uid="the right way round")

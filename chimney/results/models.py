@@ -2,6 +2,7 @@
 
 from django.db import models
 
+from chimney.kit.models import Paper
 from chimney.logbook.models import Sheet
 from pinhole import verdicts
 from pinhole.faults import FAULTS
@@ -85,6 +86,9 @@ class Scan(Toned):
     state = models.CharField(max_length=10, choices=State, default=State.WAITING)
     trouble = models.CharField(max_length=300, blank=True)
     wedge = models.ForeignKey(ScannedWedge, models.SET_NULL, null=True, blank=True)
+    # Where its sheet lies: [[x, y], ...] of its corners as shares of the scan, clockwise from the
+    # top left, once somebody dragged them; None: as they are found.
+    corners = models.JSONField(null=True, blank=True)
     came_at = models.DateTimeField()
 
     class Meta:
@@ -139,9 +143,25 @@ class Preview(models.Model):
     scan = models.OneToOneField(Scan, models.CASCADE, related_name="preview")
     jpeg = models.BinaryField()
     thumb = models.BinaryField()
+    # The craft's SheetTones of it, once they were asked for.
+    tones = models.JSONField(null=True)
 
     def __str__(self):
         return f"preview of {self.scan}"
+
+
+class PaperTones(models.Model):
+    """Teachings of the judged scans of a paper about its curve: the craft's Known as data."""
+
+    # Reckoned from sheets, and so anew when they go elsewhere.
+    IS_RECKONED = True
+
+    paper = models.OneToOneField(Paper, models.CASCADE, related_name="tones")
+    data = models.JSONField()
+    sheets = models.PositiveIntegerField()
+
+    def __str__(self):
+        return f"{self.paper} by {self.sheets} scans"
 
 
 class Trial(models.Model):

@@ -16,6 +16,7 @@ urlpatterns = [
     path("scans/group/", scans.group, name="group"),
     path("scans/settings/<row:pk>/forget/", scans.forget, name="forget_setting"),
     path("scans/<row:pk>/", scans.scan, name="scan"),
+    path("scans/<row:pk>/corners/", scans.corners, name="corners"),
     path("scans/<row:pk>/read-by/", scans.read_by, name="read_by"),
     path("scans/<row:pk>/wedge/", wedges.wedge, name="wedge"),
     path("scans/<row:pk>/sheet/", scans.assign, name="assign"),

@@ -6,7 +6,7 @@ from django.views.decorators.http import require_POST
 from chimney.logbook import queries
 from chimney.logbook.models import Sheet
 from chimney.logbook.page import Timer
-from chimney.parts import clock, fragments, previews
+from chimney.parts import clock, fragments
 from chimney.parts.refusal import Refused
 from chimney.results import figures, flows, wording
 from chimney.results import queries as results
@@ -68,8 +68,7 @@ def _pictured(sheet):
         return {}
     if scan.transmitted:
         return {"scan": scan}
-    measured = craft.measured(previews.array_of(scan.preview.jpeg), scan.wedge)
-    return {"scan": scan} | scans.says(measured, sheet)
+    return {"scan": scan} | scans.says(craft.Pictured.of(scan), sheet)
 
 
 def _not_yet(sheet):

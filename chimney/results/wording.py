@@ -41,6 +41,11 @@ def sentence(medium, stops_more):
     return f"{size[0].upper()}{size[1:]} {'more' if stops_more > 0 else 'less'} next time: {why}."
 
 
+def at_least(sentence):
+    """ "At least two stops more next time" of a sentence whose tones end there."""
+    return f"At least {sentence[:1].lower()}{sentence[1:]}"
+
+
 # Less of a lean than this nobody sees [stops].
 LEAN_STOPS = 0.15
 

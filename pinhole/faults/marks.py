@@ -175,4 +175,6 @@ def example_scene(seed: int, high: int = 160, wide: int = 200) -> Array:
         inside = (x > left) & (x < left + across) & (y > top) & (y < foot)
         side = np.where(x < left + across / 2, chance.uniform(0, 1.3), chance.uniform(-2.2, -0.7))
         logs = np.where(inside, side, logs)
-    return 2.0 ** (logs - logs[high // 5 : -high // 5, wide // 6 : -wide // 6].mean())
+    light = 2.0**logs
+    # A meter adds up light, not stops.
+    return light / light[high // 5 : -high // 5, wide // 6 : -wide // 6].mean()

@@ -26,7 +26,10 @@ from chimney.logbook import flows as logbook
 from chimney.logbook.models import Sheet
 from chimney.parts import clock
 from chimney.places.models import Place
+from chimney.results.marks import craft as marks
 from chimney.results.models import Scan, ToneSetting
+from chimney.results.pictures import craft as exif
+from chimney.results.placing import craft as placing
 from chimney.results.scans import craft, files, flows, page
 from pinhole import sheet as papers
 from tests.chimney.kitchen import kit, opened
@@ -67,7 +70,7 @@ class Scans(TestCase):
         chance = np.random.default_rng(4)
         y = np.linspace(0, 1, ROOM[0])[:, None]
         logs = np.where(y < 0.4, 1.7, -0.5) + 0.5 * chance.normal(0, 1, ROOM)
-        scene = 2.0 ** (logs - logs[20:-20, 25:-25].mean())
+        scene = 2.0**logs / (2.0 ** logs[20:-20, 25:-25]).mean()
         curve = craft.curve_of(self.paper)
         return papers.scanned(papers.simulate(scene, stops, curve, faults=faults))
 
@@ -260,12 +263,13 @@ class Scans(TestCase):
             large = np.kron(self.codes(stops), np.ones((9, 9), np.uint8))
             grain = np.random.default_rng(5).normal(0, 3, large.shape)
             large = np.clip(large + grain, 0, 255).astype(np.uint8)
-            told = [
-                craft.read(measured, self.paper, craft.fall_off(measured.shape, exposure))
-                for measured in (craft.densities(large), craft.measured(large))
-            ]
-            whole, some = (one.judgement.stops_more for one in told)
-            self.assertAlmostEqual(whole, some, delta=0.02)
+            told = []
+            for array in (large, large[::3, ::3]):
+                pictured = craft.Pictured(array, None, placing.places_on(array)[0])
+                less = craft.fall_off(pictured.inside.shape, exposure)
+                told.append(craft.read(pictured, self.paper, less).judgement.stops_more)
+            # Where much of it is clipped, grain alone moves it, and it says so.
+            self.assertAlmostEqual(*told, delta=0.35 if stops > 1 else 0.06)
 
     def test_a_picture_that_a_browser_has_is_not_sent_again_until_it_changes(self):
         scan, _ = flows.bring("S-001.png", [saved(self.codes())])
@@ -297,16 +301,16 @@ class Scans(TestCase):
         exposure.place, exposure.azimuth_deg = place, 150.0
         exposure.save()
         scan.refresh_from_db()
-        (mark,) = craft.flare(exposure, scan)
+        (mark,) = marks.flare(exposure, scan)
         self.assertEqual(mark.kind, "flare")
         self.assertTrue(0.3 < mark.left < mark.right < 0.5 and mark.bottom < 0.2, mark)
         self.assertContains(self.client.get(url), "Look here: the sun")
         # Scanned upside down.
         scan.quarters = 2
-        (mark,) = craft.flare(exposure, scan)
+        (mark,) = marks.flare(exposure, scan)
         self.assertTrue(0.5 < mark.left < mark.right < 0.7 and mark.top > 0.8, mark)
         exposure.azimuth_deg = None
-        self.assertEqual(craft.flare(exposure, scan), [])
+        self.assertEqual(marks.flare(exposure, scan), [])
         click = self.client.get(url, {"at.x": "260", "at.y": "195"})
         self.assertEqual(click["Location"], f"{url}?p=0.5000%2C0.5000")
         page = self.client.get(url, {"p": ["0.01,0.5", "0.5,0.9"]})
@@ -338,7 +342,7 @@ class Scans(TestCase):
         self.assertEqual((there[1], tuple(map(float, there[2]))), ("S", (43, 57, 0)))
         self.assertEqual((there[3], tuple(map(float, there[4]))), ("E", (171, 36, 18)))
         # Beside the equator and Greenwich the side is that of the sign.
-        near = page._located(Place(latitude_deg=0.5, longitude_deg=-0.25))
+        near = exif._located(Place(latitude_deg=0.5, longitude_deg=-0.25))
         self.assertEqual([near[f"exif-ifd3-GPS{name}Ref"] for name in AXES], ["N", "W"])
         for wild in ("x", "-1", "99999999999999999999"):
             answer = self.client.get(f"/read/scans/{scan.pk}/export.jpg?place={wild}")

@@ -91,6 +91,7 @@ LEFT_OUT = {
     "lessons.finding": "learned anew from the sheets; how it was answered travels",
     "lessons.wholelog": "learned anew from the sheets",
     "results.preview": "made anew from the scan",
+    "results.papertones": "learned anew from the scans",
     "results.inboxfile": "what lies in the folder of this installation",
     "solar.longskyline": "what a link leads to on this installation",
     "ledger.receipt": "which forms this installation answered",
@@ -229,7 +230,8 @@ def _property(field):
     kind = kind_of(field.model)
     if (kind, field.name) in wording.DATA_FIELDS:
         shape, description = wording.DATA_FIELDS[kind, field.name]
-        return shape | {"description": description}
+        nullable = {"type": [shape["type"], "null"]} if field.null else {}
+        return shape | nullable | {"description": description}
     if field.many_to_many:
         description = f"ids of rows of {kind_of(field.related_model)}"
         return {"type": "array", "items": {"type": "string"}, "description": description}

@@ -153,6 +153,8 @@ def _refuse_beyond(field, read_value):
 def _data(field, value):
     """Data of the shape that a field holds; what carries a version of its own is computed."""
     shape = SHAPES.get((field.model._meta.label_lower, field.name))
+    if value is None and field.null:
+        return None
     if shape and not shape(value):
         raise WrongRowError(f"{field.name} is {str(value)[:40]}")
     return value
@@ -197,6 +199,12 @@ def _is_skyline(value):
     return True
 
 
+def _is_corners(value):
+    """Four of them, each within the scan or as little outside as a hand drags one."""
+    near = _is_list(lambda corner: _is_pair(corner) and all(-0.1 <= x <= 1.1 for x in corner))
+    return near(value) and len(value) == 4
+
+
 POINTS_CHECK, NUMBERS_CHECK, WORDS_CHECK = (
     _is_list(_is_pair),
     _is_list(_is_number),
@@ -214,6 +222,7 @@ SHAPES = {
     ("solar.record", "rows"): _is_list(WORDS_CHECK),
     ("results.verdict", "faults"): _is_list(lambda code: _is_word(code) and code in FAULTS),
     ("results.scannedwedge", "steps"): POINTS_CHECK,
+    ("results.scan", "corners"): _is_corners,
     ("darkroom.ownprocess", "kinds"): WORDS_CHECK,
     ("darkroom.ownprocess", "vessels"): WORDS_CHECK,
     ("darkroom.lighttest", "times_s"): NUMBERS_CHECK,

@@ -86,6 +86,7 @@ DATA_FIELDS = {
     ("darkroom.run", "steps_data"): STEPS_SHAPE,
     ("darkroom.lighttest", "times_s"): (NUMBERS_SHAPE, "how long each part lay open, growing"),
     ("darkroom.print", "times_s"): (NUMBERS_SHAPE, "of the bands of its strip, or its one time"),
+    ("results.scan", "corners"): (PAIRS, "[[x, y], ...] as shares of the scan, four of them"),
     ("results.scannedwedge", "steps"): (PAIRS, "[[code of 255, density], ...]"),
     ("results.verdict", "faults"): (WORDS_SHAPE, "codes of faults that were ticked"),
     ("field.shot", "reading"): (

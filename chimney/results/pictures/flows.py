@@ -8,8 +8,10 @@ from chimney.parts import previews
 from chimney.parts.refusal import Refused
 from chimney.places.models import Place
 from chimney.results.models import Scan
+from chimney.results.pictures import craft
 from chimney.results.pictures.queries import mark_of
-from chimney.results.scans import craft, files, page
+from chimney.results.scans import craft as scans
+from chimney.results.scans import files
 
 MEDIA_TYPES = {"jpg": "image/jpeg", "png": "image/png", "tif": "image/tiff"}
 
@@ -20,8 +22,8 @@ def positive(scan, kind, *, place):
     """
     array = previews.array_of(scan.preview.jpeg)
     try:
-        exif = page.exif(scan.sheet, place)
-        return files.export(files.path_of(scan), kind, craft.tones(scan, array), exif)
+        exif = craft.exif(scan.sheet, place)
+        return files.export(files.path_of(scan), kind, scans.tones(scan, array), exif)
     except files.UnreadableError as error:
         raise Refused(str(error), "See the scan", "results:scan", scan.pk) from error
 

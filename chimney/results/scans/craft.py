@@ -1,17 +1,19 @@
 """Calls of scans to the craft: tones of a positive, densities, and what they say of the light."""
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
 from chimney.parts import previews
-from chimney.places import craft as places
-from pinhole import corners, densitometry, lookhere
+from chimney.results.curves.craft import curve_of
+from chimney.results.placing import craft as placing
+from pinhole import corners, densitometry
 from pinhole import sheet as craft
-from pinhole.sheet import ToneCurve
+from pinhole.scans import reading as scan_reading
+from pinhole.scans.place import SheetPlace
+from pinhole.scans.tones import densities_on, tones_of
 
-# Of a paper's base: dmin and dmax (common practice).
-SCALES = {"rc": (0.06, 1.95), "fibre": (0.08, 1.75), "film": (0.1, 2.4)}
 DENSEST_PAPER = 2.2
 # So far out is a place still on the paper.
 FULL_SCALE_SHARE = 0.999
@@ -73,9 +75,12 @@ class Tones:
 
 def tones(settings, array):
     """The Tones of a Scan, or of what is typed for one: levels by percentiles of the inverted
-    preview.
+    preview, where its sheet lies on it.
     """
-    codes = 255 - array if settings.inverted else array
+    place = placing.place_of(settings, array)
+    left, top, right, bottom = placing.inner_box(place, array.shape)
+    inside = array[top:bottom, left:right]
+    codes = 255 - inside if settings.inverted else inside
     apart = settings.by_channel and array.ndim == 3
     channels = [codes[..., n] for n in range(3)] if apart else [codes]
     percents = settings.low_percent, settings.high_percent
@@ -91,12 +96,6 @@ def tones(settings, array):
         settings.straighten_deg,
         tuple(share / 100 for share in crop),
     )
-
-
-def curve_of(paper):
-    """The ToneCurve of a paper, by its base and what it holds."""
-    dmin, dmax = SCALES[paper.base]
-    return ToneCurve(dmin, dmax, paper.range_stops)
 
 
 # Either way, by the standard transfer function of scanners and by a wedge (common practice).
@@ -128,6 +127,47 @@ def measured(array, wedge=None):
     """
     step = max(1, round(max(array.shape[:2]) / READ_PX))
     return densities(array[::step, ::step], wedge)
+
+
+@dataclass(frozen=True)
+class Pictured:
+    """A preview with what its densities are read by, and the place of the sheet on it."""
+
+    array: np.ndarray
+    wedge: object
+    place: SheetPlace
+
+    @classmethod
+    def of(cls, scan):
+        """The Pictured of a Scan that was looked through."""
+        array = previews.array_of(scan.preview.jpeg)
+        return cls(array, scan.wedge, placing.place_of(scan, array))
+
+    @property
+    def shape(self):
+        return self.array.shape[:2]
+
+    @property
+    def corners(self):
+        """[[x, y]] as shares of the scan."""
+        return placing.as_shares(self.place, self.shape)
+
+    @cached_property
+    def inside(self):
+        """The densities of the sheet, set upright."""
+        wedge = self.wedge and wedge_of(self.wedge.steps)
+        return densities_on(greys_of(self.array), self.place, wedge=wedge)
+
+    @cached_property
+    def everywhere(self):
+        """The densities of the whole preview."""
+        return measured(self.array, self.wedge)
+
+    def tones(self, less=None):
+        """The craft's SheetTones; less: stops that the camera takes from each place."""
+        wedge = self.wedge and wedge_of(self.wedge.steps)
+        asked = {"wedge": wedge, "place": self.place, "fall_off": less}
+        return tones_of(greys_of(self.array), **asked)
 
 
 def level_densities(measured, settings):
@@ -180,56 +220,20 @@ class Read:
     """Result of a scan of a sheet: reading, judgement, used: share of the paper's scale."""
 
     reading: densitometry.SheetReading
-    judgement: craft.Judgement
+    judgement: scan_reading.Judgement
     used: float
 
 
-def read(measured, paper, less=None):
-    """The Read of densities on that paper; less: stops that the camera takes from each place, which
-    are no fault of the exposure.
+def read(pictured, paper, less=None, known=None):
+    """The Read of a Pictured sheet of that paper; less: stops that the camera takes from each
+    place, which are no fault of the exposure; known: what its own sheets have taught.
     """
-    curve = curve_of(paper)
-    reading = densitometry.read_sheet(measured)
-    judged = reading
-    if less is not None:
-        even = craft.as_it_would_look(measured, np.clip(less, -10, 10), curve, paper.kind)
-        judged = replace(densitometry.read_sheet(even), base=reading.base)
-    judgement = craft.judge(judged, curve, paper.kind)
+    curve, seen = curve_of(paper), pictured.tones(less)
+    judgement = scan_reading.judge_tones(seen, curve, medium=paper.kind, known=known)
+    reading = densitometry.read_sheet(pictured.inside)
+    if np.isfinite(seen.rim):
+        reading = replace(reading, base=seen.rim)
     return Read(reading, judgement, reading.used(curve.dmin, curve.dmax))
-
-
-def look_here(measured, paper):
-    """[LookHere] of densities on that paper."""
-    return lookhere.look_here(measured, curve_of(paper), paper.kind)
-
-
-def flare(exposure, scan):
-    """[LookHere] on a scan as it came, where the sun may have made flare: known where it was said
-    which way the camera looked, and the paper lay as the camera does.
-    """
-    if exposure is None or not exposure.place or exposure.azimuth_deg is None:
-        return []
-    if exposure.camera.is_lens or not exposure.opening:
-        return []
-    back = exposure.camera.geometry
-    if (scan.width > scan.height) != (
-        (back.half_mm[0] > back.half_mm[1]) ^ bool(scan.quarters % 2)
-    ):
-        return []
-    sun = places.sun_at(exposure.place, exposure.opening.opened_at)
-    mirrored = scan.mirrored or scan.sheet.meant_for == "object"
-    glare = lookhere.towards_the_sun(back, exposure.azimuth_deg, *sun)
-    return [_as_scanned(mark, mirrored, scan.quarters) for mark in glare]
-
-
-def _as_scanned(mark, mirrored, quarters):
-    """A LookHere of the upright scene on the scan as it came, emulsion up if that is mirrored."""
-    left, top, right, bottom = mark.left, mark.top, mark.right, mark.bottom
-    for _ in range(quarters % 4):
-        left, top, right, bottom = top, 1 - right, bottom, 1 - left
-    if mirrored:
-        left, right = 1 - right, 1 - left
-    return replace(mark, left=left, top=top, right=right, bottom=bottom)
 
 
 def histogram(measured, bins=48):

@@ -136,7 +136,7 @@ def _keep_seen(scan, looked, jpeg, smaller):
     scan.width, scan.height, scan.bits = looked.width, looked.height, looked.bits
     scan.state, scan.trouble = Scan.State.READY, ""
     scan.save(update_fields=["width", "height", "bits", "state", "trouble"])
-    fields = {"jpeg": jpeg, "thumb": _thumb(scan, smaller)}
+    fields = {"jpeg": jpeg, "thumb": _thumb(scan, smaller), "tones": None}
     Preview.objects.update_or_create(scan=scan, defaults=fields)
     if scan.sheet:
         corrections.set_pictured(scan.sheet, there=True)
@@ -212,6 +212,16 @@ def keep_wedge(name, steps, scans):
 def read_by(scans, wedge):
     """Those scans are read by that wedge, or by the standard curve if None."""
     Scan.objects.filter(pk__in=[scan.pk for scan in scans]).update(wedge=wedge)
+
+
+@verb
+def keep_corners(scan, corners):
+    """Its sheet lies between those corners, as shares of the scan; None: where it is found."""
+    scan = current(scan)
+    scan.corners = corners
+    scan.save(update_fields=["corners"])
+    Preview.objects.filter(scan=scan).update(tones=None)
+    _make_thumb(scan)
 
 
 @setting

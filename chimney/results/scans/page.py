@@ -1,22 +1,26 @@
 """The state of the pages of scans."""
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from types import SimpleNamespace
 from urllib.parse import urlencode
 
-import numpy as np
 from django.http import QueryDict
 
 from chimney.logbook.models import Sheet
 from chimney.parts import clicks, clock, drag, previews, svg
 from chimney.results import wording
+from chimney.results.curves import queries as curves
+from chimney.results.marks import craft as marks
 from chimney.results.models import Scan, ToneSetting
+from chimney.results.placing import craft as placing
+from chimney.results.placing import figures as outlines
+from chimney.results.placing.forms import written as written_corners
 from chimney.results.scans import craft, figures, flows
 from chimney.results.scans.forms import ExportForm, InOrderForm, ReadByForm, SettingForm, ToneForm
 
-MOST_SPOTS, SMALLEST_PX = 3, 24
+MOST_SPOTS, SMALLEST_PX, MOST_ON_SCAN = 3, 24, 6
 # The light table shows this many at once.
 MOST_IN_ORDER = 48
 DIGIT_RUN = re.compile(r"(\d+)", re.ASCII)
@@ -32,10 +36,33 @@ class Working:
     scan: Scan
     form: ToneForm
     settings: SimpleNamespace
-    measured: np.ndarray
+    pictured: craft.Pictured
     aspect: float
     live: bool = False
     changed: tuple = ()
+
+    @property
+    def measured(self):
+        """The densities of its sheet."""
+        return self.pictured.inside
+
+    @cached_property
+    def outline(self):
+        """Where its sheet lies, over the scan as it came."""
+        high, wide = self.pictured.shape
+        size = figures.SHOWN_PX, figures.SHOWN_PX * high / wide
+        return outlines.outline(self.pictured.corners, *size)
+
+    @property
+    def corner_grips(self):
+        """Handles on that outline."""
+        return outlines.grips(self.outline, self.pictured.corners, live=self.live)
+
+    @property
+    def corners_typed(self):
+        """The state of the form of its corners."""
+        size = {"wide": f"{self.outline.width:g}", "high": f"{self.outline.height:.6g}"}
+        return {"corners": written_corners(self.pictured.corners)} | size
 
     @cached_property
     def positive(self):
@@ -73,19 +100,29 @@ def working(scan, params=None):
     """The Working of a scan, as kept or as typed and dragged in params; None without a preview."""
     if getattr(scan, "preview", None) is None:
         return None
-    array = previews.array_of(scan.preview.jpeg)
-    measured = craft.measured(array, scan.wedge)
+    pictured = craft.Pictured.of(scan)
+    array = pictured.array
     form = ToneForm(initial=_kept(scan)) if params is None else ToneForm(params)
     settings = typed(scan, form)
     turned = settings.quarters % 2
     aspect = array.shape[1] / array.shape[0] if turned else array.shape[0] / array.shape[1]
     pull, changed = drag.read(params.get("dragged")) if params is not None else None, {}
     if pull and form.is_valid():
-        changed = figures.dragged(settings, measured, *pull, aspect)
+        changed = figures.dragged(settings, pictured.inside, *pull, aspect)
         form = ToneForm(params.dict() | {name: f"{value:g}" for name, value in changed.items()})
         settings = typed(scan, form)
     live = params is not None
-    return Working(scan, form, settings, measured, aspect, live, tuple(changed))
+    return Working(scan, form, settings, pictured, aspect, live, tuple(changed))
+
+
+def placed(scan, corners):
+    """Context of a scan whose sheet lies between other corners than are kept."""
+    scan.corners = corners
+    work = working(scan)
+    context = {"scan": scan, "work": replace(work, live=True) if work else None}
+    if work and scan.sheet and scan.sheet.paper.medium.is_timed and not scan.transmitted:
+        context |= says(work.pictured, scan.sheet)
+    return context
 
 
 def as_typed(setting):
@@ -111,14 +148,18 @@ def of_scan(scan, work, spots=()):
     page["read_by"] = ReadByForm(initial={"wedge": scan.wedge_id})
     if work is None:
         return page
-    measured = work.measured
+    pictured = work.pictured
+    page |= {"others": other_sheets(pictured)}
     if scan.sheet and scan.sheet.paper.medium.is_timed and not scan.transmitted:
-        page |= says(measured, scan.sheet)
-        page["marks"] = craft.look_here(measured, scan.sheet.paper)
-        page["marks"] += craft.flare(scan.sheet.last_exposure, scan)
+        page |= says(pictured, scan.sheet)
+        page["marks"] = marks.look_here(pictured, scan.sheet.paper)
+        flare = marks.flare(scan.sheet.last_exposure, scan)
+        page["marks"] += [marks.on_scan(mark, pictured) for mark in flare]
         page["rungs"] = craft.RUNGS
-    page["spots"] = [(across, down, craft.spot(measured, across, down)) for across, down in spots]
-    page["negative"] = figures.negative(scan, measured.shape, page.get("marks", ()), page["spots"])
+    page["spots"] = [
+        (across, down, craft.spot(pictured.everywhere, across, down)) for across, down in spots
+    ]
+    page["negative"] = figures.negative(scan, pictured.shape, page.get("marks", ()), page["spots"])
     page["density_sd"] = craft.WEDGE_SD if scan.wedge else craft.STANDARD_SD
     if page["spots"]:
         page["spread"] = max(spot[2] for spot in page["spots"]) - min(s[2] for s in page["spots"])
@@ -141,68 +182,32 @@ def written(spots):
     return urlencode([("p", clicks.written(*spot)) for spot in spots[-MOST_SPOTS:]])
 
 
-def says(measured, sheet):
-    """Meaning of the densities of a sheet: the Read, the sentence that follows from it, and its
-    corners against its camera's, in words.
+def other_sheets(pictured):
+    """[corners as a form sends them] of other sheets on the same scan."""
+    places = placing.places_on(pictured.array)
+    every = [written_corners(placing.as_shares(place, pictured.shape)) for place in places]
+    return [corners for corners in every if corners != written_corners(pictured.corners)][
+        :MOST_ON_SCAN
+    ]
+
+
+def says(pictured, sheet):
+    """Meaning of the densities of a Pictured sheet: the Read, the sentence that follows from it,
+    and its corners against its camera's, in words.
     """
     exposure = sheet.exposures.select_related("camera").first()
-    less = exposure and craft.fall_off(measured.shape, exposure)
-    result = craft.read(measured, sheet.paper, less)
+    less = exposure and craft.fall_off(pictured.inside.shape, exposure)
+    result = craft.read(pictured, sheet.paper, less, curves.known_of(sheet.paper))
     # Finer than a half nobody judges.
     stops = round(2 * result.judgement.stops_more) / 2
-    context = {
-        "read": result,
-        "sentence": wording.sentence(sheet.paper.kind, stops),
-        "proposed": stops,
-    }
-    if less is None or min(measured.shape) < SMALLEST_PX:
+    sentence = wording.sentence(sheet.paper.kind, stops)
+    if result.judgement.at_least and stops:
+        sentence = wording.at_least(sentence)
+    context = {"read": result, "sentence": sentence, "proposed": stops}
+    if less is None or min(pictured.inside.shape) < SMALLEST_PX:
         return context
-    corners = craft.corners_of(measured, sheet.paper, less)
+    corners = craft.corners_of(pictured.inside, sheet.paper, less)
     return context | {"corners": wording.corners(corners, exposure.camera)}
-
-
-def exif(sheet, place=None):
-    """{field: words} of the real exposure of a sheet; empty where there is none. Rationals of whole
-    numbers, as Exif 2.3 has them; the EI as ISO where it is a whole number; the Place only where
-    one is wished.
-    """
-    return _exposed(sheet) | (_located(place) if place else {})
-
-
-def _located(place):
-    """Degrees, minutes and seconds, and the side of the equator and of Greenwich."""
-    location = {}
-    for name, degrees, sides in (
-        ("Latitude", place.latitude_deg, "NS"),
-        ("Longitude", place.longitude_deg, "EW"),
-    ):
-        seconds = round(abs(degrees) * 360_000)
-        minutes, hundredths = divmod(seconds, 6000)
-        whole, minutes = divmod(minutes, 60)
-        location[f"exif-ifd3-GPS{name}"] = f"{whole}/1 {minutes}/1 {hundredths}/100"
-        location[f"exif-ifd3-GPS{name}Ref"] = sides[degrees < 0]
-    return location
-
-
-def _exposed(sheet):
-    exposure = sheet and sheet.exposures.select_related("camera").first()
-    if not exposure or not exposure.opening:
-        return {}
-    camera, opened = exposure.camera, clock.local(exposure.opening.opened_at)
-    facts = {
-        "exif-ifd0-ImageDescription": f"{sheet}: {exposure.title}",
-        "exif-ifd2-FNumber": _rational(camera.f_number, 10),
-        "exif-ifd2-FocalLength": _rational(camera.focal_mm, 10),
-        "exif-ifd2-DateTimeOriginal": f"{opened:%Y:%m:%d %H:%M:%S}",
-    }
-    if exposure.given_s:
-        facts["exif-ifd2-ExposureTime"] = _rational(exposure.given_s, 1000)
-    ei = exposure.calculation.specification.ei
-    return facts | ({"exif-ifd2-ISOSpeedRatings": f"{round(ei)}"} if ei >= 1 else {})
-
-
-def _rational(value, parts):
-    return f"{round(value * parts)}/{parts}"
 
 
 def whole(scan):
@@ -258,4 +263,4 @@ def in_order(params=None, first=""):
 def typed(scan, form):
     """The settings of a scan, or those typed in a valid form, for craft.tones."""
     source = form.cleaned_data if form is not None and form.is_valid() else _kept(scan)
-    return SimpleNamespace(**{name: source[name] for name in flows.TONES})
+    return SimpleNamespace(corners=scan.corners, **{name: source[name] for name in flows.TONES})

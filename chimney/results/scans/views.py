@@ -1,8 +1,10 @@
 """Scans: brought in, matched, made positive, read."""
 
 from django.contrib import messages
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
+from django.utils.html import escape
 from django.utils.text import capfirst
 from django.views.decorators.http import require_POST
 from django_htmx.http import HttpResponseClientRedirect
@@ -12,6 +14,7 @@ from chimney.parts import clicks, scales, waiting
 from chimney.results import queries as results
 from chimney.results import wording
 from chimney.results.models import Scan, ToneSetting
+from chimney.results.placing.forms import CornersForm
 from chimney.results.scans import figures, files, flows, page, queries
 from chimney.results.scans.forms import (
     GroupForm,
@@ -148,6 +151,20 @@ def _tone(request, scan):
         setting = flows.keep_setting(setting_form.cleaned_data["name"], work.form.cleaned_data)
         messages.success(request, f"These settings are kept as {setting}.")
     return redirect("results:scan", scan.pk)
+
+
+def corners(request, pk):
+    """Where its sheet lies, as a fragment while its corners are dragged; kept by POST."""
+    scan_row = _scan(pk)
+    form = CornersForm(request.POST if request.method == "POST" else request.GET)
+    if not form.is_valid():
+        words = " ".join(error for errors in form.errors.values() for error in errors)
+        return HttpResponse(f'<p class="field-error">{escape(words)}</p>', status=422)
+    placed = form.cleaned_data["corners"]
+    if request.method == "POST":
+        flows.keep_corners(scan_row, None if "found" in request.POST else placed)
+        return redirect("results:scan", pk)
+    return render(request, "results/_corners.html", page.placed(scan_row, placed))
 
 
 @require_POST

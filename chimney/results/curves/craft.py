@@ -1,0 +1,56 @@
+"""Calls to the craft for what a paper's own sheets teach of its curve, and its data."""
+
+import base64
+
+import numpy as np
+
+from pinhole.scans import reading
+from pinhole.scans.tones import SheetTones
+from pinhole.tones import ToneCurve
+
+# Of a paper's base: dmin and dmax (common practice).
+SCALES = {"rc": (0.06, 1.95), "fibre": (0.08, 1.75), "film": (0.1, 2.4)}
+
+
+def as_data(known):
+    """A craft's Known as plain data."""
+    packed = base64.b64encode(np.asarray(known.weights, np.float32).tobytes()).decode()
+    return {"weights": packed, "shift": known.shift, "shift_sd": known.shift_sd}
+
+
+def from_data(data, sheets):
+    """The Known kept by as_data; None where its candidates are not those of today."""
+    weights = np.frombuffer(base64.b64decode(data["weights"]), np.float32).astype(float)
+    if len(weights) != reading.CANDIDATES:
+        return None
+    return reading.Known(weights, data["shift"], data["shift_sd"], sheets)
+
+
+def tones_data(tones):
+    """SheetTones as plain data."""
+    ends = {"middle": _rounded(tones.middle), "whole": _rounded(tones.whole)}
+    rim = float(tones.rim) if np.isfinite(tones.rim) else None
+    return ends | {"rim": rim, "fall_off_stops": tones.fall_off_stops}
+
+
+def tones_from(data):
+    """The SheetTones kept by tones_data."""
+    rim = float("nan") if data["rim"] is None else data["rim"]
+    ends = tuple(data["middle"]), tuple(data["whole"])
+    return SheetTones(*ends, rim, data["fall_off_stops"])
+
+
+def _rounded(values):
+    return [round(value, 4) for value in values]
+
+
+def known(judged, curve, medium):
+    """The craft's Known of [(tones as data, stops that it needed more)]."""
+    sheets = [(tones_from(data), needed) for data, needed in judged]
+    return reading.know(sheets, curve, medium=medium)
+
+
+def curve_of(paper):
+    """The ToneCurve of a paper, by its base and what it holds."""
+    dmin, dmax = SCALES[paper.base]
+    return ToneCurve(dmin, dmax, paper.range_stops)

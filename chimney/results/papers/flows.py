@@ -1,0 +1,44 @@
+"""Learning a paper's curve from its judged scans."""
+
+from chimney.ledger.once import afterwards, setting
+from chimney.results.curves import craft, queries
+from chimney.results.models import PaperTones, Preview
+from chimney.results.scans import craft as scans
+
+
+def judged(sender, sheet, **kwargs):
+    """A verdict was given or taken back: its paper learns once it is written down."""
+    if sheet.scans.exists():
+        paper = sheet.paper
+        afterwards(lambda: learn(paper))
+
+
+def learn(paper):
+    """The curve of a paper anew, by the newest of its judged scans."""
+    judged_scans = [(_tones(scan), needed) for scan, needed in queries.teaching(paper)]
+    if len(judged_scans) < queries.LEAST_TEACHING:
+        return _keep(paper, None, 0)
+    known = craft.known(judged_scans, craft.curve_of(paper), paper.kind)
+    return _keep(paper, craft.as_data(known), len(judged_scans))
+
+
+def _tones(scan):
+    """The tones of a scan as data, made once."""
+    if scan.preview.tones is None:
+        tones = craft.tones_data(scans.Pictured.of(scan).tones())
+        _keep_tones(scan.preview.pk, tones)
+        return tones
+    return scan.preview.tones
+
+
+@setting
+def _keep_tones(pk, tones):
+    Preview.objects.filter(pk=pk).update(tones=tones)
+
+
+@setting
+def _keep(paper, data, sheets):
+    if data is None:
+        PaperTones.objects.filter(paper=paper).delete()
+        return
+    PaperTones.objects.update_or_create(paper=paper, defaults={"data": data, "sheets": sheets})

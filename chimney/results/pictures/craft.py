@@ -1,0 +1,47 @@
+"""The exposure of a sheet as Exif has it."""
+
+from chimney.parts import clock
+
+
+def exif(sheet, place=None):
+    """{field: words} of the real exposure of a sheet; empty where there is none. Rationals of whole
+    numbers, as Exif 2.3 has them; the EI as ISO where it is a whole number; the Place only where
+    one is wished.
+    """
+    return _exposed(sheet) | (_located(place) if place else {})
+
+
+def _located(place):
+    """Degrees, minutes and seconds, and the side of the equator and of Greenwich."""
+    location = {}
+    for name, degrees, sides in (
+        ("Latitude", place.latitude_deg, "NS"),
+        ("Longitude", place.longitude_deg, "EW"),
+    ):
+        seconds = round(abs(degrees) * 360_000)
+        minutes, hundredths = divmod(seconds, 6000)
+        whole, minutes = divmod(minutes, 60)
+        location[f"exif-ifd3-GPS{name}"] = f"{whole}/1 {minutes}/1 {hundredths}/100"
+        location[f"exif-ifd3-GPS{name}Ref"] = sides[degrees < 0]
+    return location
+
+
+def _exposed(sheet):
+    exposure = sheet and sheet.exposures.select_related("camera").first()
+    if not exposure or not exposure.opening:
+        return {}
+    camera, opened = exposure.camera, clock.local(exposure.opening.opened_at)
+    facts = {
+        "exif-ifd0-ImageDescription": f"{sheet}: {exposure.title}",
+        "exif-ifd2-FNumber": _rational(camera.f_number, 10),
+        "exif-ifd2-FocalLength": _rational(camera.focal_mm, 10),
+        "exif-ifd2-DateTimeOriginal": f"{opened:%Y:%m:%d %H:%M:%S}",
+    }
+    if exposure.given_s:
+        facts["exif-ifd2-ExposureTime"] = _rational(exposure.given_s, 1000)
+    ei = exposure.calculation.specification.ei
+    return facts | ({"exif-ifd2-ISOSpeedRatings": f"{round(ei)}"} if ei >= 1 else {})
+
+
+def _rational(value, parts):
+    return f"{round(value * parts)}/{parts}"

@@ -1,0 +1,1 @@
+"""Scans as scanners make them: where a sheet lies, its tones, and what they say of the light."""

@@ -1,0 +1,108 @@
+"""The tones of a scanned sheet, as few numbers: what a reader needs of it, and what is kept of
+it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from pinhole import densitometry
+from pinhole.ranges import Array
+from pinhole.scans.place import SheetPlace, find_sheet, grey_of, upright
+
+# Pixels along the longer side of a sheet that is read.
+READ_PX = 400
+# Rails are looked for between these shares of the shorter side, and the picture begins beyond them.
+RIM_FROM, RIM_TO, PICTURE_FROM = 0.005, 0.022, 0.06
+# The meter reads the middle of a scene: so much of its width and height (common practice).
+METERED_SHARE = 0.6
+# A rim is even, on all sides alike, when its tones lie within this [density].
+EVEN_RIM = 0.09
+QUANTILES = (np.arange(40) + 0.5) / 40
+
+
+@dataclass(frozen=True)
+class SheetTones:
+    """Densities of a sheet: middle, whole (40,): of equal parts, lightest first, of the part that
+    was metered and of the whole picture; rim: of an even rim about it, nan where there is none;
+    fall_off_stops: that the camera took from the middle.
+    """
+
+    middle: tuple[float, ...]
+    whole: tuple[float, ...]
+    rim: float
+    fall_off_stops: float = 0.0
+
+    @property
+    def contrast(self) -> float:
+        """Difference between its darkest and lightest tones [density]."""
+        return self.whole[-1] - self.whole[0]
+
+
+def densities_on(
+    codes: Array, place: SheetPlace, *, bits: int = 8, wedge: densitometry.Wedge | None = None
+) -> Array:
+    """Densities of the sheet at that place, set upright, (h, w): by a scanned wedge, else by the
+    standard transfer function.
+    """
+    light = upright(grey_of(codes, bits), place.corners_px, READ_PX) * (2**bits - 1)
+    if wedge is not None:
+        return np.asarray(wedge.density(light))
+    return np.asarray(
+        densitometry.density(densitometry.linear(np.clip(light, 0, 2**bits - 1), bits))
+    )
+
+
+def tones_of(
+    codes: Array,
+    *,
+    bits: int = 8,
+    wedge: densitometry.Wedge | None = None,
+    fall_off: Array | None = None,
+    place: SheetPlace | None = None,
+) -> SheetTones:
+    """The SheetTones of a scan.
+
+    codes: (h, w) or (h, w, 3), of bits 8 or 16; wedge: as scanned beside it; fall_off [stops]: less
+    at each place of the scan, (h, w) or any coarser; place: of the sheet, found if None. Raises
+    ValueError where there is no sheet, and as find_sheet does.
+    Source: percentiles.
+    """
+    place = place or find_sheet(codes, bits=bits)
+    picture = densities_on(codes, place, bits=bits, wedge=wedge)
+    inner = _inner(picture, PICTURE_FROM, PICTURE_FROM)
+    aside = (1 - METERED_SHARE) / 2
+    middle = _inner(picture, aside, aside, of_each=True)
+    less = 0.0
+    if fall_off is not None:
+        part = _inner(np.asarray(fall_off, float), aside, aside, of_each=True)
+        less = float(-np.log2(np.mean(2.0**-part)))
+    parts = [tuple(map(float, np.quantile(part, QUANTILES))) for part in (middle, inner)]
+    return SheetTones(parts[0], parts[1], _rim(picture), less)
+
+
+def _inner(picture: Array, across: float, down: float, *, of_each: bool = False) -> Array:
+    """The picture without a share of its shorter side, or of each side, all around."""
+    high, wide = picture.shape
+    short = min(high, wide)
+    x, y = (
+        round(share * (side if of_each else short))
+        for share, side in ((across, wide), (down, high))
+    )
+    return picture[y : high - y, x : wide - x]
+
+
+def _rim(picture: Array) -> float:
+    """Density of the outermost rim that is even on all four sides alike, nan without any."""
+    short = min(picture.shape)
+    aside = round(PICTURE_FROM * short)
+    for first in range(round(RIM_FROM * short), round(RIM_TO * short) + 1):
+        rows = slice(first, first + 2), slice(-first - 2, -first or None)
+        sides = [picture[row, aside:-aside] for row in rows]
+        sides += [picture[aside:-aside, row] for row in rows]
+        ends = np.array([np.percentile(side, (15, 50, 85)) for side in sides])
+        if np.ptp(ends[:, 1]) < EVEN_RIM and (ends[:, 2] - ends[:, 0]).max() < EVEN_RIM:
+            return float(np.median(ends[:, 1]))
+    return float("nan")

@@ -1,0 +1,136 @@
+"""The reader of scans on sheets, papers, beds and scanners that are not its own: what it finds and
+refuses, and how often its stated range holds the truth.
+"""
+
+from unittest import TestCase
+
+import numpy as np
+
+from pinhole import densitometry, lookhere, sheet
+from pinhole.lessons import CENTRAL_90
+from pinhole.scans.tones import densities_on, tones_of
+from pinhole.tones import ToneCurve
+from tests.pinhole import scanners
+
+MEDIA_READ = ("negative", "positive")
+
+
+def drawn(chance, n, **more):
+    """(medium, Drawn): a paper, a bed and a sheet by chance."""
+    medium = MEDIA_READ[n % 2]
+    paper = scanners.any_paper(chance)
+    return medium, scanners.draw(chance, paper, medium=medium, **more)
+
+
+class Places(TestCase):
+    def test_the_sheet_is_found_on_every_bed_askew_and_beside_a_wedge(self):
+        chance, missed = np.random.default_rng(1), 0
+        for n in range(120):
+            _, scan = drawn(chance, n, wedge=n % 4 == 0)
+            place = densitometry.find_sheet(scan.codes)
+            side = np.linalg.norm(scan.corners[0] - scan.corners[1])
+            off = np.abs(place.corners_px - scan.corners).max() / side
+            missed += place.bed != scan.bed or (bool(scan.bed) and off > 0.02)
+        # White paper that got too much light on a white lid: no eye sees its edge either.
+        self.assertLessEqual(missed / 120, 0.025)
+
+    def test_it_lies_in_the_same_place_at_any_size_and_depth_and_in_colour(self):
+        chance = np.random.default_rng(2)
+        _, scan = drawn(chance, 0, bed="white")
+        small = densitometry.find_sheet(scan.codes).corners_px
+        large = densitometry.find_sheet(scan.codes.repeat(4, 0).repeat(4, 1)).corners_px
+        np.testing.assert_allclose((large + 0.5) / 4 - 0.5, small, atol=2.0)
+        deep = densitometry.find_sheet(scan.codes.astype(np.uint16) * 257, bits=16)
+        np.testing.assert_allclose(deep.corners_px, small, atol=0.5)
+        coloured = densitometry.find_sheet(np.stack([scan.codes] * 3, axis=2))
+        np.testing.assert_allclose(coloured.corners_px, small, atol=0.5)
+
+    def test_two_sheets_on_one_scan_are_both_found_and_nothing_is_told(self):
+        chance = np.random.default_rng(3)
+        halves = [drawn(chance, 0, bed="black")[1].codes for _ in range(2)]
+        high = max(half.shape[0] for half in halves)
+        bed = int(np.median(halves[0][:4]))
+        both = np.hstack(
+            [np.pad(h, ((0, high - len(h)), (0, 0)), constant_values=bed) for h in halves]
+        )
+        self.assertEqual(len(densitometry.find_sheets(both)), 2)
+        for empty in (np.full((80, 90), 251, np.uint8), np.full((80, 90), 4, np.uint8)):
+            with self.assertRaisesRegex(ValueError, "no sheet"):
+                densitometry.find_sheet(empty)
+            self.assertIn("no sheet", sheet.read_scan(empty, ToneCurve()).cannot)
+        with self.assertRaises(ValueError):
+            densitometry.find_sheet(np.zeros((4, 40)))
+
+
+class Marks(TestCase):
+    def test_clean_sheets_are_rarely_said_to_leak(self):
+        chance, said = np.random.default_rng(8), 0
+        for n in range(100):
+            medium, scan = drawn(chance, n, stops=float(chance.normal(0, 0.5)))
+            inside = densities_on(scan.codes, densitometry.find_sheet(scan.codes))
+            marks = lookhere.look_here(inside, ToneCurve(), medium)
+            said += any(mark.kind == "leak" for mark in marks)
+        self.assertLessEqual(said / 100, 0.2)
+
+
+class Readings(TestCase):
+    def test_usable_sheets_are_read_and_the_stated_range_is_true(self):
+        chance, refused, off, sds = np.random.default_rng(4), 0, [], []
+        for n in range(240):
+            medium, scan = drawn(chance, n, wedge=n % 5 == 0)
+            said = sheet.read_scan(scan.codes, ToneCurve(), medium=medium)
+            refused += bool(said.cannot)
+            if not said.cannot:
+                off.append(abs(said.stops_more - scan.truth))
+                sds.append(said.sd_stops)
+        self.assertLessEqual(refused / 240, 0.03)
+        held = np.mean(np.array(off) < CENTRAL_90 * np.array(sds))
+        self.assertTrue(0.84 <= held <= 0.97, held)
+        self.assertLessEqual(np.median(sds), 0.5)
+        self.assertLessEqual(np.median(off), 0.35)
+
+    def test_far_off_is_told_as_far_off_or_not_at_all(self):
+        chance, wrong = np.random.default_rng(5), 0
+        for n in range(120):
+            truth = (-4, -3, -2, 2, 3, 4)[n % 6]
+            medium, scan = drawn(chance, n // 6, stops=-truth)
+            said = sheet.read_scan(scan.codes, ToneCurve(), medium=medium)
+            off = abs(said.stops_more - truth)
+            is_an_end = said.at_least and said.stops_more * truth > 0
+            wrong += not (said.cannot or is_an_end or off < max(0.75, CENTRAL_90 * said.sd_stops))
+        self.assertLessEqual(wrong / 120, 0.1)
+
+    def test_fogged_sheets_are_refused(self):
+        chance, told = np.random.default_rng(6), 0
+        for _ in range(60):
+            paper = scanners.any_paper(chance)
+            fog = chance.uniform(0.4, 0.9)
+            scan = scanners.draw(chance, paper, rails=True, fog=fog)
+            told += "fogged" in sheet.read_scan(scan.codes, ToneCurve()).cannot
+        self.assertGreaterEqual(told / 60, 0.75)
+
+    def test_a_paper_is_learned_from_ten_sheets_of_its_own(self):
+        chance, curve, alone, taught = np.random.default_rng(7), ToneCurve(), [], []
+        for n in range(24):
+            medium, paper = MEDIA_READ[n % 2], scanners.any_paper(chance)
+            known = sheet.know(
+                [
+                    (tones_of(scan.codes), scan.truth + chance.normal(0, 0.25))
+                    for scan in (
+                        scanners.draw(chance, paper, medium=medium, key_sd=0.1) for _ in range(10)
+                    )
+                ],
+                curve,
+                medium=medium,
+            )
+            for _ in range(4):
+                scan = scanners.draw(chance, paper, medium=medium, key_sd=0.1)
+                tones = tones_of(scan.codes)
+                for rows, its in ((alone, None), (taught, known)):
+                    said = sheet.judge_tones(tones, curve, medium=medium, known=its)
+                    rows.append((abs(said.stops_more - scan.truth), said.sd_stops))
+        (alone_off, alone_sd), (off, sd) = (np.array(rows).T for rows in (alone, taught))
+        self.assertLess(np.median(off), 0.2)
+        self.assertLess(np.median(off), 0.8 * np.median(alone_off))
+        self.assertLess(np.median(sd), np.median(alone_sd))
+        self.assertGreater(np.mean(off < CENTRAL_90 * sd), 0.84)
