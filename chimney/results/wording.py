@@ -3,7 +3,7 @@
 import math
 
 from chimney import folder
-from chimney.parts.scales import size_of_stops, tenths
+from chimney.parts.scales import many_stops, size_of_stops, stops, tenths
 from pinhole import media, verdicts
 
 # Beyond that many sd nine in ten chances are against luck.
@@ -39,6 +39,14 @@ def sentence(medium, stops_more):
     size = size_of_stops(stops_more)
     why = WHY["positive" if media.medium(medium).is_positive else "negative", look]
     return f"{size[0].upper()}{size[1:]} {'more' if stops_more > 0 else 'less'} next time: {why}."
+
+
+def between(judgement):
+    """ "−½ to +1½ stops", nine chances in ten, of a Judgement, in halves."""
+    low, high = (
+        round(2 * (judgement.stops_more + sign * SURE * judgement.sd_stops)) / 2 for sign in (-1, 1)
+    )
+    return f"{stops(low)} to {many_stops(high)}"
 
 
 def at_least(sentence):

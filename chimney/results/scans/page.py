@@ -204,6 +204,8 @@ def says(pictured, sheet):
     if result.judgement.at_least and stops:
         sentence = wording.at_least(sentence)
     context = {"read": result, "sentence": sentence, "proposed": stops}
+    if not result.judgement.cannot:
+        context["range_words"] = wording.between(result.judgement)
     if less is None or min(pictured.inside.shape) < SMALLEST_PX:
         return context
     corners = craft.corners_of(pictured.inside, sheet.paper, less)
