@@ -13,6 +13,8 @@ TILES, TILE_BYTES, TILE_WIDTH, TILE_HEIGHT = 324, 325, 322, 323
 WRITTEN = {1: "B", 2: "s", 3: "H", 4: "L", 5: "Q", 6: "b", 7: "s", 8: "h", 9: "l", 10: "q"}
 WRITTEN |= {11: "f", 12: "d", 13: "L"}
 MOST_PAGES = 100
+# The tag that raw files in the form of a TIFF carry.
+RAW_VERSION = 50706
 PLAIN, BY_PLANES = 1, 2
 
 
@@ -36,6 +38,21 @@ def is_whole(file, size):
     except (KeyError, TypeError, ArithmeticError, struct.error):
         return False
     return pages > 0
+
+
+def is_raw(file):
+    """True if it is a camera's raw file, whose first picture is only a stamp of it. Raises OSError
+    where it cannot be read at all.
+    """
+    file.seek(0)
+    try:
+        order = {b"II": "<", b"MM": ">"}[file.read(2)]
+        _, first = _read(file, f"{order}HL")
+        file.seek(first)
+        tags, _ = _directory(file, order)
+    except (KeyError, struct.error):
+        return False
+    return RAW_VERSION in tags
 
 
 def _directory(file, order):

@@ -8,26 +8,17 @@ under which the sheet is a likely picture of a likely scene count more.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
 from pinhole import densitometry, media
 from pinhole.ranges import Array
-from pinhole.scans.tones import SheetTones, tones_of
-from pinhole.tones import MIDDLE_OF_SCALE, SHOULDER, ToneCurve
+from pinhole.scans.candidates import BLACKEST, Curves, curves
+from pinhole.scans.tones import WHITER, SheetTones, tones_of
+from pinhole.tones import ToneCurve
 
-# The candidates. Shapes: exponents of a logistic, 1 its own, less a longer shoulder, more a longer
-# toe. Papers of grade 2 hold 3.3 to 4 stops, of grade 3 2.7 (ISO 6846 and makers' ISO R).
-CURVE_SHAPES = (0.6, 1.0, 1.7)
-RANGES = (2.2, 2.6, 3.0, 3.5, 4.1, 4.8, 5.6, 6.5)
-BASES = (0.03, 0.05, 0.07, 0.09, 0.11, 0.14)
-BLACKEST = (1.45, 1.6, 1.75, 1.9, 2.05, 2.2)
-RIGHTS = (MIDDLE_OF_SCALE - 0.06, MIDDLE_OF_SCALE, MIDDLE_OF_SCALE + 0.06)
-RIGHT_WEIGHTS = (0.22, 0.56, 0.22)
-# What is believed of them before (common practice): of ranges their middle and spread as a factor.
-USUAL_RANGE, RANGE_SPREAD = 3.8, 0.25
-BASE_SD, BLACKEST_SD = 0.03, 0.2
 # How well a scanner tells the tone of a rim.
 RIM_SD = 0.015
 # Beyond an end of its scale a curve cannot draw: so far does noise reach.
@@ -40,6 +31,13 @@ CLIPPED, TAIL_STOPS = 0.02, 0.7
 KEY_SD = 0.36
 # Nothing is read where so much of the middle is clipped; from the first on it is an end.
 MOSTLY_CLIPPED, AT_LEAST = 0.97, 0.45
+# Darker than any paper, and a rim darker than any that is not fogged, are a reason to look whether
+# a file of 16 bits is linear, which is seldom [log odds]; one of 8 was stretched.
+TOO_BLACK, TOO_DARK_RIM, LINEAR_ODDS = 2.35, 0.16, 1.0
+# What is left of a verdict where a scanner stretched the tones [stops] (common practice).
+STRETCHED_SD = 0.8
+LINEAR_FILE = "the file holds light itself and not the standard's codes: it was read so"
+STRETCHED_FILE = "the scanner stretched its tones from white to black: switch that off"
 LEAST_CONTRAST, FOG_SHARE = 0.13, 0.065
 
 
@@ -55,46 +53,6 @@ class Judgement:
     cannot: str
     reasons: tuple[str, ...]
     at_least: bool = False
-
-
-@dataclass(frozen=True)
-class Curves:
-    """The candidates, all (n,): shape, range_stops, base, blackest, right; prior: log weight."""
-
-    shape: Array
-    range_stops: Array
-    base: Array
-    blackest: Array
-    right: Array
-    prior: Array
-
-    def stops(self, shares: Array) -> Array:
-        """Light over right that made those shares of each curve's scale, (n, k) to (n, k)."""
-        steep = (_bent(SHOULDER, self.shape) - _bent(0.025, self.shape)) / self.range_stops
-        start = _bent(self.right, self.shape)
-        return (_bent(shares, self.shape[:, None]) - start[:, None]) / steep[:, None]
-
-
-def _bent(share: Array | float, shape: Array) -> Array:
-    """The logistic of that shape, backwards."""
-    root = np.asarray(share) ** (1 / shape)
-    return np.asarray(np.log(root / (1 - root)))
-
-
-CANDIDATES = len(CURVE_SHAPES) * len(RANGES) * len(BASES) * len(BLACKEST) * len(RIGHTS)
-
-
-def curves(nominal: ToneCurve) -> Curves:
-    """The Curves that a paper of that nominal curve may have."""
-    grid = np.meshgrid(CURVE_SHAPES, RANGES, BASES, BLACKEST, np.arange(len(RIGHTS)), indexing="ij")
-    shape, ranges, base, blackest, n = (axis.ravel() for axis in grid)
-    n = n.astype(int)
-    usual = (np.log(USUAL_RANGE) + np.log(nominal.range_stops)) / 2
-    prior = np.log(np.array(RIGHT_WEIGHTS)[n])
-    prior -= ((np.log(ranges) - usual) / RANGE_SPREAD) ** 2 / 2
-    prior -= ((base - nominal.dmin) / BASE_SD) ** 2 / 2
-    prior -= ((blackest - nominal.dmax) / BLACKEST_SD) ** 2 / 2
-    return Curves(shape, ranges, base, blackest, np.array(RIGHTS)[n], prior)
 
 
 @dataclass(frozen=True)
@@ -128,19 +86,48 @@ def read_scan(
     Source: an average over candidate curves, weighted by how likely the picture is under each (any
     textbook of Bayesian statistics).
     """
+    asked = {"bits": bits, "wedge": wedge, "fall_off": fall_off}
     try:
-        tones = tones_of(codes, bits=bits, wedge=wedge, fall_off=fall_off)
+        tones, is_linear = likelier_tones(codes, curve, medium, file_bits=bits, **asked)
     except ValueError as error:
         if "no sheet" not in str(error):
             raise
         return Judgement(0.0, 3.0, str(error), ())
-    return judge_tones(tones, curve, medium=medium, known=known)
+    said = judge_tones(tones, curve, medium=medium, known=known)
+    return replace(said, reasons=(*said.reasons, LINEAR_FILE)) if is_linear else said
+
+
+def likelier_tones(
+    codes: Array, curve: ToneCurve, medium: str, *, file_bits: int = 8, **asked: Any
+) -> tuple[SheetTones, bool]:
+    """(SheetTones, whether the codes are light itself) of a scan: by the standard transfer function
+    unless no paper looks so and one does by none; file_bits: of the file, 8 or 16; asked: as
+    tones_of.
+    """
+    tones = tones_of(codes, **asked)
+    odd = tones.whole[-1] > TOO_BLACK or tones.rim > TOO_DARK_RIM
+    # The palest paper of a linear file is read as darker than white.
+    is_deep = file_bits == 16
+    if asked.get("wedge") is not None or not odd or not is_deep or tones.whole[0] < WHITER:
+        return tones, False
+    straight = tones_of(codes, is_linear=True, **asked)
+    every = curves(curve)
+    by_standard, by_none = (
+        np.logaddexp.reduce(every.prior + _read(one, every, medium).likely)
+        for one in (tones, straight)
+    )
+    is_linear = bool(by_none - LINEAR_ODDS > by_standard)
+    return (straight if is_linear else tones), is_linear
 
 
 def judge_tones(
     tones: SheetTones, curve: ToneCurve, *, medium: str = "negative", known: Known | None = None
 ) -> Judgement:
     """The Judgement of the SheetTones of a sheet of that paper; see read_scan."""
+    if tones.is_stretched:
+        said = judge_tones(tones.drawn_in(), curve, medium=medium, known=known)
+        wide = float(np.hypot(said.sd_stops, STRETCHED_SD))
+        return replace(said, sd_stops=wide, reasons=(*said.reasons, STRETCHED_FILE))
     every = curves(curve)
     read = _read(tones, every, medium)
     weights = every.prior + read.likely + (known.weights if known else 0.0)

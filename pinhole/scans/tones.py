@@ -4,7 +4,7 @@ it.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -13,13 +13,15 @@ from pinhole.ranges import Array
 from pinhole.scans.place import SheetPlace, find_sheet, grey_of, upright
 
 # Pixels along the longer side of a sheet that is read.
-READ_PX = 400
+SHEET_PX = 400
 # Rails are looked for between these shares of the shorter side, and the picture begins beyond them.
 RIM_FROM, RIM_TO, PICTURE_FROM = 0.005, 0.022, 0.06
 # The meter reads the middle of a scene: so much of its width and height (common practice).
 METERED_SHARE = 0.6
 # A rim is even, on all sides alike, when its tones lie within this [density].
 EVEN_RIM = 0.09
+# Lighter and darker than any paper is; and the ends of a usual one [density] (common practice).
+WHITER, BLACKER, USUAL_BASE, USUAL_BLACKEST = 0.05, 2.4, 0.07, 1.9
 QUANTILES = (np.arange(40) + 0.5) / 40
 
 
@@ -36,20 +38,48 @@ class SheetTones:
     fall_off_stops: float = 0.0
 
     @property
+    def is_stretched(self) -> bool:
+        """True if a scanner made its darkest black: no paper is."""
+        return self.whole[-1] > BLACKER
+
+    def drawn_in(self) -> SheetTones:
+        """The same as if its ends were those of a usual paper: what stretching took away, as far as
+        it can be put back.
+        """
+        lightest = USUAL_BASE if self.whole[0] < WHITER else 0.0
+        low, high = (
+            float(densitometry.coded(10.0**-end, 16)) for end in (USUAL_BLACKEST, lightest)
+        )
+
+        def _back(densities: tuple[float, ...]) -> tuple[float, ...]:
+            codes = np.asarray(densitometry.coded(10.0 ** -np.array(densities), 16))
+            codes = low + codes / 65535 * (high - low)
+            return tuple(map(float, densitometry.density(densitometry.linear(codes, 16))))
+
+        return replace(self, middle=_back(self.middle), whole=_back(self.whole), rim=float("nan"))
+
+    @property
     def contrast(self) -> float:
         """Difference between its darkest and lightest tones [density]."""
         return self.whole[-1] - self.whole[0]
 
 
 def densities_on(
-    codes: Array, place: SheetPlace, *, bits: int = 8, wedge: densitometry.Wedge | None = None
+    codes: Array,
+    place: SheetPlace,
+    *,
+    bits: int = 8,
+    wedge: densitometry.Wedge | None = None,
+    is_linear: bool = False,
 ) -> Array:
     """Densities of the sheet at that place, set upright, (h, w): by a scanned wedge, else by the
-    standard transfer function.
+    standard transfer function, or by none where the file is linear.
     """
-    light = upright(grey_of(codes, bits), place.corners_px, READ_PX) * (2**bits - 1)
+    light = upright(grey_of(codes, bits), place.corners_px, SHEET_PX) * (2**bits - 1)
     if wedge is not None:
         return np.asarray(wedge.density(light))
+    if is_linear:
+        return np.asarray(densitometry.density(np.clip(light / (2**bits - 1), 0, 1)))
     return np.asarray(
         densitometry.density(densitometry.linear(np.clip(light, 0, 2**bits - 1), bits))
     )
@@ -62,16 +92,17 @@ def tones_of(
     wedge: densitometry.Wedge | None = None,
     fall_off: Array | None = None,
     place: SheetPlace | None = None,
+    is_linear: bool = False,
 ) -> SheetTones:
     """The SheetTones of a scan.
 
     codes: (h, w) or (h, w, 3), of bits 8 or 16; wedge: as scanned beside it; fall_off [stops]: less
-    at each place of the scan, (h, w) or any coarser; place: of the sheet, found if None. Raises
-    ValueError where there is no sheet, and as find_sheet does.
-    Source: percentiles.
+    at each place of the scan, (h, w) or any coarser; place: of the sheet, found if None; is_linear:
+    whether the codes are light itself. Raises ValueError where there is no sheet, and as find_sheet
+    does. Source: percentiles.
     """
     place = place or find_sheet(codes, bits=bits)
-    picture = densities_on(codes, place, bits=bits, wedge=wedge)
+    picture = densities_on(codes, place, bits=bits, wedge=wedge, is_linear=is_linear)
     inner = _inner(picture, PICTURE_FROM, PICTURE_FROM)
     aside = (1 - METERED_SHARE) / 2
     middle = _inner(picture, aside, aside, of_each=True)

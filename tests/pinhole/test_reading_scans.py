@@ -109,6 +109,30 @@ class Readings(TestCase):
             told += "fogged" in sheet.read_scan(scan.codes, ToneCurve()).cannot
         self.assertGreaterEqual(told / 60, 0.75)
 
+    def test_linear_and_stretched_files_are_noticed_and_told(self):
+        chance, told = np.random.default_rng(9), {"linear": [], "stretched": [], "plain": []}
+        for n in range(48):
+            medium, scan = drawn(chance, n, stops=float(chance.normal(0, 0.5)))
+            light = densitometry.linear(scan.codes)
+            low, high = np.percentile(scan.codes, (0.3, 99.7))
+            stretched = np.clip((scan.codes - low) / (high - low), 0, 1)
+            for kind, codes, bits in (
+                ("plain", scan.codes, 8),
+                ("linear", np.round(light * 65535).astype(np.uint16), 16),
+                ("stretched", np.round(stretched * 255).astype(np.uint8), 8),
+            ):
+                said = sheet.read_scan(codes, ToneCurve(), bits=bits, medium=medium)
+                words = " ".join(said.reasons)
+                sound = abs(said.stops_more - scan.truth) < CENTRAL_90 * said.sd_stops
+                told[kind].append(("light itself" in words, "stretched" in words, sound))
+        linear, stretched, plain = (np.mean(told[k], axis=0) for k in told)
+        self.assertGreater(linear[0], 0.75)
+        self.assertGreater(stretched[1], 0.4)
+        self.assertEqual(plain[:2].tolist(), [0.0, 0.0])
+        # What was noticed is read with a doubt that holds; what was not, nobody can.
+        self.assertGreater(linear[2], 0.8)
+        self.assertGreater(stretched[2], 0.7)
+
     def test_a_paper_is_learned_from_ten_sheets_of_its_own(self):
         chance, curve, alone, taught = np.random.default_rng(7), ToneCurve(), [], []
         for n in range(24):

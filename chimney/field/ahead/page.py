@@ -23,7 +23,7 @@ def test_ahead():
     return {
         "heading": heading,
         "where": wording.trial_place(trial, explained),
-        "shots": counted(len(planned), "shot that is", "shots that are"),
+        "shots": counted(len(planned), "planned shot", "planned shots"),
         "narrowing": narrowing,
         "fields": test_fields(trial, explained),
     }

@@ -5,6 +5,7 @@ import base64
 import numpy as np
 
 from pinhole.scans import reading
+from pinhole.scans.candidates import CANDIDATES
 from pinhole.scans.tones import SheetTones
 from pinhole.tones import ToneCurve
 
@@ -21,7 +22,7 @@ def as_data(known):
 def from_data(data, sheets):
     """The Known kept by as_data; None where its candidates are not those of today."""
     weights = np.frombuffer(base64.b64decode(data["weights"]), np.float32).astype(float)
-    if len(weights) != reading.CANDIDATES:
+    if len(weights) != CANDIDATES:
         return None
     return reading.Known(weights, data["shift"], data["shift_sd"], sheets)
 

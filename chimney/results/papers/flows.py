@@ -15,17 +15,17 @@ def judged(sender, sheet, **kwargs):
 
 def learn(paper):
     """The curve of a paper anew, by the newest of its judged scans."""
-    judged_scans = [(_tones(scan), needed) for scan, needed in queries.teaching(paper)]
+    judged_scans = [(_tones(scan, paper), needed) for scan, needed in queries.teaching(paper)]
     if len(judged_scans) < queries.LEAST_TEACHING:
         return _keep(paper, None, 0)
     known = craft.known(judged_scans, craft.curve_of(paper), paper.kind)
     return _keep(paper, craft.as_data(known), len(judged_scans))
 
 
-def _tones(scan):
+def _tones(scan, paper):
     """The tones of a scan as data, made once."""
     if scan.preview.tones is None:
-        tones = craft.tones_data(scans.Pictured.of(scan).tones())
+        tones = craft.tones_data(scans.Pictured.of(scan).tones(paper)[0])
         _keep_tones(scan.preview.pk, tones)
         return tones
     return scan.preview.tones

@@ -40,7 +40,10 @@ def _exposed(sheet):
     if exposure.given_s:
         facts["exif-ifd2-ExposureTime"] = _rational(exposure.given_s, 1000)
     ei = exposure.calculation.specification.ei
-    return facts | ({"exif-ifd2-ISOSpeedRatings": f"{round(ei)}"} if ei >= 1 else {})
+    # Exif's ISO is a whole number: 1.6 would be 2.
+    facts["exif-ifd2-ExposureIndex"] = _rational(ei, 100)
+    is_whole = ei >= 1 and abs(ei - round(ei)) < 0.01
+    return facts | ({"exif-ifd2-ISOSpeedRatings": f"{round(ei)}"} if is_whole else {})
 
 
 def _rational(value, parts):

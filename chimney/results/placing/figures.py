@@ -4,6 +4,8 @@ from chimney.parts import svg
 
 CORNER_NAMES = ("Upper left", "Upper right", "Lower right", "Lower left")
 CORNER_PX = 9.0
+# What a thumb hits where a phone shows the drawing at half.
+CORNER_THUMB = 44.0
 
 
 def outline(corners, wide, high):
@@ -23,7 +25,7 @@ def grips(drawn, corners, *, live=False):
             x * drawn.width,
             y * drawn.height,
             f"{name} corner",
-            (svg.circle(0, 0, CORNER_PX, "grip"),),
+            (svg.circle(0, 0, CORNER_THUMB, "reach"), svg.circle(0, 0, CORNER_PX, "grip")),
             value=f"{100 * x:.0f} % across, {100 * y:.0f} % down",
         )
         for n, (name, (x, y)) in enumerate(zip(CORNER_NAMES, corners, strict=True))

@@ -12,7 +12,7 @@ from pinhole import corners, densitometry
 from pinhole import sheet as craft
 from pinhole.scans import reading as scan_reading
 from pinhole.scans.place import SheetPlace
-from pinhole.scans.tones import densities_on, tones_of
+from pinhole.scans.tones import densities_on
 
 DENSEST_PAPER = 2.2
 # So far out is a place still on the paper.
@@ -136,12 +136,14 @@ class Pictured:
     array: np.ndarray
     wedge: object
     place: SheetPlace
+    # Of the file that it was made of.
+    file_bits: int = 8
 
     @classmethod
     def of(cls, scan):
         """The Pictured of a Scan that was looked through."""
         array = previews.array_of(scan.preview.jpeg)
-        return cls(array, scan.wedge, placing.place_of(scan, array))
+        return cls(array, scan.wedge, placing.place_of(scan, array), scan.bits or 8)
 
     @property
     def shape(self):
@@ -163,11 +165,14 @@ class Pictured:
         """The densities of the whole preview."""
         return measured(self.array, self.wedge)
 
-    def tones(self, less=None):
-        """The craft's SheetTones; less: stops that the camera takes from each place."""
-        wedge = self.wedge and wedge_of(self.wedge.steps)
-        asked = {"wedge": wedge, "place": self.place, "fall_off": less}
-        return tones_of(greys_of(self.array), **asked)
+    def tones(self, paper, less=None):
+        """(the craft's SheetTones on that paper, whether the file is linear); less: stops that the
+        camera takes from each place.
+        """
+        asked = {"place": self.place, "fall_off": less, "file_bits": self.file_bits}
+        asked["wedge"] = self.wedge and wedge_of(self.wedge.steps)
+        greys = greys_of(self.array)
+        return scan_reading.likelier_tones(greys, curve_of(paper), paper.kind, **asked)
 
 
 def level_densities(measured, settings):
@@ -228,8 +233,12 @@ def read(pictured, paper, less=None, known=None):
     """The Read of a Pictured sheet of that paper; less: stops that the camera takes from each
     place, which are no fault of the exposure; known: what its own sheets have taught.
     """
-    curve, seen = curve_of(paper), pictured.tones(less)
+    curve = curve_of(paper)
+    seen, is_linear = pictured.tones(paper, less)
     judgement = scan_reading.judge_tones(seen, curve, medium=paper.kind, known=known)
+    if is_linear:
+        told = (*judgement.reasons, scan_reading.LINEAR_FILE)
+        judgement = replace(judgement, reasons=told)
     reading = densitometry.read_sheet(pictured.inside)
     if np.isfinite(seen.rim):
         reading = replace(reading, base=seen.rim)

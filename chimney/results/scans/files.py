@@ -15,6 +15,8 @@ MOST_MEGAPIXELS, IN_MEMORY_MEGAPIXELS = 300, 60
 PREVIEW_PX, THUMB_PX, SQUARE_PX = 1400, 240, 512
 SUFFIXES = {"JPEG": "jpg", "PNG": "png", "TIFF": "tif"}
 
+# Exif 2.3: up to this orientation width is width.
+UPRIGHT_ORIENTATIONS = 4
 BROKEN_SCAN = "It is broken or ends too early: scan or save it again."
 
 
@@ -121,14 +123,22 @@ def look_through(path):
         with path.open("rb") as file:
             if not tiff.is_whole(file, path.stat().st_size):
                 raise UnreadableError(BROKEN_SCAN)
+            if tiff.is_raw(file):
+                raise UnreadableError("It is a camera's raw file: save it as TIFF or JPEG.")
     try:
         image = vips.Image.new_from_file(str(path), access="sequential", fail_on="truncated")
         _refuse_size(image)
         bits = 16 if image.format in ("ushort", "short") else 8
-        size = image.width, image.height
+        size = _upright_size(image)
         return LookedThrough(*size, bits, _array(_small(image, str(path))))
     except vips.Error as error:
         raise UnreadableError(BROKEN_SCAN) from error
+
+
+def _upright_size(image):
+    """(width, height) of an image as it is shown: Exif may say that it lies on its side."""
+    lies = "orientation" in image.get_fields() and image.get("orientation") > UPRIGHT_ORIENTATIONS
+    return (image.height, image.width) if lies else (image.width, image.height)
 
 
 def _small(image, path):
@@ -155,6 +165,8 @@ def _refuse_size(image):
         )
     if min(image.width, image.height) < 16:
         raise UnreadableError("It is smaller than 16 pixels: that is no scan.")
+    if image.format not in ("uchar", "ushort", "char", "short"):
+        raise UnreadableError("Its pixels are no 8 or 16 bits: save it with one of these.")
     if image.get_typeof("n-pages") and image.get("n-pages") > 1 and "delay" in image.get_fields():
         raise UnreadableError("It is an animation: a scan is one still picture.")
 
@@ -182,7 +194,7 @@ def export(path, kind, steps, exif=None):
         image = _toned(_deep(pictures.standard(image.autorot())), steps, laid)
         if kind != "tif":
             plain = "srgb" if image.bands >= 3 else "b-w"
-            image = (image / 257).cast("uchar").copy(interpretation=plain)
+            image = (image / 257).rint().cast("uchar").copy(interpretation=plain)
             image = _with_exif(vips, image, exif or {})
         image.write_to_file(f"{path_made}{OPTIONS[kind]}")
         return path_made.open("rb")

@@ -20,6 +20,10 @@ class UploadField(forms.FileField):
 
     widget = FilesInput
 
+    def __init__(self, **kwargs):
+        # One empty file is told by its name, and the others come in.
+        super().__init__(allow_empty_file=True, **kwargs)
+
     def clean(self, data, initial=None):
         cleaned = super().clean
         return [cleaned(file, initial) for file in data or [None]]

@@ -48,7 +48,7 @@ class Working:
 
     @cached_property
     def outline(self):
-        """Where its sheet lies, over the scan as it came."""
+        """The outline of its sheet, over the scan as it came."""
         high, wide = self.pictured.shape
         size = figures.SHOWN_PX, figures.SHOWN_PX * high / wide
         return outlines.outline(self.pictured.corners, *size)

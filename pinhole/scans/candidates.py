@@ -1,0 +1,62 @@
+"""The curves that a paper may have, of which a reader knows none."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from pinhole.ranges import Array
+from pinhole.tones import MIDDLE_OF_SCALE, SHOULDER, ToneCurve
+
+# The candidates. Shapes: exponents of a logistic, 1 its own, less a longer shoulder, more a longer
+# toe. Papers of grade 2 hold 3.3 to 4 stops, of grade 3 2.7 (ISO 6846 and makers' ISO R).
+CURVE_SHAPES = (0.6, 1.0, 1.7)
+RANGES = (2.2, 2.6, 3.0, 3.5, 4.1, 4.8, 5.6, 6.5)
+BASES = (0.03, 0.05, 0.07, 0.09, 0.11, 0.14)
+BLACKEST = (1.45, 1.6, 1.75, 1.9, 2.05, 2.2)
+RIGHTS = (MIDDLE_OF_SCALE - 0.06, MIDDLE_OF_SCALE, MIDDLE_OF_SCALE + 0.06)
+RIGHT_WEIGHTS = (0.22, 0.56, 0.22)
+# What is believed of them before (common practice): of ranges their middle and spread as a factor.
+USUAL_RANGE, RANGE_SPREAD = 3.8, 0.25
+BASE_SD, BLACKEST_SD = 0.03, 0.2
+
+
+@dataclass(frozen=True)
+class Curves:
+    """The candidates, all (n,): shape, range_stops, base, blackest, right; prior: log weight."""
+
+    shape: Array
+    range_stops: Array
+    base: Array
+    blackest: Array
+    right: Array
+    prior: Array
+
+    def stops(self, shares: Array) -> Array:
+        """Light over right that made those shares of each curve's scale, (n, k) to (n, k)."""
+        steep = (_bent(SHOULDER, self.shape) - _bent(0.025, self.shape)) / self.range_stops
+        start = _bent(self.right, self.shape)
+        return (_bent(shares, self.shape[:, None]) - start[:, None]) / steep[:, None]
+
+
+def _bent(share: Array | float, shape: Array) -> Array:
+    """The logistic of that shape, backwards."""
+    root = np.asarray(share) ** (1 / shape)
+    return np.asarray(np.log(root / (1 - root)))
+
+
+CANDIDATES = len(CURVE_SHAPES) * len(RANGES) * len(BASES) * len(BLACKEST) * len(RIGHTS)
+
+
+def curves(nominal: ToneCurve) -> Curves:
+    """The Curves that a paper of that nominal curve may have."""
+    grid = np.meshgrid(CURVE_SHAPES, RANGES, BASES, BLACKEST, np.arange(len(RIGHTS)), indexing="ij")
+    shape, ranges, base, blackest, n = (axis.ravel() for axis in grid)
+    n = n.astype(int)
+    usual = (np.log(USUAL_RANGE) + np.log(nominal.range_stops)) / 2
+    prior = np.log(np.array(RIGHT_WEIGHTS)[n])
+    prior -= ((np.log(ranges) - usual) / RANGE_SPREAD) ** 2 / 2
+    prior -= ((base - nominal.dmin) / BASE_SD) ** 2 / 2
+    prior -= ((blackest - nominal.dmax) / BLACKEST_SD) ** 2 / 2
+    return Curves(shape, ranges, base, blackest, np.array(RIGHTS)[n], prior)
