@@ -44,7 +44,7 @@ LEAST_CONTRAST, FOG_SHARE = 0.13, 0.065
 @dataclass(frozen=True)
 class Judgement:
     """Judgement of an exposure by a reading: stops_more: light it needed over what it got;
-    sd_stops: how sure; cannot: why nothing can be said, empty where something can; reasons: in
+    sd_stops: how sure; cannot: why nothing can be judgement, empty where something can; reasons: in
     words; at_least: stops_more is an end of what the tones can tell.
     """
 
@@ -86,35 +86,35 @@ def read_scan(
     Source: an average over candidate curves, weighted by how likely the picture is under each (any
     textbook of Bayesian statistics).
     """
-    asked = {"bits": bits, "wedge": wedge, "fall_off": fall_off}
+    options = {"bits": bits, "wedge": wedge, "fall_off": fall_off}
     try:
-        tones, is_linear = likelier_tones(codes, curve, medium, file_bits=bits, **asked)
+        tones, is_linear = likelier_tones(codes, curve, medium, file_bits=bits, **options)
     except ValueError as error:
         if "no sheet" not in str(error):
             raise
         return Judgement(0.0, 3.0, str(error), ())
-    said = judge_tones(tones, curve, medium=medium, known=known)
-    return replace(said, reasons=(*said.reasons, LINEAR_FILE)) if is_linear else said
+    judgement = judge_tones(tones, curve, medium=medium, known=known)
+    return replace(judgement, reasons=(*judgement.reasons, LINEAR_FILE)) if is_linear else judgement
 
 
 def likelier_tones(
-    codes: Array, curve: ToneCurve, medium: str, *, file_bits: int = 8, **asked: Any
+    codes: Array, curve: ToneCurve, medium: str, *, file_bits: int = 8, **options: Any
 ) -> tuple[SheetTones, bool]:
     """(SheetTones, whether the codes are light itself) of a scan: by the standard transfer function
-    unless no paper looks so and one does by none; file_bits: of the file, 8 or 16; asked: as
+    unless no paper looks so and one does by none; file_bits: of the file, 8 or 16; options: as
     tones_of.
     """
-    tones = tones_of(codes, **asked)
-    odd = tones.whole[-1] > TOO_BLACK or tones.rim > TOO_DARK_RIM
+    tones = tones_of(codes, **options)
+    odd = tones.picture[-1] > TOO_BLACK or tones.rim > TOO_DARK_RIM
     # The palest paper of a linear file is read as darker than white.
     is_deep = file_bits == 16
-    if asked.get("wedge") is not None or not odd or not is_deep or tones.whole[0] < WHITER:
+    if options.get("wedge") is not None or not odd or not is_deep or tones.picture[0] < WHITER:
         return tones, False
-    straight = tones_of(codes, is_linear=True, **asked)
+    straight = tones_of(codes, is_linear=True, **options)
     every = curves(curve)
     by_standard, by_none = (
-        np.logaddexp.reduce(every.prior + _read(one, every, medium).likely)
-        for one in (tones, straight)
+        np.logaddexp.reduce(every.prior + _by_each(version, every, medium).likely)
+        for version in (tones, straight)
     )
     is_linear = bool(by_none - LINEAR_ODDS > by_standard)
     return (straight if is_linear else tones), is_linear
@@ -125,23 +125,23 @@ def judge_tones(
 ) -> Judgement:
     """The Judgement of the SheetTones of a sheet of that paper; see read_scan."""
     if tones.is_stretched:
-        said = judge_tones(tones.drawn_in(), curve, medium=medium, known=known)
-        wide = float(np.hypot(said.sd_stops, STRETCHED_SD))
-        return replace(said, sd_stops=wide, reasons=(*said.reasons, STRETCHED_FILE))
+        judgement = judge_tones(tones.drawn_in(), curve, medium=medium, known=known)
+        wide = float(np.hypot(judgement.sd_stops, STRETCHED_SD))
+        return replace(judgement, sd_stops=wide, reasons=(*judgement.reasons, STRETCHED_FILE))
     every = curves(curve)
-    read = _read(tones, every, medium)
-    weights = every.prior + read.likely + (known.weights if known else 0.0)
+    result = _by_each(tones, every, medium)
+    weights = every.prior + result.likely + (known.weights if known else 0.0)
     weights = np.exp(weights - weights.max())
     weights /= weights.sum()
-    over = float(weights @ read.over)
-    variance = float(weights @ ((read.over - over) ** 2 + read.tail_sd**2)) + KEY_SD**2
+    surplus = float(weights @ result.surplus)
+    variance = float(weights @ ((result.surplus - surplus) ** 2 + result.tail_sd**2)) + KEY_SD**2
     if known:
-        over, variance = over - known.shift, variance + known.shift_sd**2 - KEY_SD**2 / 2
-    clipped = float(weights @ (read.dark + read.bright))
+        surplus, variance = surplus - known.shift, variance + known.shift_sd**2 - KEY_SD**2 / 2
+    clipped = float(weights @ (result.dark + result.bright))
     cannot = _cannot(tones, every, weights, clipped, medium)
-    at_least = max(weights @ read.dark, weights @ read.bright) > AT_LEAST
-    reasons = _reasons(tones, every, weights, read)
-    return Judgement(-over, float(np.sqrt(variance)), cannot, reasons, bool(at_least))
+    at_least = max(weights @ result.dark, weights @ result.bright) > AT_LEAST
+    reasons = _reasons(tones, every, weights, result)
+    return Judgement(-surplus, float(np.sqrt(variance)), cannot, reasons, bool(at_least))
 
 
 def know(
@@ -158,37 +158,37 @@ def know(
     """
     every = curves(curve)
     weights, noise = np.zeros(len(every.prior)), float(np.hypot(verdict_sd, KEY_SD))
-    overs = []
+    surpluses = []
     for tones, needed in sheets:
-        read = _read(tones, every, medium)
-        sd = np.hypot(noise, read.tail_sd)
-        weights += read.likely - ((read.over + needed) / sd) ** 2 / 2 - np.log(sd)
-        overs.append(read.over + needed)
+        result = _by_each(tones, every, medium)
+        sd = np.hypot(noise, result.tail_sd)
+        weights += result.likely - ((result.surplus + needed) / sd) ** 2 / 2 - np.log(sd)
+        surpluses.append(result.surplus + needed)
     best = np.exp(every.prior + weights - (every.prior + weights).max())
     best /= best.sum()
-    off = [float(best @ over) for over in overs]
-    precision = 1 / KEY_SD**2 + len(off) / noise**2
-    shift = float(np.sum(off)) / noise**2 / precision
+    leftovers = [float(best @ surplus) for surplus in surpluses]
+    precision = 1 / KEY_SD**2 + len(leftovers) / noise**2
+    shift = float(np.sum(leftovers)) / noise**2 / precision
     return Known(weights, shift, precision**-0.5, len(sheets))
 
 
 @dataclass(frozen=True)
-class _Read:
-    """By each curve, (n,): over [stops]: light over right in the metered middle; tail_sd: of it;
+class _ByEach:
+    """By each curve, (n,): surplus [stops]: light over right in the metered middle; tail_sd: of it;
     likely: log likelihood; dark, bright: shares of the middle that are clipped.
     """
 
-    over: Array
+    surplus: Array
     tail_sd: Array
     likely: Array
     dark: Array
     bright: Array
 
 
-def _read(tones: SheetTones, every: Curves, medium: str) -> _Read:
+def _by_each(tones: SheetTones, every: Curves, medium: str) -> _ByEach:
     is_positive = media.medium(medium).is_positive
-    middle, whole = (
-        _shares(np.array(part), every, is_positive) for part in (tones.middle, tones.whole)
+    middle, picture = (
+        _shares(np.array(part), every, is_positive) for part in (tones.middle, tones.picture)
     )
     likely = _fits(tones, every, is_positive)
     x = every.stops(np.clip(middle, CLIPPED, 1 - CLIPPED))
@@ -197,12 +197,12 @@ def _read(tones: SheetTones, every: Curves, medium: str) -> _Read:
     beyond = TAIL_STOPS * (1 + 2 * bright)[:, None]
     x = np.where(middle > 1 - CLIPPED, x + beyond, x)
     x = np.where(middle < CLIPPED, x - TAIL_STOPS * (1 + 2 * dark)[:, None], x)
-    over = np.log2(np.mean(2.0**x, axis=1)) + tones.fall_off_stops
-    wide = every.stops(np.clip(whole, CLIPPED, 1 - CLIPPED))
+    surplus = np.log2(np.mean(2.0**x, axis=1)) + tones.fall_off_stops
+    wide = every.stops(np.clip(picture, CLIPPED, 1 - CLIPPED))
     spread = np.maximum(0.2, (wide[:, 35] - wide[:, 4]) / 2.44)
     likely -= (np.log(spread / SCENE_SD) / SCENE_SPREAD) ** 2 / 2
     tail_sd = 1.2 * bright + 1.5 * dark**2
-    return _Read(over, tail_sd, likely, dark, bright)
+    return _ByEach(surplus, tail_sd, likely, dark, bright)
 
 
 def _shares(densities: Array, every: Curves, is_positive: bool) -> Array:
@@ -213,14 +213,14 @@ def _shares(densities: Array, every: Curves, is_positive: bool) -> Array:
 
 def _fits(tones: SheetTones, every: Curves, is_positive: bool) -> Array:
     """Log likelihood of each curve by how well the ends of its scale fit what is seen."""
-    lightest, darkest = tones.whole[0], tones.whole[-1]
+    lightest, darkest = tones.picture[0], tones.picture[-1]
     fits = -((np.maximum(0, every.base - lightest) / BEYOND_SD) ** 2) / 2
     fits -= (np.maximum(0, darkest - every.blackest) / BEYOND_SD) ** 2 / 2
     if np.isfinite(tones.rim):
         end = every.blackest if is_positive else every.base
-        off = (tones.rim - end) / (RIM_SD * (3 if is_positive else 1))
+        distance = (tones.rim - end) / (RIM_SD * (3 if is_positive else 1))
         # A rim that is no end of the scale at all says nothing of it.
-        fits += np.log(np.exp(-(off**2) / 2) + 0.02)
+        fits += np.log(np.exp(-(distance**2) / 2) + 0.02)
     return np.asarray(fits)
 
 
@@ -243,22 +243,22 @@ def _is_fogged(tones: SheetTones, every: Curves, weights: Array, is_positive: bo
     base, blackest = float(weights @ every.base), float(weights @ every.blackest)
     if is_positive:
         # Papers differ in how black they get: only a rim that none would show is fogged.
-        off, beyond = BLACKEST[0] - tones.rim, tones.whole[-2] - tones.rim
-        goes_on = tones.rim - tones.whole[8]
+        distance, beyond = BLACKEST[0] - tones.rim, tones.picture[-2] - tones.rim
+        goes_on = tones.rim - tones.picture[8]
     else:
-        off, beyond = tones.rim - base, tones.rim - tones.whole[1]
-        goes_on = tones.whole[-8] - tones.rim
-    return off > FOG_SHARE * (blackest - base) and beyond < 0.06 and goes_on > 0.15
+        distance, beyond = tones.rim - base, tones.rim - tones.picture[1]
+        goes_on = tones.picture[-8] - tones.rim
+    return distance > FOG_SHARE * (blackest - base) and beyond < 0.06 and goes_on > 0.15
 
 
-def _reasons(tones: SheetTones, every: Curves, weights: Array, read: _Read) -> tuple[str, ...]:
+def _reasons(tones: SheetTones, every: Curves, weights: Array, result: _ByEach) -> tuple[str, ...]:
     """Reasons in words, in the order of weight."""
     base, blackest = float(weights @ every.base), float(weights @ every.blackest)
     share = (float(np.median(tones.middle)) - base) / (blackest - base)
     words = [f"the middle of it lies at {round(100 * min(1, max(0, share)))} % of its scale"]
     if np.isfinite(tones.rim):
         words.append("its rim shows paper that no light reached")
-    for part, name in ((read.dark, "shadows"), (read.bright, "highlights")):
+    for part, name in ((result.dark, "shadows"), (result.bright, "highlights")):
         clipped = float(weights @ part)
         if clipped > 0.05:
             words.append(f"{round(100 * clipped)} % of the {name} lie beyond its scale")

@@ -27,26 +27,26 @@ QUANTILES = (np.arange(40) + 0.5) / 40
 
 @dataclass(frozen=True)
 class SheetTones:
-    """Densities of a sheet: middle, whole (40,): of equal parts, lightest first, of the part that
+    """Densities of a sheet: middle, picture (40,): of equal parts, lightest first, of the part that
     was metered and of the whole picture; rim: of an even rim about it, nan where there is none;
     fall_off_stops: that the camera took from the middle.
     """
 
     middle: tuple[float, ...]
-    whole: tuple[float, ...]
+    picture: tuple[float, ...]
     rim: float
     fall_off_stops: float = 0.0
 
     @property
     def is_stretched(self) -> bool:
         """True if a scanner made its darkest black: no paper is."""
-        return self.whole[-1] > BLACKER
+        return self.picture[-1] > BLACKER
 
     def drawn_in(self) -> SheetTones:
         """The same as if its ends were those of a usual paper: what stretching took away, as far as
         it can be put back.
         """
-        lightest = USUAL_BASE if self.whole[0] < WHITER else 0.0
+        lightest = USUAL_BASE if self.picture[0] < WHITER else 0.0
         low, high = (
             float(densitometry.coded(10.0**-end, 16)) for end in (USUAL_BLACKEST, lightest)
         )
@@ -56,12 +56,14 @@ class SheetTones:
             codes = low + codes / 65535 * (high - low)
             return tuple(map(float, densitometry.density(densitometry.linear(codes, 16))))
 
-        return replace(self, middle=_back(self.middle), whole=_back(self.whole), rim=float("nan"))
+        return replace(
+            self, middle=_back(self.middle), picture=_back(self.picture), rim=float("nan")
+        )
 
     @property
     def contrast(self) -> float:
         """Difference between its darkest and lightest tones [density]."""
-        return self.whole[-1] - self.whole[0]
+        return self.picture[-1] - self.picture[0]
 
 
 def densities_on(

@@ -51,6 +51,7 @@ class Bringing(Stage):
             expect(page.get_by_role("status").first).to_contain_text("a scan of S-002 now")
             # The positive follows what is typed, before it is kept.
             picture = page.locator("#positive image")
+            page.get_by_text("How the positive is made").click()
             page.get_by_label("Curve").fill("2")
             expect(picture).to_have_attribute("href", re.compile("gamma=2"))
             page.get_by_role("button", name="Keep it so").click()
@@ -82,6 +83,17 @@ class Bringing(Stage):
         one = Scan.objects.get(name="S-001.png")
         with self.page() as page:
             page.goto(f"/read/scans/{one.pk}/")
+            # The outline of the sheet is dragged, what it says follows, and it is kept.
+            corners = page.locator("#corners-corners")
+            self.pull(page, "'2'", -30, -24)
+            expect(corners).to_have_value(re.compile(r"0\.[89]\d+,0\.[89]\d+ "))
+            expect(page.locator("#corners-live")).to_contain_text("Read so")
+            page.get_by_role("button", name="Keep this outline").click()
+            expect(page.get_by_role("button", name="Find it again")).to_be_visible()
+            one.refresh_from_db()
+            self.assertLess(max(one.corners[2]), 0.97)
+            page.get_by_role("button", name="Find it again").click()
+            expect(page.get_by_role("button", name="Find it again")).to_have_count(0)
             wide = page.locator("#positive").bounding_box()["width"]
             self.pull(page, "from", 0.1 * wide, 0.05 * wide)
             left = page.get_by_label("Cut off at the left")

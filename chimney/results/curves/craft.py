@@ -29,7 +29,7 @@ def from_data(data, sheets):
 
 def tones_data(tones):
     """SheetTones as plain data."""
-    ends = {"middle": _rounded(tones.middle), "whole": _rounded(tones.whole)}
+    ends = {"middle": _rounded(tones.middle), "picture": _rounded(tones.picture)}
     rim = float(tones.rim) if np.isfinite(tones.rim) else None
     return ends | {"rim": rim, "fall_off_stops": tones.fall_off_stops}
 
@@ -37,7 +37,7 @@ def tones_data(tones):
 def tones_from(data):
     """The SheetTones kept by tones_data."""
     rim = float("nan") if data["rim"] is None else data["rim"]
-    ends = tuple(data["middle"]), tuple(data["whole"])
+    ends = tuple(data["middle"]), tuple(data["picture"])
     return SheetTones(*ends, rim, data["fall_off_stops"])
 
 
@@ -45,7 +45,7 @@ def _rounded(values):
     return [round(value, 4) for value in values]
 
 
-def known(judged, curve, medium):
+def learned_curve(judged, curve, medium):
     """The craft's Known of [(tones as data, stops that it needed more)]."""
     sheets = [(tones_from(data), needed) for data, needed in judged]
     return reading.know(sheets, curve, medium=medium)

@@ -18,8 +18,8 @@ def learn(paper):
     judged_scans = [(_tones(scan, paper), needed) for scan, needed in queries.teaching(paper)]
     if len(judged_scans) < queries.LEAST_TEACHING:
         return _keep(paper, None, 0)
-    known = craft.known(judged_scans, craft.curve_of(paper), paper.kind)
-    return _keep(paper, craft.as_data(known), len(judged_scans))
+    curve = craft.learned_curve(judged_scans, craft.curve_of(paper), paper.kind)
+    return _keep(paper, craft.as_data(curve), len(judged_scans))
 
 
 def _tones(scan, paper):

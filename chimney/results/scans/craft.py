@@ -169,10 +169,10 @@ class Pictured:
         """(the craft's SheetTones on that paper, whether the file is linear); less: stops that the
         camera takes from each place.
         """
-        asked = {"place": self.place, "fall_off": less, "file_bits": self.file_bits}
-        asked["wedge"] = self.wedge and wedge_of(self.wedge.steps)
+        options = {"place": self.place, "fall_off": less, "file_bits": self.file_bits}
+        options["wedge"] = self.wedge and wedge_of(self.wedge.steps)
         greys = greys_of(self.array)
-        return scan_reading.likelier_tones(greys, curve_of(paper), paper.kind, **asked)
+        return scan_reading.likelier_tones(greys, curve_of(paper), paper.kind, **options)
 
 
 def level_densities(measured, settings):
@@ -234,14 +234,14 @@ def read(pictured, paper, less=None, known=None):
     place, which are no fault of the exposure; known: what its own sheets have taught.
     """
     curve = curve_of(paper)
-    seen, is_linear = pictured.tones(paper, less)
-    judgement = scan_reading.judge_tones(seen, curve, medium=paper.kind, known=known)
+    tones_found, is_linear = pictured.tones(paper, less)
+    judgement = scan_reading.judge_tones(tones_found, curve, medium=paper.kind, known=known)
     if is_linear:
-        told = (*judgement.reasons, scan_reading.LINEAR_FILE)
-        judgement = replace(judgement, reasons=told)
+        reasons = (*judgement.reasons, scan_reading.LINEAR_FILE)
+        judgement = replace(judgement, reasons=reasons)
     reading = densitometry.read_sheet(pictured.inside)
-    if np.isfinite(seen.rim):
-        reading = replace(reading, base=seen.rim)
+    if np.isfinite(tones_found.rim):
+        reading = replace(reading, base=tones_found.rim)
     return Read(reading, judgement, reading.used(curve.dmin, curve.dmax))
 
 

@@ -17,6 +17,7 @@ SUFFIXES = {"JPEG": "jpg", "PNG": "png", "TIFF": "tif"}
 
 # Exif 2.3: up to this orientation width is width.
 UPRIGHT_ORIENTATIONS = 4
+EMPTY_SCAN = "It is empty: scan or save it again."
 BROKEN_SCAN = "It is broken or ends too early: scan or save it again."
 
 
@@ -72,7 +73,7 @@ def store(chunks):
             file.flush()
             os.fsync(file.fileno())
         if suffix is None:
-            raise UnreadableError("It is empty: scan or save it again.")
+            raise UnreadableError(EMPTY_SCAN)
         begun.replace(folder() / f"{digest.hexdigest()}.{suffix}")
     finally:
         begun.unlink(missing_ok=True)
@@ -101,6 +102,8 @@ def put_away(stored):
 
 def _suffix_of(head):
     """By the first bytes of a file. Raises UnreadableError, before any more of it is taken in."""
+    if not head:
+        raise UnreadableError(EMPTY_SCAN)
     if suffix := SUFFIXES.get(pictures.kind_of(head)):
         return suffix
     raise NoPictureError("It is neither TIFF, PNG nor JPEG: save it as one of these.")

@@ -154,7 +154,7 @@ def _tone(request, scan):
 
 
 def corners(request, pk):
-    """Where its sheet lies, as a fragment while its corners are dragged; kept by POST."""
+    """The outline of its sheet, as a fragment while its corners are dragged; kept by POST."""
     scan_row = _scan(pk)
     form = CornersForm(request.POST if request.method == "POST" else request.GET)
     if not form.is_valid():
