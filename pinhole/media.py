@@ -49,7 +49,8 @@ MEDIA = {
             "negative",
             "paper negative",
             +1,
-            5.0,
+            # ISO R 110, as makers give it for grade 2 (ISO 6846; from memory).
+            3.7,
             "Meter the middle of the scene. A dense negative still scans: when in doubt give +1/2.",
             is_printed_from=True,
         ),

@@ -47,7 +47,8 @@ def starter_paper(row):
     """A Paper from a row of the starting set, not kept yet."""
     fields = dict(zip(STARTER_FIELDS, row, strict=True))
     fields["table"] = [list(point) for point in fields["table"]]
-    return Paper(**fields, range_stops=media.medium(fields["kind"]).range_stops)
+    usual = media.medium(fields["kind"]).range_stops
+    return Paper(**fields, range_stops=papers.STARTER_RANGES.get(fields["name"], usual))
 
 
 def papers_called(names):

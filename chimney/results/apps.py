@@ -8,7 +8,8 @@ class ResultsConfig(AppConfig):
         from chimney.logbook.signals import purposed
         from chimney.results.papers import flows as papers
         from chimney.results.scans import flows
-        from chimney.results.signals import judged
+        from chimney.results.signals import judged, scanned
 
-        judged.connect(papers.judged, dispatch_uid="the paper's curve")
+        for signal in (judged, scanned):
+            signal.connect(papers.sheet_changed, dispatch_uid="the paper's curve")
         purposed.connect(flows.sheet_purposed, dispatch_uid="the right way round")

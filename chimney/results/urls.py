@@ -2,6 +2,7 @@ from django.urls import path
 
 from chimney.results import views
 from chimney.results.comparing import views as comparing
+from chimney.results.curves import views as curves
 from chimney.results.pictures import views as pictures
 from chimney.results.scans import views as scans
 from chimney.results.training import views as training
@@ -27,6 +28,7 @@ urlpatterns = [
     path("scans/<row:pk>/rung-<row:number>.jpg", pictures.rung, name="rung"),
     path("scans/<row:pk>/export.<str:kind>", pictures.export, name="export"),
     path("scans/<row:pk>/scale.jpg", pictures.one_scale, name="one_scale"),
+    path("curve/<row:pk>/", curves.of_paper, name="curve"),
     path("wrong/", wrong.wrong, name="wrong"),
     path("wrong/<slug:medium>/<slug:looks>.jpg", wrong.picture, name="wrong_picture"),
     path("faults/", training.faults, name="faults"),

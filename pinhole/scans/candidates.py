@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from pinhole import media
 from pinhole.ranges import Array
 from pinhole.tones import MIDDLE_OF_SCALE, SHOULDER, ToneCurve
 
@@ -39,6 +40,12 @@ class Curves:
         start = _bent(self.right, self.shape)
         return (_bent(shares, self.shape[:, None]) - start[:, None]) / steep[:, None]
 
+    def shares(self, stops: Array) -> Array:
+        """Shares of each curve's scale that so much light over right makes, (k,) to (n, k)."""
+        steep = (_bent(SHOULDER, self.shape) - _bent(0.025, self.shape)) / self.range_stops
+        x = _bent(self.right, self.shape)[:, None] + steep[:, None] * stops[None]
+        return np.asarray((1 / (1 + np.exp(-x))) ** self.shape[:, None])
+
 
 def _bent(share: Array | float, shape: Array) -> Array:
     """The logistic of that shape, backwards."""
@@ -60,3 +67,28 @@ def curves(nominal: ToneCurve) -> Curves:
     prior -= ((base - nominal.dmin) / BASE_SD) ** 2 / 2
     prior -= ((blackest - nominal.dmax) / BLACKEST_SD) ** 2 / 2
     return Curves(shape, ranges, base, blackest, np.array(RIGHTS)[n], prior)
+
+
+def drawn_curve(
+    weights: Array, nominal: ToneCurve, stops: Array, medium: str = "negative"
+) -> tuple[Array, Array, Array]:
+    """(low, middle, high) densities, (k,) each, that light of so many stops over right makes of a
+    paper: the mean of its candidates and nine chances in ten.
+
+    weights (n,): log weights of the candidates beside their prior, see reading.Known; nominal: the
+    paper's; stops (k,). Source: weighted percentiles.
+    """
+    every = curves(nominal)
+    weights = np.exp(every.prior + weights - (every.prior + weights).max())
+    weights /= weights.sum()
+    share = every.shares(np.asarray(stops, float))
+    share = 1 - share if media.medium(medium).is_positive else share
+    densities = every.base[:, None] + (every.blackest - every.base)[:, None] * share
+    order = np.argsort(densities, axis=0)
+    ranked = np.take_along_axis(densities, order, axis=0)
+    reached = np.cumsum(weights[order], axis=0)
+    low, high = (
+        np.take_along_axis(ranked, np.argmax(reached >= end, axis=0)[None], axis=0)[0]
+        for end in (0.05, 0.95)
+    )
+    return low, weights @ densities, high

@@ -24,11 +24,14 @@ RIM_SD = 0.015
 # Beyond an end of its scale a curve cannot draw: so far does noise reach.
 BEYOND_SD = 0.03
 # How far the tones of scenes spread, as a standard deviation [stops], and how much that differs.
-SCENE_SD, SCENE_SPREAD = 1.5, 0.4
+SCENE_SD, SCENE_SPREAD = 1.35, 0.5
 # Shares nearer to an end tell no light; what lies beyond is so much more or less [stops].
 CLIPPED, TAIL_STOPS = 0.02, 0.7
 # A meter's middle differs from the scene's by its key [stops] (common practice).
 KEY_SD = 0.36
+# Of light on a scene, and not of the scene: snow is 1.9 stops lighter than its middle, a forest 1.2
+# darker (common practice).
+INCIDENT_KEY_SD = 0.9
 # Nothing is read where so much of the middle is clipped; from the first on it is an end.
 MOSTLY_CLIPPED, AT_LEAST = 0.97, 0.45
 # Darker than any paper, and a rim darker than any that is not fogged, are a reason to look whether
@@ -121,11 +124,18 @@ def likelier_tones(
 
 
 def judge_tones(
-    tones: SheetTones, curve: ToneCurve, *, medium: str = "negative", known: Known | None = None
+    tones: SheetTones,
+    curve: ToneCurve,
+    *,
+    medium: str = "negative",
+    known: Known | None = None,
+    key_sd: float = KEY_SD,
 ) -> Judgement:
-    """The Judgement of the SheetTones of a sheet of that paper; see read_scan."""
+    """The Judgement of the SheetTones of a sheet of that paper, see read_scan; key_sd [stops]: how
+    far what was metered lies from the middle of the scene.
+    """
     if tones.is_stretched:
-        judgement = judge_tones(tones.drawn_in(), curve, medium=medium, known=known)
+        judgement = judge_tones(tones.drawn_in(), curve, medium=medium, known=known, key_sd=key_sd)
         wide = float(np.hypot(judgement.sd_stops, STRETCHED_SD))
         return replace(judgement, sd_stops=wide, reasons=(*judgement.reasons, STRETCHED_FILE))
     every = curves(curve)
@@ -134,7 +144,7 @@ def judge_tones(
     weights = np.exp(weights - weights.max())
     weights /= weights.sum()
     surplus = float(weights @ result.surplus)
-    variance = float(weights @ ((result.surplus - surplus) ** 2 + result.tail_sd**2)) + KEY_SD**2
+    variance = float(weights @ ((result.surplus - surplus) ** 2 + result.tail_sd**2)) + key_sd**2
     if known:
         surplus, variance = surplus - known.shift, variance + known.shift_sd**2 - KEY_SD**2 / 2
     clipped = float(weights @ (result.dark + result.bright))

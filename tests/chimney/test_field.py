@@ -1018,7 +1018,7 @@ class Door(TestCase):
         door.set_passphrase("kiln mouth in the rain")
         call_command("passphrase", "--if-none")
         wrong = self.client.post("/door/", {"passphrase": "guess"}, **phone)
-        self.assertContains(wrong, "That is not it", status_code=422)
+        self.assertContains(wrong, "That is not the passphrase", status_code=422)
         self.assertEqual(
             self.client.post(
                 "/door/", {"passphrase": "kiln mouth in the rain"}, **phone

@@ -28,6 +28,7 @@ from chimney.parts import clock
 from chimney.places.models import Place
 from chimney.results import flows as results
 from pinhole import exposure
+from pinhole.lessons.model import LEFT_TO_PAPERS_SD
 from tests.chimney.kitchen import kit, known, opened, planned, pocket_event, typed
 from tests.chimney.pages import TestCase
 
@@ -288,7 +289,8 @@ class Doubts(TestCase):
         hole = 2 * 0.05 / (0.5 * math.log(2))
         self.assertAlmostEqual(told.factor("camera").sd_stops, hole)
         self.assertAlmostEqual(told.factor("paper").sd_stops, 0.11)
-        self.assertAlmostEqual(told.sd_stops, math.sqrt(hole**2 + 0.11**2 + 1 / 36))
+        left = LEFT_TO_PAPERS_SD**2
+        self.assertAlmostEqual(told.sd_stops, math.sqrt(hole**2 + 0.11**2 + left + 1 / 36))
         row = craft.specification(camera, self.paper, planned(camera, self.paper).proposal)
         self.assertEqual(row, told.specification)
 

@@ -11,9 +11,11 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
 from chimney.darkroom import flows as darkroom
+from chimney.kit.models import Paper
 from chimney.logbook import flows as logbook
 from chimney.parts import clock
 from chimney.results import flows as results
+from chimney.results.curves import craft as curve_craft
 from chimney.results.curves import queries as curves
 from chimney.results.models import PaperTones, Scan
 from chimney.results.scans import craft, files, flows
@@ -94,6 +96,14 @@ class Scanned(TestCase):
             craft.read(pictured, self.paper, known=its).judgement for its in (None, known)
         )
         self.assertLess(taught.sd_stops, alone.sd_stops)
+        # Its page draws the curve, and another's draws none.
+        page = self.client.get(f"/read/curve/{self.paper.pk}/")
+        self.assertContains(page, "by 3 scans of yours")
+        low, middle, high = curve_craft.drawn(self.paper, known, np.linspace(-4, 4, 9))
+        self.assertTrue((low <= middle).all() and (middle <= high).all())
+        self.assertTrue((np.diff(middle) > 0).all())
+        other = Paper.objects.create(name="other", box_ei=6)
+        self.assertEqual(self.client.get(f"/read/curve/{other.pk}/").content, b"")
         # A verdict taken back teaches no more.
         results.take_back(sheet.paper.sheet_set.filter(verdict__source="hand").first().verdict)
         self.assertIsNone(curves.known_of(self.paper))

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import cv2
 import numpy as np
+import skimage.data
 from scipy import ndimage, special
 
 BEDS = ("", "white", "black")
@@ -90,6 +91,22 @@ def fractal_scene(chance, high=150, wide=190):
         left, top = chance.integers(0, wide - 50), chance.integers(0, high - 60)
         stops[top : top + 60, left : left + 45] -= chance.uniform(1, 2.5)
     return 2.0**stops
+
+
+# Photographs in the public domain that a package ships: light, and no model of anything here.
+PHOTOGRAPHS = ("coffee", "chelsea", "rocket", "gravel", "grass")
+
+
+def photographs():
+    """[luminance] of photographs, as small as the other scenes."""
+    every = []
+    for name in PHOTOGRAPHS:
+        codes = np.atleast_3d(getattr(skimage.data, name)()).astype(np.float64) / 255
+        light = np.where(codes <= 0.04045, codes / 12.92, ((codes + 0.055) / 1.055) ** 2.4)
+        grey = light[..., :3].mean(axis=2)
+        small = cv2.resize(grey, (190, 150), interpolation=cv2.INTER_AREA)
+        every.append(np.maximum(small, 0.004))
+    return every
 
 
 def metered(scene):

@@ -89,6 +89,19 @@ class Readings(TestCase):
         self.assertLessEqual(np.median(sds), 0.5)
         self.assertLessEqual(np.median(off), 0.35)
 
+    def test_photographs_are_read_as_well_as_made_up_scenes(self):
+        chance, scenes, off, held = np.random.default_rng(10), scanners.photographs(), [], []
+        for n in range(200):
+            medium, scan = drawn(chance, n, scene=scenes[n % len(scenes)])
+            said = sheet.read_scan(scan.codes, ToneCurve(), medium=medium)
+            if said.cannot:
+                continue
+            off.append(abs(said.stops_more - scan.truth))
+            held.append(off[-1] < CENTRAL_90 * said.sd_stops)
+        self.assertGreater(len(off), 194)
+        self.assertLessEqual(np.median(off), 0.38)
+        self.assertGreater(np.mean(held), 0.84)
+
     def test_far_off_is_told_as_far_off_or_not_at_all(self):
         chance, wrong = np.random.default_rng(5), 0
         for n in range(120):

@@ -52,6 +52,9 @@ STARTER_DEVELOPERS = (
 FILM_TABLE = ((1, 2), (4, 20), (20, 180))
 # name, kind, base, starting EI, what it sees, contrast, school, table, note. Starting values, all
 # editable.
+# Scenes that starters hold beside what is usual for their kind: grade 3 is ISO R 80 (from memory)
+# [stops].
+STARTER_RANGES = {"grade-3 fibre": 2.7}
 STARTER = (
     (
         "grade-2 RC",

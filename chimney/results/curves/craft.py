@@ -5,7 +5,7 @@ import base64
 import numpy as np
 
 from pinhole.scans import reading
-from pinhole.scans.candidates import CANDIDATES
+from pinhole.scans.candidates import CANDIDATES, drawn_curve
 from pinhole.scans.tones import SheetTones
 from pinhole.tones import ToneCurve
 
@@ -43,6 +43,11 @@ def tones_from(data):
 
 def _rounded(values):
     return [round(value, 4) for value in values]
+
+
+def drawn(paper, known, stops):
+    """(low, middle, high) densities of a paper for light of so many stops over right."""
+    return drawn_curve(known.weights, curve_of(paper), stops, paper.kind)
 
 
 def learned_curve(judged, curve, medium):

@@ -2,13 +2,15 @@
 
 from chimney.ledger.once import afterwards, setting
 from chimney.results.curves import craft, queries
-from chimney.results.models import PaperTones, Preview
+from chimney.results.models import PaperTones, Preview, Verdict
 from chimney.results.scans import craft as scans
 
 
-def judged(sender, sheet, **kwargs):
-    """A verdict was given or taken back: its paper learns once it is written down."""
-    if sheet.scans.exists():
+def sheet_changed(sender, sheet, **kwargs):
+    """A sheet was judged or scanned: its paper learns once it is written down, if it is both."""
+    is_both = sheet.scans.exists() and Verdict.objects.filter(sheet=sheet).exists()
+    # One that is no more may have taught before.
+    if is_both or PaperTones.objects.filter(paper=sheet.paper_id).exists():
         paper = sheet.paper
         afterwards(lambda: learn(paper))
 

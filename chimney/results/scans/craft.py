@@ -229,13 +229,26 @@ class Read:
     used: float
 
 
-def read(pictured, paper, less=None, known=None):
+# Readings of the light that falls on a scene, and not of the scene.
+INCIDENT = ("lux", "sky")
+
+
+def key_sd(exposure):
+    """Doubt of the middle of a scene by what its Exposure was metered by [stops]."""
+    is_incident = exposure is not None and exposure.calculation.reading.kind in INCIDENT
+    return scan_reading.INCIDENT_KEY_SD if is_incident else scan_reading.KEY_SD
+
+
+def read(pictured, paper, less=None, known=None, key_sd=scan_reading.KEY_SD):
     """The Read of a Pictured sheet of that paper; less: stops that the camera takes from each
-    place, which are no fault of the exposure; known: what its own sheets have taught.
+    place, which are no fault of the exposure; known: what its own sheets have taught; key_sd: of
+    what was metered.
     """
     curve = curve_of(paper)
     tones_found, is_linear = pictured.tones(paper, less)
-    judgement = scan_reading.judge_tones(tones_found, curve, medium=paper.kind, known=known)
+    judgement = scan_reading.judge_tones(
+        tones_found, curve, medium=paper.kind, known=known, key_sd=key_sd
+    )
     if is_linear:
         reasons = (*judgement.reasons, scan_reading.LINEAR_FILE)
         judgement = replace(judgement, reasons=reasons)

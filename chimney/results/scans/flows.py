@@ -11,6 +11,7 @@ from chimney.logbook.models import Sheet
 from chimney.parts import clock, previews
 from chimney.results.models import Preview, Scan, ScannedWedge, ToneSetting
 from chimney.results.scans import craft, files
+from chimney.results.signals import scanned
 
 # A strip shows it small.
 THUMB_QUALITY = 74
@@ -80,6 +81,7 @@ def match(scan, sheet):
     for owner in filter(None, {before, sheet}):
         has_scan = owner.scans.filter(state=Scan.State.READY).exists()
         corrections.set_pictured(owner, there=has_scan)
+        scanned.send(Scan, sheet=owner)
 
 
 def _is_mirrored(sheet):
@@ -140,6 +142,7 @@ def _keep_seen(scan, looked, jpeg, smaller):
     Preview.objects.update_or_create(scan=scan, defaults=fields)
     if scan.sheet:
         corrections.set_pictured(scan.sheet, there=True)
+        scanned.send(Scan, sheet=scan.sheet)
     halves = Scan.objects.filter(name=scan.name, state=Scan.State.BROKEN).exclude(pk=scan.pk)
     for half in halves:
         transaction.on_commit(partial(files.path_of(half).unlink, missing_ok=True))
@@ -222,6 +225,8 @@ def keep_corners(scan, corners):
     scan.save(update_fields=["corners"])
     Preview.objects.filter(scan=scan).update(tones=None)
     _make_thumb(scan)
+    if scan.sheet:
+        scanned.send(Scan, sheet=scan.sheet)
 
 
 @setting

@@ -197,7 +197,8 @@ def says(pictured, sheet):
     """
     exposure = sheet.exposures.select_related("camera").first()
     less = exposure and craft.fall_off(pictured.inside.shape, exposure)
-    result = craft.read(pictured, sheet.paper, less, curves.known_of(sheet.paper))
+    known, key_sd = curves.known_of(sheet.paper), craft.key_sd(exposure)
+    result = craft.read(pictured, sheet.paper, less, known, key_sd)
     # Finer than a half nobody judges.
     stops = round(2 * result.judgement.stops_more) / 2
     sentence = wording.sentence(sheet.paper.kind, stops)
