@@ -21,6 +21,10 @@ class Toned(models.Model):
     gamma = models.FloatField(default=1.0)
     # Levels of each colour by itself, as a solargraph wants them.
     by_channel = models.BooleanField(default=False)
+    # What colours are multiplied by against green, and how far they stand off grey.
+    red_percent = models.FloatField(default=100.0)
+    blue_percent = models.FloatField(default=100.0)
+    saturation_percent = models.FloatField(default=100.0)
     straighten_deg = models.FloatField(default=0.0)
     # What is cut off on each side of the positive, of its width or height.
     crop_left = models.FloatField(default=0.0)

@@ -13,7 +13,7 @@ from PIL import Image
 from chimney.darkroom import flows as darkroom
 from chimney.kit.models import Paper
 from chimney.logbook import flows as logbook
-from chimney.parts import clock
+from chimney.parts import clock, previews
 from chimney.results import flows as results
 from chimney.results.curves import craft as curve_craft
 from chimney.results.curves import queries as curves
@@ -107,6 +107,45 @@ class Scanned(TestCase):
         # A verdict taken back teaches no more.
         results.take_back(sheet.paper.sheet_set.filter(verdict__source="hand").first().verdict)
         self.assertIsNone(curves.known_of(self.paper))
+
+    def test_a_solargraph_is_balanced_and_made_as_colourful_as_one_likes(self):
+        codes = self.chance.integers(60, 200, (6, 8, 3)).astype(np.uint8)
+        codes = codes.repeat(20, axis=0).repeat(20, axis=1)
+        scan = self.brought("sun.png", saved(codes))
+        kept = {"quarters": "0", "low_percent": "0", "high_percent": "100", "gamma": "1"}
+        url = f"/read/scans/{scan.pk}/"
+
+        def off_grey(made, plain):
+            return np.ptp(made, axis=2).mean() / np.ptp(plain, axis=2).mean()
+
+        # Of no colour at all every pixel is its grey; twice as red, red alone has changed.
+        for colours, check in (
+            ({"saturation_percent": "0"}, lambda made, _: np.ptp(made, axis=2).max() <= 1),
+            ({"red_percent": "130"}, lambda made, plain: (made[..., 1:] == plain[..., 1:]).all()),
+            (
+                {"saturation_percent": "160"},
+                lambda made, plain: np.ptp(made, 2).mean() > 1.3 * np.ptp(plain, 2).mean(),
+            ),
+        ):
+            scan.refresh_from_db()
+            self.client.post(url, kept)
+            plain = self.exported(scan)
+            self.assertEqual(self.client.post(url, kept | colours).status_code, 302)
+            self.assertTrue(check(self.exported(scan), plain), colours)
+        # Where red was changed it is brighter, and the live picture is the exported one.
+        self.client.post(url, kept | {"red_percent": "130", "saturation_percent": "60"})
+        scan.refresh_from_db()
+        array = previews.array_of(scan.preview.jpeg)
+        shown = craft.tones(scan, array).positive(array).astype(int)
+        self.assertLess(np.abs(shown - self.exported(scan)).mean(), 4)
+        bad = self.client.post(url, kept | {"red_percent": "9000"})
+        self.assertEqual(bad.status_code, 422)
+
+    def exported(self, scan):
+        scan.refresh_from_db()
+        array = previews.array_of(scan.preview.jpeg)
+        out = files.export(files.path_of(scan), "png", craft.tones(scan, array))
+        return np.asarray(Image.open(BytesIO(out.read())).convert("RGB")).astype(int)
 
     def test_a_scan_on_its_side_is_clicked_where_it_is_seen(self):
         codes = np.full((120, 200), 230, np.uint8)

@@ -22,14 +22,17 @@ READ_PX = 700
 # The light of a camera falls off so smoothly that it is reckoned for so many places, and between
 # them drawn straight.
 GRID_PLACES = 65
+# Rec. 709 weights of red, green and blue.
+GREY_OF = np.array([0.2126, 0.7152, 0.0722])
 RUNGS = (-3.0, -2.0, -1.0, -0.5, 0.0, 0.5, 1.0, 2.0, 3.0)
 
 
 @dataclass(frozen=True)
 class Tones:
     """Steps from a scan to a positive, in this order: inverted; levels from lows to highs [codes of
-    255], one for all colours or one each; gamma; mirrored; quarters turned clockwise; turned by
-    straighten_deg; crop: cut off left, top, right and bottom [shares].
+    255], one for all colours or one each, times gains; gamma; colours saturation times as far off
+    grey; mirrored; quarters turned clockwise; turned by straighten_deg; crop: cut off left, top,
+    right and bottom [shares].
     """
 
     inverted: bool
@@ -40,27 +43,36 @@ class Tones:
     quarters: int
     straighten_deg: float = 0.0
     crop: tuple = (0.0, 0.0, 0.0, 0.0)
+    gains: tuple = (1.0, 1.0, 1.0)
+    saturation: float = 1.0
 
-    def table(self, bits, channel=0):
-        """Value that each code of a colour becomes, of 8 or 16 bits."""
+    def table(self, bits, channel=None):
+        """Value that each code of a colour becomes, of 8 or 16 bits; None: of a grey."""
         top = 2**bits - 1
         share = np.arange(top + 1) / top
         share = 1 - share if self.inverted else share
-        low, high = (ends[min(channel, len(ends) - 1)] for ends in (self.lows, self.highs))
+        low, high = (ends[min(channel or 0, len(ends) - 1)] for ends in (self.lows, self.highs))
         low, high = low / 255, max(high, low + 1) / 255
-        share = np.clip((share - low) / (high - low), 0, 1) ** (1 / self.gamma)
+        gain = 1.0 if channel is None else self.gains[channel]
+        share = np.clip(gain * (share - low) / (high - low), 0, 1) ** (1 / self.gamma)
         return np.round(share * top).astype(np.uint8 if bits == 8 else np.uint16)
 
     def positive(self, array):
         """The positive of a preview, uint8."""
         if array.ndim == 3:
             toned = np.stack([self.table(8, n)[array[..., n]] for n in range(3)], axis=2)
+            mixed = np.round(toned @ self.mixing().T).clip(0, 255).astype(np.uint8)
+            toned = toned if self.saturation == 1.0 else mixed
         else:
             toned = self.table(8)[array]
         toned = toned[:, ::-1] if self.mirrored else toned
         toned = previews.turned(np.rot90(toned, -self.quarters), self.straighten_deg)
         left, top, right, bottom = self.box(toned.shape[1], toned.shape[0])
         return toned[top:bottom, left:right]
+
+    def mixing(self):
+        """Shares of red, green and blue in each colour, (3, 3), that make it so saturated."""
+        return self.saturation * np.eye(3) + (1 - self.saturation) * np.tile(GREY_OF, (3, 1))
 
     def box(self, width, height):
         """(left, top, right, bottom) that stay of a picture of that size [px]."""
@@ -95,6 +107,8 @@ def tones(settings, array):
         settings.quarters,
         settings.straighten_deg,
         tuple(share / 100 for share in crop),
+        (settings.red_percent / 100, 1.0, settings.blue_percent / 100),
+        settings.saturation_percent / 100,
     )
 
 
@@ -104,7 +118,7 @@ STANDARD_SD, WEDGE_SD = 0.12, 0.05
 
 def greys_of(array):
     """The codes of a preview in grey."""
-    return array if array.ndim == 2 else np.round(array @ (0.2126, 0.7152, 0.0722))
+    return array if array.ndim == 2 else np.round(array @ GREY_OF)
 
 
 def wedge_of(steps):
@@ -250,8 +264,7 @@ def read(pictured, paper, less=None, known=None, key_sd=scan_reading.KEY_SD):
         tones_found, curve, medium=paper.kind, known=known, key_sd=key_sd
     )
     if is_linear:
-        reasons = (*judgement.reasons, scan_reading.LINEAR_FILE)
-        judgement = replace(judgement, reasons=reasons)
+        judgement = replace(judgement, reasons=(*judgement.reasons, scan_reading.LINEAR_FILE))
     reading = densitometry.read_sheet(pictured.inside)
     if np.isfinite(tones_found.rim):
         reading = replace(reading, base=tones_found.rim)

@@ -12,6 +12,7 @@ from chimney import folder as of_house
 from chimney.parts import pictures, tiff, uploads
 
 MOST_MEGAPIXELS, IN_MEMORY_MEGAPIXELS = 300, 60
+COLOURS_OF = 3
 PREVIEW_PX, THUMB_PX, SQUARE_PX = 1400, 240, 512
 SUFFIXES = {"JPEG": "jpg", "PNG": "png", "TIFF": "tif"}
 
@@ -232,10 +233,15 @@ OPTIONS = {"jpg": "[Q=92]", "png": "", "tif": "[compression=lzw,predictor=horizo
 def _toned(image, steps, laid):
     """Levels and curve as a table, then mirrored, turned, straightened and cut."""
     vips = pictures.load()
-    codes = [steps.table(16, n).tolist() for n in range(image.bands)]
+    channels = range(image.bands) if image.bands > 1 else (None,)
+    codes = [steps.table(16, channel).tolist() for channel in channels]
     bands = [vips.Image.new_from_array([row]).cast("ushort") for row in codes]
     table = bands[0].bandjoin(bands[1:]) if len(bands) > 1 else bands[0]
     toned = image.maplut(table).copy(interpretation=image.interpretation)
+    if image.bands == COLOURS_OF and steps.saturation != 1.0:
+        mixing = vips.Image.new_from_array(steps.mixing().tolist())
+        toned = toned.recomb(mixing).rint().cast("ushort")
+        toned = toned.copy(interpretation=image.interpretation)
     if steps.quarters or steps.straighten_deg:
         toned = _at_any_place(toned, laid)
     toned = toned.fliphor() if steps.mirrored else toned

@@ -25,6 +25,7 @@ TONES: tuple[str, ...] = (
     "high_percent",
     "gamma",
 )
+TONES += ("red_percent", "blue_percent", "saturation_percent")
 TONES += ("by_channel", "straighten_deg", "crop_left", "crop_right", "crop_top", "crop_bottom")
 
 

@@ -117,6 +117,8 @@ class InOrderForm(forms.Form):
 
 # Left empty: nothing.
 OPTIONAL = ("straighten_deg", "crop_left", "crop_right", "crop_top", "crop_bottom")
+# Left empty: as the scanner has it.
+COLOURS = ("red_percent", "blue_percent", "saturation_percent")
 
 
 class ToneForm(forms.Form):
@@ -133,6 +135,10 @@ class ToneForm(forms.Form):
     )
 
     by_channel = forms.BooleanField(label="Each colour by itself", required=False)
+    red_percent, blue_percent, saturation_percent = (
+        NumberField(label=label, unit="%", least=least, most=300, noun=label, required=False)
+        for label, least in (("Red against green", 30), ("Blue against green", 30), ("Colour", 0))
+    )
     straighten_deg = NumberField(
         label="Straightened by", unit="°", least=-20, most=20, noun="The turn", required=False
     )
@@ -152,6 +158,8 @@ class ToneForm(forms.Form):
         cleaned = super().clean()
         for name in OPTIONAL:
             cleaned[name] = cleaned.get(name) or 0.0
+        for name in COLOURS:
+            cleaned[name] = 100.0 if cleaned.get(name) is None else cleaned[name]
         low, high = cleaned.get("low_percent"), cleaned.get("high_percent")
         if low is not None and high is not None and high - low < 5:
             self.add_error("high_percent", "White must lie at least 5 % above black.")
