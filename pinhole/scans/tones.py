@@ -99,7 +99,7 @@ def tones_of(
     """The SheetTones of a scan.
 
     codes: (h, w) or (h, w, 3), of bits 8 or 16; wedge: as scanned beside it; fall_off [stops]: less
-    at each place of the scan, (h, w) or any coarser; place: of the sheet, found if None; is_linear:
+    at each place of the scan, (h, w), or of the sheet in any other shape; place: of the sheet, found if None; is_linear:
     whether the codes are light itself. Raises ValueError where there is no sheet, and as find_sheet
     does. Source: percentiles.
     """
@@ -110,7 +110,11 @@ def tones_of(
     middle = _inner(picture, aside, aside, of_each=True)
     less = 0.0
     if fall_off is not None:
-        part = _inner(np.asarray(fall_off, float), aside, aside, of_each=True)
+        taken = np.asarray(fall_off, float)
+        # As large as the scan it is of the scan, else of the sheet.
+        is_of_scan = taken.shape == np.shape(codes)[:2]
+        taken = upright(taken, place.corners_px, SHEET_PX) if is_of_scan else taken
+        part = _inner(taken, aside, aside, of_each=True)
         less = float(-np.log2(np.mean(2.0**-part)))
     parts = [tuple(map(float, np.quantile(part, QUANTILES))) for part in (middle, inner)]
     return SheetTones(parts[0], parts[1], _rim(picture), less)
