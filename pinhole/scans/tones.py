@@ -99,9 +99,9 @@ def tones_of(
     """The SheetTones of a scan.
 
     codes: (h, w) or (h, w, 3), of bits 8 or 16; wedge: as scanned beside it; fall_off [stops]: less
-    at each place of the scan, (h, w), or of the sheet in any other shape; place: of the sheet, found if None; is_linear:
-    whether the codes are light itself. Raises ValueError where there is no sheet, and as find_sheet
-    does. Source: percentiles.
+    at each place of the scan, (h, w), or of the sheet in any other shape; place: of the sheet,
+    found if None; is_linear: whether the codes are light itself. Raises ValueError where there is
+    no sheet, and as find_sheet does. Source: percentiles.
     """
     place = place or find_sheet(codes, bits=bits)
     picture = densities_on(codes, place, bits=bits, wedge=wedge, is_linear=is_linear)
