@@ -22,7 +22,7 @@ MEDIA_IN_TURN = ("negative", "positive")
 
 def row(kind, scans, scenes, **more):
     """A line of the table: scans of sheets of chance papers, read as of a nominal one."""
-    chance, refused, off, sds = np.random.default_rng(77), 0, [], []
+    chance, refused, errors, sds = np.random.default_rng(77), 0, [], []
     for n in range(scans):
         medium, paper = MEDIA_IN_TURN[n % 2], scanners.any_paper(chance)
         scene = scenes[n % len(scenes)] if scenes else None
@@ -31,10 +31,10 @@ def row(kind, scans, scenes, **more):
         if judgement.cannot:
             refused += 1
             continue
-        off.append(abs(judgement.stops_more - scan.truth))
+        errors.append(abs(judgement.stops_more - scan.truth))
         sds.append(judgement.sd_stops)
-    held = np.mean(np.array(off) < CENTRAL_90 * np.array(sds))
-    figures = f"{100 * refused / scans:.1f} % | {np.median(off):.2f} | {np.median(sds):.2f}"
+    held = np.mean(np.array(errors) < CENTRAL_90 * np.array(sds))
+    figures = f"{100 * refused / scans:.1f} % | {np.median(errors):.2f} | {np.median(sds):.2f}"
     return f"| {kind} | {figures} | {100 * held:.0f} % |"
 
 

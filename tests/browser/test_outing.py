@@ -197,7 +197,7 @@ class DayOut(Stage):
         page.get_by_label("Subject", exact=True).fill("snow fence")
         page.get_by_label("From", exact=True).fill("14:00")
         page.get_by_role("button", name="Add it").tap()
-        expect(page.get_by_role("status")).to_contain_text("snow fence is on the day")
+        expect(page.get_by_role("status")).to_contain_text("snow fence is added to the day")
         slot = page.locator(".slot", has_text="snow fence")
         slot.get_by_role("button", name="Drop").tap()
         expect(page.locator(".slot", has_text="snow fence")).to_have_count(0)
