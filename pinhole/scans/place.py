@@ -126,9 +126,9 @@ def _bed(grey: Array) -> tuple[str, float, float]:
         if len(tones) < BED_SHARE * len(ring):
             continue
         level = float(np.median(tones))
-        near = np.abs(tones - level) < BED_NEAR
-        if near.mean() > 0.6:
-            noise = 1.48 * float(np.median(np.abs(tones[near] - level)))
+        is_bed = np.abs(tones - level) < BED_NEAR
+        if is_bed.mean() > 0.6:
+            noise = 1.48 * float(np.median(np.abs(tones[is_bed] - level)))
             return bed, level, noise
     return "", 0.0, 0.0
 

@@ -110,11 +110,11 @@ def tones_of(
     middle = _inner(picture, aside, aside, of_each=True)
     less = 0.0
     if fall_off is not None:
-        taken = np.asarray(fall_off, float)
+        less_map = np.asarray(fall_off, float)
         # As large as the scan it is of the scan, else of the sheet.
-        is_of_scan = taken.shape == np.shape(codes)[:2]
-        taken = upright(taken, place.corners_px, SHEET_PX) if is_of_scan else taken
-        part = _inner(taken, aside, aside, of_each=True)
+        is_of_scan = less_map.shape == np.shape(codes)[:2]
+        less_map = upright(less_map, place.corners_px, SHEET_PX) if is_of_scan else less_map
+        part = _inner(less_map, aside, aside, of_each=True)
         less = float(-np.log2(np.mean(2.0**-part)))
     parts = [tuple(map(float, np.quantile(part, QUANTILES))) for part in (middle, inner)]
     return SheetTones(parts[0], parts[1], _rim(picture), less)

@@ -109,8 +109,8 @@ class Loop(Stage):
         )
 
     def plan_again(self, page):
-        # Closed form: of 1 stop + log2(10.986/11) the paper takes 1/(1 + 0.25 + 0.25), as the camera
-        # may be it too: EI 9.52. Both take 1.25/1.5: 10.986 s / 2^0.832 = 6.17 s.
+        # Closed form: of 1 stop + log2(10.986/11) the paper takes 1/(1 + 0.25 + 0.25), as the
+        # camera may be it too: EI 9.52. Both take 1.25/1.5: 10.986 s / 2^0.832 = 6.17 s.
         self.assertAlmostEqual(Lesson.objects.get(developer__name="coffee").ei, 9.52, delta=0.01)
         self.press(page, "6")
         expect(page.locator("h1")).to_contain_text("needs 6 s, not the box's 11 s")
