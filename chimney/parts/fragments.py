@@ -1,4 +1,6 @@
+from django.http import HttpResponse
 from django.shortcuts import render
+from django.utils.html import escape
 
 
 def answer(request, fragment, context, heading):
@@ -8,3 +10,9 @@ def answer(request, fragment, context, heading):
     return render(
         request, "parts/fragment_page.html", {**context, "fragment": fragment, "heading": heading}
     )
+
+
+def refused(form):
+    """Faults of a form that has no field to stand beside, as a fragment."""
+    sentences = " ".join(error for errors in form.errors.values() for error in errors)
+    return HttpResponse(f'<p class="field-error">{escape(sentences)}</p>', status=422)

@@ -13,15 +13,13 @@ from chimney.parts.scales import counted
 
 def test_ahead():
     """Context of that test sheet, None where no shot is planned of which sheets are judged."""
-    knowledge, shots = proposing.knowledge(), queries.planned()
-    planned = _explained(shots, knowledge) if knowledge and shots else []
+    ratings, shots = proposing.ratings(), queries.planned()
+    planned = _explained(shots, ratings) if ratings.knowledge and shots else []
     trials = craft.tests_for(planned)
     if not trials or trials[0][2] <= 0:
         return None
     explained, trial, narrowing = trials[0]
-    heading, _ = wording.test_words(trial, explained)
     return {
-        "heading": heading,
         "where": wording.trial_place(trial, explained),
         "shots": counted(len(planned), "planned shot", "planned shots"),
         "narrowing": narrowing,
@@ -29,13 +27,13 @@ def test_ahead():
     }
 
 
-def _explained(shots, knowledge):
+def _explained(shots, ratings):
     """[Explained] of the shots whose pair has judged sheets."""
-    ratings, lessons, held = proposing.ratings(), queries.lessons(), plan_queries.at_hand()
+    knowledge, lessons, held = ratings.knowledge, ratings.lessons, plan_queries.at_hand()
     every = []
     for shot in shots:
         pair = shot.paper_id, shot.developer_id or ratings.usual.get(shot.paper_id)
-        if pair in lessons:
+        if pair in lessons and pair[1]:
             seconds, light = _metered(shot, knowledge.usual(*pair), held)
             occasion = Occasion(lessons[pair], shot.camera, light, seconds, subject=shot.subject)
             every.append(craft.Explained(occasion, knowledge))

@@ -1,9 +1,7 @@
 """The pages of measuring a pinhole."""
 
 from django.contrib import messages
-from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.utils.html import escape
 from django.views.decorators.http import require_POST
 
 from chimney.kit import flows
@@ -71,8 +69,7 @@ def outline(request, pk):
     form = OutlineForm(request.GET)
     measurement = _corrected(form) if form.is_valid() else None
     if measurement is None:
-        words = " ".join(error for errors in form.errors.values() for error in errors)
-        return HttpResponse(f'<p class="field-error">{escape(words)}</p>', status=422)
+        return fragments.refused(form)
     page = {"camera": camera, "found": measurement, "measured": _measured(measurement)}
     return fragments.answer(request, "kit/_hole_found.html", page, f"The hole of {camera}")
 

@@ -60,3 +60,13 @@ def curve_of(paper):
     """The ToneCurve of a paper, by its base and what it holds."""
     dmin, dmax = SCALES[paper.base]
     return ToneCurve(dmin, dmax, paper.range_stops)
+
+
+# Readings of the light that falls on a scene, and not of the scene.
+INCIDENT = ("lux", "sky")
+
+
+def key_doubt(exposure):
+    """Doubt of the middle of a scene by what its Exposure was metered by [stops]."""
+    is_incident = exposure is not None and exposure.calculation.reading.kind in INCIDENT
+    return reading.INCIDENT_KEY_SD if is_incident else reading.KEY_SD

@@ -13,6 +13,11 @@ def known_of(paper):
     return craft.from_data(row.data, row.sheets) if row else None
 
 
+def exposure_of(scan):
+    """The Exposure by whose camera a Scan is read, or None."""
+    return scan.sheet.exposures.select_related("camera").first()
+
+
 def teaching(paper):
     """[(Scan, stops that its sheet needed more)] of the newest sheets of a paper that were judged
     by eye and have a scan.
@@ -29,7 +34,8 @@ def teaching(paper):
         sheet__in=verdicts, state=Scan.State.READY, transmitted=False, preview__isnull=False
     )
     newest = {
-        scan.sheet_id: scan for scan in scans.select_related("preview", "wedge").order_by("pk")
+        scan.sheet_id: scan
+        for scan in scans.select_related("preview", "wedge", "sheet").order_by("pk")
     }
     every = [(scan, verdicts[sheet]) for sheet, scan in newest.items()]
     return sorted(every, key=lambda row: -row[0].sheet_id)[:MOST_TEACHING]

@@ -27,7 +27,9 @@ def learn(paper):
 def _tones(scan, paper):
     """The tones of a scan as data, made once."""
     if scan.preview.tones is None:
-        tones = craft.tones_data(scans.Pictured.of(scan).tones(paper)[0])
+        pictured, exposure = scans.Pictured.of(scan), queries.exposure_of(scan)
+        less = exposure and scans.fall_off(pictured.inside.shape, exposure)
+        tones = craft.tones_data(pictured.tones(paper, less)[0])
         _keep_tones(scan.preview.pk, tones)
         return tones
     return scan.preview.tones

@@ -43,13 +43,6 @@ def as_shares(place, shape):
     return [[round(float(x), 4), round(float(y), 4)] for x, y in place.corners_px / size]
 
 
-def is_whole(place, shape):
-    """True if it is the whole picture, give or take a hundredth."""
-    return bool(
-        np.abs(np.array(as_shares(place, shape)) - [[0, 0], [1, 0], [1, 1], [0, 1]]).max() < 0.01
-    )
-
-
 def inner_box(place, shape):
     """(left, top, right, bottom) in whole pixels that lie within all its corners."""
     (a, b, c, d), (high, wide) = place.corners_px, shape[:2]

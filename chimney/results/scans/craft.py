@@ -152,12 +152,16 @@ class Pictured:
     place: SheetPlace
     # Of the file that it was made of.
     file_bits: int = 8
+    # Of all sheets on it.
+    places: tuple = ()
 
     @classmethod
     def of(cls, scan):
         """The Pictured of a Scan that was looked through."""
         array = previews.array_of(scan.preview.jpeg)
-        return cls(array, scan.wedge, placing.place_of(scan, array), scan.bits or 8)
+        places = tuple(placing.places_on(array))
+        place = placing.at(scan.corners, array.shape) if scan.corners else places[0]
+        return cls(array, scan.wedge, place, scan.bits or 8, places)
 
     @property
     def shape(self):
@@ -241,16 +245,6 @@ class Read:
     reading: densitometry.SheetReading
     judgement: scan_reading.Judgement
     used: float
-
-
-# Readings of the light that falls on a scene, and not of the scene.
-INCIDENT = ("lux", "sky")
-
-
-def key_sd(exposure):
-    """Doubt of the middle of a scene by what its Exposure was metered by [stops]."""
-    is_incident = exposure is not None and exposure.calculation.reading.kind in INCIDENT
-    return scan_reading.INCIDENT_KEY_SD if is_incident else scan_reading.KEY_SD
 
 
 def read(pictured, paper, less=None, known=None, key_sd=scan_reading.KEY_SD):

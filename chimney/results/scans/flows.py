@@ -78,6 +78,7 @@ def match(scan, sheet):
         scan.mirrored = _is_mirrored(sheet)
         scan.by_channel = not sheet.paper.medium.is_timed
     scan.save(update_fields=["sheet", "inverted", "mirrored", "by_channel"])
+    _forget_tones([scan])
     _make_thumb(scan)
     for owner in filter(None, {before, sheet}):
         has_scan = owner.scans.filter(state=Scan.State.READY).exists()
@@ -216,6 +217,13 @@ def keep_wedge(name, steps, scans):
 def read_by(scans, wedge):
     """Those scans are read by that wedge, or by the standard curve if None."""
     Scan.objects.filter(pk__in=[scan.pk for scan in scans]).update(wedge=wedge)
+    _forget_tones(scans)
+
+
+@setting
+def _forget_tones(scans):
+    """They are read otherwise than before."""
+    Preview.objects.filter(scan__in=[scan.pk for scan in scans]).update(tones=None)
 
 
 @verb
@@ -224,7 +232,7 @@ def keep_corners(scan, corners):
     scan = current(scan)
     scan.corners = corners
     scan.save(update_fields=["corners"])
-    Preview.objects.filter(scan=scan).update(tones=None)
+    _forget_tones([scan])
     _make_thumb(scan)
     if scan.sheet:
         scanned.send(Scan, sheet=scan.sheet)

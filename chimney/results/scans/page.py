@@ -12,6 +12,7 @@ from chimney.logbook.models import Sheet
 from chimney.parts import clicks, clock, drag, previews, svg
 from chimney.results import wording
 from chimney.results.curves import queries as curves
+from chimney.results.curves.craft import key_doubt
 from chimney.results.marks import craft as marks
 from chimney.results.models import Scan, ToneSetting
 from chimney.results.placing import craft as placing
@@ -184,8 +185,8 @@ def written(spots):
 
 def other_sheets(pictured):
     """[corners as a form sends them] of other sheets on the same scan."""
-    places = placing.places_on(pictured.array)
-    every = [written_corners(placing.as_shares(place, pictured.shape)) for place in places]
+    shape = pictured.shape
+    every = [written_corners(placing.as_shares(place, shape)) for place in pictured.places]
     return [corners for corners in every if corners != written_corners(pictured.corners)][
         :MOST_ON_SCAN
     ]
@@ -197,7 +198,7 @@ def says(pictured, sheet):
     """
     exposure = sheet.exposures.select_related("camera").first()
     less = exposure and craft.fall_off(pictured.inside.shape, exposure)
-    known, key_sd = curves.known_of(sheet.paper), craft.key_sd(exposure)
+    known, key_sd = curves.known_of(sheet.paper), key_doubt(exposure)
     result = craft.read(pictured, sheet.paper, less, known, key_sd)
     # Finer than a half nobody judges.
     stops = round(2 * result.judgement.stops_more) / 2

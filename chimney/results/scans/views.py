@@ -1,16 +1,14 @@
 """Scans: brought in, matched, made positive, read."""
 
 from django.contrib import messages
-from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
-from django.utils.html import escape
 from django.utils.text import capfirst
 from django.views.decorators.http import require_POST
 from django_htmx.http import HttpResponseClientRedirect
 
 from chimney.logbook.models import Sheet
-from chimney.parts import clicks, scales, waiting
+from chimney.parts import clicks, fragments, scales, waiting
 from chimney.results import queries as results
 from chimney.results import wording
 from chimney.results.models import Scan, ToneSetting
@@ -158,8 +156,7 @@ def corners(request, pk):
     scan_row = _scan(pk)
     form = CornersForm(request.POST if request.method == "POST" else request.GET)
     if not form.is_valid():
-        words = " ".join(error for errors in form.errors.values() for error in errors)
-        return HttpResponse(f'<p class="field-error">{escape(words)}</p>', status=422)
+        return fragments.refused(form)
     placed = form.cleaned_data["corners"]
     if request.method == "POST":
         flows.keep_corners(scan_row, None if "found" in request.POST else placed)
