@@ -364,6 +364,14 @@ class Lessons(TestCase):
         self.assertTrue(0 < taken[0] < 1)
         answer = self.client.post("/plan/", page["test_fields"] | {"keep": "1"}, follow=True)
         self.assertContains(answer, "is kept for later")
+        # The same for two planned shots together, from where it leads back to a plan.
+        other = page["test_fields"] | {"camera": str(self.other.pk), "seconds": "64"}
+        self.client.post("/plan/", other | {"keep": "1"})
+        ahead = self.client.get("/plan/ahead/")
+        self.assertContains(ahead, "all 2 planned shots")
+        self.assertTrue(0 < ahead.context["narrowing"] < 1)
+        answer = self.client.post("/plan/", ahead.context["fields"] | {"keep": "1"}, follow=True)
+        self.assertContains(answer, "is kept for later")
 
     def test_learn_and_the_plan_say_one_time_and_every_address_of_learn_says_something(self):
         for _ in range(5):
