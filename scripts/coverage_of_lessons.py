@@ -10,7 +10,7 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
-from tests.pinhole.worlds import BENT, DRIFT, WORLDS, held_by_plans
+from tests.pinhole.worlds import BENT, CURVED, DRIFT, WORLDS, held_by_plans
 
 SHEETS = (10, 60, 300)
 
@@ -19,7 +19,7 @@ def main(logs):
     heads = (f"{sheets} sheets" for sheets in SHEETS)
     print(f"| {4 * logs} plans each: held by the range, within half a stop | {' | '.join(heads)} |")
     print(f"|---|{'---|' * len(SHEETS)}")
-    for kind in (*WORLDS, BENT, DRIFT):
+    for kind in (*WORLDS, BENT, CURVED, DRIFT):
         cells = []
         for sheets in SHEETS:
             held, near = held_by_plans(kind, sheets, logs=logs, seed=1000 + sheets)

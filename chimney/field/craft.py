@@ -85,7 +85,7 @@ def specification(
     asked |= {"filter_stops": filter_stops or 0.0}
     if reading:
         to_box = optics.meter_factor(camera.f_number_at(aperture), reading.f_number) / paper.box_ei
-        asked["metered_s"] = reading.seconds * reading.iso * to_box
+        asked["metered_s"] = reading.seconds * reading.iso * to_box * 2.0 ** asked["filter_stops"]
     ei_sd_stops, hole_sd_stops = proposal.doubts(camera, **asked)
     return exposure.Specification(
         f_number=camera.f_number_at(aperture),

@@ -37,6 +37,8 @@ class Links:
     learn_url: str = ""
 
 
+# A factor nearer to 1 changes no time.
+LEAST_CHANGE = 0.0005
 # Factors that one's own sheets ask for.
 OWN_CAMERA, OWN_LIGHT, OWN_EYE = "own camera", "own light", "own eye"
 OWN_PROCESS = "own process"
@@ -189,8 +191,9 @@ def _preflash(calculation, links):
 def _reciprocity(calculation, links):
     factor = calculation.factor("reciprocity").multiplier
     school = calculation.school.words
-    label = "reciprocity" if factor > 1.0005 else "no reciprocity"
-    value = f"× {scales.number(factor)}" if factor > 1.0005 else "× 1"
+    changes = abs(factor - 1) > LEAST_CHANGE
+    label = "reciprocity" if changes else "no reciprocity"
+    value = f"× {scales.number(factor)}" if changes else "× 1"
     from_time, to_time = durations.say(calculation.metered_s), durations.say(calculation.exact_s)
     change = f"{from_time} becomes {to_time}" if from_time != to_time else "it changes nothing here"
     source = f"{school[0].upper()}{school[1:]}, applied last: {change}."

@@ -3,6 +3,7 @@ person's own sheets amount to.
 """
 
 from pinhole.lessons.apart import Apart, pulled_apart
+from pinhole.lessons.bends import BENDS_AT
 from pinhole.lessons.ei import (
     CENTRAL_90,
     Estimate,
@@ -16,11 +17,12 @@ from pinhole.lessons.findings import Held, findings, least_of
 from pinhole.lessons.judged import PRIOR_SD, Judged
 from pinhole.lessons.jumps import Jump, late_boxes, late_jump
 from pinhole.lessons.kept import from_data, to_data
-from pinhole.lessons.learning import designed, learn
+from pinhole.lessons.learning import designed, learn, straightened
 from pinhole.lessons.line import Line, estimate_line
 from pinhole.lessons.model import Learned, Share
 
 __all__ = [
+    "BENDS_AT",
     "CENTRAL_90",
     "PRIOR_SD",
     "Apart",
@@ -45,5 +47,6 @@ __all__ = [
     "pooled",
     "pulled_apart",
     "steepness",
+    "straightened",
     "to_data",
 ]

@@ -14,11 +14,11 @@ from pinhole.lessons.model import Learned
 from pinhole.ranges import Array
 
 # A log in which nothing but speeds is off is told something false so often, all in all.
-FALSE_SHARE = 0.04
+FALSE_SHARE = 0.045
 # A share of which sheets say next to nothing is not told apart from nothing.
 LEAST_CHANCE = 0.05
 # Shares that stand for how fast a paper is: they are no findings but its EI.
-SPEED_KINDS = ("paper", "pair", "drift")
+SPEED_KINDS = ("paper", "pair", "drift", "bend")
 # Less than this changes no plan (common practice): stops, and the exponent.
 LEAST_STOPS, LEAST_EXPONENT = 1 / 6, 0.02
 

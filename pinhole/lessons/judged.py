@@ -16,6 +16,8 @@ PRIOR_SD = {
     "paper": 0.75**0.5,
     "pair": 0.5,
     "exponent": 0.18,
+    # By how much the exponent changes at each of bends.BENDS_AT.
+    "bend": 0.1,
     # Of a hole measured to a tenth, and of bellows and lids that nobody measures.
     "camera": 0.5,
     "light": 0.4,

@@ -2,11 +2,19 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
 from numpy.typing import ArrayLike
 
+from pinhole.lessons.bends import (
+    BENDS_AT,
+    LEAST_BEND_STOPS,
+    beyond,
+    doublings,
+    strongest,
+)
 from pinhole.lessons.fitting import Design, fit, looked
 from pinhole.lessons.judged import PRIOR_SD, STOP_KINDS, Judged
 from pinhole.lessons.model import Learned
@@ -52,11 +60,30 @@ def designed(judged: Judged, learned: Learned) -> Design:
     return _columns(judged, learned.pivots)[1]
 
 
+def straightened(judged: Judged, learned: Learned) -> Learned:
+    """The Learned, as plans use it, of some Judged sheets: papers whose bends come to next to
+    nothing are held straight, with all their doubt.
+    """
+    logs, straight = doublings(judged.metered_s), dict[tuple[str, Any], float]()
+    papers = np.array([hash(paper) for paper in judged.paper])
+    for paper in dict.fromkeys(judged.paper):
+        its = logs[papers == hash(paper)]
+        if paper is None or strongest(its, learned.bent(paper, its)) >= LEAST_BEND_STOPS:
+            continue
+        straight |= {("bend", (paper, corner)): 0.0 for corner in BENDS_AT}
+    return replace(learned.held(straight), spread=learned.spread)
+
+
+def _bend(places: dict[tuple[str, Any], int], paper: Any, corner: int) -> int:
+    """Column of a paper's bend at some time; -1 for no paper."""
+    return -1 if paper is None else places.setdefault(("bend", (paper, corner)), len(places))
+
+
 def _pivots(judged: Judged) -> dict[Any, float]:
     """{paper: log2 of its middle metered time}: what sheets at much the same time say is speed, and
     nothing of long times.
     """
-    logs = np.log2(judged.metered_s)
+    logs = doublings(judged.metered_s)
     papers = np.array([hash(paper) for paper in judged.paper])
     return {
         paper: float(np.median(logs[papers == hash(paper)]))
@@ -70,7 +97,8 @@ def _columns(judged: Judged, pivots: dict[Any, float]) -> tuple[dict[tuple[str, 
     places: dict[tuple[str, Any], int] = {}
     every = []
     pivot = np.array([pivots.get(paper, 0.0) for paper in judged.paper])
-    slopes = {"exponent": np.log2(judged.metered_s) - pivot, "drift": -judged.ages}
+    logs = doublings(judged.metered_s)
+    slopes = {"exponent": logs - pivot, "drift": -judged.ages}
     kinds = [kind for kind in STOP_KINDS if any(key is not None for key in getattr(judged, kind))]
     kinds += ["exponent"] + (["drift"] if judged.ages.any() else [])
     for kind in kinds:
@@ -78,8 +106,14 @@ def _columns(judged: Judged, pivots: dict[Any, float]) -> tuple[dict[tuple[str, 
         every.append(
             [-1 if key is None else places.setdefault((kind, key), len(places)) for key in keys]
         )
+    counts = [slopes.get(kind, np.ones(len(judged))) for kind in kinds]
+    papers = np.array([*judged.paper, None], object)[:-1]
+    for corner, count in zip(BENDS_AT, beyond(logs, pivot), strict=True):
+        counts.append(count)
+        its = np.where(count > 0, papers, np.array(None, object))
+        every.append([_bend(places, paper, corner) for paper in its])
     columns = np.array(every, int).T.reshape(len(judged), len(every))
-    values = np.stack([slopes.get(kind, np.ones(len(judged))) for kind in kinds], axis=1)
+    values = np.stack(counts, axis=1)
     values[columns < 0] = 0.0
     columns[columns < 0] = len(places)
     return places, Design(columns, values, len(places))

@@ -2,7 +2,7 @@
 say.
 
 log2(needed / school(metered)) = paper + developer in it + its box + exponent log2(metered)
-                                 + camera + light + process + filter + judgement
+                                 + bends + camera + light + process + filter + judgement
 
 Each share has a prior about nothing, so that no sheets leave everything as the schools have it, and
 what one sheet alone says is divided among what it could be. A sheet that agrees with no others is
@@ -18,8 +18,9 @@ from typing import Any
 
 import numpy as np
 
+from pinhole.lessons.bends import BENDS_AT, beyond, doublings
 from pinhole.lessons.judged import PRIOR_SD
-from pinhole.ranges import Array, checked
+from pinhole.ranges import Array, ArrayLike, checked
 
 # A sheet that counts less than this is named.
 NAMED_WEIGHT = 0.45
@@ -65,12 +66,16 @@ class Learned:
     judgement_sd: float = 0.5
     pivots: dict[Any, float] = field(default_factory=dict)
 
-    def further(self, paper: Any, metered_s: float) -> float:
-        """Doublings by which metered_s [s, above 0] lies beyond the middle time of a paper's
-        sheets, or beyond two minutes where it has none: so often its exponent counts.
-        """
+    def pivot(self, paper: Any) -> float:
+        """log2 of the middle time of a paper's sheets, or of two minutes where it has none."""
         none = 0.0 if ("exponent", paper) in self.names else math.log2(MIDDLE_TIME_S)
-        return math.log2(metered_s) - self.pivots.get(paper, none)
+        return self.pivots.get(paper, none)
+
+    def further(self, paper: Any, metered_s: float) -> float:
+        """Doublings by which metered_s [s, above 0] lies beyond the pivot of a paper: so often its
+        exponent counts.
+        """
+        return float(doublings(metered_s)) - self.pivot(paper)
 
     def share(self, kind: str, key: int | tuple[int | str, int | str] | str) -> Share:
         """The Share of that name; its prior where no sheet speaks of it."""
@@ -109,8 +114,24 @@ class Learned:
         names = {(kind, key): 1.0 for kind, key in keys.items() if key is not None}
         paper = keys.get("paper")
         if paper is not None:
-            names["exponent", paper] = self.further(paper, metered_s)
+            names |= self.long_times(paper, metered_s)
         return names
+
+    def long_times(self, paper: Any, metered_s: float) -> dict[tuple[str, Any], float]:
+        """{(kind, key): how often it counts} of what its times ask of a paper at metered_s [s,
+        above 0].
+        """
+        times = beyond(doublings(metered_s), self.pivot(paper))[:, 0].tolist()
+        bends = zip(BENDS_AT, times, strict=True)
+        names = {("bend", (paper, corner)): count for corner, count in bends if count}
+        return {("exponent", paper): self.further(paper, metered_s)} | names
+
+    def bent(self, paper: Any, log2_s: ArrayLike) -> Array:
+        """Stops that a paper's bends ask for beside its exponent, (n,). log2_s: log2 of metered
+        seconds, (n,).
+        """
+        means = [self.share("bend", (paper, corner)).mean for corner in BENDS_AT]
+        return np.asarray(means @ beyond(log2_s, self.pivot(paper)))
 
     def _row(self, names: Mapping[tuple[str, Any], float]) -> tuple[Array, float]:
         """(how often each share counts, the prior's variance of those that no sheet speaks of)."""

@@ -3,13 +3,15 @@ dictionary.
 
 Each is a School, and says all of itself in its own module: what a form calls it, what it is in
 words, what it wants of a paper, and how it changes a time. To add one, write such a module and name
-it in SCHOOL_KINDS. None ever shortens a time; one that passes all numbers is inf.
+it in SCHOOL_KINDS. None of those ever shortens a time; one that passes all numbers is inf. What
+one's own sheets make of one is an OwnCurve, which nobody chooses.
 """
 
 from collections.abc import Mapping
 from typing import Any
 
 from pinhole.reciprocity.none import NoCorrection
+from pinhole.reciprocity.own import OwnCurve
 from pinhole.reciprocity.power_law import PowerLaw
 from pinhole.reciprocity.school import School
 from pinhole.reciprocity.table import Table
@@ -22,6 +24,7 @@ SCHOOL_KINDS: dict[str, type[School]] = {
 __all__ = [
     "SCHOOL_KINDS",
     "NoCorrection",
+    "OwnCurve",
     "PowerLaw",
     "School",
     "Table",
@@ -36,7 +39,7 @@ def from_data(data: dict[str, Any]) -> School:
     KeyError if unknown.
     """
     numbers = {key: value for key, value in data.items() if key != "name"}
-    return SCHOOL_KINDS[data["name"]](**numbers)
+    return {**SCHOOL_KINDS, OwnCurve.name: OwnCurve}[data["name"]](**numbers)
 
 
 def choices() -> list[tuple[str, str]]:

@@ -28,6 +28,11 @@ class NoCorrection:
         """It in words."""
         return "no correction"
 
+    @property
+    def corners_s(self) -> tuple[float, ...]:
+        """None: it is straight."""
+        return ()
+
     @classmethod
     def of_paper(cls, numbers: Mapping[str, Any]) -> NoCorrection:
         """The same for every paper."""

@@ -43,6 +43,11 @@ class PowerLaw:
         onset = f" above {durations.say(self.onset_s)}" if self.onset_s != 1 else ""
         return f"power law {self.exponent:.3g}{onset}"
 
+    @property
+    def corners_s(self) -> tuple[float, ...]:
+        """Its onset [s]."""
+        return (self.onset_s,)
+
     @classmethod
     def of_paper(cls, numbers: Mapping[str, Any]) -> PowerLaw:
         """By the paper's exponent and onset_s."""

@@ -26,6 +26,10 @@ class School(Protocol):
     def words(self) -> str:
         """It in words, with its numbers."""
 
+    @property
+    def corners_s(self) -> tuple[float, ...]:
+        """Metered times [s] between which it is straight in log-log."""
+
     @classmethod
     def of_paper(cls, numbers: Mapping[str, Any]) -> School:
         """The school by a paper's numbers: exponent, onset_s and table, pairs of seconds."""

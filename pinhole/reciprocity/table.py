@@ -62,6 +62,11 @@ class Table:
         object.__setattr__(self, "points", tuple(points))
 
     @property
+    def corners_s(self) -> tuple[float, ...]:
+        """Metered times of its lines [s]."""
+        return tuple(metered for metered, _ in self.points)
+
+    @property
     def steepest(self) -> float:
         """The largest slope between neighbours in log-log; 1 for a single point."""
         logs = np.log(np.array(self.points))
@@ -72,14 +77,14 @@ class Table:
         ValueError outside.
         """
         metered = checked("metered_s", metered_s, above=0)
-        return plain(np.maximum(metered, _straight(metered, self.points)))
+        return plain(np.maximum(metered, straight(metered, self.points)))
 
     def metered_s(self, adjusted_s: ArrayLike) -> Numbers:
         """The inverse of adjusted_s. Raises ValueError outside."""
         adjusted = checked("adjusted_s", adjusted_s, above=0)
         # The inverse of the larger of two rising curves is the smaller of their inverses.
         return plain(
-            np.minimum(adjusted, _straight(adjusted, [point[::-1] for point in self.points]))
+            np.minimum(adjusted, straight(adjusted, [point[::-1] for point in self.points]))
         )
 
     def steeper(self, exponent: float) -> School:
@@ -87,21 +92,29 @@ class Table:
 
         exponent: may be below 0; no line is then flatter than LEAST_RISE or shorter than metered.
         """
-        metered_s = [metered for metered, _ in self.points]
-        grid_s = np.unique([*metered_s, KNEE_S / 10, KNEE_S, 10 * max(*metered_s, KNEE_S)])
+        longest_s = max(*self.corners_s, KNEE_S)
+        grid_s = np.unique([*self.corners_s, KNEE_S / 10, KNEE_S, 10 * longest_s])
         adjusted = self.adjusted_s(grid_s) * np.maximum(grid_s / KNEE_S, 1.0) ** exponent
-        for n in range(1, len(grid_s)):
-            lowest_s = adjusted[n - 1] * (grid_s[n] / grid_s[n - 1]) ** LEAST_RISE
-            adjusted[n] = max(adjusted[n], lowest_s)
-        return Table(tuple(zip(grid_s.tolist(), adjusted.tolist(), strict=True)))
+        return Table(rising(grid_s, adjusted))
 
     def as_data(self) -> dict[str, Any]:
         """Its numbers as plain data, which reciprocity.from_data reads back."""
         return {"name": self.name, "points": [list(point) for point in self.points]}
 
 
-def _straight(seconds: Array, points: Sequence[tuple[float, float]]) -> Numbers:
-    """Straight in log-log through the points, the first and last slope continued."""
+def rising(metered_s: Array, adjusted_s: Array) -> tuple[tuple[float, float], ...]:
+    """Points of a curve that never falls, whatever is asked of it. Both [s], shape (n,)."""
+    lifted = adjusted_s.copy()
+    for n in range(1, len(lifted)):
+        lowest_s = lifted[n - 1] * (metered_s[n] / metered_s[n - 1]) ** LEAST_RISE
+        lifted[n] = max(lifted[n], lowest_s)
+    return tuple(zip(metered_s.tolist(), lifted.tolist(), strict=True))
+
+
+def straight(seconds: Array, points: Sequence[tuple[float, float]]) -> Numbers:
+    """Times straight in log-log through the points, the first and last slope continued. seconds
+    [s, above 0], any shape.
+    """
     xs, ys = np.log(np.array(points)).T
     if len(xs) == 1:
         return seconds * np.exp(ys[0] - xs[0])

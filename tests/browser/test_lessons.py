@@ -53,6 +53,8 @@ class Taught(Stage):
             tile.click()
             says = page.locator(".says-own")
             expect(says).to_contain_text(re.compile(r"Wedge \+\d\.\d"))
+            # Leaving the field asks once more.
+            self.wait_until_quiet(page)
             longer = page.locator(".open-time").inner_text()
             says.get_by_role("link").click()
             expect(page.locator("h1")).to_contain_text("not the box's")

@@ -28,6 +28,7 @@ from chimney.parts import clock
 from chimney.places.models import Place
 from chimney.results import flows as results
 from pinhole import exposure
+from pinhole.lessons import BENDS_AT
 from pinhole.lessons.model import LEFT_TO_PAPERS_SD
 from tests.chimney.kitchen import kit, known, opened, planned, pocket_event, typed
 from tests.chimney.pages import TestCase
@@ -283,7 +284,9 @@ class Doubts(TestCase):
         Lesson.objects.create(
             paper=self.paper, ei=5, low=4, high=6, sd_log2=0.11, sheets=9, learned_at=NOON
         )
-        none = dict.fromkeys((("pair", (self.paper.pk, None)), ("exponent", self.paper.pk)), (0, 0))
+        straight = [("bend", (self.paper.pk, at)) for at in BENDS_AT]
+        straight += [("pair", (self.paper.pk, None)), ("exponent", self.paper.pk)]
+        none = dict.fromkeys(straight, (0, 0))
         known({("paper", self.paper.pk): (math.log2(6 / 5), 0.11)} | none)
         told = planned(camera, self.paper).calculation
         hole = 2 * 0.05 / (0.5 * math.log(2))

@@ -53,6 +53,23 @@ class Laws(TestCase):
             wanted = max(at, school.adjusted_s(at) * at**more)
             self.assertAlmostEqual(steeper.adjusted_s(at) / wanted, 1, places=6)
 
+    @given(SCHOOLS, some.lists(some.floats(-1, 1), min_size=4, max_size=4), SECONDS)
+    def test_own_sheets_bend_a_school_by_so_many_stops_from_a_second_on(self, school, stops, at):
+        log2_s = np.array([0.0, 4.0, 9.0, 20.0])
+        own = reciprocity.OwnCurve.from_stops(school, log2_s, stops)
+        adjusted = own.adjusted_s(at)
+        self.assertAlmostEqual(own.metered_s(adjusted) / at, 1, places=6)
+        self.assertEqual(reciprocity.from_data(own.as_data()), own)
+        self.assertGreater(own.adjusted_s(at * 1.01), adjusted)
+        for seconds, more in zip(2.0 ** log2_s[1:], np.array(stops[1:]) - stops[0], strict=True):
+            bent = np.log2(own.adjusted_s(seconds) / school.adjusted_s(seconds))
+            # It bends as far down as a rising curve can.
+            self.assertGreaterEqual(bent, more - 1e-6)
+            if np.ptp(stops) < 0.3:
+                self.assertAlmostEqual(bent, more, places=6)
+        if at <= 1 and school.name != "table":
+            self.assertAlmostEqual(adjusted / school.adjusted_s(at), 1)
+
     @given(SCHOOLS, some.lists(SECONDS, min_size=2, max_size=8))
     def test_arrays_are_what_scalars_are(self, school, times):
         found = school.adjusted_s(np.array(times))

@@ -8,7 +8,15 @@ from unittest import TestCase
 import numpy as np
 
 from pinhole.lessons import Judged, findings, late_jump, learn, pulled_apart
-from tests.pinhole.worlds import BODIES, PAPERS_OF_WORLD, WORLD_LOOKS, log_of
+from tests.pinhole.worlds import (
+    BENT,
+    BODIES,
+    CURVED,
+    PAPERS_OF_WORLD,
+    WORLD_LOOKS,
+    held_by_plans,
+    log_of,
+)
 
 NOTHING_BUT_SPEED = {("camera", body): 0.0 for body in BODIES}
 NOTHING_BUT_SPEED |= {("exponent", paper): 0.0 for paper in PAPERS_OF_WORLD}
@@ -107,6 +115,34 @@ class Boxes(TestCase):
             without.append(plain[1] - plain[0])
         self.assertGreater(np.mean(with_box), 0.45)
         self.assertLess(np.mean(without), 0.2)
+
+
+class Bends(TestCase):
+    def test_no_paper_is_a_straight_line_for_ever_and_plans_follow_it(self):
+        for kind in (BENT, CURVED):
+            for sheets, least_near in ((10, 0.5), (60, 0.85)):
+                with self.subTest(kind, sheets=sheets):
+                    held, near = held_by_plans(kind, sheets, logs=40, seed=sheets)
+                    self.assertGreaterEqual(held, 0.84)
+                    self.assertGreaterEqual(near, least_near)
+
+    def test_the_sheets_nearest_in_time_count_most_for_a_plan(self):
+        chance = np.random.default_rng(3)
+        metered = 2.0 ** chance.uniform(1, 11, 30)
+        nothing, asked = (None,) * 30, {"paper": "RC", "pair": None, "camera": None, "light": None}
+        moved = []
+        for seconds in (4.0, 60.0, 900.0):
+            plans = []
+            for stops in (0.0, 1.0):
+                near = np.abs(np.log2(metered / seconds)) < 1
+                needed = metered * 2.0 ** (stops * near / near.sum())
+                judged = Judged(metered, metered, needed, ("RC",) * 30, *(nothing,) * 4)
+                learned = learn(judged, robust=False)
+                plans.append(
+                    [learned.plan(**asked, process=None, metered_s=s)[0] for s in (4, 60, 900)]
+                )
+            moved.append(np.subtract(*plans[::-1]))
+        np.testing.assert_array_equal(np.argmax(moved, axis=1), [0, 1, 2])
 
 
 class PulledApart(TestCase):

@@ -4,16 +4,18 @@ from dataclasses import replace
 
 import numpy as np
 
-from pinhole.lessons import CENTRAL_90, Judged, late_boxes, learn
+from pinhole.lessons import CENTRAL_90, Judged, late_boxes, learn, straightened
 
 WORLD_LOOKS = np.array([-2.0, -1.0, -0.5, 0.0, 0.5, 1.0, 2.0])
 # How an eye is off, by world; half a stop in the others.
 EYES = {"coarse": 0.8, "fine": 0.25}
 WORLDS = ("plain", "hole", "far hole", "slips", "coarse", "fine", "one camera a paper", "all of it")
-# Beside those: a paper whose long times bend away from any exponent, and one that slowly grows
-# slower, of which a plan is made at the end.
-BENT, DRIFT = "bent", "drift"
+# Beside those: a paper whose long times bend away from any exponent, one that curves, and one that
+# slowly grows slower, of which a plan is made at the end.
+BENT, CURVED, DRIFT = "bent", "curved", "drift"
 BENT_STOPS, BENT_FROM = 0.2, 6.0
+# One whose exponent grows all the while: so much for each doubling, of doublings squared.
+CURVED_STOPS = 0.02
 DRIFT_STOPS = 0.75
 SHEETS_A_YEAR = 60
 PAPERS_OF_WORLD, BATHS, BODIES = ("A", "B"), ("fresh", "coffee"), ("P", "W", "T")
@@ -32,6 +34,8 @@ def _truth(chance, kind):
         truth["camera", "W"] = 1.5
     if kind == BENT:
         truth[BENT] = BENT_STOPS
+    if kind == CURVED:
+        truth[CURVED] = CURVED_STOPS
     if kind == DRIFT:
         truth[DRIFT] = DRIFT_STOPS
     return truth
@@ -53,6 +57,7 @@ def _needs(truth, names, metered_s, along=1.0):
     stops = truth.get(DRIFT, 0.0) * along if names["paper"] == "A" else 0.0
     stops += sum(truth[name] for name in names.items() if name[1] is not None)
     stops += truth["exponent", names["paper"]] * np.log2(metered_s)
+    stops += truth.get(CURVED, 0.0) * np.log2(metered_s) ** 2
     return stops + truth.get(BENT, 0.0) * max(0.0, np.log2(metered_s) - BENT_FROM)
 
 
@@ -83,7 +88,7 @@ def learned_with_jumps(judged):
     boxes = late_boxes(judged, learned)
     if any(box is not None for box in boxes):
         learned = learn(replace(judged, box=tuple(boxes)))
-    return learned, dict(zip(judged.paper, boxes, strict=True))
+    return straightened(judged, learned), dict(zip(judged.paper, boxes, strict=True))
 
 
 def held_by_plans(kind, sheets, *, logs, seed):

@@ -8,6 +8,7 @@ from chimney.lessons.explained import craft, wording
 from chimney.lessons.explained.page import test_fields
 from chimney.lessons.explained.queries import Occasion
 from chimney.lessons.proposing import queries as proposing
+from chimney.lessons.whole.craft import filter_key
 from chimney.parts.scales import counted
 
 
@@ -35,7 +36,8 @@ def _explained(shots, ratings):
         pair = shot.paper_id, shot.developer_id or ratings.usual.get(shot.paper_id)
         if pair in lessons and pair[1]:
             seconds, light = _metered(shot, knowledge.usual(*pair), held)
-            occasion = Occasion(lessons[pair], shot.camera, light, seconds, subject=shot.subject)
+            asked = {"subject": shot.subject, "glass": filter_key(shot.filter_stops)}
+            occasion = Occasion(lessons[pair], shot.camera, light, seconds, **asked)
             every.append(craft.Explained(occasion, knowledge))
     return every
 

@@ -2,11 +2,12 @@
 
 import math
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
 from chimney.lessons.knowing.craft import BESIDE, Knowledge
-from pinhole.lessons import CENTRAL_90, least_of
+from pinhole.lessons import CENTRAL_90, least_of, steepness
 
 # A test strip is judged by the band that is right among its neighbours: surer than one sheet alone
 # by so much (common practice).
@@ -52,7 +53,12 @@ class Explained:
         paper = self.lesson.paper
         return paper.schools[paper.school]
 
-    @property
+    @cached_property
+    def own_school(self):
+        """The school that its sheets make of it."""
+        return self.knowledge.school(self.lesson.paper)
+
+    @cached_property
     def usual_s(self):
         return float(self.knowledge.usual(self.lesson.paper_id, self.lesson.developer_id))
 
@@ -61,11 +67,15 @@ class Explained:
         """{kind: key} of its shares."""
         camera = self.occasion.camera.pk if self.occasion.camera else None
         pair = self.lesson.paper_id, self.lesson.developer_id
-        return self.knowledge.names(*pair, camera, self.occasion.light)
+        return self.knowledge.names(*pair, camera, self.occasion.light, self.occasion.glass)
 
     def stops_at(self, metered_s):
-        """(stops more than the box, sd) of such an exposure at metered_s."""
-        return self.knowledge.plan(self.names, metered_s)
+        """(stops more than the box, sd) of such an exposure at metered_s, as it is planned."""
+        own, names = self.own_school, self.names
+        steep = steepness(own, self.usual_s)
+        planned_s = own.adjusted_s(metered_s * 2.0 ** self.knowledge.before_school(names, steep))
+        _, sd = self.knowledge.plan(names, metered_s)
+        return math.log2(planned_s / self.seconds(metered_s)), sd
 
     @property
     def sd_stops(self):
@@ -102,7 +112,7 @@ class Explained:
         rows = [ExplainedShare("speed", names["pair"], *learned.stops(speed), count)]
         further = math.log2(self.occasion.metered_s / self.usual_s)
         if abs(further) > LEAST_APART:
-            rows.append(self._share("exponent", names["paper"], further))
+            rows.append(self._longer())
         rows += [
             self._share(kind, names[kind])
             for kind in (("box", *BESIDE) if apart else BESIDE)
@@ -119,9 +129,18 @@ class Explained:
         is_one_of_several = 0 < share.sheets < of_paper.sheets
         return not share.sheets or (is_one_of_several and abs(share.mean) > least_of("box"))
 
-    def _share(self, kind, key, times=1.0):
+    def _longer(self):
+        """Share of times longer or shorter than the usual ones: an exponent and its bends."""
+        paper, learned = self.lesson.paper_id, self.knowledge.learned
+        ends = (self.occasion.metered_s, self.usual_s)
+        its, usual = (learned.long_times(paper, seconds) for seconds in ends)
+        names = {name: its.get(name, 0.0) - usual.get(name, 0.0) for name in its | usual}
+        sheets = learned.share("exponent", paper).sheets
+        return ExplainedShare("exponent", paper, *learned.stops(names), sheets)
+
+    def _share(self, kind, key):
         learned = self.knowledge.learned
-        mean, sd = learned.stops({(kind, key): times})
+        mean, sd = learned.stops({(kind, key): 1.0})
         return ExplainedShare(kind, key, mean, sd, learned.share(kind, key).sheets)
 
     @property

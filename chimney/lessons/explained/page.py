@@ -1,6 +1,6 @@
 """The Learn page: one exposure, by all that its log knows."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
 from django.urls import reverse
@@ -73,7 +73,7 @@ def learned(params):
 def _tabs(lessons, knowledge, occasion):
     dots, tabs = queries.dots_of_pairs(), []
     for lesson in lessons:
-        of_pair = queries.Occasion(lesson, occasion.camera, occasion.light, occasion.metered_s)
+        of_pair = replace(occasion, lesson=lesson, sheet=None, subject="")
         explained = craft.Explained(of_pair, knowledge)
         rows = dots.get((lesson.paper_id, lesson.developer_id), [])[: queries.MOST_DOTS]
         ends = [min(m for m, _ in rows), max(m for m, _ in rows)] if rows else [1.0, 60.0]
@@ -98,6 +98,7 @@ def _query_of(occasion):
     return fields | {
         "camera": occasion.camera.pk if occasion.camera else "",
         "subject": occasion.subject,
+        "filter_stops": occasion.glass or "",
     }
 
 

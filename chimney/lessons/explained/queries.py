@@ -1,6 +1,7 @@
 """The pair of paper and developer that the Learn page is about, an exposure, and its sheets."""
 
 import math
+from contextlib import suppress
 from dataclasses import dataclass
 from statistics import NormalDist
 
@@ -10,19 +11,23 @@ from chimney.lessons.craft import CLOUD, LOW_SUN
 from chimney.lessons.models import Evidence, Finding, Lesson
 from chimney.lessons.progress import queries as progress
 from chimney.lessons.queries import TIMES_S, of_pairs
+from chimney.lessons.whole.craft import filter_key
 from chimney.results.training.craft import UNTRAINED_SD
 from pinhole import exposure
 from pinhole.lessons import CENTRAL_90
 
 # A drawing shows so many of the newest sheets; the model counts all.
 MOST_DOTS, MOST_OF_PAIRS = 60, 2000
+# No filter takes more (common practice).
+MOST_FILTER_STOPS = 20.0
 KINDS_OF_LIGHT = (LOW_SUN, CLOUD)
 
 
 @dataclass(frozen=True)
 class Occasion:
     """An exposure that the page asks about: lesson of its pair; camera, light; metered_s: at the
-    box EI; sheet: the row that it is like, None for a plan; subject: what it is of, or "".
+    box EI; sheet: the row that it is like, None for a plan; subject: what it is of, or ""; glass:
+    key of its filter.
     """
 
     lesson: Lesson
@@ -31,6 +36,7 @@ class Occasion:
     metered_s: float
     sheet: object = None
     subject: str = ""
+    glass: str | None = None
 
 
 def pairs():
@@ -66,14 +72,28 @@ def _of_plan(lesson, params):
     camera = Camera.objects.filter(pk=row_key(params.get("camera"))).first()
     light = next((kind for kind in KINDS_OF_LIGHT if kind == params.get("light")), "")
     subject = str(params.get("subject", ""))[:120]
-    return Occasion(lesson, camera, light, metered_s, subject=subject)
+    return Occasion(lesson, camera, light, metered_s, subject=subject, glass=_glass(params))
+
+
+def _glass(params):
+    """Key of the filter that an address names, None for none."""
+    with suppress(ValueError):
+        stops = float(params.get("filter_stops") or 0.0)
+        return filter_key(stops) if 0 < stops < MOST_FILTER_STOPS else None
+    return None
 
 
 def _of_sheet(lesson, evidence):
     exposure = evidence.sheet.last_exposure
     subject = exposure.subject if exposure else ""
     return Occasion(
-        lesson, evidence.camera, evidence.light, evidence.metered_s, evidence.sheet, subject
+        lesson,
+        evidence.camera,
+        evidence.light,
+        evidence.metered_s,
+        evidence.sheet,
+        subject,
+        filter_key(evidence.filter_stops),
     )
 
 

@@ -105,8 +105,9 @@ def apart(explained):
         return ""
     less_s, more_s, stops = pulled
     return (
-        f"Your sheets pull apart: beside all this, those metered about {say(more_s)} want "
-        f"{size_of_stops(stops)} more than those about {say(less_s)}. A strip at each would tell."
+        f"No exponent fits all your times: beside one, sheets metered about {say(more_s)} want "
+        f"{size_of_stops(stops)} more than those about {say(less_s)}. Plans follow your sheets; a "
+        "strip at each would tell."
     )
 
 

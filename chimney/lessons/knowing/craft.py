@@ -6,8 +6,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from pinhole import lessons as teaching
+from pinhole import reciprocity
 from pinhole.lessons.model import MIDDLE_TIME_S
 
+# log2 of the metered seconds where schools begin to lengthen, and beyond all bends.
+KNEE, ENDLESS = 0, 24
 # What stands beside the EI.
 BESIDE = ("camera", "light", "process", "filter")
 
@@ -31,7 +34,7 @@ class Knowledge:
     def from_data(cls, data, switched_off):
         """The Knowledge kept by Log.as_data; switched_off: {(kind, key in words)}."""
         learned = teaching.from_data(data)
-        refused = {name for name in learned.names if (name[0], str(name[1])) in switched_off}
+        refused = {name for name in learned.names if _finding_of(name) in switched_off}
         usual = {(paper, developer): s for paper, developer, s in data.get("usual", ())}
         processes, boxes = (dict(data.get(name, ())) for name in ("processes", "boxes"))
         apart = {paper: tuple(numbers) for paper, *numbers in data.get("apart", ())}
@@ -72,16 +75,42 @@ class Knowledge:
         """Stops more that paper, developer and long times ask for where schools begin to lengthen,
         at a metered second.
         """
-        paper = names["paper"]
+        paper, learned = names["paper"], self.learned
         speed = math.fsum(
             self.share(kind, names[kind])
             for kind in ("paper", "pair", "box")
             if names.get(kind) is not None
         )
-        return speed + self.share("exponent", paper) * self.learned.further(paper, 1.0)
+        times = learned.long_times(paper, 1.0) if paper is not None else {}
+        return speed + math.fsum(self.share(*name) * count for name, count in times.items())
+
+    def school(self, paper):
+        """The school of a paper as its sheets ask for more or less at long times than its own has:
+        steeper, and bent where they bend it.
+        """
+        school, steeper = paper.schools[paper.school], self.share("exponent", paper.pk)
+        school = school.steeper(steeper) if steeper else school
+        if not any(self.share("bend", (paper.pk, corner)) for corner in teaching.BENDS_AT):
+            return school
+        times = np.array([KNEE, *teaching.BENDS_AT, ENDLESS], float)
+        return reciprocity.OwnCurve.from_stops(school, times, self.learned.bent(paper.pk, times))
+
+    def before_school(self, names, steepness):
+        """Stops more than at the box EI that go in before the school of its paper does, whose
+        clock has so many stops to one of light at the usual times.
+        """
+        return (self.beside_ei(names) + self.at_one_second(names)) / steepness
 
     def beside_ei(self, names):
         """Stops more that camera, light, process and filter ask for beside the EI."""
         return math.fsum(
             self.share(kind, names[kind]) for kind in BESIDE if names.get(kind) is not None
         )
+
+
+def _finding_of(name):
+    """(kind, key in words) of the finding that somebody switches a share off by: bends go with
+    their paper's exponent.
+    """
+    kind, key = name
+    return ("exponent", str(key[0])) if kind == "bend" else (kind, str(key))

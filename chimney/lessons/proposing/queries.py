@@ -9,7 +9,7 @@ from chimney.darkroom.models import Development
 from chimney.lessons.craft import light_of
 from chimney.lessons.knowing.craft import Knowledge
 from chimney.lessons.models import Finding, Lesson, WholeLog
-from chimney.lessons.whole.craft import filter_key, own_school
+from chimney.lessons.whole.craft import filter_key
 from chimney.logbook.models import Exposure
 from chimney.parts.calculation import OWN_EYE, OWN_SHEETS
 from chimney.parts.scales import number
@@ -59,10 +59,10 @@ class Proposal:
         return (*rows, *((OWN_EYE, word.mean, word.sd) for word in by_word))
 
     def _own(self, names, metered_s):
-        stops = self.knowledge.beside_ei(names)
+        stops = self.knowledge.beside_ei(names) / self.steepness
         if self.ei_from == Exposure.EiFrom.LEARNED:
-            stops += self.knowledge.at_one_second(names)
-        stops = stops / self.steepness - self.rated_stops
+            stops = self.knowledge.before_school(names, self.steepness)
+        stops -= self.rated_stops
         doubt = self.sd_together(names, metered_s)
         return ((OWN_SHEETS, stops, math.sqrt(max(0.0, doubt**2 - self.sd_stops**2))),)
 
@@ -72,7 +72,10 @@ class Proposal:
         if self.ei_from != Exposure.EiFrom.LEARNED:
             names = names | {"paper": None, "pair": None, "box": None}
             return math.hypot(self.sd_stops, self.knowledge.plan(names, metered_s)[1])
-        return self.knowledge.plan(names, metered_s)[1] / self.steepness
+        # The clock's doubt as one of the light, by the school at that time.
+        light_s = metered_s * 2.0 ** self.knowledge.before_school(names, self.steepness)
+        steep = teaching.steepness(self.school, light_s)
+        return self.knowledge.plan(names, metered_s)[1] / steep
 
     def doubts(self, camera, *, low_sun, seen=("", False), metered_s=None, filter_stops=0.0):
         """(of the EI, of the hole) [stops] beside what learned_stops says: a camera that sheets
@@ -183,7 +186,7 @@ def knowledge(switched_off=None):
 
 def _from_lesson(lesson, knowledge, eye):
     paper, bath = lesson.paper, lesson.developer
-    school = own_school(paper, knowledge.share("exponent", paper.pk))
+    school = knowledge.school(paper)
     usual_s = knowledge.usual(paper.pk, lesson.developer_id)
     rows = {
         "school": school,

@@ -90,7 +90,14 @@ class Log:
         low = {
             name: value for name, value in least.items() if self.learned.share(*name).mean < value
         }
-        return replace(self.learned.held(low), spread=self.learned.spread)
+        learned = teaching.straightened(self.judged, self.learned).held(low)
+        return replace(learned, spread=self.learned.spread)
+
+    @cached_property
+    def straight(self):
+        """The Learned in which no paper bends."""
+        bends = [name for name in self.learned.names if name[0] == "bend"]
+        return self.learned.held(dict.fromkeys(bends, 0.0))
 
     def ratings(self):
         """{(paper, developer or None): (Estimate, sheets)}."""
@@ -113,8 +120,8 @@ class Log:
 
     def apart(self):
         """[[paper, Apart's numbers]] of papers whose short and long sheets pull apart."""
-        learned, judged, rows = self.used, self.judged, []
-        # What plans use, where it is not what the sheets say, leaves the rest in the residuals.
+        learned, judged, rows = self.straight, self.judged, []
+        # What no straight line takes up is left in the residuals.
         lost = teaching.designed(judged, learned).expected(self.learned.mean - learned.mean)
         residuals = learned.residuals + lost
         for paper in self.papers:
@@ -150,12 +157,6 @@ def least_exponent(paper):
     all.
     """
     return 1.0 - teaching.steepness(paper.schools[paper.school], STEEP_AT_S)
-
-
-def own_school(paper, mean):
-    """The school of a paper whose sheets ask for so much more at long times than its own has."""
-    school = paper.schools[paper.school]
-    return school.steeper(mean) if mean else school
 
 
 def _holes(columns, renewed):

@@ -64,6 +64,7 @@ class PlanDoors:
         asked |= {"light": light_in(calculation)}
         asked |= {"metered_s": f"{metered_at_box_s(calculation, self.paper):.6g}"}
         asked |= {"subject": self.typed.get("subject") or ""}
+        asked |= {"filter_stops": calculation.specification.filter_stops or ""}
         return f"{reverse('lessons:learned')}?{urlencode(asked)}"
 
     @property
@@ -72,8 +73,10 @@ class PlanDoors:
         proposal, calculation = self.plan.proposal, self.sheet.calculation
         if proposal.knowledge is None:
             return ""
-        names = proposal.names(self.camera, light_in(calculation))
+        glass = calculation.specification.filter_stops
+        names = proposal.names(self.camera, light_in(calculation), glass)
         called = {"camera": self.camera, "light": names["light"], "process": names["process"]}
+        called |= {"filter": "the filter"}
         return ", ".join(
             f"{words} {tenths(proposal.knowledge.share(kind, names[kind]))}"
             for kind, words in called.items()
