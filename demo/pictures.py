@@ -1,5 +1,5 @@
-"""Pictures of the invented sheets: scenes drawn by chance, put on paper by the craft, and saved as
-a scanner would.
+"""Pictures of the invented sheets: views by chance, put on paper by the craft, and saved as a
+scanner would.
 """
 
 import random
@@ -14,7 +14,7 @@ from chimney.solar.craft import predict
 from chimney.solar.models import Solargraph
 from pinhole import sheet as papers
 from pinhole.faults import FAULTS
-from pinhole.imaging import render
+from pinhole.imaging import render, view
 from pinhole.projection import Pointing
 
 WIDE, HIGH = 500, 400
@@ -73,7 +73,7 @@ def picture_of(sheet):
     faults = [code for code in (verdict.faults if verdict else ()) if code in FAULTS]
     seed, exposure = chance.randrange(10**6), sheet.last_exposure
     made = papers.simulate(
-        scene(sheet.title, seed),
+        view(seed, HIGH, WIDE, sheet.title),
         stops,
         curve_of(sheet.paper),
         medium=sheet.paper.kind,
@@ -83,41 +83,3 @@ def picture_of(sheet):
         seed=seed,
     )
     return papers.scanned(made)
-
-
-def scene(subject, seed):
-    """A view of Rauholm as luminance over its metered middle: sky, sea or hill, and what stands
-    there.
-    """
-    chance = np.random.default_rng([seed, *subject.encode()[:8]])
-    y, x = np.mgrid[0:HIGH, 0:WIDE] / (HIGH - 1.0)
-    skyline = chance.uniform(0.35, 0.5) + 0.03 * np.sin(x * chance.uniform(2, 5) + seed)
-    logs = np.where(y < skyline, 2.0 - 0.8 * y, -0.6 + 0.5 * (y - skyline))
-    logs = logs + 0.25 * _rough(chance) * np.where(y < skyline, 0.8, 1.4)
-    for _ in range(chance.integers(1, 4)):
-        logs = _built(logs, x, y, skyline, chance, round_top="kiln" in subject)
-    return 2.0 ** (logs - logs[HIGH // 4 : -HIGH // 5, WIDE // 6 : -WIDE // 6].mean())
-
-
-def _built(logs, x, y, skyline, chance, *, round_top):
-    """A house, a kiln or a post, with its lit and its dark side, a door in it."""
-    left, wide = chance.uniform(0.05, 1.0), chance.uniform(0.1, 0.28)
-    top, foot = chance.uniform(0.12, 0.32), chance.uniform(0.6, 0.85)
-    middle = left + wide / 2
-    narrowing = wide * (0.3 * (foot - y) if round_top else 0 * y)
-    inside = (np.abs(x - middle) < wide / 2 - narrowing) & (y > top) & (y < foot)
-    if not round_top:
-        inside |= (
-            (y <= top) & (y > top - 0.12 + np.abs(x - middle)) & (np.abs(x - middle) < wide / 2)
-        )
-    lit = np.where(x < middle, chance.uniform(0.2, 1.2), chance.uniform(-1.8, -0.6))
-    logs = np.where(inside, lit + 0.15 * np.sin(60 * y), logs)
-    door = (np.abs(x - middle) < wide / 7) & (y > foot - 0.16) & (y < foot)
-    return np.where(door, -2.6, logs)
-
-
-def _rough(chance):
-    waves = np.fft.rfft2(chance.normal(0, 1, (HIGH, WIDE)))
-    down, across = np.fft.fftfreq(HIGH)[:, None], np.fft.rfftfreq(WIDE)[None]
-    rough = np.fft.irfft2(waves / np.maximum(np.hypot(down, across), 0.004) ** 1.4, (HIGH, WIDE))
-    return rough / rough.std()

@@ -1,6 +1,6 @@
 """Faults of a sheet: what each is, and what it looks like."""
 
 from pinhole.faults.catalogue import FAULTS, Fault, choices
-from pinhole.faults.marks import NO_LIGHT, blurred, example_scene
+from pinhole.faults.marks import NO_LIGHT, blurred
 
-__all__ = ["FAULTS", "NO_LIGHT", "Fault", "blurred", "choices", "example_scene"]
+__all__ = ["FAULTS", "NO_LIGHT", "Fault", "blurred", "choices"]

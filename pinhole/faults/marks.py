@@ -156,25 +156,3 @@ def blurred(image: Array, sd_px: float) -> Array:
 def _smeared(image: Array, length: int) -> Array:
     """Moved sideways while it was taken."""
     return np.asarray(sum(np.roll(image, step, axis=1) for step in range(length)) / length)
-
-
-def example_scene(seed: int, high: int = 160, wide: int = 200) -> Array:
-    """A view invented by chance, luminance over its metered middle, shape (high, wide): sky,
-    ground, a lit and a dark side of what stands there.
-
-    seed: the same gives the same view.
-    """
-    chance = np.random.default_rng(seed)
-    y, x = np.mgrid[0:high, 0:wide] / (high - 1.0)
-    skyline = chance.uniform(0.35, 0.6) + 0.04 * np.sin(x * chance.uniform(2, 6))
-    logs = np.where(y < skyline, 2.0 - y, -0.6 + 0.4 * y)
-    logs = logs + 0.5 * blurred(chance.normal(0, 1, (high, wide)), 3.0) * 4
-    for _ in range(chance.integers(1, 4)):
-        left, across = chance.uniform(0, 1), chance.uniform(0.1, 0.35)
-        top, foot = chance.uniform(0.1, 0.4), chance.uniform(0.6, 0.9)
-        inside = (x > left) & (x < left + across) & (y > top) & (y < foot)
-        side = np.where(x < left + across / 2, chance.uniform(0, 1.3), chance.uniform(-2.2, -0.7))
-        logs = np.where(inside, side, logs)
-    light = 2.0**logs
-    # A meter adds up light, not stops.
-    return light / light[high // 5 : -high // 5, wide // 6 : -wide // 6].mean()

@@ -1,5 +1,5 @@
-"""Pictures: a pinhole found and measured, its edge as a person drew it, and what may come out of a
-can.
+"""Pictures: a pinhole found and measured, its edge as a person drew it, what may come out of a can,
+and views that nobody saw.
 
 The library that searches pictures is large: it is loaded when a picture comes.
 """
@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     from pinhole.solargraph.skyline import Skyline
     from pinhole.solargraph.tracing import Trails
 
-__all__ = ["UnusableError", "from_points", "measure", "render"]
+__all__ = ["UnusableError", "from_points", "measure", "render", "view"]
 
 
 def measure(picture: Array, mm_per_px: float) -> Hole:
@@ -42,3 +42,10 @@ def render(trails: Trails, back: Back, pointing: Pointing, skyline: Skyline, **h
     from pinhole.imaging import preview
 
     return preview.render(trails, back, pointing, skyline, **how)
+
+
+def view(seed: int, high: int, wide: int, subject: str = "") -> Array:
+    """Luminance of an invented view; arguments and source as scenery.view."""
+    from pinhole.imaging import scenery
+
+    return scenery.view(seed, high, wide, subject)

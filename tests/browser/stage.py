@@ -15,7 +15,7 @@ from chimney import beside
 from chimney.parts import clock
 from chimney.results.curves.craft import curve_of
 from pinhole import sheet as papers
-from pinhole.faults import example_scene
+from pinhole.imaging import view
 from tests.browser.chromium import launch
 from tests.runner import begin, going
 
@@ -41,7 +41,7 @@ DESK, PHONE = {"width": 1280, "height": 800}, {"width": 360, "height": 740}
 
 def scan_of(paper, seed, stops=0.0):
     """The bytes of a scan of a scene of chance on that paper."""
-    made = papers.simulate(example_scene(seed, 200, 260), stops, curve_of(paper), seed=seed)
+    made = papers.simulate(view(seed, 200, 260), stops, curve_of(paper), seed=seed)
     out = io.BytesIO()
     Image.fromarray(papers.scanned(made)).save(out, "PNG")
     return out.getvalue()

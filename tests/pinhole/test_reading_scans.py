@@ -2,11 +2,14 @@
 refuses, and how often its stated range holds the truth.
 """
 
+from itertools import pairwise
 from unittest import TestCase
 
+import cv2
 import numpy as np
 
 from pinhole import densitometry, lookhere, sheet
+from pinhole.imaging import view
 from pinhole.lessons import CENTRAL_90
 from pinhole.scans.tones import densities_on, tones_of
 from pinhole.tones import ToneCurve
@@ -171,3 +174,41 @@ class Readings(TestCase):
         self.assertLess(np.median(off), 0.8 * np.median(alone_off))
         self.assertLess(np.median(sd), np.median(alone_sd))
         self.assertGreater(np.mean(off < CENTRAL_90 * sd), 0.84)
+
+
+def spectral_slope(light):
+    """Slope of the amplitude of stops against their frequency, in log-log."""
+    stops = np.log2(np.maximum(light, 1e-3))
+    side = min(stops.shape)
+    stops = (stops - stops.mean())[:side, :side] * np.outer(np.hanning(side), np.hanning(side))
+    frequency = np.hypot(*np.meshgrid(np.fft.fftfreq(side), np.fft.fftfreq(side)))
+    edges = 2.0 ** np.arange(-5.5, -1.4, 0.5)
+    amplitude = np.abs(np.fft.fft2(stops))
+    bands = [(frequency >= a) & (frequency < b) for a, b in pairwise(edges)]
+    means = [np.log2(amplitude[band].mean()) for band in bands]
+    return np.polyfit(np.log2(edges[:-1]), means, 1)[0]
+
+
+class Views(TestCase):
+    """Invented views look like photographs where numbers can tell."""
+
+    def test_they_are_rough_as_photographs_are_and_their_skies_are_bright(self):
+        real = [spectral_slope(light) for light in scanners.photographs()]
+        views = [view(seed, 150, 190, "kiln" if seed % 3 else "") for seed in range(24)]
+        slopes = [spectral_slope(light) for light in views]
+        self.assertGreater(min(slopes), min(real) - 0.3)
+        self.assertLess(max(slopes), max(real) + 0.1)
+        for light in views:
+            self.assertAlmostEqual(light[30:-30, 31:-31].mean(), 1, delta=0.02)
+            low, high = np.log2(np.percentile(light, [1, 99]))
+            self.assertTrue(3 < high - low < 10, (low, high))
+        brighter = [np.median(light[:45]) > np.median(light[90:]) for light in views]
+        self.assertGreater(np.mean(brighter), 0.9)
+
+    def test_the_same_seed_gives_the_same_view_at_any_size(self):
+        np.testing.assert_array_equal(view(3, 150, 190, "pier"), view(3, 150, 190, "pier"))
+        small, large = view(5, 100, 150), view(5, 200, 299)
+        halved = cv2.resize(large, (150, 100), interpolation=cv2.INTER_AREA)
+        alike = np.corrcoef(np.log2(small).ravel(), np.log2(halved).ravel())[0, 1]
+        self.assertGreater(alike, 0.9)
+        self.assertLess(np.corrcoef(small.ravel(), view(6, 100, 150).ravel())[0, 1], 0.9)

@@ -7,7 +7,7 @@ import numpy as np
 
 from pinhole import media
 from pinhole import sheet as papers
-from pinhole.faults import example_scene
+from pinhole.imaging import view
 from pinhole.sheet import ToneCurve
 
 # Half of all sheets have a fault, one of these; media in turn.
@@ -54,7 +54,7 @@ def picture(seed, needs_stops=None):
     """
     sheet = puzzle(seed)
     needs_stops = sheet.true_stops if needs_stops is None else needs_stops
-    scene = example_scene(seed, 240, 300)
+    scene = view(seed, 240, 300)
     faults = [sheet.fault] if sheet.fault else []
     densities = papers.simulate(
         scene,
@@ -69,7 +69,7 @@ def picture(seed, needs_stops=None):
 
 def example(fault):
     """A sheet with that fault, uint8."""
-    scene = example_scene(11, 160, 200)
+    scene = view(11, 160, 200)
     return papers.scanned(papers.simulate(scene, 0.0, CURVES["negative"], faults=[fault], seed=5))
 
 

@@ -3,7 +3,7 @@
 from chimney.results.training.craft import CURVES
 from pinhole import media
 from pinhole import sheet as papers
-from pinhole.faults import example_scene
+from pinhole.imaging import view
 from pinhole.symptoms import symptoms
 
 # Sheets as people call them, in the order in which they are offered.
@@ -21,7 +21,7 @@ def example(medium, code):
     shown, kind = symptom(medium, code), media.medium(medium)
     faults = [shown.fault] if shown and shown.fault else []
     made = papers.simulate(
-        example_scene(EXAMPLE_SEED, EXAMPLE_HIGH, EXAMPLE_WIDE),
+        view(EXAMPLE_SEED, EXAMPLE_HIGH, EXAMPLE_WIDE),
         shown.stops if shown else 0.0,
         CURVES["positive" if kind.is_positive else "negative"],
         medium=medium,
