@@ -2,6 +2,7 @@
 of a scene.
 """
 
+import math
 from dataclasses import replace
 
 from django import forms
@@ -119,7 +120,9 @@ def _metered(cleaned, stands):
     # A middle that was typed as well is not in it, and that is said.
     first = FIELDS_OF[cleaned["kind"]][0]
     aside = f", without the {number(cleaned[first])} above" if cleaned.get(first) else ""
-    return replace(dark, seconds=middle, said=f"{dark.said} and {bright.said}{aside}")
+    apart = math.log2(dark.seconds / bright.seconds)
+    said = f"{dark.said} and {bright.said}{aside}"
+    return replace(dark, seconds=middle, said=said, spots_stops=apart)
 
 
 def read_one(cleaned, value=None, **stands):

@@ -24,7 +24,9 @@ class Reading:
 
     kind: "seconds", "ev", "lux" or "sky"; said: how it was typed; sd_stops: how far the reading
     itself may be off; seen, eye_stops: what the eye called the sky beside a meter, the name of a
-    light.Sky, and how many stops more light it would have taken it for, None where it did not say.
+    light.Sky, and how many stops more light it would have taken it for, None where it did not say;
+    spots_stops: how far apart darkest and brightest were metered, whose middle it is, None for one
+    value.
     """
 
     kind: str
@@ -35,6 +37,7 @@ class Reading:
     sd_stops: float = METER_SD_STOPS
     seen: str = ""
     eye_stops: float | None = None
+    spots_stops: float | None = None
 
     @property
     def ev100(self) -> float:

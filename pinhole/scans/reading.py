@@ -27,6 +27,9 @@ BEYOND_SD = 0.03
 SCENE_SD, SCENE_SPREAD = 1.35, 0.5
 # Shares nearer to an end tell no light; what lies beyond is so much more or less [stops].
 CLIPPED, TAIL_STOPS = 0.02, 0.7
+# Parts of a picture that are metered as its darkest and its brightest, and how much the middle of
+# two spots differs besides [stops] (common practice).
+SPOT_PARTS, SPOTS_SD = (1, 38), 0.4
 # A meter's middle differs from the scene's by its key [stops] (common practice).
 KEY_SD = 0.36
 # Of light on a scene, and not of the scene: snow is 1.9 stops lighter than its middle, a forest 1.2
@@ -91,20 +94,19 @@ def read_scan(
     """
     options = {"bits": bits, "wedge": wedge, "fall_off": fall_off}
     try:
-        tones, is_linear = likelier_tones(codes, curve, medium, file_bits=bits, **options)
+        tones = likelier_tones(codes, curve, medium, file_bits=bits, **options)
     except ValueError as error:
         if "no sheet" not in str(error):
             raise
         return Judgement(0.0, 3.0, str(error), ())
-    judgement = judge_tones(tones, curve, medium=medium, known=known)
-    return replace(judgement, reasons=(*judgement.reasons, LINEAR_FILE)) if is_linear else judgement
+    return judge_tones(tones, curve, medium=medium, known=known)
 
 
 def likelier_tones(
     codes: Array, curve: ToneCurve, medium: str, *, file_bits: int = 8, **options: Any
-) -> tuple[SheetTones, bool]:
-    """(SheetTones, whether the codes are light itself) of a scan: by the standard transfer function
-    unless no paper looks so and one does by none; file_bits: of the file, 8 or 16; options: as
+) -> SheetTones:
+    """The SheetTones of a scan by the standard transfer function, unless no paper looks so and one
+    does by none: then the codes are light itself; file_bits: of the file, 8 or 16; options: as
     tones_of.
     """
     tones = tones_of(codes, **options)
@@ -112,15 +114,14 @@ def likelier_tones(
     # The palest paper of a linear file is read as darker than white.
     is_deep = file_bits == 16
     if options.get("wedge") is not None or not odd or not is_deep or tones.picture[0] < WHITER:
-        return tones, False
+        return tones
     straight = tones_of(codes, is_linear=True, **options)
     every = curves(curve)
     by_standard, by_none = (
         np.logaddexp.reduce(every.prior + _by_each(version, every, medium).likely)
         for version in (tones, straight)
     )
-    is_linear = bool(by_none - LINEAR_ODDS > by_standard)
-    return (straight if is_linear else tones), is_linear
+    return straight if by_none - LINEAR_ODDS > by_standard else tones
 
 
 def judge_tones(
@@ -185,7 +186,8 @@ def know(
 @dataclass(frozen=True)
 class _ByEach:
     """By each curve, (n,): surplus [stops]: light over right in the metered middle; tail_sd: of it;
-    likely: log likelihood; dark, bright: shares of the middle that are clipped.
+    likely: log likelihood; dark, bright: shares of the middle that are clipped; ends (2, n): light
+    over right in the darkest and the brightest part, open (2, n): whether that lies beyond.
     """
 
     surplus: Array
@@ -193,6 +195,15 @@ class _ByEach:
     likely: Array
     dark: Array
     bright: Array
+    ends: Array
+    open: Array
+
+    @property
+    def by_spots(self) -> _ByEach:
+        """The same with the surplus of one that was metered in two spots."""
+        tails = TAIL_STOPS * np.array([-1.0, 1.0])[:, None] * self.open
+        tail_sd = np.hypot(TAIL_STOPS * self.open.any(axis=0), SPOTS_SD)
+        return replace(self, surplus=np.mean(self.ends + tails, axis=0), tail_sd=tail_sd)
 
 
 def _by_each(tones: SheetTones, every: Curves, medium: str) -> _ByEach:
@@ -212,7 +223,11 @@ def _by_each(tones: SheetTones, every: Curves, medium: str) -> _ByEach:
     spread = np.maximum(0.2, (wide[:, 35] - wide[:, 4]) / 2.44)
     likely -= (np.log(spread / SCENE_SD) / SCENE_SPREAD) ** 2 / 2
     tail_sd = 1.2 * bright + 1.5 * dark**2
-    return _ByEach(surplus, tail_sd, likely, dark, bright)
+    low, high = SPOT_PARTS
+    ends = np.stack([wide[:, low], wide[:, high]]) + tones.fall_off_stops
+    is_open = np.stack([picture[:, low] < CLIPPED, picture[:, high] > 1 - CLIPPED])
+    read = _ByEach(surplus, tail_sd, likely, dark, bright, ends, is_open)
+    return read.by_spots if tones.by_spots else read
 
 
 def _shares(densities: Array, every: Curves, is_positive: bool) -> Array:
@@ -265,7 +280,8 @@ def _reasons(tones: SheetTones, every: Curves, weights: Array, result: _ByEach) 
     """Reasons in words, in the order of weight."""
     base, blackest = float(weights @ every.base), float(weights @ every.blackest)
     share = (float(np.median(tones.middle)) - base) / (blackest - base)
-    words = [f"the middle of it lies at {round(100 * min(1, max(0, share)))} % of its scale"]
+    words = [LINEAR_FILE] if tones.is_linear else []
+    words += [f"the middle of it lies at {round(100 * min(1, max(0, share)))} % of its scale"]
     if np.isfinite(tones.rim):
         words.append("its rim shows paper that no light reached")
     for part, name in ((result.dark, "shadows"), (result.bright, "highlights")):

@@ -29,13 +29,17 @@ QUANTILES = (np.arange(40) + 0.5) / 40
 class SheetTones:
     """Densities of a sheet: middle, picture (40,): of equal parts, lightest first, of the part that
     was metered and of the whole picture; rim: of an even rim about it, nan where there is none;
-    fall_off_stops: that the camera took from the middle.
+    fall_off_stops: that the camera took from the middle; is_linear: whether the codes were light
+    itself; by_spots: whether it was metered as the middle of its darkest and its brightest part,
+    and not in its middle.
     """
 
     middle: tuple[float, ...]
     picture: tuple[float, ...]
     rim: float
     fall_off_stops: float = 0.0
+    is_linear: bool = False
+    by_spots: bool = False
 
     @property
     def is_stretched(self) -> bool:
@@ -95,12 +99,13 @@ def tones_of(
     fall_off: Array | None = None,
     place: SheetPlace | None = None,
     is_linear: bool = False,
+    by_spots: bool = False,
 ) -> SheetTones:
     """The SheetTones of a scan.
 
     codes: (h, w) or (h, w, 3), of bits 8 or 16; wedge: as scanned beside it; fall_off [stops]: less
     at each place of the scan, (h, w), or of the sheet in any other shape; place: of the sheet,
-    found if None; is_linear: whether the codes are light itself. Raises ValueError where there is
+    found if None; is_linear, by_spots: as in SheetTones. Raises ValueError where there is
     no sheet, and as find_sheet does. Source: percentiles.
     """
     place = place or find_sheet(codes, bits=bits)
@@ -117,7 +122,7 @@ def tones_of(
         part = _inner(less_map, aside, aside, of_each=True)
         less = float(-np.log2(np.mean(2.0**-part)))
     parts = [tuple(map(float, np.quantile(part, QUANTILES))) for part in (middle, inner)]
-    return SheetTones(parts[0], parts[1], _rim(picture), less)
+    return SheetTones(parts[0], parts[1], _rim(picture), less, is_linear, by_spots)
 
 
 def _inner(picture: Array, across: float, down: float, *, of_each: bool = False) -> Array:
@@ -129,6 +134,27 @@ def _inner(picture: Array, across: float, down: float, *, of_each: bool = False)
         for share, side in ((across, wide), (down, high))
     )
     return picture[y : high - y, x : wide - x]
+
+
+def unexposed(densities: Array, place: SheetPlace) -> Array:
+    """True where no light came in the camera: beyond the sheet, and on the rails about it, (h, w).
+
+    densities: of the whole scan, (h, w); place: of the sheet on it. Source: distances from the four
+    sides; rails are as dark as the even rim is.
+    """
+    y, x = np.mgrid[0 : densities.shape[0], 0 : densities.shape[1]]
+    corners = np.asarray(place.corners_px, float)
+    ends = np.roll(corners, -1, axis=0)
+    sides = np.linalg.norm(ends - corners, axis=1)
+    inwards = [
+        ((end[0] - start[0]) * (y - start[1]) - (end[1] - start[1]) * (x - start[0])) / side
+        for start, end, side in zip(corners, ends, sides, strict=True)
+    ]
+    deep = np.min(inwards, axis=0)
+    rim = _rim(upright(densities, place.corners_px, SHEET_PX))
+    is_frame = deep < PICTURE_FROM * sides.min()
+    is_rail = np.abs(densities - rim) < EVEN_RIM if np.isfinite(rim) else False
+    return np.asarray((deep < 0) | (is_frame & is_rail))
 
 
 def _rim(picture: Array) -> float:

@@ -2,6 +2,7 @@
 refuses, and how often its stated range holds the truth.
 """
 
+from dataclasses import replace
 from itertools import pairwise
 from unittest import TestCase
 
@@ -11,7 +12,7 @@ import numpy as np
 from pinhole import densitometry, lookhere, sheet
 from pinhole.imaging import view
 from pinhole.lessons import CENTRAL_90
-from pinhole.scans.tones import densities_on, tones_of
+from pinhole.scans.tones import densities_on, tones_of, unexposed
 from pinhole.tones import ToneCurve
 from tests.pinhole import scanners
 
@@ -65,6 +66,34 @@ class Places(TestCase):
             densitometry.find_sheet(np.zeros((4, 40)))
 
 
+class Ladders(TestCase):
+    def test_no_light_comes_to_rails_and_bed_and_all_of_the_picture_gets_it(self):
+        chance, kept, lit = np.random.default_rng(14), [], []
+        for n in range(24):
+            _, scan = drawn(chance, n, rails=True, stops=0.0)
+            densities = densitometry.density(densitometry.linear(scan.codes))
+            place = densitometry.find_sheet(scan.codes)
+            left = unexposed(densities, place)
+            deep = depth_inside(scan.corners, densities.shape)
+            kept.append(left[(deep > 0.5) & (deep < 2)].mean() > 0.95)
+            beyond = left[deep < -3]
+            self.assertTrue(beyond.mean() > 0.99 if beyond.size else True)
+            short = np.ptp(scan.corners, axis=0).min()
+            lit.append(1 - left[deep > 0.08 * short].mean())
+        # Where the picture hides them no rails are seen, and none are spared.
+        self.assertGreaterEqual(np.sum(kept), 20)
+        self.assertGreater(np.min(lit), 0.999)
+
+
+def depth_inside(corners, shape):
+    """Distance of each place from the outline with those corners, below 0 outside [px]."""
+    outline = np.asarray(corners, np.float32).reshape(-1, 1, 2)
+    rows = range(0, shape[0])
+    return np.array(
+        [[cv2.pointPolygonTest(outline, (x, y), True) for x in range(shape[1])] for y in rows]
+    )
+
+
 class Marks(TestCase):
     def test_clean_sheets_are_rarely_said_to_leak(self):
         chance, said = np.random.default_rng(8), 0
@@ -104,6 +133,31 @@ class Readings(TestCase):
         self.assertGreater(len(off), 194)
         self.assertLessEqual(np.median(off), 0.38)
         self.assertGreater(np.mean(held), 0.84)
+
+    def test_a_sheet_is_read_where_it_was_metered(self):
+        """The middle of its darkest and brightest part lies elsewhere than its middle does."""
+        chance, off, held, blind = np.random.default_rng(12), [], [], []
+        real = scanners.photographs()
+        for n in range(160):
+            paper, medium = scanners.any_paper(chance), MEDIA_READ[n % 2]
+            scene = real[n // 2 % len(real)] if n % 2 else scanners.fractal_scene(chance)
+            inner = np.log2(scanners.metered(scene)[9:-9, 9:-9])
+            spots = np.percentile(inner, (4, 96)) + chance.normal(0, 0.5, 2)
+            over = chance.normal(0, 0.8)
+            metered = over - spots.mean()
+            scan = scanners.draw(chance, paper, medium=medium, scene=scene, stops=metered, key_sd=0)
+            tones = tones_of(scan.codes)
+            as_middle, said = (
+                sheet.judge_tones(replace(tones, by_spots=by_spots), ToneCurve(), medium=medium)
+                for by_spots in (False, True)
+            )
+            if not said.cannot:
+                off.append(abs(said.stops_more + over))
+                held.append(off[-1] < CENTRAL_90 * said.sd_stops)
+                blind.append(abs(as_middle.stops_more + over))
+        self.assertTrue(0.84 <= np.mean(held) <= 0.98, np.mean(held))
+        self.assertLess(np.median(off), 0.45)
+        self.assertGreater(np.median(blind), np.median(off) + 0.15)
 
     def test_far_off_is_told_as_far_off_or_not_at_all(self):
         chance, wrong = np.random.default_rng(5), 0

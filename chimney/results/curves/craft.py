@@ -31,6 +31,7 @@ def tones_data(tones):
     """SheetTones as plain data."""
     ends = {"middle": _rounded(tones.middle), "picture": _rounded(tones.picture)}
     rim = float(tones.rim) if np.isfinite(tones.rim) else None
+    ends |= {"is_linear": tones.is_linear, "by_spots": tones.by_spots}
     return ends | {"rim": rim, "fall_off_stops": tones.fall_off_stops}
 
 
@@ -38,7 +39,8 @@ def tones_from(data):
     """The SheetTones kept by tones_data."""
     rim = float("nan") if data["rim"] is None else data["rim"]
     ends = tuple(data["middle"]), tuple(data["picture"])
-    return SheetTones(*ends, rim, data["fall_off_stops"])
+    flags = data.get("is_linear", False), data.get("by_spots", False)
+    return SheetTones(*ends, rim, data["fall_off_stops"], *flags)
 
 
 def _rounded(values):
@@ -64,6 +66,11 @@ def curve_of(paper):
 
 # Readings of the light that falls on a scene, and not of the scene.
 INCIDENT = ("lux", "sky")
+
+
+def by_spots(exposure):
+    """True if a sheet was metered as the middle of its darkest and its brightest part."""
+    return exposure is not None and exposure.calculation.reading.spots_stops is not None
 
 
 def key_doubt(exposure):

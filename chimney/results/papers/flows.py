@@ -29,7 +29,8 @@ def _tones(scan, paper):
     if scan.preview.tones is None:
         pictured, exposure = scans.Pictured.of(scan), queries.exposure_of(scan)
         less = exposure and scans.fall_off(pictured.inside.shape, exposure)
-        tones = craft.tones_data(pictured.tones(paper, less)[0])
+        is_by_spots = craft.by_spots(exposure)
+        tones = craft.tones_data(pictured.tones(paper, less, by_spots=is_by_spots))
         _keep_tones(scan.preview.pk, tones)
         return tones
     return scan.preview.tones

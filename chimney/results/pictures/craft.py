@@ -1,6 +1,23 @@
-"""The exposure of a sheet as Exif has it."""
+"""The exposure of a sheet as Exif has it, and its scan as it would look with more or less light."""
+
+import numpy as np
 
 from chimney.parts import clock
+from chimney.results.curves.craft import curve_of
+from chimney.results.placing import craft as placing
+from chimney.results.scans.craft import densities
+from pinhole import sheet as papers
+from pinhole.scans.tones import unexposed
+
+
+def rung(array, stops, paper, scan):
+    """The preview of a Scan as it would look with so much more light, uint8 greys: rails and what
+    lies beyond the sheet as they are, which no light would reach.
+    """
+    seen = densities(array, scan.wedge)
+    looks = papers.as_it_would_look(seen, stops, curve_of(paper), paper.kind)
+    is_left = unexposed(seen, placing.place_of(scan, array))
+    return papers.scanned(np.where(is_left, seen, looks))
 
 
 def exif(sheet, place=None):

@@ -9,6 +9,7 @@ from django.views.decorators.http import etag
 from chimney.logbook.models import Sheet
 from chimney.parts import previews
 from chimney.parts.sentences import NOT_LOOKED_THROUGH
+from chimney.results.pictures import craft as pictures
 from chimney.results.pictures import flows, queries
 from chimney.results.scans import craft, page
 from chimney.results.scans import queries as scans
@@ -77,7 +78,7 @@ def rung(request, pk, number):
     array = previews.small(previews.array_of(_preview(scan_row).jpeg), 320)
     if array.ndim == 3:
         array = array.mean(axis=2).astype("uint8")
-    looks = craft.rung(array, craft.RUNGS[number], scan_row.sheet.paper, scan_row.wedge)
+    looks = pictures.rung(array, craft.RUNGS[number], scan_row.sheet.paper, scan_row)
     return _jpeg(previews.jpeg(craft.tones(page.typed(scan_row, None), array).positive(looks)))
 
 

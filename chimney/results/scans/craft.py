@@ -24,6 +24,7 @@ READ_PX = 700
 GRID_PLACES = 65
 # Rec. 709 weights of red, green and blue.
 GREY_OF = np.array([0.2126, 0.7152, 0.0722])
+# Of the ladder: so much more light than it got.
 RUNGS = (-3.0, -2.0, -1.0, -0.5, 0.0, 0.5, 1.0, 2.0, 3.0)
 
 
@@ -183,12 +184,12 @@ class Pictured:
         """The densities of the whole preview."""
         return measured(self.array, self.wedge)
 
-    def tones(self, paper, less=None):
-        """(the craft's SheetTones on that paper, whether the file is linear); less: stops that the
-        camera takes from each place.
+    def tones(self, paper, less=None, *, by_spots=False):
+        """The craft's SheetTones on that paper; less: stops that the camera takes from each place;
+        by_spots: whether two spots were metered.
         """
         options = {"place": self.place, "fall_off": less, "file_bits": self.file_bits}
-        options["wedge"] = self.wedge and wedge_of(self.wedge.steps)
+        options |= {"wedge": self.wedge and wedge_of(self.wedge.steps), "by_spots": by_spots}
         greys = greys_of(self.array)
         return scan_reading.likelier_tones(greys, curve_of(paper), paper.kind, **options)
 
@@ -247,18 +248,16 @@ class Read:
     used: float
 
 
-def read(pictured, paper, less=None, known=None, key_sd=scan_reading.KEY_SD):
+def read(pictured, paper, less=None, known=None, key_sd=scan_reading.KEY_SD, *, by_spots=False):
     """The Read of a Pictured sheet of that paper; less: stops that the camera takes from each
     place, which are no fault of the exposure; known: what its own sheets have taught; key_sd: of
-    what was metered.
+    what was metered; by_spots: whether that were two spots.
     """
     curve = curve_of(paper)
-    tones_found, is_linear = pictured.tones(paper, less)
+    tones_found = pictured.tones(paper, less, by_spots=by_spots)
     judgement = scan_reading.judge_tones(
         tones_found, curve, medium=paper.kind, known=known, key_sd=key_sd
     )
-    if is_linear:
-        judgement = replace(judgement, reasons=(*judgement.reasons, scan_reading.LINEAR_FILE))
     reading = densitometry.read_sheet(pictured.inside)
     if np.isfinite(tones_found.rim):
         reading = replace(reading, base=tones_found.rim)
@@ -286,9 +285,3 @@ def on_one_scale(array, *, darkens, wedge=None):
     """
     share = np.clip(densities(array, wedge) / DENSEST_PAPER, 0, 1)
     return np.round(255 * (share if darkens else 1 - share)).astype(np.uint8)
-
-
-def rung(array, stops, paper, wedge=None):
-    """The scan as it would look with so much more light, uint8 greys."""
-    look = craft.as_it_would_look(densities(array, wedge), stops, curve_of(paper), paper.kind)
-    return craft.scanned(look)

@@ -12,7 +12,7 @@ from chimney.logbook.models import Sheet
 from chimney.parts import clicks, clock, drag, previews, svg
 from chimney.results import wording
 from chimney.results.curves import queries as curves
-from chimney.results.curves.craft import key_doubt
+from chimney.results.curves.craft import by_spots, key_doubt
 from chimney.results.marks import craft as marks
 from chimney.results.models import Scan, ToneSetting
 from chimney.results.placing import craft as placing
@@ -199,7 +199,8 @@ def says(pictured, sheet):
     exposure = sheet.exposures.select_related("camera").first()
     less = exposure and craft.fall_off(pictured.inside.shape, exposure)
     known, key_sd = curves.known_of(sheet.paper), key_doubt(exposure)
-    result = craft.read(pictured, sheet.paper, less, known, key_sd)
+    how = known, key_sd
+    result = craft.read(pictured, sheet.paper, less, *how, by_spots=by_spots(exposure))
     # Finer than a half nobody judges.
     stops = round(2 * result.judgement.stops_more) / 2
     sentence = wording.sentence(sheet.paper.kind, stops)
