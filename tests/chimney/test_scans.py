@@ -319,28 +319,38 @@ class Scans(TestCase):
         for wild in ("p=9,9", "p=a", "p=nan,0.1", "at.x=1", "at.x=a&at.y=b"):
             self.assertEqual(self.client.get(f"{url}?{wild}").status_code, 200)
 
+    def exported(self, scan, kind, asked=""):
+        answer = self.client.get(f"/read/scans/{scan.pk}/export.{kind}{asked}")
+        return Image.open(BytesIO(b"".join(answer.streaming_content)))
+
     def test_an_exported_picture_says_what_the_exposure_was(self):
         scan, _ = flows.bring("S-001.png", [saved(self.codes())])
         flows.work_off()
-        answer = self.client.get(f"/read/scans/{scan.pk}/export.jpg")
-        told = Image.open(BytesIO(b"".join(answer.streaming_content))).getexif()
-        inner = told.get_ifd(0x8769)
-        exposure = self.sheet.exposures.get()
-        # Exif 2.3: FNumber 0x829D, ExposureTime 0x829A, FocalLength 0x920A, ISO 0x8827.
-        self.assertAlmostEqual(float(inner[0x829D]), exposure.camera.f_number, delta=0.06)
-        self.assertAlmostEqual(float(inner[0x829A]), exposure.given_s, delta=0.001)
-        self.assertAlmostEqual(float(inner[0x920A]), exposure.camera.focal_mm, delta=0.06)
-        self.assertEqual(inner[0x8827], 6)
-        self.assertIn("S-001", told[0x010E])
-        # No place unless it is wished for: GPSInfo 0x8825, latitude 2 and 1, longitude 4 and 3.
-        self.assertEqual(told.get_ifd(0x8825), {})
+        exposure, pictures = self.sheet.exposures.get(), {}
+        for kind in ("jpg", "png", "tif"):
+            pictures[kind] = self.exported(scan, kind)
+            told = pictures[kind].getexif()
+            inner = told.get_ifd(0x8769)
+            # Exif 2.3: FNumber 0x829D, ExposureTime 0x829A, FocalLength 0x920A, ISO 0x8827.
+            self.assertAlmostEqual(float(inner[0x829D]), exposure.camera.f_number, delta=0.06)
+            self.assertAlmostEqual(float(inner[0x829A]), exposure.given_s, delta=0.001)
+            self.assertAlmostEqual(float(inner[0x920A]), exposure.camera.focal_mm, delta=0.06)
+            self.assertEqual(inner[0x8827], 6)
+            self.assertIn("S-001", told[0x010E])
+            # No place unless it is wished for: GPSInfo 0x8825.
+            self.assertEqual(told.get_ifd(0x8825), {})
+        # The picture in the TIFF is the PNG's, in 16 bits.
+        deep, plain = (np.asarray(pictures[kind]) for kind in ("tif", "png"))
+        self.assertEqual(deep.dtype, np.uint16)
+        np.testing.assert_array_equal(np.round(deep / 257), plain)
         place = Place.objects.create(
             name="Corrie Flat", latitude_deg=-43.95, longitude_deg=171.605, zone="Pacific/Auckland"
         )
-        answer = self.client.get(f"/read/scans/{scan.pk}/export.jpg?place={place.pk}")
-        there = Image.open(BytesIO(b"".join(answer.streaming_content))).getexif().get_ifd(0x8825)
-        self.assertEqual((there[1], tuple(map(float, there[2]))), ("S", (43, 57, 0)))
-        self.assertEqual((there[3], tuple(map(float, there[4]))), ("E", (171, 36, 18)))
+        for kind in ("jpg", "tif"):
+            # Latitude 2 and 1, longitude 4 and 3.
+            there = self.exported(scan, kind, f"?place={place.pk}").getexif().get_ifd(0x8825)
+            self.assertEqual((there[1], tuple(map(float, there[2]))), ("S", (43, 57, 0)))
+            self.assertEqual((there[3], tuple(map(float, there[4]))), ("E", (171, 36, 18)))
         # Beside the equator and Greenwich the side is that of the sign.
         near = exif._located(Place(latitude_deg=0.5, longitude_deg=-0.25))
         self.assertEqual([near[f"exif-ifd3-GPS{name}Ref"] for name in AXES], ["N", "W"])

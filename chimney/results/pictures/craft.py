@@ -14,10 +14,10 @@ def rung(array, stops, paper, scan):
     """The preview of a Scan as it would look with so much more light, uint8 greys: rails and what
     lies beyond the sheet as they are, which no light would reach.
     """
-    seen = densities(array, scan.wedge)
-    looks = papers.as_it_would_look(seen, stops, curve_of(paper), paper.kind)
-    is_left = unexposed(seen, placing.place_of(scan, array))
-    return papers.scanned(np.where(is_left, seen, looks))
+    scanned = densities(array, scan.wedge)
+    looks = papers.as_it_would_look(scanned, stops, curve_of(paper), paper.kind)
+    is_left = unexposed(scanned, placing.place_of(scan, array))
+    return papers.scanned(np.where(is_left, scanned, looks))
 
 
 def exif(sheet, place=None):

@@ -9,7 +9,7 @@ import numpy as np
 from django.conf import settings
 
 from chimney import folder as of_house
-from chimney.parts import pictures, tiff, uploads
+from chimney.parts import pictures, tagged, tiff, uploads
 
 MOST_MEGAPIXELS, IN_MEMORY_MEGAPIXELS = 300, 60
 COLOURS_OF = 3
@@ -186,8 +186,7 @@ def _array(image):
 
 def export(path, kind, steps, exif=None):
     """An open file of the whole positive as "jpg", "png" or "tif" (16 bits), made of the original
-    by the craft.Tones it is handed; exif: {Exif field: words}, which go into a JPEG or PNG. Raises
-    UnreadableError.
+    by the craft.Tones it is handed; exif: {Exif field: words}. Raises UnreadableError.
     """
     vips = pictures.load()
     path_made = folder() / f"begun-{os.getpid()}-{os.urandom(4).hex()}.{kind}"
@@ -201,6 +200,10 @@ def export(path, kind, steps, exif=None):
             image = (image / 257).rint().cast("uchar").copy(interpretation=plain)
             image = _with_exif(vips, image, exif or {})
         image.write_to_file(f"{path_made}{OPTIONS[kind]}")
+        if kind == "tif" and exif:
+            # The library leaves Exif out of a TIFF: that of a speck goes in.
+            speck = _with_exif(vips, vips.Image.black(8, 8), exif)
+            tagged.tell(path_made, speck.write_to_buffer(".jpg"))
         return path_made.open("rb")
     except vips.Error as error:
         raise UnreadableError("The original cannot be read any more.") from error
