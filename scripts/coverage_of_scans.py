@@ -14,20 +14,25 @@ import numpy as np
 
 from pinhole import sheet
 from pinhole.lessons import CENTRAL_90
+from pinhole.scans.tones import tones_of
 from pinhole.tones import ToneCurve
 from tests.pinhole import scanners
 
 MEDIA_IN_TURN = ("negative", "positive")
 
 
-def row(kind, scans, scenes, **more):
-    """A line of the table: scans of sheets of chance papers, read as of a nominal one."""
+def row(kind, scans, scenes, *, by_spots=False, **more):
+    """A line of the table: scans of sheets of chance papers, read as of a nominal one; by_spots:
+    metered by two spots, and read so.
+    """
     chance, refused, errors, sds = np.random.default_rng(77), 0, [], []
     for n in range(scans):
         medium, paper = MEDIA_IN_TURN[n % 2], scanners.any_paper(chance)
         scene = scenes[n % len(scenes)] if scenes else None
-        scan = scanners.draw(chance, paper, medium=medium, scene=scene, **more)
-        judgement = sheet.read_scan(scan.codes, ToneCurve(), medium=medium)
+        draw = scanners.draw_by_spots if by_spots else scanners.draw
+        scan = draw(chance, paper, medium=medium, scene=scene, **more)
+        tones = tones_of(scan.codes, by_spots=by_spots)
+        judgement = sheet.judge_tones(tones, ToneCurve(), medium=medium)
         if judgement.cannot:
             refused += 1
             continue
@@ -46,6 +51,8 @@ def main(scans):
     print(row("a wedge beside it", scans, None, wedge=True, bed="white"))
     print(row("without a key", scans, None, key_sd=0.0))
     print(row("photographs", scans, scanners.photographs()))
+    print(row("metered by two spots", scans, None, by_spots=True))
+    print(row("photographs, two spots", scans, scanners.photographs(), by_spots=True))
 
 
 if __name__ == "__main__":

@@ -49,6 +49,18 @@ def between(judgement):
     return f"{stops(low)} to {many_stops(high)}"
 
 
+def two_spots(judgement, exposure):
+    """Words for how far apart darkest and brightest were metered and are on the sheet, or ""."""
+    metered = exposure and exposure.calculation.reading.spots_stops
+    if metered is None:
+        return ""
+    least = "at least " if judgement.spread_is_least else ""
+    return (
+        f"You metered {size_of_stops(metered)} from its darkest to its brightest part; "
+        f"here they lie {least}{size_of_stops(judgement.spread_stops)} apart"
+    )
+
+
 def at_least(sentence):
     """ "At least two stops more next time" of a sentence whose tones end there."""
     return f"At least {sentence[:1].lower()}{sentence[1:]}"

@@ -29,7 +29,7 @@ SCENE_SD, SCENE_SPREAD = 1.35, 0.5
 CLIPPED, TAIL_STOPS = 0.02, 0.7
 # Parts of a picture that are metered as its darkest and its brightest, and how much the middle of
 # two spots differs besides [stops] (common practice).
-SPOT_PARTS, SPOTS_SD = (1, 38), 0.4
+SPOT_PARTS, SPOTS_SD = (1, 38), 0.25
 # A meter's middle differs from the scene's by its key [stops] (common practice).
 KEY_SD = 0.36
 # Of light on a scene, and not of the scene: snow is 1.9 stops lighter than its middle, a forest 1.2
@@ -51,7 +51,8 @@ LEAST_CONTRAST, FOG_SHARE = 0.13, 0.065
 class Judgement:
     """Judgement of an exposure by a reading: stops_more: light it needed over what it got;
     sd_stops: how sure; cannot: why nothing can be judgement, empty where something can; reasons: in
-    words; at_least: stops_more is an end of what the tones can tell.
+    words; at_least: stops_more is an end of what the tones can tell; spread_stops: light from the
+    darkest part of the picture to its brightest, spread_is_least: or more.
     """
 
     stops_more: float
@@ -59,6 +60,8 @@ class Judgement:
     cannot: str
     reasons: tuple[str, ...]
     at_least: bool = False
+    spread_stops: float = 0.0
+    spread_is_least: bool = False
 
 
 @dataclass(frozen=True)
@@ -152,7 +155,10 @@ def judge_tones(
     cannot = _cannot(tones, every, weights, clipped, medium)
     at_least = max(weights @ result.dark, weights @ result.bright) > AT_LEAST
     reasons = _reasons(tones, every, weights, result)
-    return Judgement(-surplus, float(np.sqrt(variance)), cannot, reasons, bool(at_least))
+    spread = float(weights @ (result.ends[1] - result.ends[0]))
+    is_open = bool(weights @ result.open.any(axis=0) > AT_LEAST)
+    sd = float(np.sqrt(variance))
+    return Judgement(-surplus, sd, cannot, reasons, bool(at_least), spread, is_open)
 
 
 def know(

@@ -19,6 +19,7 @@ from chimney.results.curves import craft as curve_craft
 from chimney.results.curves import queries as curves
 from chimney.results.models import PaperTones, Scan
 from chimney.results.scans import craft, files, flows
+from pinhole.exposure import to_data
 from tests.chimney.kitchen import kit, opened
 from tests.chimney.pages import TestCase
 from tests.pinhole import scanners
@@ -107,6 +108,24 @@ class Scanned(TestCase):
         # A verdict taken back teaches no more.
         results.take_back(sheet.paper.sheet_set.filter(verdict__source="hand").first().verdict)
         self.assertIsNone(curves.known_of(self.paper))
+
+    def test_a_sheet_metered_by_two_spots_is_read_by_them(self):
+        asked = {"camera": self.camera.pk, "paper": self.paper.pk, "kind": "ev", "ev_iso": "100"}
+        asked |= {"darkest": "9", "brightest": "13", "ei_from": "box"}
+        plan = self.client.get("/plan/", asked).context["page"].plan
+        self.assertAlmostEqual(plan.calculation.reading.spots_stops, 4.0)
+        sheet, seen = self.sheet(), []
+        scan = self.brought(f"{sheet.code}.png", saved(self.drawn(rails=True).codes))
+        exposure = sheet.exposures.get()
+        for calculation in (exposure.calculation, plan.calculation):
+            sheet.exposures.update(calculation_data=to_data(calculation))
+            page = self.client.get(f"/read/scans/{scan.pk}/")
+            seen.append((page.context["read"].judgement, page.content.decode()))
+        (middle, plain), (spots, told) = seen
+        self.assertNotAlmostEqual(middle.stops_more, spots.stops_more)
+        self.assertGreater(spots.sd_stops, middle.sd_stops)
+        self.assertNotIn("You metered", plain)
+        self.assertRegex(told, r"You metered 4 stops from its darkest .* they lie .*stops? apart")
 
     def test_a_solargraph_is_balanced_and_made_as_colourful_as_one_likes(self):
         codes = self.chance.integers(60, 200, (6, 8, 3)).astype(np.uint8)

@@ -2,7 +2,7 @@
 and scenes than it assumes.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
@@ -172,3 +172,16 @@ def _on_bed(chance, sheet, bed, *, wedge):
             y = 25 + n * 22
             laid[y : y + 22, size[0] - 60 : size[0] - 30] = 10.0**-density
     return np.maximum(laid, 1e-4), corners
+
+
+def draw_by_spots(chance, paper, *, medium="negative", scene=None, **more):
+    """A Drawn sheet that was metered as the middle of its darkest and its brightest part, each half
+    a stop beside the ends of the scene.
+    """
+    scene = fractal_scene(chance) if scene is None else scene
+    high, wide = scene.shape
+    inner = np.log2(metered(scene)[high // 16 : -high // 16, wide // 16 : -wide // 16])
+    spots = np.percentile(inner, (4, 96)) + chance.normal(0, 0.5, 2)
+    over = chance.normal(0, 0.8)
+    how = {"medium": medium, "scene": scene, "key_sd": 0.0} | more
+    return replace(draw(chance, paper, stops=over - spots.mean(), **how), truth=-over)

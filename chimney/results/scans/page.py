@@ -209,6 +209,7 @@ def says(pictured, sheet):
     context = {"read": result, "sentence": sentence, "proposed": stops}
     if not result.judgement.cannot:
         context["range_words"] = wording.between(result.judgement)
+        context["two_spots"] = wording.two_spots(result.judgement, exposure)
     if less is None or min(pictured.inside.shape) < SMALLEST_PX:
         return context
     corners = craft.corners_of(pictured.inside, sheet.paper, less)
