@@ -55,6 +55,14 @@ class Solargraph(Droppable):
     # How it stood when it was put out, where that was measured; azimuth and tilt are the plan's.
     stood_azimuth_deg = models.FloatField(null=True, blank=True)
     stood_tilt_deg = models.FloatField(null=True, blank=True)
+    # Read off the picture that came: what it tells of itself is surer than what was left.
+    read_azimuth_deg = models.FloatField(null=True, blank=True)
+    read_tilt_deg = models.FloatField(null=True, blank=True)
+    read_roll_deg = models.FloatField(null=True, blank=True)
+    read_azimuth_sd = models.FloatField(null=True, blank=True)
+    read_tilt_sd = models.FloatField(null=True, blank=True)
+    # Places that were marked for it, as in the address of their page.
+    marks = models.JSONField(default=list, blank=True)
     spot = models.CharField(max_length=200, blank=True)
     latitude_deg = models.FloatField(null=True, blank=True)
     longitude_deg = models.FloatField(null=True, blank=True)
@@ -88,6 +96,15 @@ class Solargraph(Droppable):
 
     @property
     def stood(self):
+        """The Pointing it stood with: as its picture says, else as measured, and as planned where
+        nothing was.
+        """
+        if self.is_read:
+            return Pointing(self.read_azimuth_deg, self.read_tilt_deg, self.read_roll_deg)
+        return self.left
+
+    @property
+    def left(self):
         """The Pointing it was left with: as measured, and as planned where nothing was."""
         azimuth, tilt = self.stood_azimuth_deg, self.stood_tilt_deg
         return Pointing(
@@ -95,6 +112,11 @@ class Solargraph(Droppable):
             self.tilt_deg if tilt is None else tilt,
             self.roll_deg,
         )
+
+    @property
+    def is_read(self):
+        """True if its picture said how it stood."""
+        return self.read_azimuth_deg is not None
 
     @property
     def was_measured(self):

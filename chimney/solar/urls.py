@@ -24,6 +24,7 @@ urlpatterns = [
     path("expose/cans/of/<str:code>/", views.of_sheet, name="of_sheet"),
     path("expose/cans/<row:pk>/", views.can, name="one"),
     path("expose/cans/<row:pk>/stood/", marks.marks, name="marks"),
+    path("expose/cans/<row:pk>/stood/keep/", marks.keep, name="keep_stood"),
     path("expose/cans/<row:pk>/meant.png", marks.meant, name="meant"),
     path("expose/cans/<row:pk>/out/", views.put_out, name="put_out"),
     path("expose/cans/<row:pk>/spot/", views.describe, name="describe"),

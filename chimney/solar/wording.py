@@ -106,6 +106,7 @@ def advice_on(can, prediction, survey, noons_on_paper):
         return advice(prediction, str(can))
     share = 0 if np.isnan(survey.share_on_paper) else round(100 * survey.share_on_paper)
     stood = "found to stand" if can.was_measured or len(can.stands) > 1 else "planned to stand"
+    stood = "read off its picture" if can.is_read else stood
     noons_said = "1 noon" if noons_on_paper == 1 else f"{noons_on_paper} noons"
     return Advice(
         f"What {can} will have drawn",

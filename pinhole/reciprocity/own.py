@@ -49,8 +49,10 @@ class OwnCurve(Table):
         times, heights = np.atleast_1d(log2_s), np.atleast_1d(checked("stops", stops))
         if times.shape != heights.shape or len(times) < 2 or not (np.diff(times) > 0).all():
             raise ValueError("log2_s must increase, with one of stops to each")
+        # A school that names no corners is taken to be straight between those times.
+        corners_s = getattr(school, "corners_s", ())
         at_knee = np.interp(np.log2(KNEE_S), times, heights)
-        grid = np.unique([*times, *np.log2(school.corners_s), np.log2(KNEE_S / 10), 0.0])
+        grid = np.unique([*times, *np.log2(corners_s), np.log2(KNEE_S / 10), 0.0])
         lifts = np.where(grid > np.log2(KNEE_S), np.interp(grid, times, heights) - at_knee, 0.0)
         adjusted = school.adjusted_s(2.0**grid) * 2.0**lifts
         return cls(rising(2.0**grid, np.asarray(adjusted)), school.words)

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 
-from pinhole.ranges import Array
+from pinhole.ranges import Array, ArrayLike
 
 # A scan is searched at about so many pixels along its longer side, and is no scan below so many.
 SOUGHT_PX, LEAST_PX = 480, 16
@@ -31,6 +31,8 @@ SHEET_SHARE, NARROWEST = 0.3, 0.4
 MOST_RIM, RIM_NEAR = 0.06, 0.018
 # A sheet covers at least so much of its scan, and fills its rectangle so far.
 LEAST_SHARE, LEAST_FILLED = 0.04, 0.85
+# Corners of a whole picture as shares of it, clockwise from its top left.
+UNIT_SQUARE = np.array([[0.0, 0.0], [1.0, 0.0], [1.0, 1.0], [0.0, 1.0]])
 
 
 @dataclass(frozen=True)
@@ -95,6 +97,19 @@ def upright(picture: Array, corners_px: Array, longest_px: int) -> Array:
         source, warp, (wide, high), flags=cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE
     )
     return np.asarray(laid, np.float64)
+
+
+def projective(corners: Array, onto: Array, places: tuple[ArrayLike, ArrayLike]) -> Array:
+    """Places (x, y) sent as four corners go onto four others, (2, n) or (2,).
+
+    corners, onto: (4, 2) each, no three on a line; places: x and y, numbers or (n,).
+    Source: the projective map of four points (any textbook of geometry).
+    """
+    source, target = np.asarray(corners, np.float32), np.asarray(onto, np.float32)
+    warp = cv2.getPerspectiveTransform(source, target)
+    x, y = np.asarray(places[0], float), np.asarray(places[1], float)
+    sent = warp @ np.stack([x, y, np.ones_like(x)])
+    return np.asarray(sent[:2] / sent[2])
 
 
 def grey_of(codes: Array, bits: int) -> Array:

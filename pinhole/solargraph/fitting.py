@@ -12,38 +12,48 @@ skyline whose direction is known is held against both of its angles.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from pinhole import sun
 from pinhole.projection import Pointing
 from pinhole.ranges import Array, checked
+from pinhole.solargraph.marked import MarkedScene, marked_scene, residuals_of
 
 if TYPE_CHECKING:
     from pinhole.projection.back import Back
 
 
 LEAST_MARKS = 4
-# Marks further off than this count less and less, and hands mark no finer than that (common
-# practice) [mm].
-LOOSE_MM, FINEST_MM = 1.5, 0.25
+# Marks further off than this count less and less; so finely do hands mark, which is believed like
+# so many marks (common practice) [mm].
+LOOSE_MM, CLICK_MM, CLICKS_BELIEVED = 1.5, 0.4, 6.0
+# A mark that lies off by more than this contradicts the rest [mm], and a direction that is less
+# sure than that is none [degrees] (common practice).
+SUSPECT_MM, TOLD_SD_DEG = 3.0, 5.0
+# Of so many marks each is tried as the one that is wrong.
+MOST_TRIED = 8
+# A picture lies otherwise where its marks then cost less than this share of what they do.
+LIKELIER = 0.4
+# Ways in which a picture may lie: (across, down) to what they are then.
+LIES = {"mirrored": (-1, 1), "upside down": (-1, -1), "mirrored and upside down": (1, -1)}
 # Far from the answer nothing is wrong yet: looser first.
 LOOSER_MM = (30.0, 6.0, LOOSE_MM)
 # No answer that is less sure than this is one [degrees].
 MOST_SD_DEG = 30.0
-FITTING_STEPS, NUDGE_DEG, NUDGE_MM = 25, 0.01, 0.05
+FITTING_STEPS, QUICK_STEPS, NUDGE_DEG, CLOSE_SHARE = 25, 6, 0.01, 1e-5
 # Turns and leans from how it was meant to stand.
 STARTS_DEG = ((0.0, 0.0), (50.0, 15.0), (-50.0, 15.0), (110.0, 0.0), (-110.0, 0.0), (180.0, 15.0))
-TABLE_MIN = 10
 
 
 @dataclass(frozen=True)
 class Fit:
     """azimuth_deg, tilt_deg, roll_deg: how it stood; *_sd: how sure [degrees]; residuals_mm: how
-    far each mark lies from where it should, square to its trail, shape (n,).
+    far each mark lies from where it should, square to its trail, shape (n,); told: whether the
+    marks tell a direction and do not contradict themselves; suspects: which contradict the rest;
+    lies: how the picture would lie if they were right, a name of LIES, "" as it is.
     """
 
     azimuth_deg: float
@@ -53,6 +63,9 @@ class Fit:
     tilt_sd: float
     roll_sd: float
     residuals_mm: Array
+    told: bool = True
+    suspects: tuple[int, ...] = ()
+    lies: str = ""
 
     @property
     def pointing(self) -> Pointing:
@@ -68,6 +81,7 @@ def fit_pointing(
     *,
     utc_offset_h: float,
     start: Pointing = Pointing(180),  # noqa: B008
+    paper_sd_mm: float = 1.0,
 ) -> Fit:
     """The Fit of a can to marks on its paper.
 
@@ -75,170 +89,132 @@ def fit_pointing(
     (x_mm, y_mm, on): on a datetime.date whose trail the mark lies on, somewhere, None on the level
     horizon, or (azimuth_deg, altitude_deg) of a known point of the skyline; utc_offset_h [-14 to
     14]: of the clock whose days these are; start: how it was meant to stand, from where all ways
-    round are tried as well. Marks that agree with no others are weighted down. Raises ValueError
+    round are tried as well; paper_sd_mm [mm, above 0]: how far the paper may lie off along and
+    across, part of the doubt. Marks that agree with no others are weighted down. Raises ValueError
     outside, for fewer marks, for marks that are not finite, and where they fix nothing.
     Source: least squares, reweighted (Cauchy); the sun by sun.position with refraction.
     """
     if len(marks) < LEAST_MARKS:
         raise ValueError(f"at least {LEAST_MARKS} marks are needed")
-    scene = _scene(latitude_deg, longitude_deg, back, marks, utc_offset_h)
+    paper_sd = float(checked("paper_sd_mm", paper_sd_mm, above=0))
+    options = latitude_deg, longitude_deg, back, utc_offset_h, paper_sd
+    scene = marked_scene(marks, *options)
+    cost, state = _stood(scene, start)
+    fit = _fit(scene, state)
+    if not fit.suspects:
+        return fit
+    # They may be right on a picture that lies otherwise, or all but one of them.
+    turned = {
+        name: marked_scene([(x * a, y * b, on) for x, y, on in marks], *options)
+        for name, (a, b) in LIES.items()
+    }
+    stands = {name: _stood(as_lies, start, QUICK_STEPS, 1) for name, as_lies in turned.items()}
+    best = min(stands, key=lambda name: stands[name][0])
+    if stands[best][0] < LIKELIER * cost and _is_met(turned[best], stands[best][1]):
+        return replace(fit, lies=best)
+    return _stray(scene, marks, options, start) or fit
+
+
+def _stood(
+    scene: MarkedScene, start: Pointing, steps: int = FITTING_STEPS, follow: int = 2
+) -> tuple[float, Array]:
+    """(cost, angles) of how it stood, from start and from all around, in so many steps from each;
+    the best few are followed.
+    """
     starts = [
-        (start.azimuth_deg + turn, np.clip(start.tilt_deg + lean, -80.0, 80.0), start.roll_deg)
+        (
+            start.azimuth_deg + turn,
+            float(np.clip(start.tilt_deg + lean, -80.0, 80.0)),
+            start.roll_deg,
+        )
         for turn, lean in STARTS_DEG
     ]
     ranked = sorted(
-        (_settled(scene, np.array(start_at), LOOSER_MM[0]) for start_at in starts),
+        (_settled(scene, np.array(begin), LOOSER_MM[0], steps) for begin in starts),
         key=lambda pair: pair[0],
     )
-    _, start_at = min(
-        (_followed(scene, start_at) for _, start_at in ranked[:2]), key=lambda pair: pair[0]
-    )
-    residuals, weights, slopes = _linear(scene, start_at)
+    followed = (_followed(scene, begin) for _, begin in ranked[:follow])
+    return min(followed, key=lambda pair: pair[0])
+
+
+def _stray(
+    scene: MarkedScene,
+    marks: Sequence[tuple[float, float, date | None]],
+    options: tuple[Any, ...],
+    start: Pointing,
+) -> Fit | None:
+    """The Fit by all marks but one, where one alone contradicts the others; else None."""
+    fits = []
+    for n in range(len(marks) if LEAST_MARKS < len(marks) <= MOST_TRIED else 0):
+        rest = marked_scene([*marks[:n], *marks[n + 1 :]], *options)
+        cost, state = _stood(rest, start, QUICK_STEPS, 1)
+        if _is_met(rest, state):
+            fits.append((cost, n, state))
+    return _fit(scene, min(fits)[2]) if fits else None
+
+
+def _is_met(scene: MarkedScene, state: Array) -> bool:
+    """True if no mark contradicts that it stood so."""
+    return bool(np.abs(residuals_of(scene, state[None])[0]).max() < SUSPECT_MM)
+
+
+def _fit(scene: MarkedScene, state: Array) -> Fit:
+    residuals, weights, slopes = _linear(scene, state)
     by_mark = [residuals[rows] for rows in scene.rows]
     off_mm = np.array([rows[0] if len(rows) == 1 else np.hypot(*rows) for rows in by_mark])
-    spread = _covariance(residuals, weights, slopes)
+    _, with_paper = residuals_of(scene, state[None])
+    spread = _covariance(residuals, weights, slopes, scene.paper_sd * with_paper[0].T)
     azimuth_sd, tilt_sd, roll_sd = (float(value) for value in np.sqrt(np.diag(spread)))
-    roll = float((start_at[2] + 180) % 360 - 180)
+    suspects = tuple(np.flatnonzero(np.abs(off_mm) > SUSPECT_MM).tolist())
+    # Trails turn about the pole of the sky: they alone tell no direction.
+    has_height = any(table is None for table in scene.tables)
+    told = has_height and not suspects and azimuth_sd < TOLD_SD_DEG
+    roll = float((state[2] + 180) % 360 - 180)
+    lies = "upside down" if abs(roll) > 90 else ""
     return Fit(
-        float(start_at[0] % 360), float(start_at[1]), roll, azimuth_sd, tilt_sd, roll_sd, off_mm
+        float(state[0] % 360),
+        float(state[1]),
+        roll,
+        azimuth_sd,
+        tilt_sd,
+        roll_sd,
+        residuals_mm=off_mm,
+        told=told,
+        suspects=suspects,
+        lies=lies,
     )
-
-
-@dataclass(frozen=True)
-class _Scene:
-    """Constants while the pointing is looked for: what the marks ask, as directions in the camera,
-    with two nudged neighbours each, and against what each is held: the sun's declination by hour
-    angle on a day, a bearing, or a height; rows: which of these each mark asks.
-    """
-
-    latitude: float
-    right: Array
-    up: Array
-    tables: tuple[Any, ...]
-    bearings_deg: Array
-    heights_deg: Array
-    rows: tuple[list[int], ...]
-
-
-def _scene(
-    latitude_deg: float,
-    longitude_deg: float,
-    back: Back,
-    marks: Sequence[tuple[float, float, date | None]],
-    utc_offset_h: float,
-) -> _Scene:
-    latitude = float(checked("latitude_deg", latitude_deg, least=-90, most=90))
-    offset = float(checked("utc_offset_h", utc_offset_h, least=-14, most=14))
-    rays: list[tuple[Any, ...]] = []
-    rows: list[list[int]] = []
-    for x, y, on in marks:
-        directions_marked = _ways(on)
-        rows.append(list(range(len(rays), len(rays) + len(directions_marked))))
-        rays += [(float(x), float(y), *direction) for direction in directions_marked]
-    places = np.array([(x, y) for x, y, *_ in rays])
-    _, _, days, *held = zip(*rays, strict=True)
-    bearings, heights = (np.array(column, float) for column in held)
-    if not np.isfinite(places).all() or not np.isfinite(heights).all():
-        raise ValueError("marks must be finite")
-    nudged = places[None] + NUDGE_MM * np.array([[0, 0], [1, 0], [0, 1]])[:, None, :]
-    right, up = back.sight(nudged[..., 0], nudged[..., 1])
-    known = {day: _table(latitude, longitude_deg, day, offset) for day in set(days) if day}
-    tables = tuple(known.get(day) for day in days)
-    return _Scene(np.radians(latitude), right, up, tables, bearings, heights, tuple(rows))
-
-
-def _ways(on: date | None) -> list[tuple[date | None, float, float]]:
-    """(day, bearing, height) of each way in which a mark is held against the sky."""
-    if not isinstance(on, tuple):
-        return [(on, np.nan, 0.0)]
-    bearing, height = on
-    if not np.isfinite(bearing):
-        raise ValueError("marks must be finite")
-    return [(None, np.nan, height), (None, bearing, height)]
-
-
-def _table(
-    latitude_deg: float, longitude_deg: float, day: date, offset_h: float
-) -> tuple[Array, Array]:
-    """(hour angles, declinations) of the sun through a day, by hour angle [radians]."""
-    start = np.datetime64(day, "s") - np.timedelta64(round(offset_h * 3600), "s")
-    moments = start + np.arange(0, 1440 + TABLE_MIN, TABLE_MIN) * np.timedelta64(60, "s")
-    azimuth, altitude = sun.position(moments, latitude_deg, longitude_deg)
-    declination, hour = _equatorial(np.radians(latitude_deg), azimuth, altitude)
-    order = np.argsort(hour)
-    return hour[order], declination[order]
-
-
-def _equatorial(latitude: float, azimuth_deg: Array, altitude_deg: Array) -> tuple[Array, Array]:
-    """(declination, hour angle) of directions in the sky [radians]."""
-    azimuth, altitude = np.radians(azimuth_deg), np.radians(altitude_deg)
-    sine = np.sin(latitude) * np.sin(altitude)
-    sine = sine + np.cos(latitude) * np.cos(altitude) * np.cos(azimuth)
-    declination = np.arcsin(np.clip(sine, -1, 1))
-    west = -np.sin(azimuth) * np.cos(altitude)
-    south = np.sin(altitude) * np.cos(latitude) - np.cos(altitude) * np.cos(azimuth) * np.sin(
-        latitude
-    )
-    return declination, np.arctan2(west, south)
-
-
-def _true_altitude(apparent_deg: Array) -> Array:
-    """The altitude without refraction [degrees]; what lies below the horizon is left as it is."""
-    true = apparent_deg
-    for _ in range(3):
-        true = apparent_deg - sun.refraction_deg(np.clip(true, -1.0, 90.0))
-    return np.where(apparent_deg > -1.0, true, apparent_deg)
-
-
-def _residuals(scene: _Scene, state: Array) -> Array:
-    """Distance of each mark from what it is held against, square to it [mm], shape (m,)."""
-    pointing = Pointing(state[0], float(np.clip(state[1], -90, 90)), state[2])
-    azimuth, altitude = pointing.sky(scene.right, scene.up)
-    off_rad = np.radians(altitude - scene.heights_deg)
-    turned = (azimuth - scene.bearings_deg + 180) % 360 - 180
-    beside = np.radians(turned) * np.cos(np.radians(altitude))
-    off_rad = np.where(np.isnan(scene.bearings_deg), off_rad, beside)
-    declination, hour = _equatorial(scene.latitude, azimuth, _true_altitude(altitude))
-    for number, table in enumerate(scene.tables):
-        if table is not None:
-            wanted = np.interp(hour[:, number], table[0], table[1], period=2 * np.pi)
-            off_rad[:, number] = declination[:, number] - wanted
-    slope = np.hypot(off_rad[1] - off_rad[0], off_rad[2] - off_rad[0]) / NUDGE_MM
-    return off_rad[0] / np.maximum(slope, 1e-9)
 
 
 def _weights(residuals: Array, loose_mm: float) -> Array:
     return 1 / (1 + (residuals / loose_mm) ** 2)
 
 
-def _linear(scene: _Scene, state: Array, loose_mm: float = LOOSE_MM) -> tuple[Array, Array, Array]:
+def _linear(
+    scene: MarkedScene, state: Array, loose_mm: float = LOOSE_MM
+) -> tuple[Array, Array, Array]:
     """(residuals, weights, slopes to the three angles)."""
-    residuals = _residuals(scene, state)
-    slopes = np.stack(
-        [
-            (_residuals(scene, state + nudge) - residuals) / NUDGE_DEG
-            for nudge in NUDGE_DEG * np.eye(3)
-        ],
-        axis=1,
-    )
-    return residuals, _weights(residuals, loose_mm), slopes
+    nudges = NUDGE_DEG * np.concatenate([np.zeros((1, 3)), np.eye(3)])
+    every, _ = residuals_of(scene, state + nudges)
+    return every[0], _weights(every[0], loose_mm), ((every[1:] - every[0]) / NUDGE_DEG).T
 
 
 def _cost(residuals: Array, loose_mm: float) -> float:
     return float(np.sum(np.log1p((residuals / loose_mm) ** 2)))
 
 
-def _followed(scene: _Scene, state: Array) -> tuple[float, Array]:
+def _followed(scene: MarkedScene, state: Array) -> tuple[float, Array]:
     """(cost, angles) to which a place leads that was found loosely."""
     for loose_mm in LOOSER_MM[1:]:
         cost, state = _settled(scene, state, loose_mm)
     return cost, state
 
 
-def _settled(scene: _Scene, state: Array, loose_mm: float) -> tuple[float, Array]:
+def _settled(
+    scene: MarkedScene, state: Array, loose_mm: float, steps: int = FITTING_STEPS
+) -> tuple[float, Array]:
     """(cost, angles) of the next lowest place, damped as long as that helps."""
-    cost, damping = _cost(_residuals(scene, state), loose_mm), 1e-2
-    for _ in range(FITTING_STEPS):
+    cost, damping = _cost(residuals_of(scene, state[None])[0], loose_mm), 1e-2
+    for _ in range(steps):
         residuals, weights, slopes = _linear(scene, state, loose_mm)
         normal = slopes.T @ (weights[:, None] * slopes)
         pull = slopes.T @ (weights * residuals)
@@ -246,10 +222,10 @@ def _settled(scene: _Scene, state: Array, loose_mm: float) -> tuple[float, Array
         step = np.clip(-np.linalg.solve(stiff, pull), -15, 15)
         next_at = state + step
         next_at[1] = np.clip(next_at[1], -89.9, 89.9)
-        reached = _cost(_residuals(scene, next_at), loose_mm)
+        reached = _cost(residuals_of(scene, next_at[None])[0], loose_mm)
         if reached < cost:
             gain, state, cost, damping = cost - reached, next_at, reached, damping / 4
-            if gain < 1e-7 * (1 + cost):
+            if gain < CLOSE_SHARE * (1 + cost):
                 break
         else:
             damping *= 6
@@ -258,15 +234,21 @@ def _settled(scene: _Scene, state: Array, loose_mm: float) -> tuple[float, Array
     return cost, state
 
 
-def _covariance(residuals: Array, weights: Array, slopes: Array) -> Array:
-    """Of the three angles [degrees^2]. Raises ValueError where the marks fix one of them not."""
+def _covariance(residuals: Array, weights: Array, slopes: Array, by_paper: Array) -> Array:
+    """Of the three angles [degrees^2]; by_paper (m, 2): how far a paper that lies off by its sd
+    along and across moves each residual [mm]. Raises ValueError where the marks fix one of them
+    not.
+    """
+    freedom = CLICKS_BELIEVED + max(0.0, float(weights.sum()) - 3)
+    squares = CLICKS_BELIEVED * CLICK_MM**2 + float(np.sum(weights * residuals**2))
+    noise = squares / freedom
     normal = slopes.T @ (weights[:, None] * slopes)
-    freedom = max(1.0, float(weights.sum()) - 3)
-    noise = max(FINEST_MM**2, float(np.sum(weights * residuals**2)) / freedom)
     try:
-        spread = noise * np.linalg.inv(normal)
+        inverse = np.linalg.inv(normal)
     except np.linalg.LinAlgError as error:
         raise ValueError("these marks fix nothing") from error
+    moved = inverse @ (slopes.T @ (weights[:, None] * by_paper))
+    spread = noise * inverse + moved @ moved.T
     diagonal = np.diag(spread)
     if not (
         np.isfinite(diagonal).all() and (diagonal > 0).all() and diagonal.max() < MOST_SD_DEG**2

@@ -1,8 +1,10 @@
 """Sheets side by side, the eye in training, and how a can stood, on their pages."""
 
-from datetime import timedelta
+from dataclasses import replace
+from datetime import date, timedelta
 from urllib.parse import urlencode
 
+import cv2
 import numpy as np
 
 from chimney.darkroom import flows as darkroom
@@ -206,6 +208,76 @@ class Stood(TestCase):
             self.assertEqual(self.client.get(f"{self.url}?{wild}").status_code, 200)
         one = urlencode([("m", made[0].written)] * 5)
         self.assertContains(self.client.get(f"{self.url}?{one}"), "fix nothing")
-        page = self.client.get(f"{self.url}?{query}&back=1")
-        self.assertEqual(page["Location"].count("m="), len(made) - 1)
+        left = self.client.get(f"{self.url}?{query}&drop=1")["Location"]
+        self.assertEqual(left.count("m="), len(made) - 1)
+        self.assertNotIn("200_6", left)
         self.assertEqual(len(read_marks(["0.1,0.2,horizon"] * 99)), 24)
+
+    def laid_askew(self):
+        """(positive of a scan in which the paper lies askew with a margin, its three corners from
+        the upper left on as shares of it, how it is scanned).
+        """
+        high, wide = 600, 860
+        turn = np.array([[np.cos(0.03), np.sin(0.03)], [-np.sin(0.03), np.cos(0.03)]])
+        corners = np.array([[70, 90], [790, 90], [790, 510], [70, 510]]) - [430, 300]
+        corners = corners @ turn + [430, 300]
+        positive = np.full((high, wide), 8, np.uint8)
+        grain = np.random.default_rng(5).normal(120, 12, (high, wide)).clip(60, 200)
+        inside = cv2.fillConvexPoly(np.zeros((high, wide), np.uint8), np.int32(corners), 1)
+        positive[inside > 0] = grain[inside > 0]
+        return corners[[0, 1, 3]] / [wide - 1, high - 1], positive[:, ::-1]
+
+    def test_marks_lie_on_the_paper_wherever_that_lies_on_its_scan_and_are_kept(self):
+        (corner, right, below), codes = self.laid_askew()
+        scans.bring(f"{self.can.sheet}.png", [saved(codes)])
+        scans.work_off()
+        made = [
+            PictureMark(*(corner + (right - corner) * m.across + (below - corner) * m.down), m.on)
+            for m in self.clicks(Pointing(173, 14, 1.5))
+        ]
+        typed = {"m": [mark.written for mark in made]}
+        answer = self.client.get(self.url, typed).context["answer"]
+        self.assertAlmostEqual(answer.fit.azimuth_deg, 173, delta=0.6)
+        self.assertAlmostEqual(answer.fit.tilt_deg, 14, delta=0.4)
+        self.assertAlmostEqual(answer.fit.roll_deg, 1.5, delta=0.5)
+        self.client.post(f"{self.url}keep/", typed)
+        can = Solargraph.objects.get()
+        self.assertAlmostEqual(can.stood.azimuth_deg, answer.fit.azimuth_deg)
+        page = self.client.get(f"/expose/cans/{can.pk}/")
+        self.assertContains(page, "read off its picture")
+        self.assertEqual(self.client.get(self.url).context["marks"], read_marks(typed["m"]))
+        self.client.post(f"{self.url}keep/", {"forget": "1"})
+        self.assertEqual(Solargraph.objects.get().stood.azimuth_deg, 180)
+        self.assertEqual(self.client.get(self.url).context["marks"], [])
+
+    def test_what_the_marks_do_not_tell_is_not_told(self):
+        scans.bring(f"{self.can.sheet}.png", [saved(np.full((120, 178), 90, np.uint8))])
+        scans.work_off()
+        back, true = self.can.camera.geometry, Pointing(173, 14, 1.5)
+        made, corners = self.clicks(true), []
+        for azimuth in (150.0, 200.0):
+            seen = back.land(true, azimuth, 6.0)
+            place = (seen.x_mm / back.half_mm[0] + 1) / 2, (seen.y_mm / back.half_mm[1] + 1) / 2
+            corners.append(PictureMark(*place, (azimuth, 6.0)))
+        swapped = [replace(corners[0], on=(200.0, 6.0)), replace(corners[1], on=(150.0, 6.0))]
+        good = [*corners, *made[2:]]
+        mirrored = [replace(mark, across=1 - mark.across) for mark in good]
+        strays = [*good[:-1], replace(good[-1], down=good[-1].down - 0.2)]
+        # It was not out on that day.
+        late = [*good[:3], replace(good[3], on=date(2030, 6, 1))]
+        for marks_made, words in (
+            (made[2:], "Trails alone|fix nothing"),
+            ([*swapped, *made[2:]], "from where the others would have it|are swapped"),
+            (mirrored, "a picture that is mirrored"),
+            (strays, f"Mark {len(good)} "),
+            (late, "How did Can 1 really stand"),
+        ):
+            typed = {"m": [mark.written for mark in marks_made]}
+            page = self.client.get(self.url, typed)
+            self.assertIsNone(page.context["answer"], words)
+            self.assertRegex(page.content.decode(), words)
+            refused = self.client.post(f"{self.url}keep/", typed)
+            self.assertEqual(refused.status_code, 409)
+            self.assertIsNone(Solargraph.objects.get().read_azimuth_deg)
+        asked = {"at.x": "320", "at.y": "108", "day": "2030-06-01"}
+        self.assertContains(self.client.get(self.url, asked), "It was out from")

@@ -220,6 +220,7 @@ SHAPES = {
     ("solar.solargraph", "horizon"): _is_skyline,
     ("solar.solargraph", "leaf"): _is_skyline,
     ("solar.record", "rows"): _is_list(WORDS_CHECK),
+    ("solar.solargraph", "marks"): WORDS_CHECK,
     ("results.verdict", "faults"): _is_list(lambda code: _is_word(code) and code in FAULTS),
     ("results.scannedwedge", "steps"): POINTS_CHECK,
     ("results.scan", "corners"): _is_corners,

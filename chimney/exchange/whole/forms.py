@@ -94,6 +94,11 @@ RECKONED = {
     "open_to": (0, 1440),
     "stood_azimuth_deg": (-360, 720),
     "stood_tilt_deg": (-90, 90),
+    "read_azimuth_deg": (-360, 720),
+    "read_tilt_deg": (-90, 90),
+    "read_roll_deg": (-180, 180),
+    "read_azimuth_sd": (0, 180),
+    "read_tilt_sd": (0, 180),
 }
 # Words that a script or a page sends rather than a person; what reads them knows no others.
 ALLOWED_WORDS = {

@@ -98,6 +98,11 @@ DATA_FIELDS = {
         {"type": "array", "items": {"type": "object"}},
         "of a test strip: each band's own time",
     ),
+    ("solar.solargraph", "marks"): (
+        WORDS_SHAPE,
+        "places on its picture by which it was read: share from the left, share from the top, and "
+        "the day, horizon or direction_height that it lies on",
+    ),
     ("solar.record", "rows"): (
         {"type": "array", "items": WORDS_SHAPE},
         "[[ISO date, hours of sunshine], ...], both as text",

@@ -1,13 +1,17 @@
 """Calls of marks to the craft: how a can really stood, against how it was meant to."""
 
 from dataclasses import dataclass
+from datetime import date
 
 import numpy as np
 
+from chimney.parts import previews
 from chimney.parts.scales import number
+from chimney.results.placing import craft as placing
 from chimney.solar.craft import predict, standard_offset_h
 from pinhole import solargraph, sun
 from pinhole.projection import Pointing
+from pinhole.scans.place import UNIT_SQUARE, projective, upright
 
 # Less than this of a turn is none, in words [degrees].
 WORTH_DEG = 0.5
@@ -20,11 +24,14 @@ ACROSS = 0.3
 
 @dataclass(frozen=True)
 class StoodFit:
-    """fit: the craft's Fit; meant: the Pointing it was planned with; words: what came of it."""
+    """fit: the craft's Fit; meant: the Pointing it was left with; words: what came of it; trouble:
+    why that is not so, or "".
+    """
 
     fit: solargraph.Fit
     meant: Pointing
     words: str
+    trouble: str = ""
 
     @property
     def residuals(self):
@@ -51,28 +58,96 @@ def points_to_mark(can):
     ]
 
 
-def on_paper(can, mark):
-    """(x_mm, y_mm, what it lies on) of a mark on the upright positive, which shows left at the
-    left.
+@dataclass(frozen=True)
+class Laid:
+    """Place of the paper on the upright positive: corners (4, 2) as shares of it, clockwise from
+    its top left.
+    """
+
+    corners: np.ndarray
+
+    @classmethod
+    def of(cls, scan):
+        """The Laid of a Scan that was looked through: as somebody dragged its corners, else found;
+        its picture shows left at the left.
+        """
+        array = previews.array_of(scan.preview.jpeg)
+        shares = np.array(placing.as_shares(placing.place_of(scan, array), array.shape))
+        if scan.mirrored:
+            shares = shares[[1, 0, 3, 2]] * [-1, 1] + [1, 0]
+        for _ in range(scan.quarters):
+            # A quarter clockwise: what was below left is above left.
+            shares = np.roll(np.stack([1 - shares[:, 1], shares[:, 0]], axis=1), 1, axis=0)
+        return cls(shares)
+
+    def on_paper(self, across, down):
+        """(along, down) as shares of the paper of a place on the picture."""
+        along, below = projective(self.corners, UNIT_SQUARE, (across, down))
+        return float(along), float(below)
+
+    def cut(self, picture):
+        """The paper alone of the upright positive, set upright."""
+        size = np.array([picture.shape[1] - 1, picture.shape[0] - 1])
+        grey = picture.mean(axis=2) if picture.ndim == 3 else picture
+        return upright(grey, self.corners * size, max(grey.shape))
+
+    def on_picture(self, along, down):
+        """(across, down) on the picture of places on the paper, as shares, (n,) each."""
+        return projective(UNIT_SQUARE, self.corners, (along, down))
+
+
+def on_paper(can, mark, laid):
+    """(x_mm, y_mm, what it lies on) of a mark on the upright positive, on which the paper lies
+    as Laid.
     """
     half_across, half_high = can.camera.geometry.half_mm
-    x = (2 * mark.across - 1) * half_across
-    return x, (2 * mark.down - 1) * half_high, mark.on
+    along, down = laid.on_paper(mark.across, mark.down)
+    return (2 * along - 1) * half_across, (2 * down - 1) * half_high, mark.on
 
 
-def stood(can, marks):
-    """The StoodFit of marks. Raises ValueError where they fix nothing."""
+def is_in_span(can, mark):
+    """True if the can was out on the day whose trail a mark lies on."""
+    first, last = can.days_of
+    return not isinstance(mark.on, date) or first <= mark.on <= last
+
+
+def stood(can, marks, laid):
+    """The StoodFit of marks on a picture on which the paper is Laid. Raises ValueError where they
+    fix nothing.
+    """
     first, _ = can.days_of
-    meant = can.stands[0][1]
+    meant = can.left
     fit = solargraph.fit_pointing(
         can.place.latitude_deg,
         can.place.longitude_deg,
         can.camera.geometry,
-        [on_paper(can, mark) for mark in marks],
+        [on_paper(can, mark, laid) for mark in marks],
         utc_offset_h=standard_offset_h(can.place, first),
         start=meant,
     )
-    return StoodFit(fit, meant, _told(fit, meant))
+    return StoodFit(fit, meant, _told(fit, meant), "" if fit.told else _trouble(fit, marks))
+
+
+def _trouble(fit, marks):
+    """Reason for which nothing follows from the marks, in words."""
+    if fit.lies and fit.suspects:
+        return (
+            f"The marks fit a picture that is {fit.lies}: turn it on its page, or see whether two "
+            "corners of the skyline are swapped."
+        )
+    if fit.suspects:
+        worst = max(fit.suspects, key=lambda n: abs(fit.residuals_mm[n]))
+        distance = f"{abs(fit.residuals_mm[worst]):.0f} mm"
+        return (
+            f"Mark {worst + 1} ({marks[worst].words}) lies {distance} from where the others would "
+            "have it: take it away, or mark it again."
+        )
+    if all(isinstance(mark.on, date) for mark in marks):
+        return "Trails alone tell no direction: mark the horizon, or a corner of the skyline."
+    return (
+        f"These marks tell the direction to {number(fit.azimuth_sd, 2)}° only: mark places that "
+        "lie further apart, or a corner of the skyline."
+    )
 
 
 def next_time(can, fit):

@@ -84,15 +84,24 @@ class MarkForm(forms.Form):
         label="at height", unit="°", least=-45, most=90, noun="The height", required=False
     )
 
-    def __init__(self, days, skyline, *args, **kwargs):
-        """days, skyline: [(direction, height)], that are offered."""
+    def __init__(self, days, skyline, span, *args, **kwargs):
+        """days, skyline: [(direction, height)], that are offered; span: (first, last) day on which
+        it was out.
+        """
         super().__init__(*args, **kwargs)
+        self.span = span
         points = [
             (written_point(*point), "the skyline at {:g}°, {:g}° high".format(*point))
             for point in skyline
         ]
         choices = [(str(day), f"the trail of {day:%-d %b %Y}") for day in days]
         self.fields["on"].choices = [(HORIZON, "the level horizon"), *points, *choices]
+
+    def clean_day(self):
+        day, (first, last) = self.cleaned_data["day"], self.span
+        if day and not first <= day <= last:
+            raise forms.ValidationError(f"It was out from {first:%-d %b %Y} to {last:%-d %b %Y}.")
+        return day
 
     @property
     def chosen(self):
