@@ -1,6 +1,6 @@
 """Calls of solargraphs to the craft: the sun over a place, looked at through a camera."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime, time, timedelta
 from functools import cache, lru_cache
 
@@ -9,6 +9,7 @@ from pygeomag import GeoMag
 
 from pinhole import projection, solargraph, sun
 from pinhole.solargraph import climate, noons, pointing
+from pinhole.solargraph.eclipses import eclipses
 from pinhole.solargraph.skyline import Skyline
 
 # No wedge holds a camera that leans more.
@@ -147,6 +148,25 @@ def cure(prediction):
     above = int((prediction.track.noon_altitude_deg > 0).sum())
     landscape = noons.horizon_on_paper(prediction.back, stand.pointing)
     return Cure(stand, above, solargraph.summed(trails).share_on_paper, landscape)
+
+
+def eclipses_at(place, first, last):
+    """[Eclipse] that a place sees from first to last."""
+    return eclipses(place.latitude_deg, place.longitude_deg, first, last)
+
+
+def kept_out(prediction):
+    """Share of the sun's time that would lie on the paper, and that the hole's own tube or the
+    opening before it keeps out.
+    """
+    if prediction.back.half_field_deg >= 90 or not prediction.survey.days:
+        return 0.0
+    thin = replace(prediction.back, half_field_deg=90.0)
+    trails = solargraph.trails(
+        prediction.track, thin, prediction.pointing, prediction.skyline, prediction.minutes
+    )
+    shares = solargraph.summed(trails).share_on_paper, prediction.survey.share_on_paper
+    return float(np.nan_to_num(shares[0]) - np.nan_to_num(shares[1]))
 
 
 def stand_of(prediction):

@@ -13,6 +13,7 @@ urlpatterns = [
     path("plan/sun/keep/", planning.keep, name="keep"),
     path("plan/sun/preview/", planning.preview_of, name="preview"),
     path("plan/sun/picture.png", planning.picture, name="picture"),
+    path("plan/sun/eclipses/<row:pk>/", planning.eclipses, name="eclipses"),
     path("plan/sun/place/", planning.skyline_of_place, name="skyline"),
     re_path(r"^plan/sun/(?P<kind>skyline|sunshine)\.csv$", planning.table, name="table"),
     path("expose/cans/", views.cans, name="cans"),

@@ -1,11 +1,11 @@
 """Sentences on what a can will draw, with the remedy."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from chimney.parts.scales import compass, number
-from chimney.solar.craft import Cure, stand_of, wedge_mm
+from chimney.solar.craft import Cure, kept_out, stand_of, wedge_mm
 from chimney.solar.craft import cure as cure_of
 from chimney.solar.craft import fates as fates_of
 from pinhole import solargraph
@@ -14,6 +14,8 @@ from pinhole.solargraph.noons import HANGING_DEG
 
 # Below this share of its time the sun is hardly on the paper.
 LITTLE = 0.35
+# A thinner plate that brings less of the sun's time is not worth a new hole.
+WORTH_SHARE = 0.1
 # Days of trails that make a band; a year is when emulsion begins to rot (common practice).
 ROTS_DAYS = 366
 
@@ -31,6 +33,24 @@ class Advice:
 
 def advice(prediction, name):
     """The Advice on a craft.Prediction."""
+    advised = _advised(prediction, name)
+    return replace(advised, sentence=advised.sentence + _kept_out(prediction))
+
+
+def _kept_out(prediction):
+    """ " The opening at the plate keeps ... off" where that matters, else ""."""
+    share = kept_out(prediction)
+    if share < WORTH_SHARE:
+        return ""
+    _, cause = prediction.camera.cut_off_deg
+    cure = "a wider opening" if "opening" in cause else "a thinner plate"
+    return (
+        f" {cause[0].upper()}{cause[1:]} keeps {round(100 * share)} % of the sun's time off its "
+        f"paper: {cure} lets it in."
+    )
+
+
+def _advised(prediction, name):
     survey = prediction.survey
     if survey.days_on_paper == 0:
         return _nothing(prediction, name)
@@ -178,6 +198,7 @@ LOST = {
     noons.UNDER: ("below its picture", "stands below the picture"),
     noons.SIDE: ("past its side", "passes beside the paper"),
     noons.BEHIND: ("behind it", "stands behind the can"),
+    noons.KEPT_OUT: ("beyond what its hole lets in", "comes too much from aside for the hole"),
 }
 
 

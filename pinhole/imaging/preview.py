@@ -75,7 +75,9 @@ def render(
     lift = np.clip(altitude / 60, 0, 1)[..., None]
     picture = np.where(ground[..., None], GROUND, SKY_LOW + (SKY_HIGH - SKY_LOW) * lift)
     dim = 2.0 ** -np.clip(np.nan_to_num(back.fall_off_stops(grid_x, grid_y), nan=6.0), 0, 6)
-    picture = picture * (0.35 + 0.65 * dim[..., None])
+    # Where the hole's own tube ends the field the paper stays as it was.
+    dim = np.where(back.reached(grid_x, grid_y), 0.35 + 0.65 * dim, 0.0)
+    picture = picture * dim[..., None]
     picture = picture + (TRAIL - picture) * np.clip(light, 0, 1)[..., None]
     return np.clip(picture, 0, 255).astype(np.uint8)
 

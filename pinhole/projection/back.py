@@ -47,8 +47,11 @@ class Landing:
 
 class Back(ABC):
     """Base of the three backs: land() asks each for its own geometry and finishes it the same
-    way.
+    way. half_field_deg [above 0, at most 90]: of the cone about f beyond which the hole's own tube,
+    or what stands before it, lets no light in; 90 for a hole in an infinitely thin wall.
     """
+
+    half_field_deg: float
 
     @property
     @abstractmethod
@@ -92,7 +95,7 @@ class Back(ABC):
         with np.errstate(invalid="ignore", divide="ignore"):
             right, up, out = (np.where(ahead, part, np.nan) for part in (right, up, out))
             x, y, ray, cos_incidence = self._strike(right, up, out)
-            on_paper = self._holds(x, y)
+            on_paper = self.holds(x, y) & self._lets_in(out)
             light = out * cos_incidence * (self._axis_mm / ray) ** 2
             incidence = np.degrees(np.arccos(np.clip(cos_incidence, -1, 1)))
         flag = bool(on_paper) if np.ndim(on_paper) == 0 else on_paper
@@ -108,11 +111,23 @@ class Back(ABC):
         """The same of vectors in the camera's frame: along r, along u, along f, of one shape."""
         with np.errstate(invalid="ignore", divide="ignore"):
             x, y, _, _ = self._strike(right, up, np.where(out > 0, out, np.nan))
-            return x, y, self._holds(x, y)
+            return x, y, self.holds(x, y) & self._lets_in(out)
 
-    def _holds(self, x: Numbers, y: Numbers) -> Numbers:
+    def _lets_in(self, out: Numbers) -> Numbers:
+        """True where light comes through the hole, by the cosine of its angle to f."""
+        return out >= np.cos(np.radians(self.half_field_deg))
+
+    def holds(self, x: Numbers, y: Numbers) -> Numbers:
+        """True for places on the paper [mm], any shape; whether light comes there is another
+        question.
+        """
         half_across, half_high = self.half_mm
         return (np.abs(x) <= half_across + EDGE_MM) & (np.abs(y) <= half_high + EDGE_MM)
+
+    def reached(self, x_mm: Numbers, y_mm: Numbers) -> Numbers:
+        """True for places on the paper [mm], any shape, that light through the hole comes to."""
+        right, up = np.radians(self.sight(x_mm, y_mm))
+        return self._lets_in(np.cos(right) * np.cos(up))
 
     def field_deg(self) -> tuple[float, float, float]:
         """(across, up, down) [degrees]: the whole angle across the middle, and what is seen above

@@ -12,6 +12,10 @@ from pinhole.projection.back import EDGE_MM, Back
 from pinhole.ranges import Array, Numbers, checked
 
 
+def _checked_field(half_field_deg: float) -> None:
+    checked("half_field_deg", half_field_deg, above=0, most=90)
+
+
 @dataclass(frozen=True)
 class FlatBack(Back):
     """A plane square to f. focal_mm, width_mm, height_mm [mm, above 0]. Raises ValueError
@@ -21,8 +25,10 @@ class FlatBack(Back):
     focal_mm: float
     width_mm: float
     height_mm: float
+    half_field_deg: float = 90.0
 
     def __post_init__(self) -> None:
+        _checked_field(self.half_field_deg)
         for name in ("focal_mm", "width_mm", "height_mm"):
             checked(name, getattr(self, name), above=0)
 
@@ -63,7 +69,8 @@ class RoundBack(FlatBack):
         super().__post_init__()
         checked("height_mm", self.height_mm, least=self.width_mm, most=self.width_mm)
 
-    def _holds(self, x: Numbers, y: Numbers) -> Numbers:
+    def holds(self, x: Numbers, y: Numbers) -> Numbers:
+        """True for places on the round sheet [mm]."""
         return np.hypot(x, y) <= self.width_mm / 2 + EDGE_MM
 
     def outline(self, points: int = 24) -> tuple[Array, Array]:
@@ -87,8 +94,10 @@ class CanBack(Back):
     length_mm: float
     height_mm: float
     offset_mm: float = 0
+    half_field_deg: float = 90.0
 
     def __post_init__(self) -> None:
+        _checked_field(self.half_field_deg)
         checked("diameter_mm", self.diameter_mm, above=0)
         checked("length_mm", self.length_mm, above=0, most=np.pi * self.diameter_mm)
         checked("height_mm", self.height_mm, above=0)
@@ -140,8 +149,10 @@ class ArcBack(Back):
     radius_mm: float
     length_mm: float
     height_mm: float
+    half_field_deg: float = 90.0
 
     def __post_init__(self) -> None:
+        _checked_field(self.half_field_deg)
         checked("radius_mm", self.radius_mm, above=0)
         checked("length_mm", self.length_mm, above=0, most=np.pi * self.radius_mm)
         checked("height_mm", self.height_mm, above=0)

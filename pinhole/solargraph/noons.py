@@ -19,6 +19,7 @@ if TYPE_CHECKING:
 # Why a noon is not on the paper; "over" and "under" are higher and lower than the picture, as it
 # hangs.
 ON, OVER, UNDER, SIDE, BEHIND, DOWN = "on", "over", "under", "side", "behind", "down"
+KEPT_OUT = "kept out"
 # So far behind square to the camera still counts as beside it.
 ASIDE_DEG = 20.0
 # How far off a can hangs by hand (common practice).
@@ -28,8 +29,8 @@ STEEPEST_LEAN_DEG, LEAN_STEP_DEG, TURN_STEP_DEG = 85.0, 0.5, 15.0
 
 
 def fate(sun_track: Track, back: Back, pointing: Pointing) -> Array:
-    """Fate of the noon of each day: one of ON, OVER, UNDER, SIDE, BEHIND and, with the sun below
-    the horizon, DOWN; shape (n,).
+    """Fate of the noon of each day: one of ON, OVER, UNDER, SIDE, BEHIND, KEPT_OUT by the hole
+    itself, and, with the sun below the horizon, DOWN; shape (n,).
 
     sun_track: solargraph.Track; back: a projection back; pointing: Pointing. A can hung upside down
     has its noons over the top at its upper edge. Source: projection.
@@ -42,6 +43,7 @@ def fate(sun_track: Track, back: Back, pointing: Pointing) -> Array:
         high = y > 0 if upside_down else y < 0
         fates = np.where(high, OVER, UNDER)
         fates = np.where(np.abs(x) > half_across, SIDE, fates)
+        fates = np.where(back.holds(x, y), KEPT_OUT, fates)
     # What stands square to the camera is beside it, whichever side of square it is.
     behind = pointing.turned(noon)[2] < -np.sin(np.radians(ASIDE_DEG))
     fates = np.where(lands, ON, np.where(np.isnan(x), np.where(behind, BEHIND, SIDE), fates))

@@ -133,6 +133,34 @@ class Planner(Solar):
                 self.assertContains(cured, "will keep the whole climb of the sun")
                 self.assertNotContains(cured, "Stand it so")
 
+    def test_a_thick_plate_is_said_to_keep_the_sun_out_and_what_lets_it_in(self):
+        asked = self.typed(tilt_deg="16.5")
+        Camera.objects.update(wall_mm=None)
+        thin = self.client.get("/plan/sun/", asked)
+        self.assertNotContains(thin, "thinner plate")
+        Camera.objects.update(wall_mm=0.3, diameter_mm=0.3)
+        thick = self.client.get("/plan/sun/", asked)
+        shares = [page.context["page"].prediction.survey.share_on_paper for page in (thin, thick)]
+        lost = round(100 * (shares[0] - shares[1]))
+        self.assertGreater(lost, 20)
+        words = f"plate keeps {lost} % of the sun's time off its paper: a thinner plate lets it in"
+        self.assertContains(thick, words.replace("'", "&#x27;"))
+
+    def test_an_eclipse_among_its_days_is_told_and_the_next_ones_are_listed(self):
+        words = "12 August 2026: the moon covers 81 % of the sun, 19:07 to 20:26, most at 19:58"
+        asked = self.typed(first_day="2026-07-01", last_day="2026-09-01")
+        self.assertContains(self.client.get("/plan/sun/", asked), words)
+        self.assertNotContains(self.client.get("/plan/sun/", self.typed()), "the moon covers")
+        with clock.at(NOON):
+            page = self.client.get(f"/plan/sun/eclipses/{self.place.pk}/")
+        self.assertContains(page, "2 August 2027: the moon covers 18 % of the sun")
+        asked = (
+            "first_day=2027-08-02&amp;last_day=2027-08-02&amp;from_time=10%3A34&amp;to_time=12%3A07"
+        )
+        self.assertContains(page, f"kind=eclipse&amp;{asked}")
+        self.assertContains(page, "Never look into the sun")
+        self.assertEqual(self.client.get("/plan/sun/eclipses/999/").status_code, 404)
+
     def test_a_kept_plan_is_changed_and_not_doubled(self):
         self.client.post("/plan/sun/keep/", self.typed(climate="rainy", water="on"))
         can = Solargraph.objects.get()
@@ -246,7 +274,8 @@ class Planner(Solar):
         self.assertEqual(answer.status_code, 302)
         page = self.client.get(answer["Location"])
         self.assertContains(page, "of that sun lies on the paper")
-        self.assertGreater(page.context["page"].prediction.survey.share_on_paper, 0.8)
+        # Its plate of 0.1 mm keeps out some more than a twentieth.
+        self.assertGreater(page.context["page"].prediction.survey.share_on_paper, 0.75)
         rise = pages.read(
             dict(
                 pair.split("=")

@@ -2,6 +2,7 @@
 package.
 """
 
+from dataclasses import replace
 from unittest import TestCase
 
 import numpy as np
@@ -10,6 +11,7 @@ from scipy.spatial.transform import Rotation
 from pinhole import optics
 from pinhole.projection import ArcBack, CanBack, FlatBack, Pointing, RoundBack
 from pinhole.solargraph import can
+from tests.pinhole.test_sun_against_astropy import astropy_position
 
 HUNDREDTH_MM = 0.01
 BACKS = (FlatBack(125, 119, 94), CanBack(66, 178, 120, 10), ArcBack(80, 200, 90))
@@ -106,6 +108,43 @@ class RayTracing(TestCase):
         # the middle.
         rolled = BACKS[0].land(Pointing(0, 0, 90), 10, 0)
         self.assertTrue(abs(rolled.x_mm) < 1e-9 and rolled.y_mm < 0)
+
+    def test_a_hole_with_thickness_lets_in_what_passes_both_of_its_rims(self):
+        """At 12 places from 78 N to 46 S, a tin can whose plate is as thick as its hole is wide."""
+        chance, let_in, kept_out = np.random.default_rng(8), 0, 0
+        radius, angle = np.sqrt(chance.uniform(0, 1, 4000)) * 0.15, chance.uniform(0, 7, 4000)
+        rim = radius * np.array([np.cos(angle), np.sin(angle)])
+        for latitude in np.linspace(-46, 78, 12):
+            pointing = Pointing(0.0 if latitude < 0 else 180.0, 20.0)
+            thick, thin = 0.3, CanBack(66, 178, 120, 10)
+            half = optics.wall_field_deg(0.3, thick) / 2
+            back = replace(thin, half_field_deg=half)
+            moments = np.datetime64("2026-06-21T00:00") + np.arange(0, 1440, 20)
+            azimuth, altitude = astropy_position(moments, latitude, 10.0)
+            for sun_azimuth, height in zip(azimuth, altitude, strict=True):
+                landed = back.land(pointing, sun_azimuth, height)
+                ray = traced(thin, pointing, np.radians(sun_azimuth), np.radians(height))
+                if ray is None or abs(ray[0]) > 88 or abs(ray[1]) > 59:
+                    continue
+                level = np.cos(np.radians(height))
+                turn = np.radians(sun_azimuth)
+                sky = [level * np.sin(turn), level * np.cos(turn), np.sin(np.radians(height))]
+                across, out, up = -turned(pointing).T @ sky
+                # What goes through the outer rim, where it meets the inner one, in a plate a bit
+                # thinner and a bit thicker.
+                slope = np.array([[across], [up]]) / -out
+                passes = [
+                    bool((np.hypot(*(rim + share * thick * slope)) < 0.15).any())
+                    for share in (0.94, 1.06)
+                ]
+                if passes[0] != passes[1]:
+                    continue
+                self.assertEqual(bool(landed.on_paper), passes[0], (latitude, sun_azimuth))
+                self.assertEqual(bool(back.reached(*ray[:2])), passes[0])
+                let_in, kept_out = let_in + passes[0], kept_out + (not passes[0])
+                np.testing.assert_allclose((landed.x_mm, landed.y_mm), ray[:2], atol=HUNDREDTH_MM)
+        self.assertGreater(let_in, 100)
+        self.assertGreater(kept_out, 50)
 
     def test_a_round_sheet_ends_at_its_rim(self):
         # Closed form: the rim of a 100 mm disc 50 mm behind the hole is seen at 45 degrees,

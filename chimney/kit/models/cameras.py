@@ -1,5 +1,7 @@
 """Cameras, and what was seen of them in use."""
 
+from dataclasses import replace
+
 from django.db import models
 
 from chimney.kit.catalogue import backs
@@ -120,8 +122,11 @@ class Camera(Thing):
 
     @property
     def geometry(self):
-        """The back as the craft computes it. Raises ValueError for paper that cannot lie there."""
-        return self.back_kind.geometry(self)
+        """The back as the craft computes it, seen through the hole as deep as it is. Raises
+        ValueError for paper that cannot lie there.
+        """
+        back, limit = self.back_kind.geometry(self), self.cut_off_deg
+        return replace(back, half_field_deg=limit[0] / 2) if limit else back
 
     @property
     def has_dots(self):

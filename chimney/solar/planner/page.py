@@ -14,8 +14,8 @@ from chimney.solar import craft, figures, wording
 from chimney.solar.forms import GOALS, SunForm, say_points
 from chimney.solar.models import Record, Solargraph
 from chimney.solar.planner import flows, queries
+from chimney.solar.planner.wording import eclipse_words, fine_facts
 from chimney.solar.planner.wording import facts as facts_of
-from chimney.solar.planner.wording import fine_facts
 from pinhole import solargraph
 from pinhole.projection import Pointing
 from pinhole.solargraph import climate, pointing, skyline
@@ -61,6 +61,13 @@ class PlannerPage:
         if self.form.cleaned_data["kind"] == Solargraph.Kind.GUESS:
             return wording.on_purpose(self.prediction, self.name)
         return wording.advice(self.prediction, self.name)
+
+    @cached_property
+    def eclipses(self):
+        """Words for each eclipse of its days."""
+        place, days = self.prediction.place, self.prediction.track.days
+        ends = (day.astype(date) for day in (days[0], days[-1]))
+        return [eclipse_words(eclipse, place) for eclipse in craft.eclipses_at(place, *ends)]
 
     @cached_property
     def facts(self):
@@ -176,7 +183,7 @@ def read(params, *, can=None, live=False, judging=False):
         if can or {"place", "camera", "first_day", "last_day", "azimuth_deg"} <= set(typed_fields)
         else queries.usual()
     )
-    typed = FIRST_PLANNER | usual | (_of_can(can) if can else {}) | typed_fields
+    typed = FIRST_PLANNER | usual | (queries.fields_of(can) if can else {}) | typed_fields
     typed |= {name: queries.whole(typed[name]) for name in SKYLINES}
     if "place" in params:
         typed |= {box: params.get(box, "") for box in PLANNER_BOXES}
@@ -276,25 +283,3 @@ def _sunshine(cleaned, track):
         return record and climate.read_csv(record.rows, track.days, track.up.sum(axis=1) * step_h)
     except ValueError:
         return np.zeros(len(track.days))
-
-
-def _of_can(can):
-    def clock(minute):
-        return "" if minute is None else f"{minute // 60:02d}:{minute % 60:02d}"
-
-    return {
-        "place": str(can.place_id),
-        "camera": str(can.camera_id),
-        "azimuth_deg": f"{can.azimuth_deg:g}",
-        "tilt_deg": f"{can.tilt_deg:g}",
-        "roll_deg": f"{can.roll_deg:g}",
-        "first_day": can.first_day.isoformat(),
-        "last_day": can.last_day.isoformat(),
-        "kind": can.kind,
-        "from_time": clock(can.open_from),
-        "to_time": clock(can.open_to),
-        "horizon": say_points(can.horizon),
-        "leaf": say_points(can.leaf),
-        "climate": can.climate,
-        "water": "on" if can.water else "",
-    }

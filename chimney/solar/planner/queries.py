@@ -71,3 +71,27 @@ def planned():
 def can(key):
     """The can of that number, or None."""
     return Solargraph.objects.filter(pk=row_key(key)).first()
+
+
+def fields_of(can):
+    """The fields of the planner as they are kept with a can."""
+
+    def clock(minute):
+        return "" if minute is None else f"{minute // 60:02d}:{minute % 60:02d}"
+
+    return {
+        "place": str(can.place_id),
+        "camera": str(can.camera_id),
+        "azimuth_deg": f"{can.azimuth_deg:g}",
+        "tilt_deg": f"{can.tilt_deg:g}",
+        "roll_deg": f"{can.roll_deg:g}",
+        "first_day": can.first_day.isoformat(),
+        "last_day": can.last_day.isoformat(),
+        "kind": can.kind,
+        "from_time": clock(can.open_from),
+        "to_time": clock(can.open_to),
+        "horizon": say_points(can.horizon),
+        "leaf": say_points(can.leaf),
+        "climate": can.climate,
+        "water": "on" if can.water else "",
+    }

@@ -1,5 +1,8 @@
 """The planner's pages."""
 
+from datetime import timedelta
+from urllib.parse import urlencode
+
 import numpy as np
 from django.contrib import messages
 from django.http import HttpResponse
@@ -7,16 +10,21 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from chimney.parts import drag, fragments
+from chimney.parts import clock, drag, fragments
 from chimney.parts.refusal import Refused
 from chimney.places import queries as place_queries
+from chimney.places.models import Place
 from chimney.solar import craft
 from chimney.solar.forms import GOALS, CsvForm, say_points
 from chimney.solar.models import Solargraph
 from chimney.solar.planner import files, flows, queries
 from chimney.solar.planner import forms as series
 from chimney.solar.planner import page as pages
+from chimney.solar.planner.wording import eclipse_words
 from pinhole.solargraph import climate, skyline
+
+# Eclipses are told so far ahead.
+ECLIPSES_AHEAD = timedelta(days=3652)
 
 
 def plan(request, pk=None):
@@ -35,6 +43,28 @@ def plan(request, pk=None):
     if request.method == "POST":
         return _planner(page, can)
     return render(request, "solar/plan.html", {"page": page, "can": can, "csv_form": CsvForm()})
+
+
+def eclipses(request, pk):
+    """The eclipses that a place sees in the next years, each with the way to plan a can for it."""
+    place = get_object_or_404(Place, pk=pk)
+    first = clock.local(clock.now()).date()
+    rows = [
+        {
+            "words": eclipse_words(eclipse, place),
+            "asked": urlencode(_asked(eclipse, place)),
+        }
+        for eclipse in craft.eclipses_at(place, first, first + ECLIPSES_AHEAD)
+    ]
+    return render(request, "solar/eclipses.html", {"place": place, "rows": rows})
+
+
+def _asked(eclipse, place):
+    """The fields of the planner for a can that is open while an Eclipse lasts."""
+    begins, ends = (moment.astimezone(place.tz) for moment in (eclipse.begins, eclipse.ends))
+    times = {"from_time": f"{begins:%H:%M}", "to_time": f"{ends:%H:%M}"}
+    days = dict.fromkeys(("first_day", "last_day"), begins.date())
+    return {"place": place.pk, "kind": Solargraph.Kind.ECLIPSE.value} | days | times
 
 
 def _need_what_is_drawn():

@@ -76,3 +76,16 @@ def _darkens(prediction):
         f"{dark}: the sun rests {number(rests.usual_min, 2)} min on a place{crowd_words}, "
         "reckoned at f/200; a clear day gives about 2"
     )
+
+
+def eclipse_words(eclipse, place):
+    """ "12 August 2026: the moon covers 81 % of the sun, 19:07 to 20:26, most at 19:58" of an
+    Eclipse, by the place's clock.
+    """
+    begins, greatest, ends = (
+        moment.astimezone(place.tz) for moment in (eclipse.begins, eclipse.greatest, eclipse.ends)
+    )
+    return (
+        f"{greatest.day} {greatest:%B %Y}: the moon covers {round(100 * eclipse.share)} % of the "
+        f"sun, {begins:%H:%M} to {ends:%H:%M}, most at {greatest:%H:%M}"
+    )
