@@ -151,8 +151,14 @@ def cure(prediction):
 
 
 def eclipses_at(place, first, last):
-    """[Eclipse] that a place sees from first to last."""
-    return eclipses(place.latitude_deg, place.longitude_deg, first, last)
+    """(Eclipse, ...) that a place sees from first to last."""
+    return _eclipses(place.latitude_deg, place.longitude_deg, first, last)
+
+
+@lru_cache(maxsize=64)
+def _eclipses(latitude_deg, longitude_deg, first, last):
+    # Dragging a can about changes neither place nor days.
+    return tuple(eclipses(latitude_deg, longitude_deg, first, last))
 
 
 def kept_out(prediction):

@@ -43,7 +43,7 @@ LIES = {"mirrored": (-1, 1), "upside down": (-1, -1), "mirrored and upside down"
 LOOSER_MM = (30.0, 6.0, LOOSE_MM)
 # No answer that is less sure than this is one [degrees].
 MOST_SD_DEG = 30.0
-FITTING_STEPS, QUICK_STEPS, NUDGE_DEG, CLOSE_SHARE = 25, 6, 0.01, 1e-5
+FITTING_STEPS, QUICK_STEPS, NUDGE_DEG, CLOSE_SHARE = 25, 6, 0.01, 1e-7
 # Turns and leans from how it was meant to stand.
 STARTS_DEG = ((0.0, 0.0), (50.0, 15.0), (-50.0, 15.0), (110.0, 0.0), (-110.0, 0.0), (180.0, 15.0))
 

@@ -234,6 +234,6 @@ class Marking(Stage):
                 re.compile(r"stood [67](\.\d)?° to the left")
             )
             self.assert_accessible(page, "marks")
-            page.get_by_role("button", name="Take the last mark away").click()
+            page.get_by_role("button", name="Take away mark 4").click()
             expect(page.locator(".marks-page ol li")).to_have_count(3)
             expect(page.locator("h1")).to_contain_text("How did")

@@ -14,7 +14,7 @@ from chimney.solar import craft, figures, wording
 from chimney.solar.forms import GOALS, SunForm, say_points
 from chimney.solar.models import Record, Solargraph
 from chimney.solar.planner import flows, queries
-from chimney.solar.planner.wording import eclipse_words, fine_facts
+from chimney.solar.planner.wording import eclipse_name, fine_facts
 from chimney.solar.planner.wording import facts as facts_of
 from pinhole import solargraph
 from pinhole.projection import Pointing
@@ -64,10 +64,11 @@ class PlannerPage:
 
     @cached_property
     def eclipses(self):
-        """Words for each eclipse of its days."""
+        """Words for the greatest eclipse of its days, "" for none."""
         place, days = self.prediction.place, self.prediction.track.days
         ends = (day.astype(date) for day in (days[0], days[-1]))
-        return [eclipse_words(eclipse, place) for eclipse in craft.eclipses_at(place, *ends)]
+        every = craft.eclipses_at(place, *ends)
+        return eclipse_name(max(every, key=lambda one: one.share), place) if every else ""
 
     @cached_property
     def facts(self):

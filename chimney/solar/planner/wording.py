@@ -78,6 +78,12 @@ def _darkens(prediction):
     )
 
 
+def eclipse_name(eclipse, place):
+    """ "Eclipse 12 Aug 2026"."""
+    day = eclipse.greatest.astimezone(place.tz)
+    return f"Eclipse {day.day} {day:%b %Y}"
+
+
 def eclipse_words(eclipse, place):
     """ "12 August 2026: the moon covers 81 % of the sun, 19:07 to 20:26, most at 19:58" of an
     Eclipse, by the place's clock.
