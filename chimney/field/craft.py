@@ -118,7 +118,7 @@ def specification_of(shot, ratings, lit=None):
         shot.paper,
         proposal,
         school=shot.school,
-        filter_stops=_filter_stops(shot),
+        filter_stops=filter_stops_of(shot),
         compensation_stops=shot.compensation_stops + (shot.reading.get("scene_stops") or 0.0),
         preflash_stops=shot.preflash_stops,
         filter_sd_stops=filter_sd(shot.reading.get("filter_name")),
@@ -130,7 +130,7 @@ def specification_of(shot, ratings, lit=None):
     )
 
 
-def _filter_stops(shot):
+def filter_stops_of(shot):
     """Stops that a Shot's filter takes: one by name those of its paper's light, whatever paper it
     was first meant for.
     """

@@ -70,6 +70,22 @@ def corners(back, pointing, chance):
     return found
 
 
+def marked(chance, back):
+    """(latitude, how it was meant to stand, how it stands, two corners and four marks on trails) of
+    any can that shows so many.
+    """
+    while True:
+        latitude, meant, true = any_can(chance)
+        marks = clicks((latitude, 15.0), back, true, 1)
+        if marks is not None:
+            return latitude, meant, true, [*corners(back, true, chance), *marks[2:]]
+
+
+def moved(marks, off_mm):
+    """The marks, each off by so much along and across, (n, 2)."""
+    return [(x + dx, y + dy, on) for (x, y, on), (dx, dy) in zip(marks, off_mm, strict=True)]
+
+
 class SixClicks(TestCase):
     def test_half_a_millimetre_of_noise_is_answered_as_well_as_it_can_be_and_no_surer(self):
         chance = np.random.default_rng(1851)
@@ -80,10 +96,7 @@ class SixClicks(TestCase):
             marks = clicks((latitude, 15.0), back, true, 1)
             if marks is None:
                 continue
-            noise = chance.normal(0, HALF_MM, (6, 2))
-            noisy = [
-                (x + dx, y + dy, day) for (x, y, day), (dx, dy) in zip(marks, noise, strict=True)
-            ]
+            noisy = moved(marks, chance.normal(0, HALF_MM, (6, 2)))
             fit = fit_pointing(latitude, 15.0, back, noisy, utc_offset_h=1, start=meant)
             turned = (fit.azimuth_deg - true.azimuth_deg + 180) % 360 - 180
             off.append((turned, fit.tilt_deg - true.tilt_deg))
@@ -100,17 +113,8 @@ class SixClicks(TestCase):
         wrong = []
         while len(wrong) < 30:
             back = BACKS[len(wrong) % 3]
-            latitude, meant, true = any_can(chance)
-            marks = clicks((latitude, 15.0), back, true, 1)
-            if marks is None:
-                continue
-            marks = [*corners(back, true, chance), *marks[2:]]
-            noisy = [
-                (x + dx, y + dy, on)
-                for (x, y, on), (dx, dy) in zip(
-                    marks, chance.normal(0, HALF_MM, (6, 2)), strict=True
-                )
-            ]
+            latitude, meant, true, marks = marked(chance, back)
+            noisy = moved(marks, chance.normal(0, HALF_MM, (6, 2)))
             fit = fit_pointing(latitude, 15.0, back, noisy, utc_offset_h=1, start=meant)
             self.assertEqual(fit.residuals_mm.shape, (6,))
             turned = (fit.azimuth_deg - true.azimuth_deg + 180) % 360 - 180
@@ -167,15 +171,9 @@ class SixClicks(TestCase):
         chance, told, lies = np.random.default_rng(31), [], {"mirrored": 0, "upside down": 0}
         while len(told) < 75:
             back = BACKS[len(told) % 3]
-            latitude, meant, true = any_can(chance)
-            marks = clicks((latitude, 15.0), back, true, 1)
-            if marks is None:
-                continue
-            marks = [*corners(back, true, chance), *marks[2:]]
-            shifted = chance.normal(0, 0.5, 2) + chance.normal(0, 0.4, (6, 2))
-            marks = [
-                (x + dx, y + dy, on) for (x, y, on), (dx, dy) in zip(marks, shifted, strict=True)
-            ]
+            latitude, meant, true, marks = marked(chance, back)
+            off_mm = chance.normal(0, 0.5, 2) + chance.normal(0, 0.4, (6, 2))
+            marks = moved(marks, off_mm)
             one, other, *rest = marks
             days = [rest[2][2], rest[2][2], rest[0][2], rest[0][2]]
             cases = (
@@ -212,15 +210,9 @@ class SixClicks(TestCase):
         chance, wrong, doubts = np.random.default_rng(17), [], []
         while len(wrong) < 45:
             back = BACKS[len(wrong) % 3]
-            latitude, meant, true = any_can(chance)
-            marks = clicks((latitude, 15.0), back, true, 1)
-            if marks is None:
-                continue
+            latitude, meant, true, marks = marked(chance, back)
             off_mm = chance.normal(0, 1.0, 2) + chance.normal(0, 0.4, (6, 2))
-            marks = [*corners(back, true, chance), *marks[2:]]
-            marks = [
-                (x + dx, y + dy, on) for (x, y, on), (dx, dy) in zip(marks, off_mm, strict=True)
-            ]
+            marks = moved(marks, off_mm)
             fit = fit_pointing(latitude, 15.0, back, marks, utc_offset_h=1, start=meant)
             turned = (fit.azimuth_deg - true.azimuth_deg + 180) % 360 - 180
             wrong.append((abs(turned), abs(fit.tilt_deg - true.tilt_deg)))

@@ -1,6 +1,7 @@
 """The test sheet that tells most of the shots that are planned."""
 
 from chimney.field.ahead import queries
+from chimney.field.craft import filter_stops_of
 from chimney.field.plan import page as plans
 from chimney.field.plan import queries as plan_queries
 from chimney.lessons.craft import light_in, metered_at_box_s
@@ -36,7 +37,9 @@ def _explained(shots, ratings):
         pair = shot.paper_id, shot.developer_id or ratings.usual.get(shot.paper_id)
         if pair in lessons and pair[1]:
             seconds, light = _metered(shot, knowledge.usual(*pair), held)
-            asked = {"subject": shot.subject, "glass": filter_key(shot.filter_stops)}
+            # A filter by name takes what it takes of this paper's light.
+            stops = filter_stops_of(shot)
+            asked = {"subject": shot.subject, "glass": filter_key(stops)}
             occasion = Occasion(lessons[pair], shot.camera, light, seconds, **asked)
             every.append(craft.Explained(occasion, knowledge))
     return every

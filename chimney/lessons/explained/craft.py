@@ -69,12 +69,16 @@ class Explained:
         pair = self.lesson.paper_id, self.lesson.developer_id
         return self.knowledge.names(*pair, camera, self.occasion.light, self.occasion.glass)
 
+    @cached_property
+    def before_school(self):
+        """Stops more than at the box EI that go in before its school."""
+        steep = steepness(self.own_school, self.usual_s)
+        return self.knowledge.before_school(self.names, steep)
+
     def stops_at(self, metered_s):
         """(stops more than the box, sd) of such an exposure at metered_s, as it is planned."""
-        own, names = self.own_school, self.names
-        steep = steepness(own, self.usual_s)
-        planned_s = own.adjusted_s(metered_s * 2.0 ** self.knowledge.before_school(names, steep))
-        _, sd = self.knowledge.plan(names, metered_s)
+        planned_s = self.own_school.adjusted_s(metered_s * 2.0**self.before_school)
+        _, sd = self.knowledge.plan(self.names, metered_s)
         return math.log2(planned_s / self.seconds(metered_s)), sd
 
     @property

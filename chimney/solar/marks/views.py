@@ -67,7 +67,7 @@ def keep(request, pk):
         messages.success(request, f"{can} stands as it was left.")
         return redirect("solar:one", pk)
     marks_made = _marks(can, request.POST)
-    answer, trouble = _stood(can, scan, marks_made)
+    answer, trouble = _stood(can, marks_made, craft.Laid.of(scan))
     if answer is None or trouble:
         raise Refused(trouble or "More marks are needed.", "To its marks", "solar:marks", pk)
     flows.keep(can, marks_made, answer.fit)
@@ -93,12 +93,14 @@ def _to(pk, marks, typed):
     return redirect(f"{reverse('solar:marks', args=[pk])}?{urlencode(query)}")
 
 
-def _stood(can, scan, marks):
-    """(StoodFit of enough marks or None, what is wrong with them in words or "")."""
+def _stood(can, marks, laid):
+    """(StoodFit of enough marks on a picture on which the paper is Laid or None, what is wrong with
+    them in words or "").
+    """
     if len(marks) < solargraph.LEAST_MARKS:
         return None, ""
     try:
-        answer = craft.stood(can, marks, craft.Laid.of(scan))
+        answer = craft.stood(can, marks, laid)
     except ValueError as error:
         return None, f"{str(error)[0].upper()}{str(error)[1:]}."
     return answer, answer.trouble
@@ -106,12 +108,12 @@ def _stood(can, scan, marks):
 
 def _answer(can, scan, marks):
     """Context of what the marks say, or of what is still wanted."""
-    answer, trouble = _stood(can, scan, marks)
+    laid, prediction = craft.Laid.of(scan), None
+    answer, trouble = _stood(can, marks, laid)
     distances = answer.residuals if answer else [""] * len(marks)
     page = {"trouble": trouble, "told": list(zip(marks, distances, strict=True))}
     # What the marks do not tell is not told.
     answer = None if trouble else answer
-    prediction, laid = None, craft.Laid.of(scan)
     if answer:
         prediction = craft.predicted(can, answer.fit)
         page["next_time"] = urlencode(craft.next_time(can, answer.fit))
