@@ -148,6 +148,8 @@ class Stage(StaticLiveServerTestCase):
         and the finger is lifted after that.
         """
         held = []
+        # Before all is there, what is tapped may still move from under the finger.
+        self.wait_until_quiet(page)
         page.route(address, lambda route: held.append(route), times=1)
         yield
         self.assert_comes_to(page, 1, lambda: len(held))

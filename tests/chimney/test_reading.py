@@ -250,6 +250,22 @@ class Stood(TestCase):
         self.assertEqual(Solargraph.objects.get().stood.azimuth_deg, 180)
         self.assertEqual(self.client.get(self.url).context["marks"], [])
 
+    def test_ends_of_its_paper_that_no_sun_reached_are_no_bed(self):
+        grain = np.random.default_rng(5).normal(120, 12, (432, 640)).clip(60, 200)
+        wide, _ = self.can.camera.geometry.half_mm
+        across = np.abs(np.linspace(-wide, wide, 640))
+        # Cut to its paper of 178 x 120 mm, dark beyond the field; then with a bed about it.
+        grain[:, across > 0.93 * wide] = 8
+        for margin in (0, 40):
+            laid = np.pad(grain, margin, constant_values=8)
+            scans.bring(f"{self.can.sheet}.png", [saved(laid.astype(np.uint8))])
+            scans.work_off()
+            corners = marks.Laid.of(self.can.sheet.scans.first()).corners
+            share = margin / (640 + 2 * margin), margin / (432 + 2 * margin)
+            # Beside a bed of the same tone its ends cannot be told from it.
+            reach = [0.04 if margin else 0.005, 0.005]
+            self.assertTrue((np.abs(corners[0] - share) < reach).all(), corners)
+
     def test_what_the_marks_do_not_tell_is_not_told(self):
         scans.bring(f"{self.can.sheet}.png", [saved(np.full((120, 178), 90, np.uint8))])
         scans.work_off()

@@ -2,10 +2,13 @@
 
 import numpy as np
 
+from chimney.logbook.models import Loading
 from pinhole.scans.place import SheetPlace, find_sheets
 
 # Corners lie at most so far outside the scan, as shares of it.
 OUTSIDE = 0.05
+# What covers as much of a scan from edge to edge has no bed there.
+REACHES = 0.98
 
 
 def places_on(array):
@@ -28,7 +31,37 @@ def place_of(scan, array):
     """
     if scan.corners:
         return at(scan.corners, array.shape)
-    return places_on(array)[0]
+    return places_of(scan, array)[0]
+
+
+def places_of(scan, array):
+    """[SheetPlace] on the preview of a Scan. The ends of a can's paper that no sun reached are as
+    even as a bed: where no bed lies above and below, all of the scan comes first if that is more
+    like its paper.
+    """
+    found, everything = places_on(array), whole(array.shape)
+    wanted = _length_of_paper(scan.sheet)
+    reaches = np.ptp(found[0].corners_px, axis=0) > REACHES * np.ptp(everything.corners_px, axis=0)
+    if not wanted or not reaches.any():
+        return found
+    is_nearer = _unlike(everything, wanted) < _unlike(found[0], wanted)
+    return [everything, *found] if is_nearer else found
+
+
+def _length_of_paper(sheet):
+    """Longer side of a solargraph's paper in shorter ones; None where that is not known."""
+    if sheet is None or sheet.paper.medium.is_timed:
+        return None
+    loading = Loading.objects.filter(sheet=sheet, holder__camera__isnull=False).first()
+    sides = loading and loading.holder.camera.geometry.half_mm
+    return max(sides) / min(sides) if sides else None
+
+
+def _unlike(place, wanted):
+    """Logarithm by which the longer side of a SheetPlace in shorter ones misses another."""
+    a, b, c, _ = place.corners_px
+    across, down = np.linalg.norm(b - a) + 1, np.linalg.norm(c - b) + 1
+    return abs(np.log(max(across, down) / min(across, down) / wanted))
 
 
 def at(corners, shape):

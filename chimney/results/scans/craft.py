@@ -160,7 +160,7 @@ class Pictured:
     def of(cls, scan):
         """The Pictured of a Scan that was looked through."""
         array = previews.array_of(scan.preview.jpeg)
-        places = tuple(placing.places_on(array))
+        places = tuple(placing.places_of(scan, array))
         place = placing.at(scan.corners, array.shape) if scan.corners else places[0]
         return cls(array, scan.wedge, place, scan.bits or 8, places)
 

@@ -269,4 +269,6 @@ def in_order(params=None, first=""):
 def typed(scan, form):
     """The settings of a scan, or those typed in a valid form, for craft.tones."""
     source = form.cleaned_data if form is not None and form.is_valid() else _kept(scan)
-    return SimpleNamespace(corners=scan.corners, **{name: source[name] for name in flows.TONES})
+    return SimpleNamespace(
+        corners=scan.corners, sheet=scan.sheet, **{name: source[name] for name in flows.TONES}
+    )
