@@ -129,6 +129,8 @@ def draw(chance, paper, *, scene=None, stops=None, medium="negative", bed=None, 
     if rails:
         light[:deep], light[-deep:], light[:, :deep], light[:, -deep:] = 1e-5, 1e-5, 1e-5, 1e-5
     light = light + more.get("fog", 0.0)
+    if more.get("leak"):
+        light = light + leaked(chance, light.shape)
     density = paper.densities(np.log2(np.maximum(light, 1e-5)), medium)
     density = density + chance.normal(0, chance.uniform(0.004, 0.02), density.shape)
     scale = 2.2
@@ -142,6 +144,21 @@ def draw(chance, paper, *, scene=None, stops=None, medium="negative", bed=None, 
     )
     codes = 255 * share * chance.uniform(0.98, 1.0) + chance.normal(0, 0.8, share.shape)
     return Drawn(np.clip(np.round(codes), 0, 255).astype(np.uint8), -over, corners, bed, rails)
+
+
+def leaked(chance, shape):
+    """Light, in middles of the scene, of a slit at an edge: a fan that begins there, is brightest
+    there, and strays from the upright by up to a third of its length.
+    """
+    turned = chance.random() < 0.5
+    high, wide = shape[::-1] if turned else shape
+    down, along = np.mgrid[0:high, 0:wide] / [[[high]], [[wide]]]
+    begins, strays = chance.uniform(0.1, 0.9), chance.uniform(-0.33, 0.33)
+    spread = chance.uniform(0.015, 0.05) + chance.uniform(0.0, 0.08) * down
+    fan = np.exp(-0.5 * ((along - begins - strays * down) / spread) ** 2)
+    light = chance.uniform(0.8, 6.0) * fan * np.exp(-down / chance.uniform(0.25, 0.9))
+    light = light[::-1] if chance.random() < 0.5 else light
+    return light.T if turned else light
 
 
 def _on_bed(chance, sheet, bed, *, wedge):

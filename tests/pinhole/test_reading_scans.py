@@ -95,14 +95,19 @@ def depth_inside(corners, shape):
 
 
 class Marks(TestCase):
-    def test_clean_sheets_are_rarely_said_to_leak(self):
-        chance, said = np.random.default_rng(8), 0
-        for n in range(100):
-            medium, scan = drawn(chance, n, stops=float(chance.normal(0, 0.5)))
-            inside = densities_on(scan.codes, densitometry.find_sheet(scan.codes))
-            marks = lookhere.look_here(inside, ToneCurve(), medium)
-            said += any(mark.kind == "leak" for mark in marks)
-        self.assertLessEqual(said / 100, 0.2)
+    def test_leaks_are_seen_and_claimed_as_often_as_is_said(self):
+        for leak, stated in ((False, lookhere.CLEAN_CLAIMED), (True, lookhere.LEAKS_SEEN)):
+            chance, said = np.random.default_rng(8), 0
+            for n in range(100):
+                stops = float(chance.normal(0, 0.5))
+                medium, scan = drawn(chance, n, stops=stops, leak=leak)
+                inside = densities_on(scan.codes, densitometry.find_sheet(scan.codes))
+                marks = lookhere.look_here(inside, ToneCurve(), medium)
+                said += any(mark.kind == "leak" for mark in marks)
+            # Twice the chance of a hundred draws.
+            self.assertAlmostEqual(
+                said / 100, stated, delta=2 * (stated * (1 - stated) / 100) ** 0.5
+            )
 
 
 class Readings(TestCase):
