@@ -25,8 +25,8 @@ CELLS = 60
 # A streak is so much brighter than what lies about it, as a share of the scale; reaches so far in
 # from an edge; and is so much longer than wide (common practice).
 STREAK, FLARE_REACH, LENGTH = 0.13, 0.3, 2.2
-# Shares of sheets with a leak, and of clean ones, that are said to have one: of other papers, scenes
-# and scanners, counted by tests/pinhole/test_reading_scans.py.
+# Shares of sheets with a leak, and of clean ones, that are said to have one: on other papers, of
+# other scenes and scanners, counted by tests/pinhole/test_reading_scans.py.
 LEAKS_SEEN, CLEAN_CLAIMED = 0.45, 0.1
 # A larger share of the picture at an end of the scale is told.
 MUCH = 0.12

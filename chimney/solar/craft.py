@@ -1,6 +1,6 @@
 """Calls of solargraphs to the craft: the sun over a place, looked at through a camera."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from functools import cache, lru_cache
 
@@ -8,7 +8,7 @@ import numpy as np
 from pygeomag import GeoMag
 
 from pinhole import projection, solargraph, sun
-from pinhole.solargraph import climate, noons, pointing
+from pinhole.solargraph import climate, pointing
 from pinhole.solargraph.eclipses import eclipses
 from pinhole.solargraph.skyline import Skyline
 
@@ -62,6 +62,11 @@ class Prediction:
     def first_day(self):
         """The first of its days."""
         return self.track.days[0].astype(date)
+
+    @property
+    def is_eight(self):
+        """True if it is open at one clock time on many days."""
+        return bool(self.minutes) and self.minutes[0] == self.minutes[1] and self.survey.days > 1
 
 
 def predict(
@@ -123,33 +128,6 @@ def darkening(prediction):
     )
 
 
-@dataclass(frozen=True)
-class Cure:
-    """Remedy for lost noons: stand, a noons.Stand; noons: of how many above the horizon; share: of
-    the sun's time that is on the paper then; landscape: whether the horizon ahead is.
-    """
-
-    stand: noons.Stand
-    noons: int
-    share: float
-    landscape: bool
-
-
-def cure(prediction):
-    """The Cure of a Prediction's lost noons; None where none is lost or no way keeps more."""
-    stand = noons.remedy(
-        prediction.track, prediction.back, prediction.pointing, _half_a_trail_mm(prediction)
-    )
-    if stand is None:
-        return None
-    trails = solargraph.trails(
-        prediction.track, prediction.back, stand.pointing, prediction.skyline, prediction.minutes
-    )
-    above = int((prediction.track.noon_altitude_deg > 0).sum())
-    landscape = noons.horizon_on_paper(prediction.back, stand.pointing)
-    return Cure(stand, above, solargraph.summed(trails).share_on_paper, landscape)
-
-
 def eclipses_at(place, first, last):
     """(Eclipse, ...) that a place sees from first to last."""
     return _eclipses(place.latitude_deg, place.longitude_deg, first, last)
@@ -159,43 +137,6 @@ def eclipses_at(place, first, last):
 def _eclipses(latitude_deg, longitude_deg, first, last):
     # Dragging a can about changes neither place nor days.
     return tuple(eclipses(latitude_deg, longitude_deg, first, last))
-
-
-def kept_out(prediction):
-    """Share of the sun's time that would lie on the paper, and that the hole's own tube or the
-    opening before it keeps out.
-    """
-    if prediction.back.half_field_deg >= 90 or not prediction.survey.days:
-        return 0.0
-    thin = replace(prediction.back, half_field_deg=90.0)
-    trails = solargraph.trails(
-        prediction.track, thin, prediction.pointing, prediction.skyline, prediction.minutes
-    )
-    shares = solargraph.summed(trails).share_on_paper, prediction.survey.share_on_paper
-    return float(np.nan_to_num(shares[0]) - np.nan_to_num(shares[1]))
-
-
-def stand_of(prediction):
-    """The noons.Stand of the way that a can faces: which leans keep as many noons as any."""
-    aim = prediction.pointing
-    return noons.stand(
-        prediction.track,
-        prediction.back,
-        aim.azimuth_deg,
-        aim.roll_deg,
-        near_deg=aim.tilt_deg,
-        margin_mm=_half_a_trail_mm(prediction),
-    )
-
-
-def _half_a_trail_mm(prediction):
-    """Distance from the edge at which a noon is drawn whole; 0 where no trail lands."""
-    return float(np.nan_to_num(prediction.lines.usual_mm)) / 2
-
-
-def fates(prediction):
-    """Fate of each day's noon, as noons.fate tells it."""
-    return noons.fate(prediction.track, prediction.back, prediction.pointing)
 
 
 def best(prediction, goal, first_day):

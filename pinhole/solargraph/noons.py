@@ -1,4 +1,6 @@
-"""Landings of the noons of a span, and stands of a can that keep them on its paper."""
+"""Landings of the noons of a span, and stands of a can that keep them, or other suns, on its
+paper.
+"""
 
 from __future__ import annotations
 
@@ -13,13 +15,16 @@ from pinhole.ranges import Array
 
 if TYPE_CHECKING:
     from pinhole.projection.back import Back
+    from pinhole.solargraph.skyline import Skyline
     from pinhole.solargraph.tracing import Track
 
 
 # Why a noon is not on the paper; "over" and "under" are higher and lower than the picture, as it
 # hangs.
 ON, OVER, UNDER, SIDE, BEHIND, DOWN = "on", "over", "under", "side", "behind", "down"
-KEPT_OUT = "kept out"
+KEPT_OUT, HIDDEN = "kept out", "hidden"
+# No sun then, wherever a can looks.
+UNSEEN = (DOWN, HIDDEN)
 # So far behind square to the camera still counts as beside it.
 ASIDE_DEG = 20.0
 # How far off a can hangs by hand (common practice).
@@ -28,11 +33,12 @@ HANGING_DEG = 2.0
 STEEPEST_LEAN_DEG, LEAN_STEP_DEG, TURN_STEP_DEG = 85.0, 0.5, 15.0
 
 
-def fate(sun_track: Track, back: Back, pointing: Pointing) -> Array:
+def fate(sun_track: Track, back: Back, pointing: Pointing, skyline: Skyline | None = None) -> Array:
     """Fate of the noon of each day: one of ON, OVER, UNDER, SIDE, BEHIND, KEPT_OUT by the hole
-    itself, and, with the sun below the horizon, DOWN; shape (n,).
+    itself, and, with the sun below the skyline or the horizon, HIDDEN and DOWN; shape (n,).
 
-    sun_track: solargraph.Track; back: a projection back; pointing: Pointing. A can hung upside down
+    sun_track: solargraph.Track; back: a projection back; pointing: Pointing; skyline: Skyline, none
+    if None. A can hung upside down
     has its noons over the top at its upper edge. Source: projection.
     """
     noon = sun_track.noon_sky
@@ -47,35 +53,37 @@ def fate(sun_track: Track, back: Back, pointing: Pointing) -> Array:
     # What stands square to the camera is beside it, whichever side of square it is.
     behind = pointing.turned(noon)[2] < -np.sin(np.radians(ASIDE_DEG))
     fates = np.where(lands, ON, np.where(np.isnan(x), np.where(behind, BEHIND, SIDE), fates))
+    if skyline is not None:
+        fates = np.where(sun_track.noons_seen(skyline), fates, HIDDEN)
     return np.where(sun_track.noon_altitude_deg <= 0, DOWN, fates)
 
 
 @dataclass(frozen=True)
 class Stand:
-    """A way for a can to stand: pointing; noons: how many of those above the horizon it keeps;
+    """A way for a can to stand: pointing; count: how many of the suns that are wanted it keeps;
     least_deg, most_deg: of the leans that way that keep as many; steady: whether it still does when
     it hangs HANGING_DEG off and a trail has its width.
     """
 
     pointing: Pointing
-    noons: int
+    count: int
     least_deg: float
     most_deg: float
     steady: bool
 
 
-def leans(
-    sun_track: Track, back: Back, azimuth_deg: float, roll_deg: float = 0.0
-) -> tuple[Array, Array]:
-    """(leans [degrees], how many noons each keeps), shape (m,) each, for a can that faces so."""
+def leans(sky: Array, back: Back, azimuth_deg: float, roll_deg: float = 0.0) -> tuple[Array, Array]:
+    """(leans [degrees], how many suns each keeps), shape (m,) each, for a can that faces so.
+
+    sky: unit vectors of those wanted, (3, k); back: a projection back. Source: projection.
+    """
     tilts = np.arange(-STEEPEST_LEAN_DEG, STEEPEST_LEAN_DEG + 0.1, LEAN_STEP_DEG)
-    directions_tried = tilted(sun_track.noons_above, azimuth_deg, tilts, roll_deg)
-    return tilts, back.meet(*directions_tried)[2].sum(axis=1)
+    return tilts, back.meet(*tilted(sky, azimuth_deg, tilts, roll_deg))[2].sum(axis=1)
 
 
-def _kept(noon: Array, back: Back, pointing: Pointing, margin_mm: float = 0.0) -> int:
-    """Number of noons that lie on the paper, so far inside its edge."""
-    x, y, lands = back.place(pointing, noon)
+def _landed(sky: Array, back: Back, pointing: Pointing, margin_mm: float = 0.0) -> int:
+    """Number of suns that lie on the paper, so far inside its edge."""
+    x, y, lands = back.place(pointing, sky)
     half_across, half_high = back.half_mm
     with np.errstate(invalid="ignore"):
         inside = (np.abs(x) <= half_across - margin_mm) & (np.abs(y) <= half_high - margin_mm)
@@ -83,7 +91,7 @@ def _kept(noon: Array, back: Back, pointing: Pointing, margin_mm: float = 0.0) -
 
 
 def stand(
-    sun_track: Track,
+    sky: Array,
     back: Back,
     azimuth_deg: float,
     roll_deg: float = 0.0,
@@ -91,27 +99,23 @@ def stand(
     near_deg: float = 0.0,
     margin_mm: float = 0.0,
 ) -> Stand:
-    """The Stand of a can that faces so and keeps most noons: of the leans that do, the one nearest
+    """The Stand of a can that faces so and keeps most suns: of the leans that do, the one nearest
     to near_deg that leaves room for HANGING_DEG either way, or the middle one where there is none.
 
-    margin_mm [at least 0]: half the width of a trail. Source: leans().
+    sky: as in leans(); margin_mm [at least 0]: half the width of a trail. Source: leans().
     """
-    tilts, noons_kept = leans(sun_track, back, azimuth_deg, roll_deg)
-    good = tilts[_run(noons_kept == noons_kept.max(), tilts, near_deg)]
+    tilts, counts = leans(sky, back, azimuth_deg, roll_deg)
+    count = int(counts.max())
+    good = tilts[_run(counts == count, tilts, near_deg)]
     lowest, highest = float(good[0]), float(good[-1])
     inner = good[(good >= lowest + HANGING_DEG) & (good <= highest - HANGING_DEG)]
     ordered = inner[np.argsort(np.abs(inner - near_deg), kind="stable")]
-    noon = sun_track.noons_above
     for tilt in ordered:
-        if _steady(
-            noon, back, azimuth_deg, float(tilt), roll_deg, margin_mm, int(noons_kept.max())
-        ):
+        if _steady(sky, back, azimuth_deg, float(tilt), roll_deg, margin_mm, count):
             aim = Pointing(azimuth_deg, float(tilt), roll_deg)
-            return Stand(aim, int(noons_kept.max()), lowest, highest, True)
+            return Stand(aim, count, lowest, highest, True)
     middle = float(good[len(good) // 2])
-    return Stand(
-        Pointing(azimuth_deg, middle, roll_deg), int(noons_kept.max()), lowest, highest, False
-    )
+    return Stand(Pointing(azimuth_deg, middle, roll_deg), count, lowest, highest, False)
 
 
 def _run(flags: Array, tilts: Array, near_deg: float) -> Array:
@@ -122,46 +126,46 @@ def _run(flags: Array, tilts: Array, near_deg: float) -> Array:
 
 
 def _steady(
-    noon: Array,
+    sky: Array,
     back: Back,
     azimuth_deg: float,
     tilt_deg: float,
     roll_deg: float,
     margin_mm: float,
-    wanted: float,
+    total: int,
 ) -> bool:
-    """True if it keeps its noons when hung HANGING_DEG off in any corner."""
+    """True if it keeps its suns when hung HANGING_DEG off in any corner."""
     return all(
-        _kept(noon, back, Pointing(azimuth_deg + turn, tilt_deg + lean, roll_deg), margin_mm)
-        >= wanted
+        _landed(sky, back, Pointing(azimuth_deg + turn, tilt_deg + lean, roll_deg), margin_mm)
+        >= total
         for turn in (-HANGING_DEG, HANGING_DEG)
         for lean in (-HANGING_DEG, HANGING_DEG)
     )
 
 
 def remedy(
-    sun_track: Track, back: Back, pointing: Pointing, margin_mm: float = 0.0
+    sky: Array, back: Back, pointing: Pointing, margin_mm: float = 0.0, *, due: bool = True
 ) -> Stand | None:
-    """The Stand that cures lost noons with the least change: leaned as it faces, else turned to the
-    noon sun, else whatever keeps most, a landscape rather than none; None where no way keeps more
-    than it does now.
+    """The Stand that cures lost noons, or other suns, with the least change: leaned as it faces,
+    else turned to their side, else whatever keeps most, a landscape rather than none; None where no
+    way keeps more than it does now.
 
-    Arguments as fate() and stand(). Source: search over the same landings as the survey.
+    due: their side is due south or north, else where they stand on the whole. Other arguments as
+    stand(). Source: search over the same landings as the survey.
     """
-    now = int((fate(sun_track, back, pointing) == ON).sum())
-    noons = int((sun_track.noon_altitude_deg > 0).sum())
-    middle = sun_track.noons_above
-    if not noons or now == noons:
+    now, total = _landed(sky, back, pointing), sky.shape[1]
+    if not total or now == total:
         return None
-    side = float(np.degrees(np.arctan2(*middle[:2].mean(axis=1))) % 360)
-    sides = [pointing.azimuth_deg, 180.0 if abs(side - 180) < 90 else 0.0]
+    side = float(np.degrees(np.arctan2(*sky[:2].mean(axis=1))) % 360)
+    noon_side = 180.0 if abs(side - 180) < 90 else 0.0
+    sides = [pointing.azimuth_deg, noon_side if due else float(round(side) % 360)]
     near_stands = [
-        _stand(sun_track, back, azimuth, roll, pointing, margin_mm)
+        _stand(sky, back, azimuth, roll, pointing, margin_mm)
         for roll in dict.fromkeys((pointing.roll_deg, 0.0))
         for azimuth in dict.fromkeys(sides)
     ]
     whole_stands = [
-        candidate for candidate in near_stands if candidate.noons == noons and candidate.steady
+        candidate for candidate in near_stands if candidate.count == total and candidate.steady
     ]
     with_landscape = [
         candidate for candidate in whole_stands if horizon_on_paper(back, candidate.pointing)
@@ -169,19 +173,19 @@ def remedy(
     if whole_stands:
         return (with_landscape or whole_stands)[0]
     around = [
-        _stand(sun_track, back, float(azimuth), 0.0, pointing, margin_mm)
+        _stand(sky, back, float(azimuth), 0.0, pointing, margin_mm)
         for azimuth in np.arange(0, 360, TURN_STEP_DEG)
     ]
-    best_stand = max([*near_stands, *around], key=lambda one: (one.noons, one.steady))
-    return best_stand if best_stand.noons > now else None
+    best_stand = max([*near_stands, *around], key=lambda one: (one.count, one.steady))
+    return best_stand if best_stand.count > now else None
 
 
 def _stand(
-    sun_track: Track, back: Back, azimuth: float, roll: float, pointing: Pointing, margin_mm: float
+    sky: Array, back: Back, azimuth: float, roll: float, pointing: Pointing, margin_mm: float
 ) -> Stand:
     same_way = azimuth == pointing.azimuth_deg
     near_tilt = max(0.0, pointing.tilt_deg) if same_way else 0.0
-    return stand(sun_track, back, azimuth, roll, near_deg=near_tilt, margin_mm=margin_mm)
+    return stand(sky, back, azimuth, roll, near_deg=near_tilt, margin_mm=margin_mm)
 
 
 def horizon_on_paper(back: Back, pointing: Pointing) -> bool:

@@ -13,10 +13,10 @@ from pinhole import solargraph
 from pinhole.projection import Pointing
 from pinhole.ranges import Array, Numbers, checked
 from pinhole.solargraph.noons import horizon_on_paper
+from pinhole.solargraph.skyline import Skyline
 
 if TYPE_CHECKING:
     from pinhole.projection.back import Back
-    from pinhole.solargraph.skyline import Skyline
     from pinhole.solargraph.tracing import Track
 
 
@@ -72,7 +72,8 @@ def best(
     same computation as the survey, thinned by chance to MOST_SAMPLES moments; the share it tells is
     that of them all.
     """
-    counted = solargraph.trails(sun_track, back, Pointing(0), horizon, minutes).counted
+    skyline = horizon if isinstance(horizon, Skyline) else Skyline(tuple(horizon or ()))
+    counted = solargraph.trails(sun_track, back, Pointing(0), skyline, minutes).counted
     chosen = counted if wanted is None else counted & wanted
     sun_sky = sun_track.sky[:, chosen[sun_track.up]]
     if not sun_sky.shape[1]:
@@ -80,7 +81,8 @@ def best(
     # A stride would meet the same clock times every day.
     chance = np.random.default_rng(0)
     sky = sun_sky[:, chance.permutation(sun_sky.shape[1])[:MOST_SAMPLES]]
-    noon = sun_track.noons_above if noons else np.empty((3, 0))
+    seen = sun_track.noons_seen(skyline)
+    noon = sun_track.noon_sky[:, seen] if noons else np.empty((3, 0))
     middle = float(np.degrees(np.arctan2(*sky[:2].mean(axis=1))) % 360)
 
     def worth(azimuth: float, tilt: float, moments: int) -> tuple[float, float, float]:

@@ -51,10 +51,14 @@ class Track:
         """Unit vectors of the noons, (3, n)."""
         return directions(np.radians(self.noon_azimuth_deg), np.radians(self.noon_altitude_deg))
 
-    @property
-    def noons_above(self) -> Array:
-        """Those of them with the sun above the horizon, (3, m)."""
-        return self.noon_sky[:, self.noon_altitude_deg > 0]
+    def noons_seen(self, skyline: Skyline) -> Array:
+        """True for days with the sun above 0 and above the skyline at noon, (n,)."""
+        line = np.where(
+            skyline.leafy(self.days),
+            skyline.altitude_deg(self.noon_azimuth_deg, True),
+            skyline.altitude_deg(self.noon_azimuth_deg),
+        )
+        return (self.noon_altitude_deg > 0) & (self.noon_altitude_deg > line)
 
 
 def track(
@@ -91,9 +95,9 @@ def track(
     )
     up = altitude > 0
     sky = directions(np.radians(azimuth[up]), np.radians(altitude[up]))
-    place = float(latitude_deg), float(longitude_deg)
     return Track(
-        *place,
+        float(latitude_deg),
+        float(longitude_deg),
         days,
         minutes,
         azimuth,
@@ -118,8 +122,9 @@ def _days(first_day: date, last_day: date) -> Array:
 @dataclass(frozen=True)
 class Trails:
     """A Track seen through a camera. counted, on_paper: per sample, (n, t); x_mm, y_mm of every
-    sample above 0, nan elsewhere and behind the camera; noon_x_mm, noon_y_mm, noon_on_paper,
-    noon_over_top: per day, (n,).
+    sample above 0, nan elsewhere and behind the camera; noon_x_mm, noon_y_mm, noon_seen:
+    above 0 and the skyline, noon_on_paper: of those, noon_over_top: whatever the skyline; per day,
+    (n,).
     """
 
     track: Track
@@ -129,6 +134,7 @@ class Trails:
     y_mm: Array
     noon_x_mm: Array
     noon_y_mm: Array
+    noon_seen: Array
     noon_on_paper: Array
     noon_over_top: Array
 
@@ -162,13 +168,11 @@ def trails(
     if minutes is not None:
         after, before = sun_track.minutes >= minutes[0], sun_track.minutes <= minutes[1]
         counted &= (after & before if minutes[0] <= minutes[1] else after | before)[None, :]
-    whole_x, whole_y, on_paper = (
-        np.full(sun_track.up.shape, np.nan),
-        np.full(sun_track.up.shape, np.nan),
-        np.zeros(sun_track.up.shape, bool),
-    )
+    whole_x, whole_y = np.full((2, *sun_track.up.shape), np.nan)
+    on_paper = np.zeros(sun_track.up.shape, bool)
     whole_x[sun_track.up], whole_y[sun_track.up], on_paper[sun_track.up] = x, y, lands
     noon_x, noon_y, noon_lands = back.place(pointing, sun_track.noon_sky)
+    noon_seen = sun_track.noons_seen(skyline)
     return Trails(
         sun_track,
         counted,
@@ -177,7 +181,8 @@ def trails(
         whole_y,
         noon_x,
         noon_y,
-        noon_lands & (sun_track.noon_altitude_deg > 0),
+        noon_seen,
+        noon_lands & noon_seen,
         over_top(back, noon_x, noon_y),
     )
 
@@ -224,11 +229,7 @@ def summed(drawn: Trails) -> Survey:
     on_days = np.flatnonzero(drawn.on_paper.any(axis=1))
     counted, landed = int(drawn.counted.sum()), int(drawn.on_paper.sum())
     y = drawn.y_mm[drawn.on_paper]
-    dates = (
-        [drawn.track.days[n].astype(date) for n in (on_days[0], on_days[-1])]
-        if on_days.size
-        else [None, None]
-    )
+    dates = [drawn.track.days[n].astype(date) for n in on_days[[0, -1]]] if y.size else [None] * 2
     return Survey(
         days=len(drawn.track.days),
         days_on_paper=int(on_days.size),

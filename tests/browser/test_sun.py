@@ -98,7 +98,7 @@ class Sun(Stage):
         expect(page.get_by_label("Skyline: direction and height")).not_to_have_value(before)
         page.get_by_label("Leans back").fill("2")
         expect(page.locator(".finding")).to_contain_text(
-            re.compile(r"lean it back 14\.5°, which is a 17 mm wedge")
+            re.compile(r"lean it back 14\.5° to 51\.5°; 16\.5° \(a wedge of 20 mm")
         )
         page.get_by_role("button", name="most sun of these days").click()
         expect(page.get_by_role("status")).to_contain_text("of that sun lies on the paper")

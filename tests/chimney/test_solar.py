@@ -2,6 +2,7 @@
 in words.
 """
 
+import re
 from datetime import UTC, date, datetime, timedelta
 from io import BytesIO
 
@@ -22,7 +23,8 @@ from chimney.parts import clock
 from chimney.parts.refusal import Refused
 from chimney.places import flows as place_flows
 from chimney.places.models import Place
-from chimney.solar import figures, wording
+from chimney.solar import figures
+from chimney.solar.advising import wording
 from chimney.solar.cans import craft as can_craft
 from chimney.solar.cans.wording import CHECKLIST
 from chimney.solar.models import Record, Solargraph
@@ -81,12 +83,12 @@ class Planner(Solar):
     def test_the_verdict_names_the_days_and_the_remedy(self):
         page = self.client.get("/plan/sun/", self.typed())
         self.assertContains(page, "noons over the top")
-        # Closed form: tan 14.5 x 66 mm is a 17 mm wedge; the dates are those of a declination of
-        # 9.4 degrees.
+        # Closed form: tan 16.5 x 66 mm, of the lean that is advised, is a wedge of 20 mm; the dates
+        # are those of a declination of 9.4 degrees.
         self.assertContains(
             page,
-            "to 21 June noon passes over the top: lean it back 14.5°, which is a 17 mm "
-            "wedge under a 66 mm can",
+            "to 21 June noon passes over the top: lean it back 14.5° to 51.5°; 16.5° (a wedge of "
+            "20 mm under a 66 mm can) still works if it hangs 2° off. All 183 noons then, and",
         )
         leaned = self.client.get("/plan/sun/", self.typed(tilt_deg="14.5"))
         self.assertContains(leaned, "Can 3 will keep the whole climb of the sun")
@@ -110,6 +112,42 @@ class Planner(Solar):
             ({"azimuth_deg": "E", "kind": "guess"}, "is a guess on purpose"),
         ):
             self.assertContains(self.client.get("/plan/sun/", self.typed(**more)), words)
+
+    def test_noons_behind_the_skyline_are_no_part_of_a_promise(self):
+        """Below a wall of 15 degrees stand the noons of 57.1 N with a declination below -17.9: from 21 December to 28 January (Astronomical Almanac, from memory)."""
+        wall = {"horizon": "0 15"}
+        over = self.client.get("/plan/sun/", self.typed(**wall))
+        words = over.context["page"].advice.sentence
+        kept, hidden = map(
+            int,
+            re.search(
+                r"All (\d+) noons that the skyline lets in \(it hides (\d+)\)", words
+            ).groups(),
+        )
+        self.assertEqual(kept + hidden, 183)
+        self.assertAlmostEqual(hidden, 39, delta=2)
+        leaned = self.client.get("/plan/sun/", self.typed(tilt_deg="16.5", **wall))
+        self.assertContains(leaned, f"All {kept} noons lie on the paper")
+        self.assertContains(leaned, f"The skyline hides {hidden} more.")
+        chimney = {"horizon": "0 0; 170 0; 175 15; 185 15; 190 0", "last_day": "2026-01-10"}
+        walled = self.client.get("/plan/sun/", self.typed(**chimney))
+        self.assertContains(walled, "The sun stands below the skyline at noon all these days")
+
+    def test_a_figure_of_eight_that_is_cut_off_is_said_to_be_and_cured(self):
+        eight = {"kind": "eight", "from_time": "12:00", "last_day": "2026-12-20"}
+        cut = self.client.get("/plan/sun/", self.typed(**eight))
+        self.assertContains(cut, "Can 3 will cut its figure of eight off")
+        page = cut.context["page"]
+        counted = page.prediction.trails.counted.any(axis=1)
+        lost = counted & ~page.prediction.trails.on_paper.any(axis=1)
+        self.assertContains(cut, f"On {lost.sum()} of 365 days, ")
+        # Coloured by its own hour: a cell is lost where the sun is not on the paper then.
+        cells = page.calendar.shapes[1:366]
+        self.assertEqual(["cell-over" in cell for cell in map(str, cells)], lost.tolist())
+        self.assertContains(cut, "the sun is not on the paper then")
+        stands = self.client.get("/plan/sun/best/", self.typed(goal="cure", **eight), follow=True)
+        self.assertContains(stands, "Can 3 will draw a figure of eight")
+        self.assertContains(stands, f"On {counted.sum()} of 365 days the sun at that clock time")
 
     def test_what_is_advised_is_applied_by_one_tap_and_cures_it(self):
         equator = Place.objects.create(

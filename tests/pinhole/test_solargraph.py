@@ -93,7 +93,7 @@ class SurveyRules(TestCase):
             date(2026, 4, 12) <= first <= date(2026, 4, 17)
             and date(2026, 8, 25) <= last <= date(2026, 8, 30)
         )
-        tilt = noons.stand(seen, CAN, 180).least_deg
+        tilt = noons.stand(seen.noon_sky, CAN, 180).least_deg
         self.assertEqual((tilt, round(pointing.wedge_mm(66, tilt))), (14.5, 17))
         # Lowest on the paper is the highest sun: -D tan(42.27) for a can, no further than its edge.
         self.assertAlmostEqual(upright.y_min_mm, -60, delta=0.3)

@@ -17,6 +17,7 @@ from chimney.places import craft as places
 from chimney.places import files
 from chimney.places.models import Place
 from chimney.solar import craft as solar
+from chimney.solar.advising import craft as advising
 from pinhole import durations
 from pinhole.exposure import brackets
 from pinhole.projection import Pointing
@@ -149,7 +150,7 @@ def first_can(place, camera, last_day):
     level = solar.predict(
         place, camera, Pointing(faces_deg, 0.0, 0.0), first_day, last_day, skyline=horizon
     )
-    aim = Pointing(faces_deg, float(round(solar.stand_of(level).pointing.tilt_deg)), 0.0)
+    aim = Pointing(faces_deg, float(round(advising.stand_of(level).pointing.tilt_deg)), 0.0)
     drawn = solar.predict(place, camera, aim, first_day, last_day, skyline=horizon)
     return FirstCan(place, camera, drawn)
 

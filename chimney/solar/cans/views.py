@@ -11,7 +11,8 @@ from chimney.logbook.models import Sheet
 from chimney.parts import downloads, drag, fragments, pdf, svg, undo
 from chimney.parts.refusal import Refused
 from chimney.parts.templatetags.said import at_place
-from chimney.solar import figures, wording
+from chimney.solar import figures
+from chimney.solar.advising import wording
 from chimney.solar.cans import craft, files, flows, prints, queries
 from chimney.solar.cans.forms import EventForm, LookForm, PutOutForm, ShutForm, SpotForm
 from chimney.solar.cans.page import Ladder

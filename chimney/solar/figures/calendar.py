@@ -9,6 +9,15 @@ from chimney.parts import svg
 STRIP_W, STRIP_H = 1000.0, 54.0
 
 
+def _lost(prediction):
+    """(days that miss the paper, in words why): by their noon, or by the time that it is open."""
+    trails = prediction.trails
+    if prediction.minutes:
+        lost = trails.counted.any(axis=1) & ~trails.on_paper.any(axis=1)
+        return lost, "the sun is not on the paper then"
+    return trails.noon_seen & ~trails.noon_on_paper, "its noon is not on the paper"
+
+
 def calendar(prediction):
     """A cell a day of the year in which the first day lies, and on to the last: how much of its sun
     is on the paper.
@@ -19,7 +28,7 @@ def calendar(prediction):
     count = (end - start).days + 1
     width, offset = STRIP_W / count, (first - start).days
     share = np.nan_to_num(prediction.trails.day_share)
-    lost = ~prediction.trails.noon_on_paper & (prediction.track.noon_altitude_deg > 0)
+    lost, words = _lost(prediction)
     shapes = [svg.rect(0.0, 0.0, STRIP_W, 26.0, "cells")]
     for n in range(min(len(share), count - offset)):
         css = "cell-over" if lost[n] else "cell"
@@ -37,7 +46,7 @@ def calendar(prediction):
     if lost.any():
         shapes += [
             svg.rect(0.0, 56.0, 12.0, 12.0, "cell-over"),
-            svg.text(18.0, 67.0, "its noon is not on the paper", "label"),
+            svg.text(18.0, 67.0, words, "label"),
         ]
     label = (
         f"{prediction.survey.days_on_paper} of {prediction.survey.days} days with the sun on "

@@ -10,12 +10,14 @@ import numpy as np
 from chimney.parts import drag, svg
 from chimney.parts.scales import number
 from chimney.places import craft as places
-from chimney.solar import craft, figures, wording
+from chimney.solar import craft, figures
+from chimney.solar.advising import wording
 from chimney.solar.forms import GOALS, SunForm, say_points
 from chimney.solar.models import Record, Solargraph
 from chimney.solar.planner import flows, queries
 from chimney.solar.planner.wording import eclipse_name, fine_facts
 from chimney.solar.planner.wording import facts as facts_of
+from chimney.solar.wording import cannot_lie
 from pinhole import solargraph
 from pinhole.projection import Pointing
 from pinhole.solargraph import climate, pointing, skyline
@@ -252,7 +254,7 @@ def _look(page):
             sunshine=_sunshine(cleaned, track),
         )
     except ValueError as error:
-        page.form.add_error("camera", wording.cannot_lie(error))
+        page.form.add_error("camera", cannot_lie(error))
 
 
 def minutes_of(cleaned):
