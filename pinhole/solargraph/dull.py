@@ -33,6 +33,8 @@ DIM, BRIGHT, LEAST_TRAIL_CONTRAST = 5.0, 92.0, 0.08
 DULL, SEEN = 0.3, 0.15
 # Nothing is dated less surely than this [days].
 LOOSEST_DAYS = 10.0
+# A pointing is off by no more than so many of its standard deviations.
+OUTSIDE_SDS = 2.0
 
 
 @dataclass(frozen=True)
@@ -80,6 +82,7 @@ def dull_days(drawn: Trails, back: Back, light: Array, sd_deg: float = 0.5) -> D
     with np.errstate(divide="ignore"):
         loose = np.hypot(doubt, sun.DISC_DEG / 4) / moves
     is_telling = ~np.isnan(shining) & (loose <= LOOSEST_DAYS) & ~_shared(drawn.track)
+    is_telling &= ~_outermost(drawn.track, doubt)
     shining = np.where(is_telling, shining, np.nan)
     with np.errstate(invalid="ignore"):
         flags = is_telling & (shining < DULL)
@@ -103,6 +106,15 @@ def _shared(track: Track) -> Array:
     is_near = np.abs(np.subtract.outer(declination, declination)) < sun.DISC_DEG / 2
     elsewhere = np.not_equal.outer(climbs, climbs) | (np.abs(np.subtract.outer(day, day)) > 180)
     return np.asarray((is_near & elsewhere).any(axis=1))
+
+
+def _outermost(track: Track, doubt_deg: float) -> Array:
+    """Days whose trail may lie, for all that is known of the pointing, outside of all that were
+    drawn: those that stand no further from the first's or the last's, (n,).
+    """
+    declination = _declination(track)
+    ends = declination[[0, -1], None]
+    return np.asarray((np.abs(declination - ends) < OUTSIDE_SDS * doubt_deg).any(axis=0))
 
 
 def _seen(drawn: Trails, back: Back, image: Array) -> Array:

@@ -114,7 +114,9 @@ class Planner(Solar):
             self.assertContains(self.client.get("/plan/sun/", self.typed(**more)), words)
 
     def test_noons_behind_the_skyline_are_no_part_of_a_promise(self):
-        """Below a wall of 15 degrees stand the noons of 57.1 N with a declination below -17.9: from 21 December to 28 January (Astronomical Almanac, from memory)."""
+        """Below a wall of 15 degrees stand the noons of 57.1 N with a declination below -17.9: from
+        21 December to 28 January (Astronomical Almanac, from memory).
+        """
         wall = {"horizon": "0 15"}
         over = self.client.get("/plan/sun/", self.typed(**wall))
         words = over.context["page"].advice.sentence

@@ -84,8 +84,10 @@ def drawn(shape, x, y, radius):
     return found
 
 
-def read(can, dull, light, sd_deg=0.2):
+def read(can, dull, light, sd_deg=0.2, off_deg=(0.0, 0.0)):
     place, offset_h, back, pointing, first = can
+    turned, leaned = off_deg
+    pointing = Pointing(pointing.azimuth_deg + turned, pointing.tilt_deg + leaned)
     last = first + timedelta(days=len(dull) - 1)
     track = solargraph.track(*place, first, last, utc_offset_h=offset_h, step_min=10)
     return dull_days(solargraph.trails(track, back, pointing), back, light, sd_deg)
@@ -130,6 +132,20 @@ class DullDays(TestCase):
         for wrong in (np.zeros((4, 4)), np.full((20, 20), np.nan), np.zeros(20)):
             with self.assertRaises(ValueError):
                 read(can, clear, wrong)
+
+    def test_a_stand_that_is_a_little_off_makes_no_clear_day_dull(self):
+        """Of readings by a stand that is off by as much as is said, none calls the last clear days
+        or the first ones dull.
+        """
+        chance, clear, invented = np.random.default_rng(1), np.zeros(DAYS, bool), 0
+        for can in CANS:
+            light = picture(can, clear, chance)
+            for sd_deg in (0.3, 0.6, 1.0):
+                found = read(can, clear, light, sd_deg, chance.normal(0, sd_deg, 2))
+                flags = said(found, can[-1], DAYS)
+                self.assertFalse(flags[:5].any() or flags[-5:].any(), (can[-1], sd_deg))
+                invented += flags.sum()
+        self.assertLess(invented, 0.03 * 9 * DAYS)
 
     def test_percentiles_are_those_of_numpy(self):
         drawn = np.random.default_rng(5)
