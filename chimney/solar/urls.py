@@ -9,6 +9,7 @@ urlpatterns = [
     path("plan/sun/", planning.plan, name="plan"),
     path("plan/sun/<row:pk>/", planning.plan, name="kept"),
     path("plan/sun/<row:pk>/change/", planning.change, name="change"),
+    path("plan/sun/<row:pk>/again/", planning.again, name="again"),
     path("plan/sun/best/", planning.best, name="best"),
     path("plan/sun/keep/", planning.keep, name="keep"),
     path("plan/sun/preview/", planning.preview_of, name="preview"),

@@ -113,6 +113,16 @@ class Reading(TestCase):
             self.assertEqual(self.client.get(f"/read/faults/{fault.code}.jpg").status_code, 200)
 
 
+def replace_row(row, **columns):
+    """Another row like it, but for those columns."""
+    row = type(row).objects.get(pk=row.pk)
+    row.pk = None
+    for name, value in columns.items():
+        setattr(row, name, value)
+    row.save()
+    return row
+
+
 class Stood(TestCase):
     def setUp(self):
         place = place_flows.keep(
@@ -245,6 +255,15 @@ class Stood(TestCase):
         self.assertAlmostEqual(can.stood.azimuth_deg, answer.fit.azimuth_deg)
         page = self.client.get(f"/expose/cans/{can.pk}/")
         self.assertContains(page, "read off its picture")
+        # Once more: from how it stood, on the same days when they come again.
+        sent = self.client.get(f"/plan/sun/{can.pk}/again/", follow=True)
+        self.assertEqual(sent.context["page"].form.errors, {})
+        planned = sent.context["page"].prediction
+        self.assertAlmostEqual(planned.pointing.azimuth_deg, can.stood.azimuth_deg, delta=0.06)
+        self.assertAlmostEqual(planned.pointing.roll_deg, can.stood.roll_deg, delta=0.06)
+        self.assertEqual(planned.first_day, date(2026, 12, 4))
+        turned = self.client.get(f"/plan/sun/{can.pk}/again/?azimuth_deg=99.5", follow=True)
+        self.assertEqual(turned.context["page"].prediction.pointing.azimuth_deg, 99.5)
         self.assertEqual(self.client.get(self.url).context["marks"], read_marks(typed["m"]))
         self.client.post(f"{self.url}keep/", {"forget": "1"})
         self.assertEqual(Solargraph.objects.get().stood.azimuth_deg, 180)
@@ -265,6 +284,30 @@ class Stood(TestCase):
             # Beside a bed of the same tone its ends cannot be told from it.
             reach = [0.04 if margin else 0.005, 0.005]
             self.assertTrue((np.abs(corners[0] - share) < reach).all(), corners)
+
+    def test_two_cans_side_by_side_tell_what_differed(self):
+        kept = Solargraph.objects.get()
+        with clock.at(kept.closed_at):
+            loaded = logbook.load(kept.sheet.paper, kept.camera.own_back, "A").sheet
+        other = replace_row(
+            kept, sheet=loaded, spot="bread oven", azimuth_deg=190.0, horizon=[[90.0, 12.0]]
+        )
+        other.read_azimuth_deg, other.read_tilt_deg, other.read_roll_deg = 193.0, 9.0, 1.5
+        other.read_azimuth_sd, other.read_tilt_sd = 0.42, 0.31
+        other.first_day = kept.first_day + timedelta(days=9)
+        other.opened_at = kept.opened_at + timedelta(days=9)
+        other.save()
+        page = self.client.get("/read/compare/", {"s": [kept.sheet.code, loaded.code]})
+        rows = dict(page.context["rows"])
+        self.assertEqual(rows["spot"], ["Rauholm", "bread oven, Rauholm"])
+        self.assertEqual(rows["direction"], ["180°", "193°"])
+        self.assertEqual(rows["roll"], ["0°", "1.5°"])
+        self.assertEqual(rows["skyline"], ["", "90 12"])
+        self.assertIn("172 in all", rows["days"][1])
+        known = ["as planned", "by its picture, give or take 0.42° and 0.31°"]
+        self.assertEqual(rows["stand known"], known)
+        for same in ("can", "open", "paper", "fixed"):
+            self.assertNotIn(same, rows)
 
     def test_what_the_marks_do_not_tell_is_not_told(self):
         scans.bring(f"{self.can.sheet}.png", [saved(np.full((120, 178), 90, np.uint8))])

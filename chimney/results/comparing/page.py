@@ -25,9 +25,10 @@ class Compared:
 
 def compare(codes):
     """[Compared] of the sheets with those codes, in that order; a few queries however many."""
-    sheets = {
-        s.code: s for s in queries.with_thread(Sheet.objects.filter(code__in=codes[:MOST_COMPARED]))
-    }
+    rows = Sheet.objects.filter(code__in=codes[:MOST_COMPARED])
+    rows = queries.with_thread(rows).prefetch_related("solargraph__events")
+    rows = rows.select_related("solargraph__camera", "solargraph__place")
+    sheets = {s.code: s for s in rows.defer("solargraph__photo")}
     compared_sheets = [sheets[code] for code in dict.fromkeys(codes) if code in sheets]
     scans = {
         s.sheet_id: s
@@ -42,6 +43,7 @@ def compare(codes):
             sheet,
             scans.get(sheet.pk),
             _exposed(sheet, exposures.get(sheet.pk))
+            | _hung(getattr(sheet, "solargraph", None))
             | _developed(runs.get(sheet.pk))
             | _judged(sheet, verdicts.get(sheet.pk)),
         )
@@ -75,6 +77,26 @@ def _exposed(sheet, exposure):
     if specification.preflash_stops is not None:
         facts["pre-flash"] = scales.stops(specification.preflash_stops)
     return facts | ({"note": exposure.note} if exposure.note else {})
+
+
+def _hung(can):
+    """Facts of a can: where it was, which days, and how it stood when its hole was shut."""
+    if can is None:
+        return {}
+    first, last = can.days_of
+    stood = can.stands[-1][1]
+    facts = {"can": str(can.camera), "spot": ", ".join(filter(None, (can.spot, str(can.place))))}
+    facts |= {"days": f"{first:%-d %b %Y} to {last:%-d %b %Y}, {(last - first).days + 1} in all"}
+    facts |= {"open": can.get_kind_display(), "direction": f"{number(stood.azimuth_deg)}°"}
+    facts |= {"leans back": f"{number(stood.tilt_deg)}°", "roll": f"{number(stood.roll_deg)}°"}
+    if can.is_read:
+        sds = (number(sd, 2) for sd in (can.read_azimuth_sd, can.read_tilt_sd))
+        facts["stand known"] = "by its picture, give or take {}° and {}°".format(*sds)
+    else:
+        facts["stand known"] = "as measured" if can.was_measured else "as planned"
+    for label, points in (("skyline", can.horizon), ("in leaf", can.leaf)):
+        facts[label] = "; ".join(" ".join(map(number, point)) for point in points)
+    return facts | {"fixed": "yes" if can.fixed_at else "no"}
 
 
 def _developed(development):

@@ -150,10 +150,10 @@ def _trouble(fit, marks):
     )
 
 
-def next_time(can, fit):
-    """The fields of the planner, from how it stood."""
+def next_time(fit):
+    """The fields of the planner that say how it stood."""
     aim = {"azimuth_deg": f"{fit.azimuth_deg:.1f}", "tilt_deg": f"{fit.tilt_deg:.1f}"}
-    return {"place": can.place_id, "camera": can.camera_id} | aim
+    return aim | {"roll_deg": f"{fit.roll_deg:.1f}"}
 
 
 def predicted(can, fit):

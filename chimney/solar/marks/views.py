@@ -116,7 +116,7 @@ def _answer(can, scan, marks):
     answer = None if trouble else answer
     if answer:
         prediction = craft.predicted(can, answer.fit)
-        page["next_time"] = urlencode(craft.next_time(can, answer.fit))
+        page["next_time"] = urlencode(craft.next_time(answer.fit))
         page["dull"] = craft.dull(prediction, answer.fit, laid.cut(results.whole(scan)))
     drawing = figures.overlay(_aspect(scan), marks, prediction, laid)
     return page | {"answer": answer, "drawing": drawing}

@@ -12,6 +12,7 @@ from chimney.solar.models import LongSkyline, Record, Solargraph
 
 # What marks the key of a long skyline in an address.
 SKYLINE_MARK = "@"
+POINTING = ("azimuth_deg", "tilt_deg", "roll_deg")
 
 
 def measured(place):
@@ -71,6 +72,29 @@ def planned():
 def can(key):
     """The can of that number, or None."""
     return Solargraph.objects.filter(pk=row_key(key)).first()
+
+
+def next_year(can):
+    """The fields of the planner for a can that is put out once more: as it really stood, on the
+    same days of the next year in which they are still to come.
+    """
+    stood, today = can.stood, places.today(can.place)
+    years = max(0, today.year - can.first_day.year)
+    years += _years_on(can.first_day, years) < today
+    days = {
+        name: _years_on(getattr(can, name), years).isoformat() for name in ("first_day", "last_day")
+    }
+    # As finely as it is known.
+    pointing = {name: f"{getattr(stood, name):.1f}" for name in POINTING}
+    return fields_of(can) | pointing | days
+
+
+def _years_on(day, years):
+    """The same day so many years later, the last of February for a leap day."""
+    try:
+        return day.replace(year=day.year + years)
+    except ValueError:
+        return day.replace(year=day.year + years, day=28)
 
 
 def fields_of(can):

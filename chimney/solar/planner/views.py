@@ -5,7 +5,7 @@ from urllib.parse import urlencode
 
 import numpy as np
 from django.contrib import messages
-from django.http import HttpResponse
+from django.http import HttpResponse, QueryDict
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
@@ -43,6 +43,19 @@ def plan(request, pk=None):
     if request.method == "POST":
         return _planner(page, can)
     return render(request, "solar/plan.html", {"page": page, "can": can, "csv_form": CsvForm()})
+
+
+def again(request, pk):
+    """The planner for a can that is put out once more, as it stood or as its marks say that it
+    did.
+    """
+    can = get_object_or_404(queries.planned(), pk=pk)
+    params = QueryDict(mutable=True)
+    params.update(queries.next_year(can))
+    for name in queries.POINTING:
+        if name in request.GET:
+            params[name] = request.GET[name]
+    return _planner(pages.read(params))
 
 
 def eclipses(request, pk):
