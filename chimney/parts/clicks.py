@@ -1,7 +1,9 @@
 """A click on a picture, as a browser sends it without a script, and places on it in an address."""
 
-# No picture is shown larger.
-LONGEST_CLICK_DIGITS = 6
+import re
+
+# A browser without script sends whole pixels.
+PIXELS = re.compile(r"\d{1,6}(\.\d)?", re.ASCII)
 
 
 def read(sent, wide, high):
@@ -9,10 +11,9 @@ def read(sent, wide, high):
     not.
     """
     x, y = sent.get("at.x", ""), sent.get("at.y", "")
-    if not all(text.isascii() and text.isdecimal() for text in (x, y)):
+    if not all(PIXELS.fullmatch(text) for text in (x, y)):
         return None
-    across, down = (int(text[:LONGEST_CLICK_DIGITS]) for text in (x, y))
-    return min(1.0, across / wide), min(1.0, down / high)
+    return min(1.0, float(x) / wide), min(1.0, float(y) / high)
 
 
 def written(across, down):

@@ -233,6 +233,23 @@ class Marking(Stage):
                 re.compile(r"stood [67](\.\d)?° to the left")
             )
             self.assert_accessible(page, "marks")
+            # Under the glass a mark is dragged, and a key moves it by half a pixel.
+            before = page.url
+            grip = page.get_by_role("slider", name="Mark 2")
+            with self.dragged(page, grip, 0, 6):
+                expect(page.locator(".loupe")).to_be_visible()
+            expect(page.locator(".loupe")).to_be_hidden()
+            page.wait_for_url(lambda url: url != before)
+            moved = page.url
+            self.assertNotEqual(page.locator(".marks-page ol li").count(), 0)
+            page.get_by_role("slider", name="Mark 2").focus()
+            self.press(page, "ArrowRight")
+            page.wait_for_url(lambda url: url != moved)
+            across = [float(url.split("&m=")[1].split("%2C")[0]) for url in (moved, page.url)]
+            self.assertAlmostEqual(across[1] - across[0], 0.5 / 640, delta=2e-4)
+            page.get_by_role("button", name="Larger").click()
+            wide = picture.bounding_box()["width"]
+            self.assertAlmostEqual(wide, 1280, delta=2)
             page.get_by_role("button", name="Take away mark 4").click()
             expect(page.locator(".marks-page ol li")).to_have_count(3)
             expect(page.locator("h1")).to_contain_text("How did")

@@ -7,24 +7,42 @@ from chimney.solar.figures.sky import shown_days, to_its_ends
 
 MARKED_WIDTH = 640.0
 TRAIL_STEP = 4
+GRIP_REACH = 14.0
 
 
-def overlay(aspect, marks, prediction, laid):
-    """A Drawing to lie over the positive, on which the paper is Laid: its outline, each mark, and
-    the predicted trails if there is a Prediction.
+def overlay(aspect, count, prediction, laid):
+    """A Drawing to lie over the positive, on which the paper is Laid: its outline, and the
+    predicted trails if there is a Prediction.
     """
     high = MARKED_WIDTH * aspect
     corners = (laid.corners * [MARKED_WIDTH, high]).tolist()
     shapes = [svg.polygon(corners, "crop-frame")]
     shapes += _trails(prediction, high, laid) if prediction else []
-    for n, mark in enumerate(marks, 1):
-        x, y = mark.across * MARKED_WIDTH, mark.down * high
-        shapes += [svg.circle(x, y, 8.0, "spot-ring"), svg.circle(x, y, 8.0, "mark-ring")]
-        shapes.append(svg.text(x + 11, y - 8, n, "on-picture"))
-    label = f"{len(marks)} marks on the picture" + (", the trails over it" if prediction else "")
+    label = f"{count} marks on the picture" + (", the trails over it" if prediction else "")
     return svg.Drawing(
         "The picture that came", label, MARKED_WIDTH, high, tuple(shapes), "over-picture"
     )
+
+
+def grips(drawn, marks):
+    """Each mark as a handle on that Drawing, no larger than a neighbour can bear."""
+    handles = [
+        svg.Handle(
+            f"mark{n}",
+            mark.across * drawn.width,
+            mark.down * drawn.height,
+            f"Mark {n}, {mark.words}",
+            (
+                svg.rect(-GRIP_REACH, -GRIP_REACH, 2 * GRIP_REACH, 2 * GRIP_REACH, "hit"),
+                svg.circle(0, 0, 8.0, "spot-ring"),
+                svg.circle(0, 0, 8.0, "mark-ring"),
+                svg.text(11, -8, n, "on-picture"),
+            ),
+            step=0.5,
+        )
+        for n, mark in enumerate(marks, 1)
+    ]
+    return svg.handles(drawn, "marks", handles)
 
 
 def _trails(prediction, high, laid):

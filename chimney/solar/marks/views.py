@@ -2,15 +2,17 @@
 address.
 """
 
+from dataclasses import replace
 from urllib.parse import urlencode
 
+import numpy as np
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from chimney.parts import clicks
+from chimney.parts import clicks, drag
 from chimney.parts.refusal import Refused
 from chimney.results.scans import page as results
 from chimney.solar.cans import queries
@@ -30,6 +32,8 @@ def marks(request, pk):
     form = MarkForm(craft.days_to_mark(can), craft.points_to_mark(can), can.days_of, request.GET)
     if clicked := _clicked(request, scan, form):
         return _to(pk, [*marks_made, clicked], request.GET)
+    if moved := _moved(request, scan, marks_made):
+        return _to(pk, moved, request.GET)
     if "drop" in request.GET:
         return _to(pk, _without(marks_made, request.GET["drop"]), request.GET)
     page = {"can": can, "marks": marks_made, "form": form, "scan": scan}
@@ -87,6 +91,17 @@ def _clicked(request, scan, form):
     return PictureMark(*place, form.chosen) if place and form.is_valid() else None
 
 
+def _moved(request, scan, marks):
+    """The marks with one of them where it was dragged; None if none was."""
+    pull = drag.read(request.GET.get("dragged"))
+    numbers = [f"mark{n}" for n in range(1, len(marks) + 1)]
+    if pull is None or pull[0] not in numbers:
+        return None
+    n, high = numbers.index(pull[0]), figures.MARKED_WIDTH * _aspect(scan)
+    across, down = np.clip([pull[1] / figures.MARKED_WIDTH, pull[2] / high], 0, 1).tolist()
+    return [*marks[:n], replace(marks[n], across=across, down=down), *marks[n + 1 :]]
+
+
 def _to(pk, marks, typed):
     query = [("m", mark.written) for mark in marks] or [("anew", "1")]
     query += [(name, typed[name]) for name in KEPT_CHOICES if typed.get(name)]
@@ -118,8 +133,9 @@ def _answer(can, scan, marks):
         prediction = craft.predicted(can, answer.fit)
         page["next_time"] = urlencode(craft.next_time(answer.fit))
         page["dull"] = craft.dull(prediction, answer.fit, laid.cut(results.whole(scan)))
-    drawing = figures.overlay(_aspect(scan), marks, prediction, laid)
-    return page | {"answer": answer, "drawing": drawing}
+    drawing = figures.overlay(_aspect(scan), len(marks), prediction, laid)
+    grips = figures.grips(drawing, marks)
+    return page | {"answer": answer, "drawing": drawing, "grips": grips}
 
 
 def meant(request, pk):
