@@ -522,9 +522,8 @@ class Planner(Solar):
 
 class OutThere(Solar):
     def planned(self, **more):
-        self.client.post(
-            "/plan/sun/keep/", self.typed(first_day="2026-11-24", last_day="2027-06-21", **more)
-        )
+        days = {"first_day": "2026-11-24", "last_day": "2027-06-21"}
+        self.client.post("/plan/sun/keep/", self.typed(**(days | more)))
         return Solargraph.objects.latest("pk")
 
     def put_out(self, can, **more):
@@ -761,6 +760,17 @@ class OutThere(Solar):
         self.put_out(can, photo_file=SimpleUploadedFile("spot.png", out.getvalue()))
         photo = Image.open(BytesIO(self.client.get(f"/expose/cans/{can.pk}/photo.jpg").content))
         self.assertEqual((photo.format, photo.size), ("JPEG", (1000, 667)))
+
+    def test_weather_on_the_paper_is_told_before_and_while_it_hangs(self):
+        """From December to June at 57 N by the sea: dew and frost (common practice)."""
+        planned = self.planned(climate="coast")
+        page = self.client.get(f"/expose/cans/{planned.pk}/")
+        self.assertContains(page, "210 days are 57 % of the year that emulsion lasted")
+        self.assertContains(page, "of them dew inside")
+        self.assertContains(page, "of them frost")
+        self.assertNotContains(page, "Found wet, or rusted")
+        hung = self.client.get(f"/expose/cans/{self.can().pk}/")
+        self.assertContains(hung, "tip the water out by the seam")
 
     def test_papers_and_calendar(self):
         can = self.can()

@@ -1,11 +1,15 @@
 """Stands of a can while it was out, and their results."""
 
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 from math import atan2, degrees, hypot
+
+import numpy as np
 
 from chimney.places import craft as places
 from chimney.solar.craft import declination_deg, predict
 from pinhole import solargraph
+from pinhole.solargraph import weathering as weather
 
 
 def predictions_of(can):
@@ -28,6 +32,26 @@ def whole_survey(predictions):
 def noons_of(predictions):
     """Number of noons that lie on the paper over all stands of a can."""
     return sum(int(prediction.trails.noon_on_paper.sum()) for prediction in predictions)
+
+
+@dataclass(frozen=True)
+class Weathering:
+    """harms: [the craft's Harm] of its days; days: how many; year_share: of the time for which
+    emulsion lasted elsewhere.
+    """
+
+    harms: list
+    days: int
+    year_share: float
+
+
+def weathering(can):
+    """The Weathering that a can's days may bring to its paper."""
+    first, last = can.days_of
+    days = np.arange(np.datetime64(first), np.datetime64(last) + 1)
+    place = can.place
+    harms = weather.harms(place.latitude_deg, place.elevation_m, days, can.climate)
+    return Weathering(harms, len(days), len(days) / weather.EMULSION_DAYS)
 
 
 def measured_stand(can, compass_deg=None, sun_ahead=None, day=None):

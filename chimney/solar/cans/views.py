@@ -16,7 +16,14 @@ from chimney.solar.advising import wording
 from chimney.solar.cans import craft, files, flows, prints, queries
 from chimney.solar.cans.forms import EventForm, LookForm, PutOutForm, ShutForm, SpotForm
 from chimney.solar.cans.page import Ladder
-from chimney.solar.cans.wording import CHECKLIST, FIXING_SCHOOLS, HOMECOMING, LATENT
+from chimney.solar.cans.wording import (
+    CHECKLIST,
+    FIXING_SCHOOLS,
+    FOUND_SO,
+    HOMECOMING,
+    LATENT,
+    weathered,
+)
 from chimney.solar.models import Solargraph
 from chimney.solar.planner import flows as plans
 
@@ -105,6 +112,8 @@ def _page(request, can, *, status=200, **forms):
     }
     page |= {"look_form": LookForm(), "scan_form": LookForm(initial=_scan(can))} | forms
     page |= {"schools": FIXING_SCHOOLS, "homecoming": HOMECOMING, "latent": LATENT}
+    if can.stage in ("planned", OUT):
+        page |= {"weather_words": weathered(craft.weathering(can)), "found_so": FOUND_SO}
     return render(request, "solar/one.html", page | _drawn(can), status=status)
 
 
