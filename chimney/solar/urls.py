@@ -3,6 +3,7 @@ from django.urls import path, re_path
 from chimney.solar.cans import views
 from chimney.solar.marks import views as marks
 from chimney.solar.planner import views as planning
+from chimney.solar.round import views as rounds
 
 app_name = "solar"
 urlpatterns = [
@@ -21,7 +22,9 @@ urlpatterns = [
     path("expose/cans/out/", views.out, name="out"),
     path("expose/cans/to-scan/", views.to_scan, name="to_scan"),
     path("expose/cans/cans.ics", views.ics, name="ics"),
-    path("expose/cans/round.pdf", views.round_of, name="round"),
+    path("expose/cans/round.pdf", rounds.printed, name="round"),
+    path("expose/cans/round.html", rounds.carried, name="carry"),
+    path("expose/cans/round/", rounds.bring_back, name="bring_back"),
     path("expose/cans/at/<row:pk>/", views.move_spot, name="move_spot"),
     path("expose/cans/of/<str:code>/", views.of_sheet, name="of_sheet"),
     path("expose/cans/<row:pk>/", views.can, name="one"),

@@ -50,7 +50,7 @@ KINDS = {room: KIND | MORE.get(room, set()) for room in LEVEL}
 ROOMS = {room: set() for room in LEVEL}
 ROOMS |= {
     "field": {"plan", "outing", "pocket", "together", "light", "notebook"},
-    "solar": {"planner", "cans", "marks", "advising"},
+    "solar": {"planner", "cans", "marks", "advising", "round"},
 }
 ROOMS |= {
     "kit": {"hole", "needs", "room"},

@@ -2,6 +2,7 @@
 in words.
 """
 
+import json
 import re
 from datetime import UTC, date, datetime, timedelta
 from io import BytesIO
@@ -788,6 +789,50 @@ class OutThere(Solar):
             if "Look after" in event["summary"]
         ]
         self.assertEqual(checks, [date(2027, 1, 23), date(2027, 3, 24), date(2027, 5, 23)])
+
+    def test_a_can_that_opens_by_the_clock_is_told_when(self):
+        """Sunset hours typed as 20:00 to 22:30 in June: 18:00 UTC, each evening, with an alarm."""
+        evenings = {"first_day": "2027-06-14", "last_day": "2027-06-21", "azimuth_deg": "NW"}
+        self.planned(kind="set", from_time="20:00", to_time="22:30", **evenings)
+        with clock.at(NOON):
+            book = Calendar.from_ical(self.client.get("/expose/cans/cans.ics").content)
+        (opens,) = (e for e in book.walk("VEVENT") if e["summary"].startswith("Open "))
+        self.assertEqual(opens.decoded("dtstart"), datetime(2027, 6, 14, 18, tzinfo=UTC))
+        self.assertEqual(opens.decoded("dtend"), datetime(2027, 6, 14, 20, 30, tzinfo=UTC))
+        self.assertEqual(opens["rrule"]["count"], [8])
+        for event in book.walk("VEVENT"):
+            self.assertEqual(len(event.walk("VALARM")), 1, event["summary"])
+
+    def test_the_round_goes_on_the_phone_and_comes_home_once(self):
+        can = self.can()
+        (page,) = read(self.client.get("/expose/cans/round.pdf").content)
+        self.assertIn("The round of the cans: Rauholm", page[2])
+        carried = self.client.get("/expose/cans/round.html")
+        self.assertContains(carried, "beech hedge")
+        self.assertNotRegex(carried.content.decode(), r'(src|href)="(http|/)')
+        at = int(NOON.timestamp() * 1000) + 3_600_000
+        row = {"can": can.pk, "name": str(can), "kind": "wet", "words": "a puddle", "at_ms": at}
+        early, strange = row | {"at_ms": at - 10**9}, row | {"can": 99, "name": "x"}
+        given = {"text": json.dumps({"chimney": "round", "seen": [row, early, strange]})}
+        with clock.at(NOON + timedelta(hours=2)):
+            page = self.client.post("/expose/cans/round/", given)
+            for words in ("3 things were seen", "a puddle", "did not hang yet", "no such can"):
+                self.assertContains(page, words)
+            self.assertEqual(can.events.count(), 0)
+            for _ in range(2):
+                self.client.post("/expose/cans/round/", given | {"take": "1"})
+        (event,) = can.events.all()
+        self.assertEqual(
+            (event.kind, event.words, event.at), ("wet", "a puddle", NOON + timedelta(hours=1))
+        )
+        for wrong in ("", "[]", "{}", '{"chimney":"round","seen":[1]}', '{"chimney":"round"}'):
+            self.assertEqual(
+                self.client.post("/expose/cans/round/", {"text": wrong}).status_code, 422
+            )
+        for kind, at_ms in (("x", at), ("wet", "soon"), ("wet", 1e300), ("wet", None)):
+            bad = {"chimney": "round", "seen": [row | {"kind": kind, "at_ms": at_ms}]}
+            answer = self.client.post("/expose/cans/round/", {"text": json.dumps(bad)})
+            self.assertEqual(answer.status_code, 422, bad)
 
     def test_a_kept_can_is_seen_as_it_was_planned(self):
         can = self.planned(kind="set", from_time="14:00", to_time="15:00")

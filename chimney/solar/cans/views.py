@@ -75,12 +75,6 @@ def move_spot(request, pk):
     return redirect("solar:cans")
 
 
-def round_of(request):
-    """The round to go: every can that is out, by what is due."""
-    sheets = prints.round_of(queries.out())
-    return pdf.answer(sheets, "The round of the cans", "round")
-
-
 def out(request):
     """The cans in the sun, as a fragment for the Hearth."""
     return fragments.answer(request, "solar/_out.html", {"out": queries.out()}, "Cans in the sun")
