@@ -9,7 +9,7 @@ from pygeomag import GeoMag
 
 from pinhole import projection, solargraph, sun
 from pinhole.solargraph import climate, pointing
-from pinhole.solargraph.eclipses import eclipses
+from pinhole.solargraph.eclipses import covered, eclipses
 from pinhole.solargraph.skyline import Skyline
 
 # No wedge holds a camera that leans more.
@@ -131,6 +131,39 @@ def darkening(prediction):
 def eclipses_at(place, first, last):
     """(Eclipse, ...) that a place sees from first to last."""
     return _eclipses(place.latitude_deg, place.longitude_deg, first, last)
+
+
+def bites(prediction):
+    """[(number of the day, share covered at each of its samples)] of the eclipses in a Prediction's
+    days whose sun lands on the paper meanwhile.
+    """
+    place, track = prediction.place, prediction.track
+    offset = timedelta(hours=standard_offset_h(place, prediction.first_day))
+    ends = (day.astype(date) for day in (track.days[0], track.days[-1]))
+    rows = []
+    for eclipse in eclipses_at(place, *ends):
+        n = (eclipse.greatest + offset).date() - prediction.first_day
+        if 0 <= n.days < len(track.days):
+            shares = _covered(place.latitude_deg, place.longitude_deg, eclipse, n.days, prediction)
+            if (prediction.trails.on_paper[n.days] & (shares > 0)).any():
+                rows.append((n.days, shares))
+    return rows
+
+
+def _covered(latitude_deg, longitude_deg, eclipse, n, prediction):
+    """Share covered at each sample of the day of that number, 0 outside of the Eclipse."""
+    day = datetime.combine(prediction.first_day + timedelta(days=n), time(), UTC)
+    start = day - timedelta(hours=standard_offset_h(prediction.place, prediction.first_day))
+    minutes = prediction.track.minutes
+    first, last = ((end - start) / timedelta(minutes=1) for end in (eclipse.begins, eclipse.ends))
+    lasts, shares = (minutes >= first) & (minutes <= last), np.zeros(len(minutes))
+    shares[lasts] = _shares(latitude_deg, longitude_deg, start, tuple(minutes[lasts].tolist()))
+    return shares
+
+
+@lru_cache(maxsize=16)
+def _shares(latitude_deg, longitude_deg, start, minutes):
+    return covered(latitude_deg, longitude_deg, start, minutes)
 
 
 @lru_cache(maxsize=64)

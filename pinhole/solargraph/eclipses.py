@@ -53,14 +53,27 @@ def eclipses(latitude_deg: float, longitude_deg: float, first: date, last: date)
     return visible
 
 
-def _discs(latitude: float, longitude: float, new_moon: datetime, minutes: Array) -> Array:
+def covered(latitude_deg: float, longitude_deg: float, begins: datetime, minutes: Array) -> Array:
+    """Share of the sun's disc that the moon covers, so many minutes after a moment, (n,).
+
+    latitude_deg, longitude_deg as eclipses(); begins: UTC; minutes: (n,). Raises ValueError
+    outside. Source: as eclipses().
+    """
+    latitude = float(checked("latitude_deg", latitude_deg, least=-90, most=90))
+    longitude = float(checked("longitude_deg", longitude_deg, least=-180, most=180))
+    naive = begins.astimezone(UTC).replace(tzinfo=None)
+    apart, of_sun, of_moon, _ = _discs(latitude, longitude, naive, np.asarray(minutes, float))
+    return np.where(apart < of_sun + of_moon, share_covered(apart, of_sun, of_moon), 0.0)
+
+
+def _discs(latitude: float, longitude: float, begins: datetime, minutes: Array) -> Array:
     """(between the middles, radius of the sun, of the moon, height of the sun) so many minutes
-    after a new moon [radians], (4, n).
+    after a moment [radians], (4, n).
     """
     observer, rows = ephem.Observer(), []
     observer.lat, observer.lon = np.radians(latitude), np.radians(longitude)
     for minute in minutes.tolist():
-        observer.date = ephem.Date(new_moon + timedelta(minutes=minute))
+        observer.date = ephem.Date(begins + timedelta(minutes=minute))
         sun, moon = ephem.Sun(observer), ephem.Moon(observer)
         rows.append((ephem.separation(sun, moon), sun.radius, moon.radius, sun.alt))
     return np.array(rows, float).T

@@ -24,7 +24,7 @@ from chimney.parts import clock
 from chimney.parts.refusal import Refused
 from chimney.places import flows as place_flows
 from chimney.places.models import Place
-from chimney.solar import figures
+from chimney.solar import craft, figures
 from chimney.solar.advising import wording
 from chimney.solar.cans import craft as can_craft
 from chimney.solar.cans.wording import CHECKLIST
@@ -191,6 +191,17 @@ class Planner(Solar):
         asked = self.typed(first_day="2026-07-01", last_day="2026-09-01")
         page = self.client.get("/plan/sun/", asked)
         self.assertContains(page, "Eclipse 12 Aug 2026")
+        self.assertNotIn("bitten", page.context["page"].paper.svg)
+        # To the west that evening lies on the paper: its trail is as narrow as what is left.
+        west = self.client.get("/plan/sun/", asked | {"azimuth_deg": "W"}).context["page"]
+        (n, shares), *more = craft.bites(west.prediction)
+        self.assertEqual((str(west.prediction.track.days[n]), more), ("2026-08-12", []))
+        (eclipse,) = craft.eclipses_at(self.place, date(2026, 8, 1), date(2026, 8, 31))
+        self.assertAlmostEqual(shares.max(), eclipse.share, delta=0.02)
+        at = west.prediction.track.minutes[shares.argmax()] - 60
+        self.assertAlmostEqual(at, eclipse.greatest.hour * 60 + eclipse.greatest.minute, delta=3)
+        widths = re.findall(r'class="trail bitten"[^>]*stroke-width="([\d.]+)"', west.paper.svg)
+        self.assertLess(min(map(float, widths)), 0.35 * max(map(float, widths)))
         self.assertNotContains(self.client.get("/plan/sun/", self.typed()), "Eclipse 1")
         with clock.at(NOON):
             page = self.client.get(f"/plan/sun/eclipses/{self.place.pk}/")

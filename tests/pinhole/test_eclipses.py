@@ -12,7 +12,7 @@ from astropy.coordinates import AltAz, EarthLocation, get_body
 from astropy.time import Time
 from astropy.utils import iers
 
-from pinhole.solargraph.eclipses import eclipses
+from pinhole.solargraph.eclipses import covered, eclipses
 
 PLACES = ((57.1, 19.6), (-43.95, 171.6), (40.4, -3.7))
 iers.conf.auto_download = False
@@ -63,12 +63,19 @@ class Eclipses(TestCase):
                 continue
             is_seen = apart < of_sun + of_moon
             self.assertEqual(is_seen.tolist(), [before_is_seen, not before_is_seen])
-        apart, of_sun, of_moon, _ = discs(place, [seen.greatest])[:, 0]
-        # The covered share, counted on a grid of the sun's disc.
+        self.assertAlmostEqual(seen.share, self._counted(place, seen.greatest), delta=0.01)
+        # On the way there as well, and nothing before it begins.
+        minutes = np.linspace(0, (seen.ends - seen.begins) / timedelta(minutes=1), 5)
+        for minute, share in zip(minutes, covered(*place, seen.begins, minutes), strict=True):
+            moment = seen.begins + timedelta(minutes=float(minute))
+            self.assertAlmostEqual(share, self._counted(place, moment), delta=0.01)
+
+    def _counted(self, place, moment):
+        """The covered share, counted on a grid of the sun's disc."""
+        apart, of_sun, of_moon, _ = discs(place, [moment])[:, 0]
         x, y = np.mgrid[-1:1:401j, -1:1:401j] * of_sun
         disc = np.hypot(x, y) < of_sun
-        covered = disc & (np.hypot(x - apart, y) < of_moon)
-        self.assertAlmostEqual(seen.share, covered.sum() / disc.sum(), delta=0.01)
+        return (disc & (np.hypot(x - apart, y) < of_moon)).sum() / disc.sum()
 
     def test_what_almanacs_have(self):
         # 12 August 2026 is total in the north of Spain, at about 18:28 UTC (from memory).
@@ -84,4 +91,5 @@ class Eclipses(TestCase):
             (0, 0, date(2026, 2, 1), date(2226, 1, 1)),
         ):
             self.assertRaises(ValueError, eclipses, *wrong)
+            self.assertRaises(ValueError, covered, 91, 0, datetime(2026, 1, 1, tzinfo=UTC), [0])
         self.assertEqual(eclipses(57.1, 19.6, date(2026, 1, 1), date(2026, 1, 2)), [])

@@ -40,11 +40,11 @@ def places_of(scan, array):
     like its paper.
     """
     found, everything = places_on(array), whole(array.shape)
-    wanted = _length_of_paper(scan.sheet)
+    length = _length_of_paper(scan.sheet)
     reaches = np.ptp(found[0].corners_px, axis=0) > REACHES * np.ptp(everything.corners_px, axis=0)
-    if not wanted or not reaches.any():
+    if not length or not reaches.any():
         return found
-    is_nearer = _unlike(everything, wanted) < _unlike(found[0], wanted)
+    is_nearer = _unlike(everything, length) < _unlike(found[0], length)
     return [everything, *found] if is_nearer else found
 
 
@@ -57,11 +57,11 @@ def _length_of_paper(sheet):
     return max(sides) / min(sides) if sides else None
 
 
-def _unlike(place, wanted):
+def _unlike(place, length):
     """Logarithm by which the longer side of a SheetPlace in shorter ones misses another."""
     a, b, c, _ = place.corners_px
     across, down = np.linalg.norm(b - a) + 1, np.linalg.norm(c - b) + 1
-    return abs(np.log(max(across, down) / min(across, down) / wanted))
+    return abs(np.log(max(across, down) / min(across, down) / length))
 
 
 def at(corners, shape):

@@ -3,8 +3,12 @@
 import numpy as np
 
 from chimney.parts import svg
+from chimney.solar.craft import bites
 from chimney.solar.figures.sky import TRAIL_STEP_MIN, shown_days, to_its_ends
 from pinhole.projection import directions
+
+# A thinner crescent draws nothing (common practice).
+THINNEST_CRESCENT = 0.02
 
 
 def paper(prediction, view, later=(), whole=None):
@@ -26,6 +30,7 @@ def paper(prediction, view, later=(), whole=None):
     shapes = [svg.rect(2.0, 2.0, wide, high, "paper-sky" if view == "positive" else "paper-plain")]
     shapes += _skyline_on(prediction, at, (half_across, half_high), view)
     shapes += _trails(prediction, at, scale, "trail" if view == "positive" else "trail-dark")
+    shapes += _bitten(prediction, at, scale, "trail" if view == "positive" else "trail-dark")
     for since in later:
         shapes += _trails(since, at, scale, "trail-since")
     shapes.append(svg.rect(2.0, 2.0, wide, high, "frame"))
@@ -70,6 +75,24 @@ def _trails(prediction, track_at, scale, css):
             wide = float(np.median(prediction.lines.widths_mm[n, places])) * scale
             run = list(zip(x[places].tolist(), y[places].tolist(), strict=True))
             pieces.append(svg.polyline(run, css, stroke_width=wide))
+    return pieces
+
+
+def _bitten(prediction, track_at, scale, css):
+    """The trail of each day with an eclipse, as narrow as the sun that is left; nothing of it in
+    the middle of a total one.
+    """
+    pieces = []
+    for n, shares in bites(prediction):
+        x, y = track_at(prediction.trails.x_mm[n], prediction.trails.y_mm[n])
+        wide = np.nan_to_num(prediction.lines.widths_mm[n]) * scale
+        lands = prediction.trails.on_paper[n]
+        for k in np.flatnonzero(lands[:-1] & lands[1:]):
+            left = 1 - float(shares[k : k + 2].mean())
+            run = [(float(x[k]), float(y[k])), (float(x[k + 1]), float(y[k + 1]))]
+            if left > THINNEST_CRESCENT:
+                bitten = f"{css} bitten" if left < 1 else css
+                pieces.append(svg.polyline(run, bitten, stroke_width=float(wide[k]) * left))
     return pieces
 
 

@@ -17,13 +17,13 @@ NOT_A_ROUND = "That is not what a round gives back: copy its whole text once mor
 
 @dataclass(frozen=True)
 class Sighting:
-    """One can as it was seen: can, kind, words, moment; refusal: why it is left out, or ""."""
+    """One can as it was seen: can, kind, note, moment; refusal: why it is left out, or ""."""
 
     can: Solargraph | None
     name: str
     kind: str
-    words: str
-    at: datetime
+    note: str
+    moment: datetime
     refusal: str
 
 
@@ -53,8 +53,8 @@ def _packed(can):
 def unpack(text):
     """[Sighting] in what a phone gave back. Raises ValueError, in words, for anything else."""
     try:
-        given = plain_json.loads(text)
-        rows = given["seen"] if given["chimney"] == "round" else None
+        sent = plain_json.loads(text)
+        rows = sent["seen"] if sent["chimney"] == "round" else None
         if not isinstance(rows, list) or len(rows) > MOST_SEEN:
             raise ValueError("no list of what was seen")
         cans = Solargraph.objects.select_related("place", "sheet").defer("photo")
@@ -66,21 +66,23 @@ def unpack(text):
 
 def _sighting(row, by_pk):
     """The Sighting of one row. Raises ValueError, KeyError or TypeError for what is none."""
-    can, kind, words = by_pk.get(row["can"]), Event.Kind(row["kind"]), row["words"]
-    if not isinstance(words, str) or not isinstance(row["name"], str):
+    can, kind, note = by_pk.get(row["can"]), Event.Kind(row["kind"]), row["words"]
+    if not isinstance(note, str) or not isinstance(row["name"], str):
         raise TypeError("words are text")
-    at = datetime.fromtimestamp(float(row["at_ms"]) / 1000, UTC).replace(microsecond=0)
+    moment = datetime.fromtimestamp(float(row["at_ms"]) / 1000, UTC).replace(microsecond=0)
     name = row["name"][:60]
-    return Sighting(can, name, kind, words[:MOST_LETTERS_SEEN], at, _refusal(can, name, kind, at))
+    return Sighting(
+        can, name, kind, note[:MOST_LETTERS_SEEN], moment, _refusal(can, name, kind, moment)
+    )
 
 
-def _refusal(can, name, kind, at):
+def _refusal(can, name, kind, moment):
     if can is None or str(can) != name:
         return "this house knows no such can"
-    if can.opened_at is None or at < can.opened_at:
+    if can.opened_at is None or moment < can.opened_at:
         return "it did not hang yet"
-    if at > clock.now():
+    if moment > clock.now():
         return "that is still to come: the phone's clock is ahead"
-    if can.events.filter(kind=kind, at=at).exists():
+    if can.events.filter(kind=kind, at=moment).exists():
         return "written down already"
     return ""

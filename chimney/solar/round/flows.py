@@ -10,5 +10,5 @@ def take_in(sightings):
     good = [seen for seen in sightings if not seen.refusal]
     with transaction.atomic():
         for seen in good:
-            cans.note_event(seen.can, seen.kind, seen.words, seen.at)
+            cans.note_event(seen.can, seen.kind, seen.note, seen.moment)
     return len(good)
