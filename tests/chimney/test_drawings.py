@@ -36,10 +36,11 @@ def of_class(drawing, css):
 class Sky(SimpleTestCase):
     """Rauholm, a can that faces south from the spring equinox to midsummer, a tree in the west."""
 
-    def prediction(self, tilt_deg=20.0, skyline=((0, 0),), minutes=None):
-        place = Place(
-            name="Rauholm", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm"
-        )
+    def prediction(
+        self, tilt_deg=20.0, skyline=((0, 0),), minutes=None, latitude_deg=57.1, days=DAYS
+    ):
+        zone = "Europe/Stockholm"
+        place = Place(name="Rauholm", latitude_deg=latitude_deg, longitude_deg=19.6, zone=zone)
         camera = plank(
             back="can",
             focal_mm=66,
@@ -50,7 +51,7 @@ class Sky(SimpleTestCase):
             diameter_mm=0.3,
         )
         return craft.predict(
-            place, camera, Pointing(180, tilt_deg), *DAYS, skyline=Skyline(skyline), minutes=minutes
+            place, camera, Pointing(180, tilt_deg), *days, skyline=Skyline(skyline), minutes=minutes
         )
 
     def test_a_finished_picture_is_the_right_way_round(self):
@@ -86,6 +87,29 @@ class Sky(SimpleTestCase):
         self.assertLess(frame.x(90), frame.x(180))
         self.assertLess(frame.x(180), frame.x(270))
         self.assertLess(frame.y(50), frame.y(10))
+
+    def test_no_label_of_the_sky_lies_over_another_or_is_cut_off(self):
+        """From the line to beyond the polar circle, over a season and over a year; letters are half
+        as wide as high.
+        """
+        year = date(2026, 1, 1), date(2026, 12, 31)
+        for latitude in (-60, -34, -21, -0.2, 8, 21, 46.9, 57.1, 70, 78):
+            for days in (DAYS, year, (date(2026, 6, 21), date(2026, 12, 21))):
+                for tilt in (0.0, 20.0, 45.0):
+                    drawn = figures.sky(
+                        self.prediction(tilt_deg=tilt, latitude_deg=latitude, days=days)
+                    )
+                    boxes = []
+                    for label in of_class(drawn, "label on-sky"):
+                        half = 3.5 * len(label.text)
+                        x, y = label.attributes["x"], label.attributes["y"]
+                        boxes.append((x - half, y - 12, x + half, y + 3))
+                    for n, (left, top, right, foot) in enumerate(boxes):
+                        self.assertTrue(0 <= left < right <= drawn.width, (latitude, days))
+                        self.assertTrue(0 <= top < foot <= drawn.height, (latitude, days))
+                        for a, b, c, d in boxes[:n]:
+                            apart = right <= a or c <= left or foot <= b or d <= top
+                            self.assertTrue(apart, (latitude, days, tilt))
 
 
 class Cameras(SimpleTestCase):

@@ -200,7 +200,7 @@ class Planner(Solar):
         self.assertAlmostEqual(shares.max(), eclipse.share, delta=0.02)
         at = west.prediction.track.minutes[shares.argmax()] - 60
         self.assertAlmostEqual(at, eclipse.greatest.hour * 60 + eclipse.greatest.minute, delta=3)
-        widths = re.findall(r'class="trail bitten"[^>]*stroke-width="([\d.]+)"', west.paper.svg)
+        widths = re.findall(r'class="bitten"[^>]*stroke-width="([\d.]+)"', west.paper.svg)
         self.assertLess(min(map(float, widths)), 0.35 * max(map(float, widths)))
         self.assertNotContains(self.client.get("/plan/sun/", self.typed()), "Eclipse 1")
         with clock.at(NOON):

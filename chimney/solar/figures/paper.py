@@ -91,8 +91,8 @@ def _bitten(prediction, track_at, scale, css):
             left = 1 - float(shares[k : k + 2].mean())
             run = [(float(x[k]), float(y[k])), (float(x[k + 1]), float(y[k + 1]))]
             if left > THINNEST_CRESCENT:
-                bitten = f"{css} bitten" if left < 1 else css
-                pieces.append(svg.polyline(run, bitten, stroke_width=float(wide[k]) * left))
+                of_line = "bitten" if left < 1 else css
+                pieces.append(svg.polyline(run, of_line, stroke_width=float(wide[k]) * left))
     return pieces
 
 

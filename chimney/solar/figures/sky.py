@@ -15,6 +15,11 @@ SKY_FLOOR_DEG, ROOF_DEG = -6.0, 90.0
 # tropics all of it.
 HALF_DEG, WHOLE_FROM_LATITUDE, TROPIC_DEG = 135.0, 60.0, 24.0
 MOST_TRAILS, TRAIL_STEP_MIN = 26, 10
+# A sun that climbs higher is drawn from minute to minute.
+STEEP_DEG = 70.0
+# Letters of the labels, and the caption's room, in the drawing's own units; a phone shows them
+# larger.
+LETTER_WIDE, LETTER_HIGH, CAPTION_WIDE = 8.0, 16.0, 230.0
 
 
 class Frame:
@@ -100,6 +105,7 @@ def sky(prediction):
             svg.polyline(run, "leaves")
             for run in frame.lines(around, prediction.skyline.altitude_deg(around, True))
         ]
+    shapes += _names(prediction, frame)
     aim = prediction.pointing
     label = (
         f"the can faces {aim.azimuth_deg:.0f}° {compass(aim.azimuth_deg)}, leaning back "
@@ -109,7 +115,7 @@ def sky(prediction):
         f"faces {aim.azimuth_deg:.0f}° {compass(aim.azimuth_deg)}, leans back "
         f"{number(aim.tilt_deg, 3)}°"
     )
-    shapes.append(svg.text(SKY_LEFT + 10, SKY_TOP + 20, caption, "label here-label"))
+    shapes.append(svg.text(SKY_LEFT + 10, SKY_TOP + 20, caption, "label here-label on-sky"))
     return svg.Drawing(
         "The sky it sees", label, SKY_WIDTH, SKY_HEIGHT, tuple(shapes), "sky-drawing", "sky"
     )
@@ -131,19 +137,39 @@ def _paths(prediction, frame):
     step = max(1, TRAIL_STEP_MIN // int(prediction.track.minutes[1] - prediction.track.minutes[0]))
     for n in shown_days(prediction):
         azimuth, altitude = prediction.track.azimuth_deg[n], prediction.track.altitude_deg[n]
-        for places in to_its_ends(altitude > 0, step):
+        # Near the zenith directions change from minute to minute.
+        often = 1 if altitude.max() > STEEP_DEG else step
+        for places in to_its_ends(altitude > 0, often):
             for run in frame.lines(azimuth[places], altitude[places]):
                 yield svg.polyline(run, "path path-named" if n in named else "path")
-    for n, label in named.items():
-        top = int(np.argmax(prediction.track.altitude_deg[n]))
-        if prediction.track.altitude_deg[n, top] > 1:
-            x, y = (
-                float(frame.x(prediction.track.azimuth_deg[n, top])),
-                float(frame.y(prediction.track.altitude_deg[n, top])),
-            )
-            # In the tropics a sun may culminate behind the picture.
-            if SKY_LEFT <= x <= SKY_WIDTH - SKY_RIGHT:
-                yield svg.text(x, y - 6, label, "label", "middle")
+
+
+def _names(prediction, frame):
+    """The words of the named days, each over its own noon or, where that is lowest, under it; none
+    over another or the ring that is dragged, and none outside.
+    """
+    track, rows = prediction.track, []
+    for n, label in _named_days(prediction).items():
+        top = int(np.argmax(track.altitude_deg[n]))
+        x = float(frame.x(track.azimuth_deg[n, top]))
+        # In the tropics a sun may culminate behind the picture.
+        if track.altitude_deg[n, top] > 1 and SKY_LEFT <= x <= SKY_WIDTH - SKY_RIGHT:
+            rows.append((x, float(frame.y(track.altitude_deg[n, top])), label))
+    lowest = max((y for _, y, _ in rows), default=0.0)
+    ring_x, ring_y = _ring(prediction, frame)
+    taken = [(ring_x - 20, ring_x + 20, ring_y + off) for off in (-4, 6, 16)]
+    taken.append((SKY_LEFT, SKY_LEFT + CAPTION_WIDE, SKY_TOP + 20))
+    for x, y, label in sorted(rows, key=lambda row: row[1]):
+        half = LETTER_WIDE * len(label) / 2
+        x = min(max(x, SKY_LEFT + half), SKY_WIDTH - SKY_RIGHT - half)
+        under = y == lowest and len(rows) > 1
+        base = max(SKY_TOP + LETTER_HIGH, y + LETTER_HIGH if under else y - 6)
+        while any(
+            a < x + half and x - half < b and abs(c - base) < LETTER_HIGH for a, b, c in taken
+        ):
+            base += 2.0
+        taken.append((x - half, x + half, base))
+        yield svg.text(x, base, label, "label on-sky", "middle")
 
 
 def _named_days(prediction):
@@ -197,7 +223,13 @@ def grips(prediction):
             label, high = f"Skyline at {azimuth:.0f} degrees", f"{number(height, 2)} degrees high"
             handles.append(svg.Handle(f"sky{n}", x, y, label, DOT, step=3.0, value=high))
     looks = f"{aim.azimuth_deg:.0f} degrees, leaning back {number(aim.tilt_deg, 3)}"
-    x = min(SKY_WIDTH - SKY_RIGHT, max(SKY_LEFT, float(frame.x(aim.azimuth_deg))))
-    y = min(SKY_BASE, max(SKY_TOP, float(frame.y(aim.tilt_deg))))
-    ring = svg.Handle("aim", x, y, "The can's direction", AIM_RING, step=4.0, value=looks)
+    place = _ring(prediction, frame)
+    ring = svg.Handle("aim", *place, "The can's direction", AIM_RING, step=4.0, value=looks)
     return [*handles, ring]
+
+
+def _ring(prediction, frame):
+    """(x, y) of the ring that points the can, inside the drawing."""
+    aim = prediction.pointing
+    x = min(SKY_WIDTH - SKY_RIGHT, max(SKY_LEFT, float(frame.x(aim.azimuth_deg))))
+    return x, min(SKY_BASE, max(SKY_TOP, float(frame.y(aim.tilt_deg))))
