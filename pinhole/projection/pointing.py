@@ -31,13 +31,8 @@ class Pointing:
         """(r, u, f) as unit vectors (east, north, up), shape (3,) each. Source: rotation
         matrices.
         """
-        azimuth, tilt, roll = np.radians([self.azimuth_deg, self.tilt_deg, self.roll_deg])
-        ahead = np.array([np.sin(azimuth), np.cos(azimuth), 0])
-        right = np.array([np.cos(azimuth), -np.sin(azimuth), 0])
-        above = np.array([0, 0, 1.0])
-        f = np.cos(tilt) * ahead + np.sin(tilt) * above
-        u = np.cos(tilt) * above - np.sin(tilt) * ahead
-        return np.cos(roll) * right - np.sin(roll) * u, np.sin(roll) * right + np.cos(roll) * u, f
+        r, u, f = axes_of(np.array([self.azimuth_deg, self.tilt_deg, self.roll_deg], float))
+        return r, u, f
 
     def seen(self, azimuth_deg: Numbers, altitude_deg: Numbers) -> tuple[Array, Array, Array]:
         """(along r, along u, along f) of unit vectors to sky directions; azimuth_deg [any],
@@ -70,6 +65,23 @@ class Pointing:
         return plain(np.degrees(np.arctan2(east, north)) % 360), plain(
             np.degrees(np.arctan2(above, np.hypot(east, north)))
         )
+
+
+def axes_of(stands_deg: Array) -> Array:
+    """(r, u, f) of cameras as unit vectors (east, north, up), shape (3, 3, ...).
+
+    stands_deg: azimuth, tilt and roll [degrees], (3, ...). Source: rotation matrices.
+    """
+    azimuth, tilt, roll = np.radians(stands_deg)
+    nothing = np.zeros_like(azimuth)
+    ahead = np.stack([np.sin(azimuth), np.cos(azimuth), nothing])
+    right = np.stack([np.cos(azimuth), -np.sin(azimuth), nothing])
+    above = np.stack([nothing, nothing, nothing + 1.0])
+    f = np.cos(tilt) * ahead + np.sin(tilt) * above
+    u = np.cos(tilt) * above - np.sin(tilt) * ahead
+    return np.stack(
+        [np.cos(roll) * right - np.sin(roll) * u, np.sin(roll) * right + np.cos(roll) * u, f]
+    )
 
 
 def tilted(

@@ -35,6 +35,8 @@ LOOSE_MM, CLICK_MM, CLICKS_BELIEVED = 1.5, 0.4, 6.0
 SUSPECT_MM, TOLD_SD_DEG = 3.0, 5.0
 # Of so many marks each is tried as the one that is wrong.
 MOST_TRIED = 8
+# Of those the likeliest are followed.
+FOLLOWED = 3
 # A picture lies otherwise where its marks then cost less than this share of what they do.
 LIKELIER = 0.4
 # Ways in which a picture may lie: (across, down) to what they are then.
@@ -121,6 +123,18 @@ def _stood(
     """(cost, angles) of how it stood, from start and from all around, in so many steps from each;
     the best few are followed.
     """
+    return _followed(scene, _loosely(scene, start, steps)[1][:follow])
+
+
+def _followed(scene: MarkedScene, states: Array) -> tuple[float, Array]:
+    """(cost, angles) of the best to which places lead that were found loosely, (k, 3)."""
+    for loose_mm in LOOSER_MM[1:]:
+        costs, states = _settled(scene, states, loose_mm)
+    return float(costs.min()), states[costs.argmin()]
+
+
+def _loosely(scene: MarkedScene, start: Pointing, steps: int) -> tuple[Array, Array]:
+    """(costs (k,), angles (k, 3)), the best first, from start and from all around."""
     starts = [
         (
             start.azimuth_deg + turn,
@@ -129,12 +143,9 @@ def _stood(
         )
         for turn, lean in STARTS_DEG
     ]
-    ranked = sorted(
-        (_settled(scene, np.array(begin), LOOSER_MM[0], steps) for begin in starts),
-        key=lambda pair: pair[0],
-    )
-    followed = (_followed(scene, begin) for _, begin in ranked[:follow])
-    return min(followed, key=lambda pair: pair[0])
+    costs, states = _settled(scene, np.array(starts), LOOSER_MM[0], steps)
+    order = np.argsort(costs, kind="stable")
+    return costs[order], states[order]
 
 
 def _stray(
@@ -144,13 +155,17 @@ def _stray(
     start: Pointing,
 ) -> Fit | None:
     """The Fit by all marks but one, where one alone contradicts the others; else None."""
-    fits = []
+    tried = []
     for n in range(len(marks) if LEAST_MARKS < len(marks) <= MOST_TRIED else 0):
         rest = marked_scene([*marks[:n], *marks[n + 1 :]], *options)
-        cost, state = _stood(rest, start, QUICK_STEPS, 1)
-        if _is_met(rest, state):
-            fits.append((cost, n, state))
-    return _fit(scene, min(fits)[2]) if fits else None
+        costs, states = _loosely(rest, start, QUICK_STEPS)
+        tried.append((costs[0], n, rest, states[:1]))
+    followed = [
+        (rest, *_followed(rest, states))
+        for _, _, rest, states in sorted(tried, key=lambda row: row[:2])[:FOLLOWED]
+    ]
+    fits = [(cost, state) for rest, cost, state in followed if _is_met(rest, state)]
+    return _fit(scene, min(fits, key=lambda pair: pair[0])[1]) if fits else None
 
 
 def _is_met(scene: MarkedScene, state: Array) -> bool:
@@ -159,7 +174,7 @@ def _is_met(scene: MarkedScene, state: Array) -> bool:
 
 
 def _fit(scene: MarkedScene, state: Array) -> Fit:
-    residuals, weights, slopes = _linear(scene, state)
+    residuals, weights, slopes = (rows[0] for rows in _linear(scene, state[None]))
     by_mark = [residuals[rows] for rows in scene.rows]
     off_mm = np.array([rows[0] if len(rows) == 1 else np.hypot(*rows) for rows in by_mark])
     _, with_paper = residuals_of(scene, state[None])
@@ -190,48 +205,53 @@ def _weights(residuals: Array, loose_mm: float) -> Array:
 
 
 def _linear(
-    scene: MarkedScene, state: Array, loose_mm: float = LOOSE_MM
+    scene: MarkedScene, states: Array, loose_mm: float = LOOSE_MM
 ) -> tuple[Array, Array, Array]:
-    """(residuals, weights, slopes to the three angles)."""
+    """(residuals (k, m), weights (k, m), slopes to the three angles (k, m, 3)) of states (k, 3)."""
     nudges = NUDGE_DEG * np.concatenate([np.zeros((1, 3)), np.eye(3)])
-    every, _ = residuals_of(scene, state + nudges)
-    return every[0], _weights(every[0], loose_mm), ((every[1:] - every[0]) / NUDGE_DEG).T
+    every, _ = residuals_of(scene, (states[:, None] + nudges).reshape(-1, 3))
+    every = every.reshape(len(states), 4, -1)
+    slopes = (every[:, 1:] - every[:, :1]) / NUDGE_DEG
+    return every[:, 0], _weights(every[:, 0], loose_mm), slopes.transpose(0, 2, 1)
 
 
-def _cost(residuals: Array, loose_mm: float) -> float:
-    return float(np.sum(np.log1p((residuals / loose_mm) ** 2)))
-
-
-def _followed(scene: MarkedScene, state: Array) -> tuple[float, Array]:
-    """(cost, angles) to which a place leads that was found loosely."""
-    for loose_mm in LOOSER_MM[1:]:
-        cost, state = _settled(scene, state, loose_mm)
-    return cost, state
+def _costs(scene: MarkedScene, states: Array, loose_mm: float) -> Array:
+    return np.asarray(np.log1p((residuals_of(scene, states)[0] / loose_mm) ** 2).sum(axis=1))
 
 
 def _settled(
-    scene: MarkedScene, state: Array, loose_mm: float, steps: int = FITTING_STEPS
-) -> tuple[float, Array]:
-    """(cost, angles) of the next lowest place, damped as long as that helps."""
-    cost, damping = _cost(residuals_of(scene, state[None])[0], loose_mm), 1e-2
+    scene: MarkedScene, states: Array, loose_mm: float, steps: int = FITTING_STEPS
+) -> tuple[Array, Array]:
+    """(costs (k,), angles (k, 3)) of the lowest places next to states (k, 3), all at once, each
+    damped as long as that helps.
+    """
+    states, costs = states.copy(), _costs(scene, states, loose_mm)
+    damping, live = np.full(len(states), 1e-2), np.arange(len(states))
     for _ in range(steps):
-        residuals, weights, slopes = _linear(scene, state, loose_mm)
-        normal = slopes.T @ (weights[:, None] * slopes)
-        pull = slopes.T @ (weights * residuals)
-        stiff = normal + damping * np.diag(np.diag(normal) + 1e-9)
-        step = np.clip(-np.linalg.solve(stiff, pull), -15, 15)
-        next_at = state + step
-        next_at[1] = np.clip(next_at[1], -89.9, 89.9)
-        reached = _cost(residuals_of(scene, next_at[None])[0], loose_mm)
-        if reached < cost:
-            gain, state, cost, damping = cost - reached, next_at, reached, damping / 4
-            if gain < CLOSE_SHARE * (1 + cost):
-                break
-        else:
-            damping *= 6
-            if damping > 1e8:
-                break
-    return cost, state
+        step = _step(scene, states[live], loose_mm, damping[live])
+        tried = states[live] + step
+        tried[:, 1] = np.clip(tried[:, 1], -89.9, 89.9)
+        reached = _costs(scene, tried, loose_mm)
+        gain = costs[live] - reached
+        better = live[gain > 0]
+        states[better], costs[better] = tried[gain > 0], reached[gain > 0]
+        damping[live] *= np.where(gain > 0, 1 / 4, 6.0)
+        goes_on = np.where(gain > 0, gain >= CLOSE_SHARE * (1 + reached), damping[live] <= 1e8)
+        live = live[goes_on]
+        if not live.size:
+            break
+    return costs, states
+
+
+def _step(scene: MarkedScene, states: Array, loose_mm: float, damping: Array) -> Array:
+    """Damped step of each state towards a lower cost [degrees], (k, 3)."""
+    residuals, weights, slopes = _linear(scene, states, loose_mm)
+    weighted = weights[..., None] * slopes
+    normal = slopes.transpose(0, 2, 1) @ weighted
+    pull = (weighted * residuals[..., None]).sum(axis=1)
+    diagonal = np.einsum("kii->ki", normal) + 1e-9
+    stiff = normal + damping[:, None, None] * diagonal[:, None] * np.eye(3)
+    return np.asarray(np.clip(-np.linalg.solve(stiff, pull[..., None])[..., 0], -15, 15))
 
 
 def _covariance(residuals: Array, weights: Array, slopes: Array, by_paper: Array) -> Array:

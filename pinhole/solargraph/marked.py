@@ -7,12 +7,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
+from functools import lru_cache
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
 from pinhole import sun
-from pinhole.projection import Pointing
+from pinhole.projection.pointing import axes_of
 from pinhole.ranges import Array, checked
 
 if TYPE_CHECKING:
@@ -21,19 +22,20 @@ if TYPE_CHECKING:
 NUDGE_MM = 0.05
 # Minutes between two places of a day's trail.
 TABLE_MIN = 10
+# Days of a can are asked for again and again.
+KEPT_TABLES = 128
 
 
 @dataclass(frozen=True)
 class MarkedScene:
-    """Constants while the pointing is looked for: what the marks ask, as directions in the camera,
-    with two nudged neighbours each, and against what each is held: the sun's declination by hour
-    angle on a day, a bearing, or a height; rows: which of these each mark asks; paper_sd: how far
-    the paper may lie off [mm].
+    """Constants while the pointing is looked for: rays, what the marks ask, as unit vectors in the
+    camera, with two nudged neighbours each, (3, 3, m); against what each is held: the sun's
+    declination by hour angle on a day, a bearing, or a height; rows: which of these each mark asks;
+    paper_sd: how far the paper may lie off [mm].
     """
 
     latitude: float
-    right: Array
-    up: Array
+    rays: Array
     tables: tuple[Any, ...]
     bearings_deg: Array
     heights_deg: Array
@@ -64,11 +66,12 @@ def marked_scene(
     if not np.isfinite(places).all() or not np.isfinite(heights).all():
         raise ValueError("marks must be finite")
     nudged = places[None] + NUDGE_MM * np.array([[0, 0], [1, 0], [0, 1]])[:, None, :]
-    right, up = back.sight(nudged[..., 0], nudged[..., 1])
+    right, up = (np.radians(angle) for angle in back.sight(nudged[..., 0], nudged[..., 1]))
+    seen = np.stack([np.cos(up) * np.sin(right), np.sin(up), np.cos(up) * np.cos(right)])
     known = {day: _table(latitude, longitude_deg, day, offset) for day in set(days) if day}
     tables = tuple(known.get(day) for day in days)
     held_against = tables, bearings, heights, tuple(rows)
-    return MarkedScene(np.radians(latitude), right, up, *held_against, paper_sd)
+    return MarkedScene(np.radians(latitude), seen, *held_against, paper_sd)
 
 
 def _ways(on: date | None) -> list[tuple[date | None, float, float]]:
@@ -81,6 +84,7 @@ def _ways(on: date | None) -> list[tuple[date | None, float, float]]:
     return [(None, np.nan, height), (None, bearing, height)]
 
 
+@lru_cache(maxsize=KEPT_TABLES)
 def _table(
     latitude_deg: float, longitude_deg: float, day: date, offset_h: float
 ) -> tuple[Array, Array]:
@@ -120,9 +124,11 @@ def residuals_of(scene: MarkedScene, states: Array) -> tuple[Array, Array]:
 
     states: azimuth, lean and roll [degrees], (k, 3). Source: see fitting.
     """
-    aims = (Pointing(turn, float(np.clip(lean, -90, 90)), roll) for turn, lean, roll in states)
-    skies = np.array([aim.sky(scene.right, scene.up) for aim in aims])
-    azimuth, altitude = skies[:, 0], skies[:, 1]
+    leans = np.clip(states[:, 1], -90, 90)
+    axes = axes_of(np.stack([states[:, 0], leans, states[:, 2]]))
+    east, north, above = np.einsum("ack,anm->cknm", axes, scene.rays)
+    azimuth = np.degrees(np.arctan2(east, north)) % 360
+    altitude = np.degrees(np.arctan2(above, np.hypot(east, north)))
     off_rad = np.radians(altitude - scene.heights_deg)
     turned = (azimuth - scene.bearings_deg + 180) % 360 - 180
     beside = np.radians(turned) * np.cos(np.radians(altitude))
