@@ -26,6 +26,8 @@ from pinhole.ranges import Array, Numbers, checked, plain
 
 # An edge still belongs to the paper; this much is rounding [mm].
 EDGE_MM = 1e-9
+# No paper tells so little light from none [stops].
+DARK_STOPS = 12.0
 
 
 @dataclass(frozen=True)
@@ -33,8 +35,8 @@ class Landing:
     """Landings of rays. x_mm, y_mm: on the paper; ray_mm: from the hole; incidence_deg: against the
     paper's normal.
 
-    illuminance: cos(angle at the hole) cos(incidence) / ray^2 over its value on the axis. Behind
-    the camera all are nan and on_paper is False.
+    illuminance: cos(angle at the hole) cos(incidence) / ray^2 over its value on the axis, less
+    what the hole's own tube keeps out. Behind the camera all are nan and on_paper is False.
     """
 
     x_mm: Numbers
@@ -49,9 +51,12 @@ class Back(ABC):
     """Base of the three backs: land() asks each for its own geometry and finishes it the same
     way. half_field_deg [above 0, at most 90]: of the cone about f beyond which the hole's own tube,
     or what stands before it, lets no light in; 90 for a hole in an infinitely thin wall.
+    tube_half_deg [above 0, at most 90]: of the cone at which that tube has closed, the hole seen
+    through it narrowing until then; 90 likewise.
     """
 
     half_field_deg: float
+    tube_half_deg: float
 
     @property
     @abstractmethod
@@ -88,7 +93,8 @@ class Back(ABC):
 
         pointing: Pointing; azimuth_deg [any], altitude_deg [-90 to 90], broadcast. Raises
         ValueError outside.
-        Source: geometry of straight rays through a point in a thin wall.
+        Source: geometry of straight rays through a point in a thin wall, and through the two rims
+        of a hole with a tube.
         """
         right, up, out = pointing.seen(azimuth_deg, altitude_deg)
         ahead = out > 0
@@ -96,7 +102,7 @@ class Back(ABC):
             right, up, out = (np.where(ahead, part, np.nan) for part in (right, up, out))
             x, y, ray, cos_incidence = self._strike(right, up, out)
             on_paper = self.holds(x, y) & self._lets_in(out)
-            light = out * cos_incidence * (self._axis_mm / ray) ** 2
+            light = out * cos_incidence * (self._axis_mm / ray) ** 2 * self._open(out)
             incidence = np.degrees(np.arccos(np.clip(cos_incidence, -1, 1)))
         flag = bool(on_paper) if np.ndim(on_paper) == 0 else on_paper
         return Landing(plain(x), plain(y), flag, plain(ray), plain(incidence), plain(light))
@@ -116,6 +122,16 @@ class Back(ABC):
     def _lets_in(self, out: Numbers) -> Numbers:
         """True where light comes through the hole, by the cosine of its angle to f."""
         return out >= np.cos(np.radians(self.half_field_deg))
+
+    def _open(self, out: Array) -> Numbers:
+        """Share of the hole that is seen through its tube, by the cosine of the angle to f: two
+        circles, one moved aside.
+        """
+        if self.tube_half_deg >= 90:
+            return 1.0
+        aside = np.sqrt(np.maximum(0, 1 - out**2)) / out / np.tan(np.radians(self.tube_half_deg))
+        moved = np.clip(aside, 0, 1)
+        return np.asarray(2 / np.pi * (np.arccos(moved) - moved * np.sqrt(1 - moved**2)))
 
     def holds(self, x: Numbers, y: Numbers) -> Numbers:
         """True for places on the paper [mm], any shape; whether light comes there is another
@@ -146,10 +162,13 @@ class Back(ABC):
         """Stops of light that a place on the paper gets less than the axis: -log2 of the
         illuminance of land().
 
-        x_mm, y_mm [mm], broadcast. A hole in an infinitely thin wall.
+        x_mm, y_mm [mm], broadcast. Where the hole's own tube lets hardly anything in, DARK_STOPS.
         """
         x, y = np.broadcast_arrays(checked("x_mm", x_mm), checked("y_mm", y_mm))
-        return plain(-np.log2(self.land(Pointing(0), *self.sight(x, y)).illuminance))
+        light = self.land(Pointing(0), *self.sight(x, y)).illuminance
+        if self.tube_half_deg < 90:
+            light = np.maximum(light, 2.0**-DARK_STOPS)
+        return plain(-np.log2(light))
 
     def outline(self, points: int = 24) -> tuple[Array, Array]:
         """Directions in the camera's frame to the paper's edge, walked once around: (right_deg,

@@ -12,8 +12,9 @@ from pinhole.projection.back import EDGE_MM, Back
 from pinhole.ranges import Array, Numbers, checked
 
 
-def _checked_field(half_field_deg: float) -> None:
-    checked("half_field_deg", half_field_deg, above=0, most=90)
+def _checked_field(back: Back) -> None:
+    checked("half_field_deg", back.half_field_deg, above=0, most=90)
+    checked("tube_half_deg", back.tube_half_deg, above=0, most=90)
 
 
 @dataclass(frozen=True)
@@ -26,9 +27,10 @@ class FlatBack(Back):
     width_mm: float
     height_mm: float
     half_field_deg: float = 90.0
+    tube_half_deg: float = 90.0
 
     def __post_init__(self) -> None:
-        _checked_field(self.half_field_deg)
+        _checked_field(self)
         for name in ("focal_mm", "width_mm", "height_mm"):
             checked(name, getattr(self, name), above=0)
 
@@ -95,9 +97,10 @@ class CanBack(Back):
     height_mm: float
     offset_mm: float = 0
     half_field_deg: float = 90.0
+    tube_half_deg: float = 90.0
 
     def __post_init__(self) -> None:
-        _checked_field(self.half_field_deg)
+        _checked_field(self)
         checked("diameter_mm", self.diameter_mm, above=0)
         checked("length_mm", self.length_mm, above=0, most=np.pi * self.diameter_mm)
         checked("height_mm", self.height_mm, above=0)
@@ -150,9 +153,10 @@ class ArcBack(Back):
     length_mm: float
     height_mm: float
     half_field_deg: float = 90.0
+    tube_half_deg: float = 90.0
 
     def __post_init__(self) -> None:
-        _checked_field(self.half_field_deg)
+        _checked_field(self)
         checked("radius_mm", self.radius_mm, above=0)
         checked("length_mm", self.length_mm, above=0, most=np.pi * self.radius_mm)
         checked("height_mm", self.height_mm, above=0)

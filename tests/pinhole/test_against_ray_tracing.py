@@ -112,13 +112,16 @@ class RayTracing(TestCase):
     def test_a_hole_with_thickness_lets_in_what_passes_both_of_its_rims(self):
         """At 12 places from 78 N to 46 S, a tin can whose plate is as thick as its hole is wide."""
         chance, let_in, kept_out = np.random.default_rng(8), 0, 0
-        radius, angle = np.sqrt(chance.uniform(0, 1, 4000)) * 0.15, chance.uniform(0, 7, 4000)
+        radius, angle = (
+            np.sqrt(chance.uniform(0, 1, 4000)) * 0.15,
+            chance.uniform(0, 2 * np.pi, 4000),
+        )
         rim = radius * np.array([np.cos(angle), np.sin(angle)])
         for latitude in np.linspace(-46, 78, 12):
             pointing = Pointing(0.0 if latitude < 0 else 180.0, 20.0)
             thick, thin = 0.3, CanBack(66, 178, 120, 10)
             half = optics.wall_field_deg(0.3, thick) / 2
-            back = replace(thin, half_field_deg=half)
+            back = replace(thin, half_field_deg=half, tube_half_deg=half)
             moments = np.datetime64("2026-06-21T00:00") + np.arange(0, 1440, 20)
             azimuth, altitude = astropy_position(moments, latitude, 10.0)
             for sun_azimuth, height in zip(azimuth, altitude, strict=True):
@@ -141,6 +144,10 @@ class RayTracing(TestCase):
                     continue
                 self.assertEqual(bool(landed.on_paper), passes[0], (latitude, sun_azimuth))
                 self.assertEqual(bool(back.reached(*ray[:2])), passes[0])
+                # The hole is seen narrower: the share of those rays that pass both rims.
+                share = (np.hypot(*(rim + thick * slope)) < 0.15).mean()
+                less = landed.illuminance / thin.land(pointing, sun_azimuth, height).illuminance
+                self.assertAlmostEqual(less, share, delta=0.03)
                 let_in, kept_out = let_in + passes[0], kept_out + (not passes[0])
                 np.testing.assert_allclose((landed.x_mm, landed.y_mm), ray[:2], atol=HUNDREDTH_MM)
         self.assertGreater(let_in, 100)

@@ -126,6 +126,9 @@ class Camera(Thing):
         ValueError for paper that cannot lie there.
         """
         back, limit = self.back_kind.geometry(self), self.cut_off_deg
+        if self.wall_mm:
+            tube_deg = optics.wall_field_deg(self.diameter_mm, self.wall_mm)
+            back = replace(back, tube_half_deg=tube_deg / 2)
         return replace(back, half_field_deg=limit[0] / 2) if limit else back
 
     @property

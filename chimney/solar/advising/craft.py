@@ -57,7 +57,7 @@ def kept_out(prediction):
     """
     if prediction.back.half_field_deg >= 90 or not prediction.survey.days:
         return 0.0
-    thin = replace(prediction.back, half_field_deg=90.0)
+    thin = replace(prediction.back, half_field_deg=90.0, tube_half_deg=90.0)
     trails = solargraph.trails(
         prediction.track, thin, prediction.pointing, prediction.skyline, prediction.minutes
     )
