@@ -96,6 +96,10 @@ class SunForm(forms.Form):
         label="The same while trees are in leaf",
         help_text="May to mid-October, in the south November to mid-April. Left empty: no trees.",
     )
+    upper = PointsField(
+        label="Over it: eaves, a lintel, branches",
+        help_text="110 90; 111 40; 200 40; 201 90: from there on up it is hidden, 90 is open.",
+    )
     climate = forms.ChoiceField(
         label="Weather", choices=[(weather.code, weather.words) for weather in climate.CLIMATES]
     )

@@ -49,6 +49,8 @@ class Solargraph(Droppable):
     open_to = models.PositiveSmallIntegerField(null=True, blank=True)
     horizon = models.JSONField(default=list, blank=True)
     leaf = models.JSONField(default=list, blank=True)
+    # What hangs over it: heights from which on the sky is hidden.
+    upper = models.JSONField(default=list, blank=True)
     # The likeness of a year that it was looked at with.
     climate = models.CharField(max_length=10, default="coast")
     water = models.BooleanField(default=False)
@@ -137,7 +139,8 @@ class Solargraph(Droppable):
 
     @property
     def skyline(self):
-        return skyline.at(self.place.latitude_deg, map(tuple, self.horizon), map(tuple, self.leaf))
+        lines = (map(tuple, points) for points in (self.horizon, self.leaf, self.upper))
+        return skyline.at(self.place.latitude_deg, *lines)
 
     @property
     def has_spot(self):

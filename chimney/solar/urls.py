@@ -12,6 +12,7 @@ urlpatterns = [
     path("plan/sun/<row:pk>/change/", planning.change, name="change"),
     path("plan/sun/<row:pk>/again/", planning.again, name="again"),
     path("plan/sun/best/", planning.best, name="best"),
+    path("plan/sun/window/", planning.window, name="window"),
     path("plan/sun/keep/", planning.keep, name="keep"),
     path("plan/sun/preview/", planning.preview_of, name="preview"),
     path("plan/sun/picture.png", planning.picture, name="picture"),

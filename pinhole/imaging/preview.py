@@ -58,7 +58,7 @@ def render(
     y = (np.arange(high) + 0.5) / high * 2 * half_high - half_high
     grid_x, grid_y = np.meshgrid(x, y)
     azimuth, altitude = pointing.sky(*back.sight(grid_x, grid_y))
-    ground = altitude < np.maximum(skyline.altitude_deg(azimuth), 0.0)
+    ground = (altitude < 0) | skyline.hides(azimuth, altitude)
     is_shown = look.on_paper if shining is None else look.on_paper & shining
     light = np.zeros((high, wide))
     for width, of_width in _by_width(widths_mm):

@@ -1,5 +1,5 @@
-"""Skyline before the sky: a horizon of points all around, and trees that hide more while they are
-in leaf.
+"""Skyline before the sky: a horizon of points all around, trees that hide more while they are in
+leaf, and what hangs over it.
 """
 
 from __future__ import annotations
@@ -17,13 +17,30 @@ class Skyline:
     """points: (azimuth_deg, altitude_deg) in any order, straight between, across 360/0, one point
     means level, none means 0. leaf_points: the same with the leaves on, from leaf_first to
     leaf_last, both (month, day) included, which may run over the turn of the year; no leaf_points
-    means no leaves.
+    means no leaves. upper_points: heights from which on eaves, lintels and branches hide the sky;
+    none, and 90, mean that nothing does.
     """
 
     points: Sequence[tuple[float, float]] = ()
     leaf_points: Sequence[tuple[float, float]] = ()
     leaf_first: tuple[int, int] = (5, 1)
     leaf_last: tuple[int, int] = (10, 15)
+    upper_points: Sequence[tuple[float, float]] = ()
+
+    def ceiling_deg(self, azimuth_deg: ArrayLike) -> Numbers:
+        """Height of what hangs over it in a direction [any azimuth], any shape; 90 for nothing."""
+        return _around(self.upper_points or [(0.0, ZENITH_DEG)], azimuth_deg)
+
+    def hides(self, azimuth_deg: ArrayLike, altitude_deg: ArrayLike, leafy: bool = False) -> Array:
+        """True for directions [any azimuth, -90 to 90], any shape, that lie on it or behind it, or
+        behind what hangs over it; leafy as altitude_deg.
+        """
+        altitude = np.asarray(altitude_deg, dtype=np.float64)
+        hidden = altitude <= self.altitude_deg(azimuth_deg, leafy)
+        if self.upper_points:
+            ceiling = self.ceiling_deg(azimuth_deg)
+            hidden = hidden | ((altitude >= ceiling) & (ceiling < ZENITH_DEG))
+        return np.asarray(hidden)
 
     def altitude_deg(self, azimuth_deg: ArrayLike, leafy: bool = False) -> Numbers:
         """Height of the skyline in a direction [any azimuth], any shape; leafy: the higher of bare
@@ -52,6 +69,9 @@ class Skyline:
         )
 
 
+# Nothing hides what stands there; a window's frame is drawn by so many points, and its sides are so
+# wide [degrees].
+ZENITH_DEG, WINDOW_POINTS, JAMB_DEG = 90.0, 9, 0.2
 # When trees are in leaf, (month, day) to (month, day), by the side of the equator (common practice,
 # temperate zones).
 LEAFY_NORTH, LEAFY_SOUTH = ((5, 1), (10, 15)), ((11, 1), (4, 15))
@@ -61,12 +81,48 @@ def at(
     latitude_deg: float,
     points: Sequence[tuple[float, float]],
     leaf_points: Sequence[tuple[float, float]] = (),
+    upper_points: Sequence[tuple[float, float]] = (),
 ) -> Skyline:
     """The Skyline of a place, its leaves in the summer of its own side of the equator; points as
     Skyline.
     """
     south = float(checked("latitude_deg", latitude_deg, least=-90, most=90)) < 0
-    return Skyline(tuple(points), tuple(leaf_points), *(LEAFY_SOUTH if south else LEAFY_NORTH))
+    leafy = LEAFY_SOUTH if south else LEAFY_NORTH
+    return Skyline(tuple(points), tuple(leaf_points), *leafy, tuple(upper_points))
+
+
+def window(
+    facing_deg: float,
+    width_mm: float,
+    height_mm: float,
+    sill_mm: float,
+    *,
+    wall_mm: float,
+    behind_mm: float,
+) -> tuple[tuple[tuple[float, float], ...], tuple[tuple[float, float], ...]]:
+    """(points, upper_points) of the sky that a hole sees through the frame of a window.
+
+    facing_deg [any]: the wall's direction; width_mm, height_mm [mm, above 0]; sill_mm [mm]: how far
+    it lies above the hole, below it if negative; wall_mm [mm, at least 0]: how deep the frame is;
+    behind_mm [mm, above 0]: of the hole behind its inner edge, in the middle. Raises ValueError
+    outside. Source: straight rays through two rectangles.
+    """
+    facing = float(checked("facing_deg", facing_deg)) % 360
+    half = float(checked("width_mm", width_mm, above=0)) / 2
+    high = float(checked("height_mm", height_mm, above=0))
+    sill = float(checked("sill_mm", sill_mm))
+    inner = float(checked("behind_mm", behind_mm, above=0))
+    depths = np.array([inner, inner + float(checked("wall_mm", wall_mm, least=0))])
+    edge = float(np.degrees(np.arctan2(half, depths[1])))
+    aside = np.linspace(-edge, edge, WINDOW_POINTS)
+    near = np.cos(np.radians(aside))[:, None] / depths
+    low = np.degrees(np.arctan(sill * near)).max(axis=1)
+    top = np.degrees(np.arctan((sill + high) * near)).min(axis=1)
+    walls = np.array([-edge - JAMB_DEG, edge + JAMB_DEG])
+    azimuths = np.round((facing + np.concatenate([walls[:1], aside, walls[1:]])) % 360, 1).tolist()
+    lower = [ZENITH_DEG, *np.round(low, 2).tolist(), ZENITH_DEG]
+    upper = [ZENITH_DEG, *np.round(top, 2).tolist(), ZENITH_DEG]
+    return tuple(zip(azimuths, lower, strict=True)), tuple(zip(azimuths, upper, strict=True))
 
 
 def _around(points: Sequence[tuple[float, float]], azimuth_deg: ArrayLike) -> Numbers:

@@ -53,12 +53,11 @@ class Track:
 
     def noons_seen(self, skyline: Skyline) -> Array:
         """True for days with the sun above 0 and above the skyline at noon, (n,)."""
-        line = np.where(
-            skyline.leafy(self.days),
-            skyline.altitude_deg(self.noon_azimuth_deg, True),
-            skyline.altitude_deg(self.noon_azimuth_deg),
+        noon = self.noon_azimuth_deg, self.noon_altitude_deg
+        hidden = np.where(
+            skyline.leafy(self.days), skyline.hides(*noon, True), skyline.hides(*noon)
         )
-        return (self.noon_altitude_deg > 0) & (self.noon_altitude_deg > line)
+        return (self.noon_altitude_deg > 0) & ~hidden
 
 
 def track(
@@ -164,7 +163,7 @@ def trails(
     skyline = horizon if isinstance(horizon, Skyline) else Skyline(tuple(horizon or ()))
     x, y, lands = back.place(pointing, sun_track.sky)
     counted = np.array(sun_track.up)
-    counted[sun_track.up] = sun_track.altitude_deg[sun_track.up] > _skyline_of(sun_track, skyline)
+    counted[sun_track.up] = ~_hidden(sun_track, skyline)
     if minutes is not None:
         after, before = sun_track.minutes >= minutes[0], sun_track.minutes <= minutes[1]
         counted &= (after & before if minutes[0] <= minutes[1] else after | before)[None, :]
@@ -196,15 +195,15 @@ def over_top(back: Back, x_mm: Array, y_mm: Array) -> Array:
         return np.asarray((np.abs(x_mm) <= half_across) & (y_mm < -half_high))
 
 
-def _skyline_of(sun_track: Track, skyline: Skyline) -> Array:
-    """The horizon's height at every sample above 0."""
-    azimuth = sun_track.azimuth_deg[sun_track.up]
-    bare = skyline.altitude_deg(azimuth)
+def _hidden(sun_track: Track, skyline: Skyline) -> Array:
+    """True for every sample above 0 that the skyline hides."""
+    places = sun_track.azimuth_deg[sun_track.up], sun_track.altitude_deg[sun_track.up]
+    bare = skyline.hides(*places)
     leafy = skyline.leafy(sun_track.days)
     if not leafy.any():
-        return np.asarray(bare)
+        return bare
     in_leaf = np.broadcast_to(leafy[:, None], sun_track.up.shape)[sun_track.up]
-    return np.asarray(np.where(in_leaf, skyline.altitude_deg(azimuth, True), bare))
+    return np.asarray(np.where(in_leaf, skyline.hides(*places, True), bare))
 
 
 @dataclass(frozen=True)

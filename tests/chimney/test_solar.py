@@ -136,6 +136,43 @@ class Planner(Solar):
         walled = self.client.get("/plan/sun/", self.typed(**chimney))
         self.assertContains(walled, "The sun stands below the skyline at noon all these days")
 
+    def test_eaves_and_a_window_hide_what_they_hide(self):
+        open_sky = self.client.get("/plan/sun/", self.typed()).context["page"].prediction
+        high = open_sky.track.altitude_deg[open_sky.trails.counted]
+        asked = self.typed(upper="0 40")
+        eaves = self.client.get("/plan/sun/", asked).context["page"].prediction
+        counted = eaves.trails.counted.sum()
+        self.assertEqual(counted, (high < 40).sum())
+        self.assertLess(eaves.survey.share_on_paper * counted, open_sky.trails.on_paper.sum() + 1)
+        # A window of 80 x 120 cm in 40 cm of wall, the hole 20 cm behind it, its sill 30 cm below:
+        # the sun shines in by rays through both rims, followed one by one.
+        frame = {"facing_deg": "S", "wide_cm": "80", "high_cm": "120", "sill_cm": "30"}
+        frame |= {"wall_cm": "40", "behind_cm": "20"}
+        page = self.client.post("/plan/sun/window/", self.typed() | frame, follow=True)
+        seen = page.context["page"].prediction
+        azimuth, altitude = (
+            np.radians(angle[seen.track.up])
+            for angle in (seen.track.azimuth_deg - 180, seen.track.altitude_deg)
+        )
+        passes = np.abs(azimuth) < np.pi / 2
+        for depth in (20, 60):
+            with np.errstate(divide="ignore"):
+                aside = depth * np.tan(azimuth)
+                up = depth / np.cos(azimuth) * np.tan(altitude)
+            passes &= (np.abs(aside) < 40) & (up > -30) & (up < 90)
+        differs = passes != seen.trails.counted[seen.track.up]
+        self.assertGreater(passes.sum(), 1000)
+        self.assertLess(differs.mean(), 0.004)
+        # A tenth of a degree at the rim.
+        wrong = self.client.post("/plan/sun/window/", self.typed() | frame | {"wide_cm": "wide"})
+        self.assertEqual(wrong.status_code, 422)
+        self.assertContains(wrong, "must be a number", status_code=422)
+        self.assertContains(wrong, 'value="120"', status_code=422)
+        can = self.client.post("/plan/sun/keep/", self.typed(upper="0 40"))
+        can = Solargraph.objects.latest("pk")
+        self.assertEqual(can.upper, [[0.0, 40.0]])
+        self.assertContains(self.client.get(f"/plan/sun/{can.pk}/"), "0 40")
+
     def test_a_figure_of_eight_that_is_cut_off_is_said_to_be_and_cured(self):
         eight = {"kind": "eight", "from_time": "12:00", "last_day": "2026-12-20"}
         cut = self.client.get("/plan/sun/", self.typed(**eight))

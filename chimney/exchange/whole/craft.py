@@ -219,6 +219,7 @@ SHAPES = {
     ("places.place", "leaf"): _is_skyline,
     ("solar.solargraph", "horizon"): _is_skyline,
     ("solar.solargraph", "leaf"): _is_skyline,
+    ("solar.solargraph", "upper"): _is_skyline,
     ("solar.record", "rows"): _is_list(WORDS_CHECK),
     ("solar.solargraph", "marks"): WORDS_CHECK,
     ("results.verdict", "faults"): _is_list(lambda code: _is_word(code) and code in FAULTS),

@@ -73,6 +73,7 @@ DATA_FIELDS = {
     ("places.place", "leaf"): LINE,
     ("solar.solargraph", "horizon"): LINE,
     ("solar.solargraph", "leaf"): LINE,
+    ("solar.solargraph", "upper"): LINE,
     ("kit.paper", "table"): (PAIRS, "[[metered, given], ...] in seconds, both growing"),
     ("logbook.exposure", "calculation_data"): CALCULATION,
     ("logbook.exposure", "forecast"): (

@@ -67,6 +67,7 @@ def plan_can(camera_form, first_can):
     days = [day.item() for day in first_can.prediction.track.days[[0, -1]]]
     cleaned |= {"first_day": days[0], "last_day": days[1]}
     cleaned |= {"climate": "coast", "water": False, "horizon": place.horizon, "leaf": place.leaf}
+    cleaned["upper"] = ()
     aim = first_can.prediction.pointing
     cleaned |= {"azimuth_deg": aim.azimuth_deg, "tilt_deg": aim.tilt_deg}
     return planner.keep([(camera, aim.azimuth_deg, aim.tilt_deg)], cleaned, None)[0]

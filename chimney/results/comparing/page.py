@@ -94,7 +94,8 @@ def _hung(can):
         facts["stand known"] = "by its picture, give or take {}° and {}°".format(*sds)
     else:
         facts["stand known"] = "as measured" if can.was_measured else "as planned"
-    for label, points in (("skyline", can.horizon), ("in leaf", can.leaf)):
+    lines = ("skyline", can.horizon), ("in leaf", can.leaf), ("over it", can.upper)
+    for label, points in lines:
         facts[label] = "; ".join(" ".join(map(number, point)) for point in points)
     return facts | {"fixed": "yes" if can.fixed_at else "no"}
 

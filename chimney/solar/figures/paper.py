@@ -101,7 +101,7 @@ def _skyline_on(prediction, at, half, view):
     of it.
     """
     css = "paper-ground" if view == "positive" else "paper-ground-dark"
-    if prediction.pointing.roll_deg:
+    if prediction.pointing.roll_deg or prediction.skyline.upper_points:
         return list(_ground_by_columns(prediction, at, half, css))
     around = np.arange(0, 360, 0.5)
     height = np.maximum(prediction.skyline.altitude_deg(around), 0.0)
@@ -121,17 +121,18 @@ def _skyline_on(prediction, at, half, view):
     return [svg.polygon([*points, at(half[0], half[1]), at(-half[0], half[1])], css)]
 
 
-# A rolled can's ground is drawn in so many columns, looked at in so many places each.
+# The ground of a rolled can, or under eaves, is drawn in so many columns, each looked at in so many
+# places.
 GROUND_COLUMNS, GROUND_PLACES = 90, 120
 
 
 def _ground_by_columns(prediction, at, half, css):
-    """The same for a can that hangs askew, whose skyline may run any way across its paper."""
+    """The same where a skyline may run any way across the paper, or hide it from above as well."""
     width = 2 * half[0] / GROUND_COLUMNS
     x = (np.arange(GROUND_COLUMNS) + 0.5) * width - half[0]
     y = np.linspace(-half[1], half[1], GROUND_PLACES)
     azimuth, altitude = prediction.pointing.sky(*prediction.back.sight(*np.meshgrid(x, y)))
-    ground = altitude < np.maximum(prediction.skyline.altitude_deg(azimuth), 0.0)
+    ground = (altitude < 0) | prediction.skyline.hides(azimuth, altitude)
     for n in range(GROUND_COLUMNS):
         edges = np.flatnonzero(np.diff(np.concatenate([[0], ground[:, n].astype(int), [0]])))
         for first, last in zip(edges[::2], edges[1::2] - 1, strict=True):

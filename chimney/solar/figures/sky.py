@@ -99,6 +99,8 @@ def sky(prediction):
     ]
     shapes += [svg.polyline(run, "edge") for run in frame.lines(*_edge(prediction))]
     shapes.append(svg.polygon(_ground(prediction, frame), "ground"))
+    if prediction.skyline.upper_points:
+        shapes.append(svg.polygon(_eaves(prediction, frame), "ground"))
     if prediction.skyline.leaf_points:
         around = np.arange(0, 361, 2.0)
         shapes += [
@@ -200,6 +202,14 @@ def _ground(prediction, frame):
         *((float(x), float(y)) for x, y in top),
         (SKY_WIDTH - SKY_RIGHT, SKY_BASE),
     ]
+
+
+def _eaves(prediction, frame):
+    """Corners of the part that eaves hide, from the top of the drawing down."""
+    around = frame.middle - frame.half + np.linspace(0.001, 2 * frame.half - 0.001, 361)
+    ceiling = np.clip(prediction.skyline.ceiling_deg(around), SKY_FLOOR_DEG, ROOF_DEG)
+    low = zip(frame.x(around).tolist(), frame.y(ceiling).tolist(), strict=True)
+    return [(SKY_LEFT, SKY_TOP), *low, (SKY_WIDTH - SKY_RIGHT, SKY_TOP)]
 
 
 # The first circle of a handle is not prediction: it is what a thumb hits.

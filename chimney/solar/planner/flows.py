@@ -36,7 +36,7 @@ def _columns(cleaned, minutes):
     columns = {name: cleaned[name] for name in PLANNED}
     columns |= {"open_from": minutes and minutes[0], "open_to": minutes and minutes[1]}
     return columns | {
-        name: [list(point) for point in cleaned[name]] for name in ("horizon", "leaf")
+        name: [list(point) for point in cleaned[name]] for name in ("horizon", "leaf", "upper")
     }
 
 

@@ -1,5 +1,5 @@
 """Several cans in a row: a camera, its direction and its lean a line, each held against the bounds
-of the planner.
+of the planner; and a window as the frame of the sky.
 """
 
 from collections import Counter
@@ -7,11 +7,52 @@ from collections import Counter
 from django import forms
 
 from chimney.kit.models import Camera
+from chimney.parts.fields import NumberField
+from chimney.places.forms import BearingField
 from chimney.solar.forms import SunForm
 from chimney.solar.wording import cannot_lie
+from pinhole.solargraph import skyline
 
 MOST_LINES, MOST_LETTERS = 40, 4000
 EXAMPLE = "A camera of yours and its direction, like Can 4 E 10."
+
+
+class WindowForm(forms.Form):
+    """Form for a window that a can looks through, in centimetres."""
+
+    facing_deg = BearingField(label="The wall faces")
+    wide_cm = NumberField(label="Frame wide", unit="cm", least=1, most=2000, noun="The width")
+    high_cm = NumberField(label="high", unit="cm", least=1, most=2000, noun="The height")
+    sill_cm = NumberField(
+        label="Sill below the hole",
+        unit="cm",
+        least=-1000,
+        most=1000,
+        noun="The sill",
+        help_text="Negative where it lies above.",
+    )
+    wall_cm = NumberField(label="Wall thick", unit="cm", least=0, most=500, noun="The wall")
+    behind_cm = NumberField(
+        label="Hole behind the wall's inside",
+        unit="cm",
+        least=0.1,
+        most=2000,
+        noun="The distance",
+    )
+
+    @property
+    def lines(self):
+        """(points, upper points) of the sky in it."""
+        cleaned = self.cleaned_data
+        mm = {name: 10 * cleaned[f"{name}_cm"] for name in ("wide", "high", "sill")}
+        return skyline.window(
+            cleaned["facing_deg"],
+            mm["wide"],
+            mm["high"],
+            -mm["sill"],
+            wall_mm=10 * cleaned["wall_cm"],
+            behind_mm=10 * cleaned["behind_cm"],
+        )
 
 
 def read(text, cleaned):

@@ -24,10 +24,10 @@ from pinhole.solargraph import climate, pointing, skyline
 
 FIRST_PLANNER = {"tilt_deg": "0", "kind": "span", "climate": "coast", "view": "positive"}
 FIRST_PLANNER |= dict.fromkeys(("roll_deg", "water", "from_time", "to_time", "dragged"), "")
-FIRST_PLANNER |= {"horizon": "", "leaf": ""}
+FIRST_PLANNER |= {"horizon": "", "leaf": "", "upper": ""}
 PLANNER_BOXES = ("water",)
 PLANNER_FIELDS = [*SunForm.base_fields, "dragged"]
-SKYLINES = ("horizon", "leaf")
+SKYLINES = ("horizon", "leaf", "upper")
 # Fields that a drag changes, which the live answer brings along.
 DRAGGED = ("azimuth_deg", "tilt_deg", "horizon")
 SHADOW_HOURS = range(7, 19)
@@ -193,7 +193,7 @@ def read(params, *, can=None, live=False, judging=False):
     place = str(typed.get("place", ""))
     moved_on = str(params.get("line_of", place)) != place
     if moved_on or (not can and "horizon" not in params):
-        typed |= {"horizon": "", "leaf": ""} | queries.skyline_of(typed.get("place"))
+        typed |= dict.fromkeys(SKYLINES, "") | queries.skyline_of(typed.get("place"))
     form = SunForm({name: value or "" for name, value in typed.items()})
     form.fields["climate"].choices = [
         *form.fields["climate"].choices,
@@ -248,7 +248,9 @@ def _look(page):
             Pointing(cleaned["azimuth_deg"], cleaned["tilt_deg"], cleaned["roll_deg"]),
             cleaned["first_day"],
             cleaned["last_day"],
-            skyline=skyline.at(cleaned["place"].latitude_deg, cleaned["horizon"], cleaned["leaf"]),
+            skyline=skyline.at(
+                cleaned["place"].latitude_deg, *(cleaned[name] for name in SKYLINES)
+            ),
             minutes=minutes_of(cleaned),
             weather=cleaned["climate"],
             sunshine=_sunshine(cleaned, track),

@@ -116,6 +116,7 @@ def fields_of(can):
         "to_time": clock(can.open_to),
         "horizon": say_points(can.horizon),
         "leaf": say_points(can.leaf),
+        "upper": say_points(can.upper),
         "climate": can.climate,
         "water": "on" if can.water else "",
     }

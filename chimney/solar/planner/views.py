@@ -42,7 +42,26 @@ def plan(request, pk=None):
         return _answer(request, page, params)
     if request.method == "POST":
         return _planner(page, can)
-    return render(request, "solar/plan.html", {"page": page, "can": can, "csv_form": CsvForm()})
+    return _page(request, page, can)
+
+
+def _page(request, page, can, window_form=None):
+    forms = {"csv_form": CsvForm(), "window_form": window_form or series.WindowForm()}
+    status = 422 if window_form else 200
+    return render(request, "solar/plan.html", {"page": page, "can": can} | forms, status=status)
+
+
+@require_POST
+def window(request):
+    """The planner with the sky that a window's frame leaves; a wrong one is told beside its
+    field.
+    """
+    page, form = pages.read(request.POST), series.WindowForm(request.POST)
+    if not form.is_valid():
+        return _page(request, page, _of_can(request.POST), form)
+    horizon, upper = map(say_points, form.lines)
+    messages.success(request, "The sky through that window: its frame hides the rest.")
+    return _planner(page, _of_can(request.POST), horizon=horizon, leaf="", upper=upper)
 
 
 def again(request, pk):
