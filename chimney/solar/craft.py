@@ -57,6 +57,8 @@ class Prediction:
     survey: solargraph.Survey
     lines: solargraph.Lines
     sunshine: np.ndarray
+    # How far that leans back which it is fixed to.
+    wall_deg: float = 0.0
 
     @property
     def first_day(self):
@@ -80,6 +82,7 @@ def predict(
     minutes=None,
     weather="clear",
     sunshine=None,
+    wall_deg=0.0,
 ):
     """The Prediction for a camera that stands so. aim: a Pointing; minutes: (from, to) of the day
     if it is open only then.
@@ -105,6 +108,7 @@ def predict(
         survey=solargraph.summed(trails),
         lines=solargraph.lines(trails, back, aim, camera.diameter_mm),
         sunshine=shone,
+        wall_deg=wall_deg,
     )
 
 
@@ -258,11 +262,12 @@ def declination_deg(place, day):
     return field.d
 
 
-def wedge_mm(camera, tilt_deg):
-    """Height of a wedge that leans a camera so, forward as high as back; None for leans that no
-    wedge holds. What stands on the wedge is the camera's length along its axis: a can's diameter, a
-    box's body.
+def wedge_mm(prediction, tilt_deg):
+    """Height of a wedge that leans a Prediction's camera so, on what it is fixed to, forward as
+    high as back; None for leans that no wedge holds. What stands on the wedge is the camera's
+    length along its axis: a can's diameter, a box's body.
     """
-    if abs(tilt_deg) > STEEPEST_WEDGE_DEG:
+    of_wedge_deg = tilt_deg - prediction.wall_deg
+    if abs(of_wedge_deg) > STEEPEST_WEDGE_DEG:
         return None
-    return abs(pointing.wedge_mm(camera.length_mm, tilt_deg))
+    return abs(pointing.wedge_mm(prediction.camera.length_mm, of_wedge_deg))

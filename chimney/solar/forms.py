@@ -75,6 +75,15 @@ class SunForm(forms.Form):
     roll_deg = NumberField(
         label="Rolled", unit="°", least=-180, most=180, noun="The roll", required=False
     )
+    wall_deg = NumberField(
+        label="Fixed to a wall or roof that slopes",
+        unit="°",
+        least=-80,
+        most=80,
+        noun="The lean of the wall",
+        required=False,
+        help_text="From upright, back; its wedge makes up the rest.",
+    )
     first_day = DayField(label="From")
     last_day = DayField(label="To")
     kind = forms.ChoiceField(label="Kind", choices=Solargraph.Kind)
@@ -108,7 +117,8 @@ class SunForm(forms.Form):
 
     def clean(self):
         cleaned = super().clean()
-        cleaned["roll_deg"] = cleaned.get("roll_deg") or 0.0
+        for name in ("roll_deg", "wall_deg"):
+            cleaned[name] = cleaned.get(name) or 0.0
         first, last = cleaned.get("first_day"), cleaned.get("last_day")
         if first and not 1950 <= first.year <= 2099:
             self.add_error("first_day", "The sun is reckoned from 1950 to 2099.")

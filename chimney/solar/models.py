@@ -42,6 +42,8 @@ class Solargraph(Droppable):
     azimuth_deg = models.FloatField()
     tilt_deg = models.FloatField(default=0.0)
     roll_deg = models.FloatField(default=0.0)
+    # How far that leans back which it is fixed to.
+    wall_deg = models.FloatField(default=0.0)
     first_day = models.DateField()
     last_day = models.DateField()
     # Minutes of the day on the place's standard clock, for kinds that are open only then.

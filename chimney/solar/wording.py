@@ -18,11 +18,12 @@ def say_spans(spans):
     return days + (" and later" if len(spans) > 3 else "")
 
 
-def wedge_under(camera, tilt_deg):
+def wedge_under(prediction, tilt_deg):
     """ " (a wedge of 17 mm under a 66 mm can)" for a camera that leans so, "" for none."""
-    wedge = wedge_mm(camera, tilt_deg)
+    wedge = wedge_mm(prediction, tilt_deg)
     if not wedge:
         return ""
+    camera = prediction.camera
     deep, noun = number(camera.length_mm), camera.back_kind.noun
     return f" (a wedge of {wedge:.0f} mm under a {deep} mm {noun})"
 

@@ -5,6 +5,7 @@ Expected places come from the meaning of the drawing, in words beside each, not 
 
 import math
 from datetime import date
+from types import SimpleNamespace
 
 from django.test import SimpleTestCase
 
@@ -243,9 +244,16 @@ class Clocks(SimpleTestCase):
         lean.
         """
         can, box = plank(back="can", focal_mm=66), plank(focal_mm=125, body_mm=90)
-        self.assertAlmostEqual(craft.wedge_mm(can, 14), 16.46, places=2)
-        self.assertAlmostEqual(craft.wedge_mm(box, -14), 22.44, places=2)
-        self.assertIsNone(craft.wedge_mm(can, 85))
+
+        def wedge_mm(camera, tilt_deg, wall_deg=0.0):
+            return craft.wedge_mm(SimpleNamespace(camera=camera, wall_deg=wall_deg), tilt_deg)
+
+        self.assertAlmostEqual(wedge_mm(can, 14), 16.46, places=2)
+        self.assertAlmostEqual(wedge_mm(box, -14), 22.44, places=2)
+        self.assertIsNone(wedge_mm(can, 85))
+        # On a roof that leans back 30 the wedge makes up the rest, whichever way.
+        self.assertAlmostEqual(wedge_mm(can, 44, 30), 16.46, places=2)
+        self.assertAlmostEqual(wedge_mm(can, 16, 30), 16.46, places=2)
 
     def test_a_compass_points_as_the_published_test_values_say(self):
         """World Magnetic Model 2025, test values of its technical report (from memory): 80 N 0 E on

@@ -168,9 +168,14 @@ class Planner(Solar):
         self.assertEqual(wrong.status_code, 422)
         self.assertContains(wrong, "must be a number", status_code=422)
         self.assertContains(wrong, 'value="120"', status_code=422)
-        can = self.client.post("/plan/sun/keep/", self.typed(upper="0 40"))
+        roof = {"upper": "0 40", "wall_deg": "30", "tilt_deg": "44"}
+        self.client.post("/plan/sun/keep/", self.typed(**roof))
         can = Solargraph.objects.latest("pk")
-        self.assertEqual(can.upper, [[0.0, 40.0]])
+        self.assertEqual((can.upper, can.wall_deg), ([[0.0, 40.0]], 30))
+        # Closed form: tan 14 x 66 mm.
+        hung = self.client.get(f"/expose/cans/{can.pk}/")
+        self.assertContains(hung, "16 mm")
+        self.assertContains(hung, "on what leans back 30° itself")
         self.assertContains(self.client.get(f"/plan/sun/{can.pk}/"), "0 40")
 
     def test_a_figure_of_eight_that_is_cut_off_is_said_to_be_and_cured(self):

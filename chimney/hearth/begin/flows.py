@@ -64,6 +64,7 @@ def plan_can(camera_form, first_can):
     if not Paper.objects.in_use().exists():
         kit.take_starter_paper(papers.STARTER[-1][0])
     cleaned = {"camera": camera, "place": place, "kind": Solargraph.Kind.SPAN, "roll_deg": 0.0}
+    cleaned["wall_deg"] = 0.0
     days = [day.item() for day in first_can.prediction.track.days[[0, -1]]]
     cleaned |= {"first_day": days[0], "last_day": days[1]}
     cleaned |= {"climate": "coast", "water": False, "horizon": place.horizon, "leaf": place.leaf}

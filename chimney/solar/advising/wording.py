@@ -244,7 +244,7 @@ def _how(prediction, cure):
         number(degrees, 3) for degrees in (stand.least_deg, stand.most_deg, stand.pointing.tilt_deg)
     )
     # The wedge is that of the lean that is advised.
-    wedge = wedge_under(prediction.camera, stand.pointing.tilt_deg)
+    wedge = wedge_under(prediction, stand.pointing.tilt_deg)
     room = f"take {tilt}°{wedge}"
     if stand.steady:
         room = f"{tilt}°{wedge} still works if it hangs {HANGING_DEG:g}° off"

@@ -81,6 +81,7 @@ def _prediction(can, aim, first_day, last_day):
         last_day,
         skyline=can.skyline,
         minutes=minutes,
+        wall_deg=can.wall_deg,
     )
 
 

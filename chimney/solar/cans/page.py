@@ -48,8 +48,21 @@ class Ladder:
         return abs(self.aim.tilt_deg) < LEVEL_DEG
 
     @property
+    def wall_deg(self):
+        return self.prediction.wall_deg
+
+    @property
+    def _of_wedge_deg(self):
+        return self.aim.tilt_deg - self.wall_deg
+
+    @property
     def leans(self):
         return "back" if self.aim.tilt_deg > 0 else "forward"
+
+    @property
+    def raised(self):
+        """The end of it that the wedge lifts."""
+        return "front" if self._of_wedge_deg > 0 else "back"
 
     @property
     def lean_deg(self):
@@ -58,8 +71,8 @@ class Ladder:
     @property
     def wedge_mm(self):
         """Height of the wedge, None where it stands level or no wedge holds it."""
-        wedge_mm = craft.wedge_mm(self.prediction.camera, self.aim.tilt_deg)
-        return None if self.is_level else wedge_mm
+        wedge_mm = craft.wedge_mm(self.prediction, self.aim.tilt_deg)
+        return None if abs(self._of_wedge_deg) < LEVEL_DEG else wedge_mm
 
     @property
     def last_day(self):

@@ -11,7 +11,7 @@ from chimney.solar.planner.queries import SKYLINE_MARK
 
 # What a plan has of the planner's form as it is.
 PLANNED: tuple[str, ...] = ("camera", "place", "kind", "azimuth_deg", "tilt_deg", "roll_deg")
-PLANNED += ("first_day", "last_day", "climate", "water")
+PLANNED += ("wall_deg", "first_day", "last_day", "climate", "water")
 # A longer skyline stands in the address by its key.
 LONGEST_IN_ADDRESS = 160
 

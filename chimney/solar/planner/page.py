@@ -23,7 +23,9 @@ from pinhole.projection import Pointing
 from pinhole.solargraph import climate, pointing, skyline
 
 FIRST_PLANNER = {"tilt_deg": "0", "kind": "span", "climate": "coast", "view": "positive"}
-FIRST_PLANNER |= dict.fromkeys(("roll_deg", "water", "from_time", "to_time", "dragged"), "")
+FIRST_PLANNER |= dict.fromkeys(
+    ("roll_deg", "wall_deg", "water", "from_time", "to_time", "dragged"), ""
+)
 FIRST_PLANNER |= {"horizon": "", "leaf": "", "upper": ""}
 PLANNER_BOXES = ("water",)
 PLANNER_FIELDS = [*SunForm.base_fields, "dragged"]
@@ -150,7 +152,7 @@ class PlannerPage:
 
     @property
     def wedge_mm(self):
-        return craft.wedge_mm(self.prediction.camera, self.prediction.pointing.tilt_deg)
+        return craft.wedge_mm(self.prediction, self.prediction.pointing.tilt_deg)
 
     @property
     def schedule(self):
@@ -252,6 +254,7 @@ def _look(page):
                 cleaned["place"].latitude_deg, *(cleaned[name] for name in SKYLINES)
             ),
             minutes=minutes_of(cleaned),
+            wall_deg=cleaned["wall_deg"],
             weather=cleaned["climate"],
             sunshine=_sunshine(cleaned, track),
         )

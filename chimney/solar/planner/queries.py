@@ -109,6 +109,7 @@ def fields_of(can):
         "azimuth_deg": f"{can.azimuth_deg:g}",
         "tilt_deg": f"{can.tilt_deg:g}",
         "roll_deg": f"{can.roll_deg:g}",
+        "wall_deg": f"{can.wall_deg:g}" if can.wall_deg else "",
         "first_day": can.first_day.isoformat(),
         "last_day": can.last_day.isoformat(),
         "kind": can.kind,
