@@ -6,6 +6,7 @@ from chimney.field.notebook import views as notebook
 from chimney.field.outing import views as outings
 from chimney.field.plan import views as plans
 from chimney.field.pocket import views as pockets
+from chimney.field.returning import views as returning
 from chimney.field.strip import views as strips
 from chimney.field.together import views as together
 
@@ -39,6 +40,8 @@ urlpatterns = [
     path("after/<row:pk>/", plans.after, name="after"),
     path("beside/<row:pk>/", plans.beside, name="beside"),
     path("of/<str:code>/", plans.of_sheet, name="of_sheet"),
+    path("returns/<str:code>/", returning.returns, name="returns"),
+    path("returns/<str:code>/<int:stamp>.ics", returning.ics, name="returns_ics"),
     path("<row:pk>/", plans.plan, name="kept"),
     path("<row:pk>/drop/", plans.drop, name="drop"),
     path("<row:pk>/undrop/", outings.undrop_shot, name="undrop_shot"),

@@ -50,7 +50,7 @@ def again(
     either end of the days, or by sunrise and sunset, begins and ends there. Raises ValueError
     outside and for reversed days. Source: angles between directions; search.
     """
-    near = float(checked("within_deg", within_deg, above=0, most=180))
+    limit_deg = float(checked("within_deg", within_deg, above=0, most=180))
     if last_day < first_day or (last_day - first_day).days > 366 * LONGEST_YEARS_AHEAD:
         raise ValueError("last_day must not be before first_day, nor 20 years after it")
     if np.isnat(np.datetime64(utc)):
@@ -65,7 +65,7 @@ def again(
         sky = _vector(start + (1000 * seconds).astype("timedelta64[ms]"), place)
         apart = np.degrees(2 * np.arcsin(np.clip(_chord(sky, stood) / 2, 0, 1)))
         height = np.degrees(np.arcsin(np.clip(sky[2], -1, 1)))
-        return np.minimum(near - apart, height), apart
+        return np.minimum(limit_deg - apart, height), apart
 
     looks = np.arange(0, lasts_s + 60 * LOOK_MIN, 60 * LOOK_MIN).clip(max=lasts_s)
     depth, apart = inside(looks)

@@ -19,6 +19,7 @@ WORDS = {
     "lane": [0],
     "moves": [1],
     "number": [0, 2],
+    "stamp": [0],
     "seed": [1],
     "what": ["skyline", "sunshine"],
     "name": ["sheets", "exposures"],
