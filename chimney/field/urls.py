@@ -9,6 +9,7 @@ from chimney.field.pocket import views as pockets
 from chimney.field.returning import views as returning
 from chimney.field.strip import views as strips
 from chimney.field.together import views as together
+from chimney.field.year import views as years
 
 app_name = "field"
 urlpatterns = [
@@ -35,6 +36,7 @@ urlpatterns = [
     path("strip/<row:pk>/", strips.strip, name="strip"),
     path("together/", together.together, name="together"),
     path("ahead/", ahead.test_ahead, name="test_ahead"),
+    path("year/", years.year, name="year"),
     path("again/", again.last, name="again_last"),
     path("again/<row:pk>/", again.again, name="again"),
     path("after/<row:pk>/", plans.after, name="after"),

@@ -154,8 +154,8 @@ def circle(cx, cy, r, css=""):
     return Shape("circle", {"cx": cx, "cy": cy, "r": r, "class": css})
 
 
-def polygon(points, css=""):
-    return Shape("polygon", {"points": _points(points), "class": css})
+def polygon(points, css="", **more):
+    return Shape("polygon", {"points": _points(points), "class": css, **more})
 
 
 def polyline(points, css="", **more):

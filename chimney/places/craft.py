@@ -2,7 +2,7 @@
 
 import math
 from dataclasses import dataclass
-from datetime import UTC, datetime, time, timedelta
+from datetime import UTC, date, datetime, time, timedelta
 
 import numpy as np
 from django.utils import timezone
@@ -188,6 +188,14 @@ def daylight(place, start, end, stops_less=0.0, *, also=()):
         times, place.latitude_deg, place.longitude_deg, place.elevation_m
     )
     return Daylight(start, seconds, altitude, azimuth, stops_less)
+
+
+def standard_offset_h(place, day):
+    """The place's clock against UTC without summer time, in hours: the lesser of its winter's and
+    its summer's, whichever of them the law calls standard.
+    """
+    halves = (datetime.combine(date(day.year, month, 1), time(12), place.tz) for month in (1, 7))
+    return min(noon.utcoffset() for noon in halves).total_seconds() / 3600
 
 
 def local(moment, place=None):

@@ -7,6 +7,7 @@ from functools import cache, lru_cache
 import numpy as np
 from pygeomag import GeoMag
 
+from chimney.places.craft import standard_offset_h
 from pinhole import projection, solargraph, sun
 from pinhole.solargraph import climate, pointing
 from pinhole.solargraph.eclipses import covered, eclipses
@@ -16,14 +17,6 @@ from pinhole.solargraph.skyline import Skyline
 STEEPEST_WEDGE_DEG = 80
 # Longer spans are sampled more coarsely, so that memory is bounded; the tracks used last are kept.
 FINE_MIN, COARSE_MIN, COARSE_FROM_DAYS, KEPT_TRACKS = 2, 10, 400, 4
-
-
-def standard_offset_h(place, day):
-    """The place's clock against UTC without summer time, in hours: the lesser of its winter's and
-    its summer's, whichever of them the law calls standard.
-    """
-    halves = (datetime.combine(date(day.year, month, 1), time(12), place.tz) for month in (1, 7))
-    return min(noon.utcoffset() for noon in halves).total_seconds() / 3600
 
 
 @lru_cache(maxsize=KEPT_TRACKS)

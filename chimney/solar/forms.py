@@ -70,7 +70,7 @@ class SunForm(forms.Form):
 
     place = AddableField(Place.objects.all(), empty_label=None, label="Place", add=("places:add",))
     camera = AddableField(CANS, empty_label=None, label="Camera", add=("kit:add", "camera"))
-    azimuth_deg = BearingField(label="Faces", help_text="Degrees from true north, or SE.")
+    azimuth_deg = BearingField(label="Faces", help_text="From true north, or SE.")
     tilt_deg = NumberField(label="Leans back", unit="°", least=-85, most=85, noun="The lean")
     roll_deg = NumberField(
         label="Rolled", unit="°", least=-180, most=180, noun="The roll", required=False
@@ -102,8 +102,8 @@ class SunForm(forms.Form):
         help_text="90 5; 120 8: the sun behind it draws nothing.",
     )
     leaf = PointsField(
-        label="The same while trees are in leaf",
-        help_text="May to mid-October, in the south November to mid-April. Left empty: no trees.",
+        label="The same, trees in leaf",
+        help_text="May to mid-October, in the south November to mid-April.",
     )
     upper = PointsField(
         label="Over it: eaves, a lintel, branches",

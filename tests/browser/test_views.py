@@ -50,6 +50,8 @@ VIEWS = (
     "/plan/places/",
     "/plan/sun/",
     "/plan/sun/?view=negative&tilt_deg=x",
+    "/plan/year/?azimuth_deg=NW&day=2027-03-13&hour=14:30",
+    "/expose/cans/round/",
     "/expose/cans/",
     "{can_out}",
     "{can_home}",

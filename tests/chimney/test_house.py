@@ -57,7 +57,7 @@ ROOMS |= {
     "results": {"scans", "pictures", "comparing", "training", "wedges", "inbox", "wrong"},
 }
 ROOMS["results"] |= {"placing", "papers", "curves", "marks"}
-ROOMS["field"] |= {"strip", "again", "ahead", "returning"}
+ROOMS["field"] |= {"strip", "again", "ahead", "returning", "year"}
 ROOMS |= {"hearth": {"made", "begin", "guests"}, "logbook": {"row"}}
 ROOMS |= {"lessons": {"progress", "search", "whole", "proposing", "explained", "knowing", "heard"}}
 ROOMS |= {"exchange": {"whole", "tables", "feed", "own"}}

@@ -1,0 +1,147 @@
+"""The year of light: its openings against one exposure after the other, its page at odd places."""
+
+from datetime import UTC, date, datetime, timedelta
+
+import numpy as np
+
+from chimney.field.year import craft, figures
+from chimney.parts import clock
+from chimney.places import craft as places
+from chimney.places.models import Place
+from pinhole import exposure, light
+from pinhole.light import dusk
+from pinhole.reciprocity import PowerLaw
+from tests.chimney.kitchen import kit
+from tests.chimney.pages import TestCase
+
+SUN = light.SKY_BY_NAME["sun"]
+HEAVY = light.SKY_BY_NAME["heavy"]
+SPEC = exposure.Specification(f_number=305.0, ei=5.0, school=PowerLaw(1.26))
+FIRST = date(2026, 11, 24)
+TWENTIETH_STOP, FIFTH_STOP = 0.05, 0.2
+# Polar day and night, the line, the south with summer time in January, none at all.
+WORLD = (
+    ("Rauholm", 57.1, 19.6, "Europe/Stockholm"),
+    ("Far north", 78.2, 15.6, "Europe/Oslo"),
+    ("Line", -0.2, -78.5, "America/Guayaquil"),
+    ("Corrie Flat", -43.95, 171.6, "Pacific/Auckland"),
+    ("Half hour", 27.7, 85.3, "Asia/Kathmandu"),
+)
+
+
+def place_of(name, latitude_deg, longitude_deg, zone):
+    return Place(name=name, latitude_deg=latitude_deg, longitude_deg=longitude_deg, zone=zone)
+
+
+class Years(TestCase):
+    def alone(self, place, moment, looks, sky):
+        """(seconds, short_stops) of one exposure that is opened at a moment."""
+        end = moment + timedelta(hours=30)
+        daylight = places.daylight(place, moment, end, sky.stops_less)
+        course = light.course(daylight.times_s, SPEC.metered_s(daylight.before(looks)), SPEC.school)
+        dark_s = dusk.dark_from_s(daylight.times_s, daylight.altitude_deg)
+        if np.isnan(dark_s):
+            return np.nan, np.nan
+        told = dusk.prospect(course, 0.0, dark_s)
+        return (told.closes_s if told.full else np.inf), told.short_stops
+
+    def test_what_is_read_off_is_what_one_exposure_is(self):
+        chance = np.random.default_rng(6)
+        for row in WORLD:
+            place = place_of(*row)
+            for sky, looks in ((SUN, 320.0), (HEAVY, None)):
+                year = craft.year(place, SPEC, sky, FIRST, looks)
+                for n in chance.integers(0, 365, 12):
+                    day, minute = year.days[n], float(chance.integers(0, 96) * 15)
+                    seen = year.opening(day, minute)
+                    offset = timedelta(hours=places.standard_offset_h(place, day))
+                    ahead = timedelta(minutes=minute - year.ahead_min[n])
+                    if not timedelta(0) <= ahead <= timedelta(hours=23):
+                        continue
+                    moment = datetime(day.year, day.month, day.day, tzinfo=UTC) - offset + ahead
+                    seconds, short = self.alone(place, moment, looks, sky)
+                    with self.subTest(row[0], day=day, minute=minute):
+                        self.assertEqual(np.isnan(seconds), np.isnan(seen.seconds))
+                        if np.isfinite(seconds) and seconds < 20 * 3600:
+                            # Light between two looks is straight in stops.
+                            stops = np.log2(seen.seconds / seconds)
+                            self.assertAlmostEqual(stops, 0, delta=TWENTIETH_STOP)
+                        elif np.isinf(seconds):
+                            self.assertAlmostEqual(
+                                min(seen.short_stops, 15), min(short, 15), delta=FIFTH_STOP
+                            )
+
+    def test_every_day_of_it_comes_next_and_stands_where_it_belongs(self):
+        for row in WORLD:
+            place = place_of(*row)
+            year = craft.year(place, SPEC, SUN, FIRST)
+            self.assertEqual(sorted(year.days)[0], FIRST)
+            self.assertEqual(len(set(year.days)), 365)
+            order = [(day.month, day.day) for day in year.days]
+            self.assertEqual(order, sorted(order))
+            for n, day in enumerate(year.days):
+                noon = datetime(day.year, day.month, day.day, 12, tzinfo=place.tz)
+                standard = timedelta(hours=places.standard_offset_h(place, day))
+                ahead = timedelta(minutes=float(year.ahead_min[n]))
+                self.assertEqual(noon.utcoffset(), standard + ahead, day)
+            self.assertEqual(year.nearest(date(2028, 2, 29)), year.nearest(date(2027, 2, 28)))
+            drawn = figures.chart(year, year.opening(FIRST, 720.0))
+            self.assertGreater(len(drawn.shapes), 30)
+            frame = figures.YearFrame(year)
+            day, minute = frame.moment(*frame.place(year.opening(date(2027, 5, 9), 655.0)))
+            self.assertEqual(day, date(2027, 5, 9))
+            self.assertAlmostEqual(minute, 655.0, delta=1)
+        # In the far north no sheet gets full on the shortest day, and any hour will do in June.
+        far = craft.year(place_of(*WORLD[1]), SPEC, SUN, FIRST)
+        self.assertIsNone(far.sensible(date(2026, 12, 21)))
+        self.assertEqual(far.sensible(date(2027, 6, 21))[0], far.ahead_min[171])
+
+
+class Page(TestCase):
+    def setUp(self):
+        self.camera, self.paper, *_ = kit()
+        self.place = place_of(*WORLD[0])
+        self.place.home = True
+        self.place.save()
+        self.typed = {"camera": self.camera.pk, "paper": self.paper.pk, "place": self.place.pk}
+        self.typed |= {"azimuth_deg": "NW", "sky": "sun", "day": "2027-03-13", "hour": "14:30"}
+
+    def test_it_answers_first_and_is_read_by_a_drag_and_as_a_table(self):
+        page = self.client.get("/plan/year/", self.typed)
+        seen = page.context["page"]
+        self.assertContains(page, "13 March, 14:30: ")
+        self.assertContains(page, "Nine times in ten from")
+        for hour, cells in seen.table:
+            opened = seen.year.opening(date(2027, 3, 15), 60.0 * int(hour.split(":")[0]))
+            self.assertEqual(bool(cells[2]), not opened.is_dark)
+        # The plan of that light takes as long, but for what changes while the hole is open.
+        planned = self.client.get(f"/plan/?{seen.plan}").context["page"].plan.calculation
+        still = craft.calculation(seen.specification, seen.sky, seen.opened)
+        self.assertAlmostEqual(planned.metered_s, still.metered_s, delta=0.02 * still.metered_s)
+        x, y = figures.YearFrame(seen.year).place(seen.year.opening(date(2027, 6, 1), 480.0))
+        pull = self.typed | {"dragged": f"read {x:.1f} {y:.1f}"}
+        dragged = self.client.get("/plan/year/", pull, headers={"HX-Request": "true"})
+        self.assertContains(dragged, "1 June, ")
+        self.assertIn("day=2027-06-01", dragged["HX-Replace-Url"])
+        self.assertContains(dragged, 'value="2027-06-01"')
+        night = self.client.get("/plan/year/", self.typed | {"hour": "02:00"})
+        self.assertContains(night, "13 March, 02:00: it is dark")
+        late = self.client.get("/plan/year/", self.typed | {"hour": "17:55", "sky": "heavy"})
+        self.assertContains(late, "not full before dark")
+        self.assertNotContains(late, ">Plan it<")
+
+    def test_it_begins_with_what_is_usual_and_says_what_is_wrong(self):
+        with clock.at(datetime(2028, 2, 29, 10, tzinfo=UTC)):
+            page = self.client.get(
+                "/plan/year/", {"camera": self.camera.pk, "paper": self.paper.pk}
+            )
+            self.assertContains(page, "29 February, 11:00: ")
+        for wrong in ({"day": "soon"}, {"hour": "25:00"}, {"camera": "x"}, {"azimuth_deg": "up"}):
+            answer = self.client.get("/plan/year/", self.typed | wrong)
+            self.assertEqual(answer.status_code, 422)
+            self.assertContains(answer, "field-error", status_code=422)
+        for wild in ("read 9 9 9", "read x y", "read 99999 -99999", "soup 1 1", "read nan 1"):
+            self.client.get("/plan/year/", self.typed | {"dragged": wild})
+        self.camera.retired_at = clock.now()
+        self.camera.save()
+        self.assertEqual(self.client.get("/plan/year/").status_code, 422)
