@@ -20,7 +20,7 @@ HOUR_STEP_MIN = 180
 # In the dark as much lacks as anybody asks [stops].
 LACKS_IN_DARK = 20.0
 CROSS = (
-    svg.circle(0, 0, 18, "hit"),
+    svg.circle(0, 0, svg.THUMB_REACH, "hit"),
     svg.circle(0, 0, 8, "ring"),
     svg.line(-14.0, 0.0, 14.0, 0.0, "ring"),
     svg.line(0.0, -14.0, 0.0, 14.0, "ring"),
