@@ -120,7 +120,7 @@ class Solargraph(Droppable):
     @property
     def is_read(self):
         """True if its picture said how it stood."""
-        return self.read_azimuth_deg is not None
+        return None not in (self.read_azimuth_deg, self.read_tilt_deg, self.read_roll_deg)
 
     @property
     def was_measured(self):

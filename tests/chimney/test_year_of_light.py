@@ -5,6 +5,8 @@ from datetime import UTC, date, datetime, timedelta
 import numpy as np
 
 from chimney.field.year import craft, figures
+from chimney.kit.models import Camera
+from chimney.logbook.models import Exposure, Sheet
 from chimney.parts import clock
 from chimney.places import craft as places
 from chimney.places.models import Place
@@ -142,6 +144,15 @@ class Page(TestCase):
             self.assertContains(answer, "field-error", status_code=422)
         for wild in ("read 9 9 9", "read x y", "read 99999 -99999", "soup 1 1", "read nan 1"):
             self.client.get("/plan/year/", self.typed | {"dragged": wild})
+        # A lens is not offered: what was exposed last in one is no beginning.
+        lens = Camera.objects.get(pk=self.camera.pk)
+        lens.pk, lens.name, lens.back = None, "Glass", "lens"
+        lens.save()
+        now = clock.now()
+        sheet = Sheet.objects.create(code="X-1", paper=self.paper, size="4x5 in", cut_at=now)
+        made = {"calculation_data": {}, "ei_from": "box", "planned_s": 1, "made_at": now}
+        Exposure.objects.create(sheet=sheet, camera=lens, **made)
+        self.assertEqual(self.client.get("/plan/year/").status_code, 200)
         self.camera.retired_at = clock.now()
         self.camera.save()
         self.assertEqual(self.client.get("/plan/year/").status_code, 422)

@@ -155,10 +155,16 @@ def usual():
     place = places.chosen_or_home(None)
     last = Exposure.objects.order_by("-pk").select_related("sheet").first()
     now = local(clock.now(), place)
-    camera = last.camera_id if last else None
-    paper = last.sheet.paper_id if last else None
+    camera = _offered("camera", last and last.camera_id)
+    paper = _offered("paper", last and last.sheet.paper_id)
     typed = {"camera": camera, "paper": paper, "place": place and place.pk, "sky": "sun"}
     return typed | {"day": f"{now:%Y-%m-%d}", "hour": f"{now:%H:%M}"}
+
+
+def _offered(name, key):
+    """The key of a row if the form offers it, else that of the first that it does; or None."""
+    rows = YearForm.base_fields[name].queryset.values_list("pk", flat=True)
+    return rows.filter(pk=key).first() or rows.first()
 
 
 def read(params, *, live=False):

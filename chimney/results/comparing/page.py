@@ -90,7 +90,7 @@ def _hung(can):
     facts |= {"open": can.get_kind_display(), "direction": f"{number(stood.azimuth_deg)}°"}
     facts |= {"leans back": f"{number(stood.tilt_deg)}°", "roll": f"{number(stood.roll_deg)}°"}
     if can.is_read:
-        sds = (number(sd, 2) for sd in (can.read_azimuth_sd, can.read_tilt_sd))
+        sds = (number(sd or 0.0, 2) for sd in (can.read_azimuth_sd, can.read_tilt_sd))
         facts["stand known"] = "by its picture, give or take {}° and {}°".format(*sds)
     else:
         facts["stand known"] = "as measured" if can.was_measured else "as planned"

@@ -53,7 +53,11 @@ def _length_of_paper(sheet):
     if sheet is None or sheet.paper.medium.is_timed:
         return None
     loading = Loading.objects.filter(sheet=sheet, holder__camera__isnull=False).first()
-    sides = loading and loading.holder.camera.geometry.half_mm
+    try:
+        sides = loading and loading.holder.camera.geometry.half_mm
+    except ValueError:
+        # Its camera was changed since, and holds no such paper any more.
+        return None
     return max(sides) / min(sides) if sides else None
 
 
