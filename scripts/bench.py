@@ -193,7 +193,7 @@ def _sun(client):
 
     from chimney.places.models import Place
     from chimney.solar import craft as flows
-    from pinhole import solargraph
+    from pinhole import solargraph, sun
     from pinhole.projection import CanBack, Pointing
 
     year = datetime.date(2026, 1, 1), datetime.date(2026, 12, 31)
@@ -218,6 +218,10 @@ def _sun(client):
         "how it stands best": lambda: client.get(
             f"/plan/sun/best/{address.removeprefix('/plan/sun/')}&tilt_deg=14&goal=year"
         ),
+        "a year of light, form to chart": lambda: client.get("/plan/year/?azimuth_deg=320"),
+        "when the sun stands again, two years": lambda: sun.again(
+            utc[70_000], 57.1, 19.6, year[0], datetime.date(2027, 12, 31)
+        ),
         "the planner's page from nothing": lambda: (
             flows._track.cache_clear(),
             client.get(f"{address}&tilt_deg=14"),
@@ -229,6 +233,7 @@ def _sun(client):
 def _clicked():
     """{what: a call} of how a can stood, after its sixth click."""
     import datetime
+    from dataclasses import replace
 
     import numpy as np
 
@@ -236,6 +241,7 @@ def _clicked():
     from chimney.solar.marks import craft
     from chimney.solar.marks.forms import PictureMark
     from chimney.solar.models import Solargraph
+    from pinhole.scans.place import UNIT_SQUARE
 
     can = Solargraph.objects.filter(sheet__stage="scanned").first()
     aim, back = can.stands[0][1], can.camera.geometry
@@ -255,7 +261,11 @@ def _clicked():
         PictureMark((x / back.half_mm[0] + 1) / 2, (y / back.half_mm[1] + 1) / 2, on)
         for x, y, on in spots
     ]
-    return {"how a can stood, by six clicks": lambda: craft.stood(can, marks)}
+    laid, strays = craft.Laid(UNIT_SQUARE), [*marks[:-1], replace(marks[-1], down=0.9)]
+    return {
+        "how a can stood, by six clicks": lambda: craft.stood(can, marks, laid),
+        "the same, one of them wrong": lambda: craft.stood(can, strays, laid),
+    }
 
 
 def _against_pvlib(calls):
