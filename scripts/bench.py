@@ -193,7 +193,7 @@ def _sun(client):
 
     from chimney.places.models import Place
     from chimney.solar import craft as flows
-    from pinhole import solargraph, sun
+    from pinhole import solargraph
     from pinhole.projection import CanBack, Pointing
 
     year = datetime.date(2026, 1, 1), datetime.date(2026, 12, 31)
@@ -218,16 +218,28 @@ def _sun(client):
         "how it stands best": lambda: client.get(
             f"/plan/sun/best/{address.removeprefix('/plan/sun/')}&tilt_deg=14&goal=year"
         ),
-        "a year of light, form to chart": lambda: client.get("/plan/year/?azimuth_deg=320"),
-        "when the sun stands again, two years": lambda: sun.again(
-            utc[70_000], 57.1, 19.6, year[0], datetime.date(2027, 12, 31)
-        ),
         "the planner's page from nothing": lambda: (
             flows._track.cache_clear(),
             client.get(f"{address}&tilt_deg=14"),
         ),
     }
-    _against_pvlib(calls | _clicked())
+    _against_pvlib(calls | _of_light(client) | _clicked())
+
+
+def _of_light(client):
+    """{what: a call} of a year of light, and of when it comes back."""
+    import datetime
+
+    import numpy as np
+
+    from pinhole import sun
+
+    years = datetime.date(2026, 1, 1), datetime.date(2027, 12, 31)
+    then = np.datetime64("2026-04-09T10:40")
+    return {
+        "a year of light, form to chart": lambda: client.get("/plan/year/?azimuth_deg=320"),
+        "when the sun stands again, two years": lambda: sun.again(then, 57.1, 19.6, *years),
+    }
 
 
 def _clicked():

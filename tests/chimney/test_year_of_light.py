@@ -53,12 +53,14 @@ class Years(TestCase):
             place = place_of(*row)
             for sky, looks in ((SUN, 320.0), (HEAVY, None)):
                 year = craft.year(place, SPEC, sky, FIRST, looks)
-                for n in chance.integers(0, 365, 12):
-                    day, minute = year.days[n], float(chance.integers(0, 96) * 15)
+                for n in [*chance.integers(0, 365, 12), 171]:
+                    day = year.days[n]
+                    # In summer half past midnight is the evening before on the standard clock.
+                    minute = 30.0 if n == 171 else float(chance.integers(0, 96) * 15)
                     seen = year.opening(day, minute)
                     offset = timedelta(hours=places.standard_offset_h(place, day))
                     ahead = timedelta(minutes=minute - year.ahead_min[n])
-                    if not timedelta(0) <= ahead <= timedelta(hours=23):
+                    if ahead % timedelta(days=1) > timedelta(hours=23):
                         continue
                     moment = datetime(day.year, day.month, day.day, tzinfo=UTC) - offset + ahead
                     seconds, short = self.alone(place, moment, looks, sky)

@@ -1,11 +1,7 @@
 """The pocket sheet's pages: the file for the phone, and its way home."""
 
-from pathlib import Path
-
 from django.contrib import messages
-from django.contrib.staticfiles import finders
 from django.shortcuts import get_object_or_404, redirect, render
-from django.utils.safestring import mark_safe
 
 from chimney.field.forms import PocketForm
 from chimney.field.outing import queries as outings
@@ -17,16 +13,12 @@ def _outing(pk):
     return get_object_or_404(outings.outings(), pk=pk)
 
 
-def _ours(path):
-    """A style or script of ours, to travel inside the file."""
-    return mark_safe(Path(finders.find(path)).read_text())
-
-
 def pocket_sheet(request, pk):
     """One self-contained file for the phone."""
     day_out = _outing(pk)
-    inside = {"style": _ours("css/pocket.css"), "script": _ours("js/pocket.js")}
-    page = {"outing": day_out, "pack": craft.packed(day_out)} | inside
+    page = {"outing": day_out, "pack": craft.packed(day_out)}
+    page["style"] = downloads.inside("css/pocket.css")
+    page["script"] = downloads.inside("js/pocket.js")
     answer = render(request, "field/pocket.html", page)
     return downloads.named(answer, f"pocket-{day_out.day}.html")
 

@@ -73,7 +73,8 @@ def comebacks(exposure, stops_more):
         today + LOOKED_AHEAD,
         within_deg=WITHIN_DEG,
     )
-    rows = [_comeback(exposure, returned, stops_more) for returned in returns]
+    bright_ev = _clear_ev100(exposure, opened)
+    rows = [_comeback(exposure, returned, bright_ev, stops_more) for returned in returns]
     return [row for row in rows if row.ends > clock.now()]
 
 
@@ -88,18 +89,18 @@ def seasons(rows):
     return list(dict.fromkeys(row for ends in chosen for row in ends))
 
 
-def _comeback(exposure, returned, stops_more):
+def _comeback(exposure, returned, bright_ev, stops_more):
     place = exposure.place
     begins, ends, best = (
         places.from_utc64(moment, place.tz)
         for moment in (returned.start_utc, returned.end_utc, returned.best_utc)
     )
-    stops = _light_stops(exposure, exposure.opening.opened_at) - _light_stops(exposure, best)
+    stops = bright_ev - _clear_ev100(exposure, best)
     seconds = _seconds(exposure, stops + stops_more)
     return Comeback(begins, ends, best, returned.off_deg, stops, seconds)
 
 
-def _light_stops(exposure, moment):
+def _clear_ev100(exposure, moment):
     """Exposure value at ISO 100 of a clear sky at a moment on its scene."""
     lit = lit_at(exposure.place, moment, looks_deg=exposure.azimuth_deg)
     return float(light.scene_ev100(lit.altitude_deg, lit.off_deg))

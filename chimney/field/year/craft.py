@@ -38,9 +38,13 @@ class YearOfLight:
     def opening(self, day, minute):
         """The Opened of a day at a minute of the place's clock."""
         n = self.days.index(self.nearest(day))
-        standard = float(np.clip(minute - self.ahead_min[n], 0, self.minutes[-1]))
+        named, standard = self.days[n], minute - self.ahead_min[n]
+        if standard < 0:
+            # By the standard clock it is the evening before.
+            n, standard = n - 1, standard + self.minutes[-1] + GRID_MIN
+        standard = float(min(standard, self.minutes[-1]))
         return Opened(
-            self.days[n],
+            named,
             minute,
             _between(self.minutes, self.open_s[n], standard),
             float(np.interp(standard, self.minutes, np.minimum(self.short_stops[n], 99.0))),

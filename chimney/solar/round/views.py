@@ -1,12 +1,9 @@
 """The round of the cans: on paper, on the phone, and home again."""
 
 from itertools import groupby
-from pathlib import Path
 
 from django.contrib import messages
-from django.contrib.staticfiles import finders
 from django.shortcuts import redirect, render
-from django.utils.safestring import mark_safe
 
 from chimney.parts import downloads, pdf
 from chimney.solar.cans import queries
@@ -31,14 +28,9 @@ def printed(request):
 
 def carried(request):
     """One self-contained file for the phone."""
-    style, script = (
-        Path(finders.find(name)).read_text() for name in ("css/pocket.css", "js/round.js")
-    )
-    page = {
-        "pack": files.packed(_by_place()),
-        "style": mark_safe(style),
-        "script": mark_safe(script),
-    }
+    page = {"pack": files.packed(_by_place())}
+    page["style"] = downloads.inside("css/pocket.css")
+    page["script"] = downloads.inside("js/round.js")
     return downloads.named(render(request, "solar/round.html", page), "round.html")
 
 
