@@ -10,6 +10,7 @@ from pinhole.light.levels import (
     metered_s,
 )
 from pinhole.light.skies import (
+    CLOUD_SHARE_SD_STOPS,
     HEIGHT_BY_NAME,
     HEIGHTS,
     SHADOWS_STOPS,
@@ -18,6 +19,7 @@ from pinhole.light.skies import (
     Height,
     Sky,
     by_eye,
+    cloud_share_stops,
 )
 from pinhole.light.subject import (
     NO_SHADOWS_STOPS,
@@ -29,6 +31,7 @@ from pinhole.light.subject import (
 )
 
 __all__ = [
+    "CLOUD_SHARE_SD_STOPS",
     "HEIGHTS",
     "HEIGHT_BY_NAME",
     "LEAST_COLOUR_STOPS",
@@ -47,6 +50,7 @@ __all__ = [
     "clear_lux",
     "closing",
     "closing_time_s",
+    "cloud_share_stops",
     "cloud_stops",
     "course",
     "ev100_at_iso",

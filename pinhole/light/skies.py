@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from pinhole.light.subject import scene_ev100
+from pinhole.ranges import Numbers, checked, plain
 
 
 @dataclass(frozen=True)
@@ -62,6 +63,21 @@ HEIGHTS = (
     Height("shade", "subject in open shade, or against the sun", 40.0, 180.0, True, 0.7),
 )
 HEIGHT_BY_NAME = {height.name: height for height in HEIGHTS}
+
+
+# Doubt of light told by how much of the sky is covered: cloud is thin or thick (common practice).
+CLOUD_SHARE_SD_STOPS = 0.8
+
+
+def cloud_share_stops(share: Numbers) -> Numbers:
+    """Stops that cloud takes of the light on level ground, by the share of the sky that it covers.
+
+    share [0 to 1], any shape. Raises ValueError outside. Source: F. Kasten, G. Czeplak, Solar
+    Energy 24 (1980), from memory: 1 - 0.75 share^3.4 of a clear sky's light is left. Its spread is
+    CLOUD_SHARE_SD_STOPS.
+    """
+    covered = checked("share", share, least=0, most=1)
+    return plain(-np.log2(1 - 0.75 * covered**3.4))
 
 
 def by_eye(
