@@ -1,30 +1,42 @@
 """The sun: where it stands, when it rises and turns, and when it stands again as it did."""
 
-from pinhole.sun.returns import Return, again
+from pinhole.sun.returns import Passages, Return, again, passages
+from pinhole.sun.stances import (
+    AGAINST_DEG,
+    BEHIND_DEG,
+    Stance,
+    casts_into,
+    shadow_depth_deg,
+    stance,
+)
 from pinhole.sun.standing import (
     DISC_DEG,
     RISE_DEG,
     Day,
-    Stance,
     day,
     noons,
     position,
     refraction_deg,
     seasons,
-    stance,
 )
 
 __all__ = [
+    "AGAINST_DEG",
+    "BEHIND_DEG",
     "DISC_DEG",
     "RISE_DEG",
     "Day",
+    "Passages",
     "Return",
     "Stance",
     "again",
+    "casts_into",
     "day",
     "noons",
+    "passages",
     "position",
     "refraction_deg",
     "seasons",
+    "shadow_depth_deg",
     "stance",
 ]

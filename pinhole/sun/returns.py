@@ -12,7 +12,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
-from pinhole.ranges import Array, checked
+from pinhole.ranges import Array, Numbers, checked
 from pinhole.sun.standing import position
 
 # Looked at so often; a nearest approach and an end are found to a second by so many halvings.
@@ -51,14 +51,7 @@ def again(
     outside and for reversed days. Source: angles between directions; search.
     """
     limit_deg = float(checked("within_deg", within_deg, above=0, most=180))
-    if last_day < first_day or (last_day - first_day).days > 366 * LONGEST_YEARS_AHEAD:
-        raise ValueError("last_day must not be before first_day, nor 20 years after it")
-    if np.isnat(np.datetime64(utc)):
-        raise ValueError("utc must be a moment")
-    place = latitude_deg, longitude_deg
-    stood = _vector(np.array([utc], "datetime64[ms]"), place)[:, 0]
-    start = np.datetime64(first_day, "ms")
-    lasts_s = ((last_day - first_day) + timedelta(days=1)).total_seconds()
+    start, looks, place, stood = _search(utc, latitude_deg, longitude_deg, first_day, last_day)
 
     def inside(seconds: Array) -> tuple[Array, Array]:
         """(degrees inside the span, below 0 outside; degrees from where it stood)."""
@@ -67,12 +60,94 @@ def again(
         height = np.degrees(np.arcsin(np.clip(sky[2], -1, 1)))
         return np.minimum(limit_deg - apart, height), apart
 
-    looks = np.arange(0, lasts_s + 60 * LOOK_MIN, 60 * LOOK_MIN).clip(max=lasts_s)
     depth, apart = inside(looks)
     looks, depth, apart = _with_tops(inside, looks, depth, apart)
     return [
         _return(inside, start, looks, apart, *ends) for ends in _spans(inside, looks, depth > 0)
     ]
+
+
+@dataclass(frozen=True)
+class Passages:
+    """utc: datetime64[s] at which the sun passes, in order; azimuth_deg, altitude_deg: where it
+    stands then; all (n,).
+    """
+
+    utc: Array
+    azimuth_deg: Array
+    altitude_deg: Array
+
+
+def passages(
+    utc: np.datetime64,
+    latitude_deg: float,
+    longitude_deg: float,
+    first_day: date,
+    last_day: date,
+) -> tuple[Passages, Passages]:
+    """(in the same direction, at the same height): the Passages of the true sun, while it is up,
+    through the azimuth and through the altitude at which it stood at a moment, to a second.
+
+    Arguments and errors as again(). A day on which it only touches that height is none of them.
+    Source: changes of sign, found by halves.
+    """
+    start, looks, place, _ = _search(utc, latitude_deg, longitude_deg, first_day, last_day)
+
+    def _seen(seconds: Array) -> tuple[Numbers, Numbers]:
+        return position(start + (1000 * seconds).astype("timedelta64[ms]"), *place)
+
+    azimuth, altitude = position(np.datetime64(utc).astype("datetime64[ms]"), *place)
+
+    def _aside(seconds: Array) -> Array:
+        return np.asarray((_seen(seconds)[0] - azimuth + 180) % 360 - 180)
+
+    def _above(seconds: Array) -> Array:
+        return np.asarray(_seen(seconds)[1] - altitude)
+
+    return _passed(_seen, _aside, start, looks), _passed(_seen, _above, start, looks)
+
+
+def _passed(
+    seen: Callable[[Array], tuple[Numbers, Numbers]],
+    off_deg: Callable[[Array], Array],
+    start: np.datetime64,
+    looks: Array,
+) -> Passages:
+    """Passages at which off_deg changes its sign and not by a turn, with the sun up."""
+    off = off_deg(looks)
+    # An azimuth that jumps from one side of the sky to the other passes nothing.
+    turns = np.flatnonzero(((off[1:] > 0) != (off[:-1] > 0)) & (np.abs(np.diff(off)) < 180))
+    low, high, rises = looks[turns], looks[turns + 1], off[turns + 1] > 0
+    for _ in range(HALVINGS):
+        middle = (low + high) / 2
+        passed = (off_deg(middle) > 0) == rises
+        low, high = np.where(passed, low, middle), np.where(passed, middle, high)
+    moments = (low + high) / 2
+    azimuth, altitude = (np.asarray(angle) for angle in seen(moments))
+    up = altitude > 0
+    utc = (start + np.round(1000 * moments).astype("timedelta64[ms]")).astype("datetime64[s]")
+    return Passages(utc[up], azimuth[up], altitude[up])
+
+
+def _search(
+    utc: np.datetime64,
+    latitude_deg: float,
+    longitude_deg: float,
+    first_day: date,
+    last_day: date,
+) -> tuple[np.datetime64, Array, tuple[float, float], Array]:
+    """(start, seconds after it to look at, place, where the sun stood). Raises ValueError for
+    reversed days, more than 20 years, and what is no moment.
+    """
+    if last_day < first_day or (last_day - first_day).days > 366 * LONGEST_YEARS_AHEAD:
+        raise ValueError("last_day must not be before first_day, nor 20 years after it")
+    if np.isnat(np.datetime64(utc)):
+        raise ValueError("utc must be a moment")
+    place = latitude_deg, longitude_deg
+    stood = _vector(np.array([utc], "datetime64[ms]"), place)[:, 0]
+    lasts_s = ((last_day - first_day) + timedelta(days=1)).total_seconds()
+    looks = np.arange(0, lasts_s + 60 * LOOK_MIN, 60 * LOOK_MIN).clip(max=lasts_s)
+    return np.datetime64(first_day, "ms"), looks, place, stood
 
 
 def _vector(utc: Array, place: tuple[float, float]) -> Array:

@@ -43,27 +43,32 @@ def position(
     accuracy, with the planetary and lunar terms of his Astronomical Formulae for Calculators, from
     memory; within 0.014 degrees.
     """
-    days = _days(utc)
+    days = days_from_j2000(utc)
     latitude = np.radians(checked("latitude_deg", latitude_deg, least=-90, most=90))
     longitude = checked("longitude_deg", longitude_deg, least=-180, most=180)
     height = checked("elevation_m", elevation_m, least=-500, most=10_000)
     ascension, declination = _equatorial(days)
-    hour = np.radians(_sidereal_deg(days) + longitude - ascension)
-    declination = np.radians(declination)
-    east = -np.cos(declination) * np.sin(hour)
-    north = np.sin(declination) * np.cos(latitude) - np.cos(declination) * np.cos(hour) * np.sin(
-        latitude
-    )
-    up = np.sin(declination) * np.sin(latitude) + np.cos(declination) * np.cos(hour) * np.cos(
-        latitude
-    )
-    azimuth = np.degrees(np.arctan2(east, north)) % 360
-    altitude = np.degrees(np.arctan2(up, np.hypot(east, north)))
+    hour = np.radians(sidereal_deg(days) + longitude - ascension)
+    azimuth, altitude = horizontal(hour, np.radians(declination), latitude)
     altitude = altitude - PARALLAX_DEG * (1 + height / EARTH_M) * np.cos(np.radians(altitude))
     if refraction:
         altitude = altitude + refraction_deg(altitude)
     azimuth, altitude = np.broadcast_arrays(azimuth, altitude)
     return plain(azimuth), plain(altitude)
+
+
+def horizontal(
+    hour_rad: Numbers, declination_rad: Numbers, latitude_rad: Numbers
+) -> tuple[Array, Array]:
+    """(azimuth_deg, altitude_deg) of a direction among the stars, all broadcast [rad]: its hour
+    angle, its declination; from a latitude. Source: spherical trigonometry.
+    """
+    cosine, sine = np.cos(declination_rad), np.sin(declination_rad)
+    east = -cosine * np.sin(hour_rad)
+    north = sine * np.cos(latitude_rad) - cosine * np.cos(hour_rad) * np.sin(latitude_rad)
+    up = sine * np.sin(latitude_rad) + cosine * np.cos(hour_rad) * np.cos(latitude_rad)
+    azimuth = np.degrees(np.arctan2(east, north)) % 360
+    return azimuth, np.degrees(np.arctan2(up, np.hypot(east, north)))
 
 
 def refraction_deg(altitude_deg: Numbers) -> Numbers:
@@ -82,7 +87,7 @@ def refraction_deg(altitude_deg: Numbers) -> Numbers:
         )
 
 
-def _days(utc: Array | np.datetime64) -> Array:
+def days_from_j2000(utc: Array | np.datetime64) -> Array:
     """Days since J2000 as float64; NaT gives nan."""
     moments = np.asarray(utc)
     if moments.dtype.kind != "M":
@@ -93,7 +98,7 @@ def _days(utc: Array | np.datetime64) -> Array:
     return np.where(np.isnat(moments), np.nan, nanoseconds.astype(np.int64) / DAY_NS)
 
 
-def _sidereal_deg(days: Array) -> Numbers:
+def sidereal_deg(days: Array) -> Numbers:
     """Greenwich mean sidereal time; UTC stands for UT1, which is within 0.9 s (0.004 degrees)."""
     centuries = days / 36_525
     return 280.46061837 + 360.98564736629 * days + 0.000387933 * centuries**2
@@ -211,8 +216,8 @@ def _noon(
     times: Array, azimuth: Array, altitude: Array, longitude_deg: float
 ) -> tuple[np.datetime64, float, float]:
     """The upper transit: the hour angle passes through 0."""
-    days = _days(times)
-    hour = (_sidereal_deg(days) + longitude_deg - _equatorial(days)[0] + 180) % 360 - 180
+    days = days_from_j2000(times)
+    hour = (sidereal_deg(days) + longitude_deg - _equatorial(days)[0] + 180) % 360 - 180
     index = np.flatnonzero((hour[:-1] <= 0) & (hour[1:] > 0))
     if not index.size:
         return np.datetime64("NaT", "s"), float("nan"), float("nan")
@@ -230,10 +235,10 @@ def noons(days_utc: Array, latitude_deg: float, longitude_deg: float) -> Array:
     Source: where the hour angle passes through 0, refined twice.
     """
     turn = 360.98564736629
-    days = _days(days_utc)
+    days = days_from_j2000(days_utc)
     moments = days
     for step in range(3):
-        hour = (_sidereal_deg(moments) + longitude_deg - _equatorial(moments)[0]) % 360
+        hour = (sidereal_deg(moments) + longitude_deg - _equatorial(moments)[0]) % 360
         # First the next transit, then the nearest one.
         moments = moments + ((-hour) % 360 if step == 0 else -((hour + 180) % 360 - 180)) / turn
     return J2000.astype("datetime64[s]") + np.round(moments * 86_400).astype("timedelta64[s]")
@@ -246,55 +251,8 @@ def seasons(year: float) -> Array:
     """
     year = int(checked("year", year, least=1901, most=2099))
     hours = np.datetime64(f"{year}-01-01", "h") + np.arange(366 * 24) * np.timedelta64(1, "h")
-    longitude = _longitude_deg(_days(hours))
+    longitude = _longitude_deg(days_from_j2000(hours))
     quarter = np.floor(longitude % 360 / 90)
     turns = np.flatnonzero(np.diff(quarter) != 0)
     share = (90 - longitude[turns] % 90) / ((longitude[turns + 1] - longitude[turns]) % 360)
     return hours[turns].astype("datetime64[s]") + np.round(share * 3600).astype("timedelta64[s]")
-
-
-@dataclass(frozen=True)
-class Stance:
-    """Stand of the sun to a camera. side: "behind", "side" or "against"; off_deg: sun's azimuth
-    from the camera's, -180 to 180, right positive; shadow_mm: of the photographer on level ground
-    (nan with the sun down); shadow_azimuth_deg; in_field: whether it falls within the camera's
-    field.
-    """
-
-    side: str
-    off_deg: float
-    shadow_mm: float
-    shadow_azimuth_deg: float
-    in_field: bool
-
-
-def stance(
-    sun_azimuth_deg: float,
-    sun_altitude_deg: float,
-    camera_azimuth_deg: float,
-    field_deg: float,
-    *,
-    person_mm: float = 1750.0,
-    camera_mm: float = 1000.0,
-) -> Stance:
-    """The Stance of the sun to a camera with a photographer beside it.
-
-    sun_azimuth_deg, camera_azimuth_deg [any], sun_altitude_deg [-90 to 90], field_deg [above 0, at
-    most 360]: whole angle across; person_mm, camera_mm: heights [above 0]. Scalars. Raises
-    ValueError outside.
-    Source: geometry; beyond 120 degrees off counts as behind, within 60 as against (common
-    practice). The shadow shows where it lies ahead and reaches further than the camera sees down to
-    the ground, about a camera's height.
-    """
-    off_azimuth = (
-        float(checked("sun_azimuth_deg", sun_azimuth_deg)) - float(camera_azimuth_deg) + 180
-    ) % 360 - 180
-    altitude = float(checked("sun_altitude_deg", sun_altitude_deg, least=-90, most=90))
-    half = float(checked("field_deg", field_deg, above=0, most=360)) / 2
-    side = "behind" if abs(off_azimuth) > 120 else "against" if abs(off_azimuth) < 60 else "side"
-    shadow_azimuth = (float(sun_azimuth_deg) + 180) % 360
-    length = float(person_mm / np.tan(np.radians(altitude))) if altitude > 0.1 else float("nan")
-    shadow_off = abs((shadow_azimuth - float(camera_azimuth_deg) + 180) % 360 - 180)
-    return Stance(
-        side, off_azimuth, length, shadow_azimuth, bool(length > camera_mm and shadow_off < half)
-    )

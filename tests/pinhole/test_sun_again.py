@@ -94,3 +94,38 @@ class Again(TestCase):
             self.assertRaises(ValueError, sun.again, *wrong, **more)
         # It does not come back to where it stands in June.
         self.assertEqual(sun.again(*good), [])
+
+
+class Passing(TestCase):
+    def test_it_passes_that_direction_and_that_height_as_often_as_astropy_says(self):
+        for latitude, longitude, when, _ in CASES:
+            place = latitude, longitude
+            stood = [float(one[0]) for one in astropy_position(np.datetime64(when), *place)]
+            directions, heights = sun.passages(np.datetime64(when), *place, *TWO_YEARS)
+            for told, what in ((directions, 0), (heights, 1)):
+                with self.subTest(latitude=latitude, what=what):
+                    self._is_there(told, place, stood, what)
+                    self._none_is_missed(told, place, stood, what)
+
+    def _is_there(self, told, place, stood, what):
+        some = slice(None, None, max(1, told.utc.size // 40))
+        seen = np.array(astropy_position(told.utc[some], *place))
+        # Near the zenith the direction turns many degrees a minute.
+        size = np.cos(np.radians(seen[1])) if what == 0 else 1
+        off = (seen[what] - stood[what] + 180) % 360 - 180
+        # Where it stood is as doubtful as where it stands.
+        self.assertLess(np.abs(off * size).max(), 2 * SUN_DEG)
+        self.assertLess(np.abs(told.altitude_deg[some] - seen[1]).max(), SUN_DEG)
+
+    def _none_is_missed(self, told, place, stood, what):
+        looks = np.arange(0, 1440, 10).astype("timedelta64[m]")
+        for day in np.arange(np.datetime64("2027-01-05"), np.datetime64("2028-12-20"), 120):
+            seen = np.array(astropy_position(day + looks, *place))
+            off = (seen[what] - stood[what] + 180) % 360 - 180
+            up = seen[1] > SUN_DEG
+            turns = (off[1:] > 0) != (off[:-1] > 0)
+            turns &= (np.abs(np.diff(off)) < 180) & up[1:] & up[:-1]
+            if np.abs(off).min() < SUN_DEG and what == 1:
+                continue
+            count = np.sum((told.utc >= day) & (told.utc < day + looks[-1]))
+            self.assertEqual(count, turns.sum(), (place, day))
