@@ -8,6 +8,7 @@ from chimney.field.plan import views as plans
 from chimney.field.pocket import views as pockets
 from chimney.field.returning import views as returning
 from chimney.field.strip import views as strips
+from chimney.field.today import views as todays
 from chimney.field.together import views as together
 from chimney.field.year import views as years
 
@@ -37,11 +38,18 @@ urlpatterns = [
     path("together/", together.together, name="together"),
     path("ahead/", ahead.test_ahead, name="test_ahead"),
     path("year/", years.year, name="year"),
+    path("year/card.pdf", years.card, name="year_card"),
+    path("today/", todays.today, name="today"),
+    path("today/line/", todays.line, name="today_line"),
+    path("today/forecast/", todays.forecast, name="forecast"),
     path("again/", again.last, name="again_last"),
     path("again/<row:pk>/", again.again, name="again"),
     path("after/<row:pk>/", plans.after, name="after"),
     path("beside/<row:pk>/", plans.beside, name="beside"),
     path("of/<str:code>/", plans.of_sheet, name="of_sheet"),
+    path("returns/", returning.returns_of, name="returns_of"),
+    path("returns/<int:stamp>.ics", returning.ics_of, name="returns_of_ics"),
+    path("returns/views.ics", returning.views_ics, name="views_ics"),
     path("returns/<str:code>/", returning.returns, name="returns"),
     path("returns/<str:code>/<int:stamp>.ics", returning.ics, name="returns_ics"),
     path("<row:pk>/", plans.plan, name="kept"),

@@ -36,6 +36,20 @@ class Link:
 
 
 @dataclass(frozen=True)
+class Hatch:
+    """Slanted lines so far apart, which a shape is filled with by `fill="url(#id)"`."""
+
+    id: str
+    apart: float
+
+    def markup(self):
+        box = {"id": self.id, "width": self.apart, "height": self.apart}
+        box |= {"patternUnits": "userSpaceOnUse", "patternTransform": "rotate(45)"}
+        stroke = line(0.0, 0.0, 0.0, self.apart, "hatch").markup()
+        return f"<defs><pattern{_attributes(box)}>{stroke}</pattern></defs>"
+
+
+@dataclass(frozen=True)
 class Drawing:
     """Shapes in a box of width x height; name and words are its text alternative and carry the same
     numbers.
@@ -140,6 +154,10 @@ def handles(over, form, grips, *, live=False, of=""):
     return mark_safe(
         f"<svg{_attributes(box | attributes)}>{''.join(grip.markup(over) for grip in grips)}</svg>"
     )
+
+
+def hatch(name, apart):
+    return Hatch(name, apart)
 
 
 def line(x1, y1, x2, y2, css=""):

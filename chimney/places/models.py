@@ -23,6 +23,8 @@ class Place(models.Model):
     # leaf.
     horizon = models.JSONField(default=list, blank=True)
     leaf = models.JSONField(default=list, blank=True)
+    # Cloud that is forecast there: [[epoch seconds, percent], ...], hour by hour.
+    clouds = models.JSONField(default=list, blank=True)
 
     class Meta:
         ordering = ["-home", "name"]

@@ -4,6 +4,7 @@ from chimney.solar.cans import views
 from chimney.solar.marks import views as marks
 from chimney.solar.planner import views as planning
 from chimney.solar.round import views as rounds
+from chimney.solar.season import views as seasons
 
 app_name = "solar"
 urlpatterns = [
@@ -13,6 +14,7 @@ urlpatterns = [
     path("plan/sun/<row:pk>/again/", planning.again, name="again"),
     path("plan/sun/best/", planning.best, name="best"),
     path("plan/sun/window/", planning.window, name="window"),
+    path("plan/sun/season/", seasons.season, name="season"),
     path("plan/sun/keep/", planning.keep, name="keep"),
     path("plan/sun/preview/", planning.preview_of, name="preview"),
     path("plan/sun/picture.png", planning.picture, name="picture"),

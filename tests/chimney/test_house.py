@@ -57,7 +57,8 @@ ROOMS |= {
     "results": {"scans", "pictures", "comparing", "training", "wedges", "inbox", "wrong"},
 }
 ROOMS["results"] |= {"placing", "papers", "curves", "marks"}
-ROOMS["field"] |= {"strip", "again", "ahead", "returning", "year"}
+ROOMS["field"] |= {"strip", "again", "ahead", "returning", "year", "hours", "today"}
+ROOMS["solar"] |= {"season"}
 ROOMS |= {"hearth": {"made", "begin", "guests"}, "logbook": {"row"}}
 ROOMS |= {"lessons": {"progress", "search", "whole", "proposing", "explained", "knowing", "heard"}}
 ROOMS |= {"exchange": {"whole", "tables", "feed", "own"}}

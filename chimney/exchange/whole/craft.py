@@ -6,6 +6,7 @@ import math
 from copy import copy
 from datetime import UTC, date, datetime, timedelta
 from functools import cache
+from itertools import pairwise
 
 from django.db import models
 
@@ -199,17 +200,20 @@ def _is_skyline(value):
     return True
 
 
+def _is_clouds(value):
+    """Moments in order, each with percents of cloud."""
+    good = POINTS_CHECK(value) and all(0 <= at < 5e9 and 0 <= c <= 100 for at, c in value)
+    return good and all(a < b for (a, _), (b, _) in pairwise(value))
+
+
 def _is_corners(value):
     """Four of them, each within the scan or as little outside as a hand drags one."""
     near = _is_list(lambda corner: _is_pair(corner) and all(-0.1 <= x <= 1.1 for x in corner))
     return near(value) and len(value) == 4
 
 
-POINTS_CHECK, NUMBERS_CHECK, WORDS_CHECK = (
-    _is_list(_is_pair),
-    _is_list(_is_number),
-    _is_list(_is_word),
-)
+POINTS_CHECK = _is_list(_is_pair)
+NUMBERS_CHECK, WORDS_CHECK = _is_list(_is_number), _is_list(_is_word)
 SHAPES = {
     ("kit.paper", "table"): POINTS_CHECK,
     ("logbook.exposure", "forecast"): POINTS_CHECK,
@@ -217,6 +221,7 @@ SHAPES = {
     ("field.shot", "reading"): _is_plain,
     ("places.place", "horizon"): _is_skyline,
     ("places.place", "leaf"): _is_skyline,
+    ("places.place", "clouds"): _is_clouds,
     ("solar.solargraph", "horizon"): _is_skyline,
     ("solar.solargraph", "leaf"): _is_skyline,
     ("solar.solargraph", "upper"): _is_skyline,

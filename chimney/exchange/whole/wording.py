@@ -71,6 +71,10 @@ CALCULATION = (
 DATA_FIELDS = {
     ("places.place", "horizon"): LINE,
     ("places.place", "leaf"): LINE,
+    ("places.place", "clouds"): (
+        PAIRS,
+        "cloud that is forecast: [[seconds since 1970 in UTC, percent of the sky], ...], in order",
+    ),
     ("solar.solargraph", "horizon"): LINE,
     ("solar.solargraph", "leaf"): LINE,
     ("solar.solargraph", "upper"): LINE,

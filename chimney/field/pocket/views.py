@@ -4,8 +4,10 @@ from django.contrib import messages
 from django.shortcuts import get_object_or_404, redirect, render
 
 from chimney.field.forms import PocketForm
+from chimney.field.hours.wording import SHORT_SKIES
 from chimney.field.outing import queries as outings
 from chimney.field.pocket import craft, files, flows
+from chimney.field.pocket.page import by_height
 from chimney.parts import downloads
 
 
@@ -17,6 +19,7 @@ def pocket_sheet(request, pk):
     """One self-contained file for the phone."""
     day_out = _outing(pk)
     page = {"outing": day_out, "pack": craft.packed(day_out)}
+    page |= {"skies": SHORT_SKIES.values(), "by_height": list(by_height(day_out))}
     page["style"] = downloads.inside("css/pocket.css")
     page["script"] = downloads.inside("js/pocket.js")
     answer = render(request, "field/pocket.html", page)

@@ -1,7 +1,10 @@
-"""Calls to the craft for when the light of a sheet comes back."""
+"""Calls to the craft for when a light comes back, or comes half way."""
 
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
+from functools import cached_property
+
+import numpy as np
 
 from chimney.field.light.craft import lit_at
 from chimney.parts import clock
@@ -14,19 +17,66 @@ WITHIN_DEG, LOOKED_AHEAD = 3.0, timedelta(days=400)
 # Days that lie further apart are of two seasons; less is no difference.
 APART = timedelta(days=20)
 EQUAL_STOPS = 1 / 8
+# Of the days on which it passes one in so many is told.
+PASSING_DAYS = 14
+MIDDAY_H = 12
+
+
+@dataclass(frozen=True)
+class Then:
+    """A light that is to come back: title and code, in words; place, moment, looks_deg (None where
+    nobody said) and ev100 of it; metered_s: before reciprocity by school; verdict_stops: that it
+    would have needed more; given_s: None where nothing was exposed; fields: of a plan for it;
+    address: where it is from; sheet: or None.
+    """
+
+    title: str
+    code: str
+    place: object
+    moment: datetime
+    looks_deg: float | None
+    ev100: float
+    metered_s: float
+    school: object
+    fields: dict
+    address: str
+    verdict_stops: float = 0.0
+    given_s: float | None = None
+    sheet: object = None
+
+    @cached_property
+    def stood(self):
+        """(azimuth, altitude) of the sun [degrees]."""
+        return places.sun_at(self.place, self.moment)
+
+    @cached_property
+    def clear_ev100(self):
+        return self.clear_at(self.moment)
+
+    def clear_at(self, moment):
+        """Exposure value at ISO 100 of a clear sky at a moment on its scene."""
+        lit = lit_at(self.place, moment, looks_deg=self.looks_deg)
+        return float(light.scene_ev100(lit.altitude_deg, lit.off_deg))
+
+    def seconds(self, stops):
+        """Time that one counts, in so much less light, corrected by its verdict."""
+        metered_s = self.metered_s * 2.0 ** (stops + self.verdict_stops)
+        return durations.countable_s(float(self.school.adjusted_s(metered_s)))
 
 
 @dataclass(frozen=True)
 class Comeback:
     """begins, ends, best: moments on the place's clock; off_deg: how far the sun stands from where
-    it stood at the best; light_stops: how much less light there is then; seconds: that the sheet
-    would need.
+    it stood at the best; azimuth_deg, altitude_deg then; light_stops: how much less light there is;
+    seconds: that the sheet would need.
     """
 
     begins: datetime
     ends: datetime
     best: datetime
     off_deg: float
+    azimuth_deg: float
+    altitude_deg: float
     light_stops: float
     seconds: float
 
@@ -37,8 +87,9 @@ class Comeback:
 
     @property
     def hours(self):
-        """ "12:08 to 12:19" on the place's clock."""
-        return f"{self.begins:%H:%M} to {self.ends:%H:%M}"
+        """ "12:08 to 12:19" on the place's clock, or one time."""
+        first, last = f"{self.begins:%H:%M}", f"{self.ends:%H:%M}"
+        return first if first == last else f"{first} to {last}"
 
     @property
     def light(self):
@@ -54,28 +105,58 @@ class Comeback:
         return int(self.best.timestamp())
 
 
-def stood(exposure):
-    """(azimuth, altitude) of the sun when the hole of an Exposure was opened [degrees]."""
-    return places.sun_at(exposure.place, exposure.opening.opened_at)
-
-
-def comebacks(exposure, stops_more):
-    """[Comeback] of the light of an Exposure with a place and an opening, in order, from now on;
-    stops_more: by its verdict.
-    """
-    place, opened = exposure.place, exposure.opening.opened_at
-    today = clock.now().astimezone(UTC).date()
-    returns = sun.again(
-        places.as_utc64(opened),
-        place.latitude_deg,
-        place.longitude_deg,
-        today,
-        today + LOOKED_AHEAD,
-        within_deg=WITHIN_DEG,
-    )
-    bright_ev = _clear_ev100(exposure, opened)
-    rows = [_comeback(exposure, returned, bright_ev, stops_more) for returned in returns]
+def comebacks(then):
+    """[Comeback] of the light of a Then, in order, from now on."""
+    days, where = _asked(then)
+    returns = sun.again(*where, *days, within_deg=WITHIN_DEG)
+    rows = [
+        _comeback(then, (returned.start_utc, returned.end_utc, returned.best_utc), returned.off_deg)
+        for returned in returns
+    ]
     return [row for row in rows if row.ends > clock.now()]
+
+
+def today(then):
+    """Today's first Comeback of a Then that is still to end, or None."""
+    day = clock.now().astimezone(UTC).date()
+    _, where = _asked(then)
+    rows = (_returned(then, one) for one in sun.again(*where, day, day, within_deg=WITHIN_DEG))
+    return next((row for row in rows if row.ends > clock.now()), None)
+
+
+def halfway(then):
+    """([Comeback] in the same direction at another height, [Comeback] at the same height in another
+    direction), one in PASSING_DAYS, from now on.
+    """
+    days, where = _asked(then)
+    return tuple(_some(then, told) for told in sun.passages(*where, *days))
+
+
+def _some(then, passages):
+    rows, last = [], None
+    now = places.as_utc64(clock.now())
+    for k in np.flatnonzero(passages.utc > now):
+        day = passages.utc[k].astype("datetime64[D]")
+        if last is None or (day - last).astype(int) >= PASSING_DAYS or day == last:
+            last, stands = day, (passages.azimuth_deg[k], passages.altitude_deg[k])
+            row = _comeback(then, (passages.utc[k],) * 3, _apart_deg(then.stood, stands))
+            if row.off_deg > WITHIN_DEG:
+                rows.append(row)
+    return rows
+
+
+def _asked(then):
+    """((first day, last day), (moment, latitude, longitude)) of a search."""
+    today = clock.now().astimezone(UTC).date()
+    where = places.as_utc64(then.moment), then.place.latitude_deg, then.place.longitude_deg
+    return (today, today + LOOKED_AHEAD), where
+
+
+def _apart_deg(one, other):
+    """Degrees between two places of the sun."""
+    (a, h), (b, g) = np.radians(one), np.radians(other)
+    cosine = np.sin(h) * np.sin(g) + np.cos(h) * np.cos(g) * np.cos(a - b)
+    return float(np.degrees(np.arccos(np.clip(cosine, -1, 1))))
 
 
 def seasons(rows):
@@ -89,25 +170,13 @@ def seasons(rows):
     return list(dict.fromkeys(row for ends in chosen for row in ends))
 
 
-def _comeback(exposure, returned, bright_ev, stops_more):
-    place = exposure.place
-    begins, ends, best = (
-        places.from_utc64(moment, place.tz)
-        for moment in (returned.start_utc, returned.end_utc, returned.best_utc)
-    )
-    stops = bright_ev - _clear_ev100(exposure, best)
-    seconds = _seconds(exposure, stops + stops_more)
-    return Comeback(begins, ends, best, returned.off_deg, stops, seconds)
+def _returned(then, one):
+    return _comeback(then, (one.start_utc, one.end_utc, one.best_utc), one.off_deg)
 
 
-def _clear_ev100(exposure, moment):
-    """Exposure value at ISO 100 of a clear sky at a moment on its scene."""
-    lit = lit_at(exposure.place, moment, looks_deg=exposure.azimuth_deg)
-    return float(light.scene_ev100(lit.altitude_deg, lit.off_deg))
-
-
-def _seconds(exposure, stops):
-    """Time that one counts, for so many stops more than the sheet was given, by its own school."""
-    school = exposure.calculation.specification.school
-    metered_s = float(school.metered_s(exposure.effective_s)) * 2.0**stops
-    return durations.countable_s(float(school.adjusted_s(metered_s)))
+def _comeback(then, moments, off_deg):
+    zone = then.place.tz
+    begins, ends, best = (places.from_utc64(moment, zone) for moment in moments)
+    stops = then.clear_ev100 - then.clear_at(best)
+    stands = places.sun_at(then.place, best)
+    return Comeback(begins, ends, best, off_deg, *stands, stops, then.seconds(stops))

@@ -28,7 +28,7 @@ def paper(prediction, view, later=(), whole=None):
         return (x + half_across) * scale + 2, (up * y + half_high) * scale + 2
 
     shapes = [svg.rect(2.0, 2.0, wide, high, "paper-sky" if view == "positive" else "paper-plain")]
-    shapes += _skyline_on(prediction, at, (half_across, half_high), view)
+    shapes += ground_on(prediction, at, (half_across, half_high), view)
     shapes += _trails(prediction, at, scale, "trail" if view == "positive" else "trail-dark")
     shapes += _bitten(prediction, at, scale, "trail" if view == "positive" else "trail-dark")
     for since in later:
@@ -96,7 +96,7 @@ def _bitten(prediction, track_at, scale, css):
     return pieces
 
 
-def _skyline_on(prediction, at, half, view):
+def ground_on(prediction, at, half, view):
     """The ground: everything on the paper that lies below the skyline's own image, or all or none
     of it.
     """

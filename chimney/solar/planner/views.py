@@ -11,11 +11,12 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from chimney.parts import clock, drag, fragments
+from chimney.parts.csv_form import CsvForm
 from chimney.parts.refusal import Refused
 from chimney.places import queries as place_queries
 from chimney.places.models import Place
 from chimney.solar import craft
-from chimney.solar.forms import GOALS, CsvForm, say_points
+from chimney.solar.forms import GOALS, say_points
 from chimney.solar.models import Solargraph
 from chimney.solar.planner import files, flows, queries
 from chimney.solar.planner import forms as series
