@@ -9,7 +9,7 @@ from chimney.field.today.forms import CloudsForm, TodayForm
 
 
 def today(request, clouds_form=None):
-    """When the hole may be opened at each view, today and this week."""
+    """The page of when the hole may be opened at each view, today and this week."""
     form = TodayForm(request.GET if "sky" in request.GET else {"sky": page.usual_sky()})
     rows = page.views_today(form.cleaned_data["sky"]) if form.is_valid() else []
     context = {"rows": rows, "form": form, "clouds_form": clouds_form or CloudsForm()}

@@ -100,12 +100,7 @@ class YearPage:
             return f"{when}: it is dark"
         if not self.opened.is_full:
             return f"{when}: not full {'before dark' if self.is_shut_at_night else 'in two days'}"
-        return f"{when}: {durations.say(self.counted_s)}"
-
-    @property
-    def counted_s(self):
-        """As a plan counts it where the light stands still meanwhile, else what it comes to."""
-        return durations.countable_s(self.opened.seconds)
+        return f"{when}: {durations.say(self.opened.counted_s)}"
 
     @property
     def sentence(self):

@@ -111,7 +111,7 @@ def _sky_side(page):
 
 
 def _turned_lines(table):
-    """What to multiply by where the sun does not stand behind."""
+    """Factors of the time where the sun does not stand behind."""
     aside, against = (number(factor, 2) for factor in table.turned)
     yield f"Clear, sun from the side: times {aside}; against it: times {against}."
     yield "Shadow: its length in lengths of the stick that throws it."

@@ -19,7 +19,7 @@ MOST_SMALL_TRAILS, SAMPLE_STEP = 9, 2
 
 @dataclass(frozen=True)
 class Season:
-    """What a can would draw if it were put out in each week of a year. prediction: of all these
+    """Pictures that a can would draw if it were put out in each week of a year. prediction: of all these
     days; span: how many of them it stays out.
     """
 

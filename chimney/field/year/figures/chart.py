@@ -141,7 +141,7 @@ def _inside(hours, limit):
 
 
 def _lacking(hours):
-    """What would lack at dusk [stops], below 0 where nothing does and in the dark, (n, t)."""
+    """Stops that would lack at dusk, below 0 where nothing does and in the dark, (n, t)."""
     lacks = np.nan_to_num(hours.short_stops, nan=-1.0, posinf=LACKS_IN_DARK)
     return lacks - LEAST_LACK
 

@@ -1,4 +1,4 @@
-"""What lies over the year of light: how the sun stands to the camera, what it throws into the
+"""Things that lie over the year of light: how the sun stands to the camera, what it throws into the
 picture, and where words find room.
 """
 
@@ -13,7 +13,7 @@ from pinhole.projection import Pointing
 
 # A stretch of so many minutes and days has room for a name.
 ROOM_MIN, ROOM_DAYS = 75, 25
-LETTER_WIDE, WORD_HIGH = 6.4, 15.0
+NAME_LETTER_WIDE, WORD_HIGH = 6.4, 15.0
 
 
 def sides(hours):
@@ -60,7 +60,7 @@ class Name:
 
     @property
     def box(self):
-        half = len(self.words) * LETTER_WIDE / 2 + 4
+        half = len(self.words) * NAME_LETTER_WIDE / 2 + 4
         return self.x - half, self.y - WORD_HIGH + 2, self.x + half, self.y + 5
 
 
