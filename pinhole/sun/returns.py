@@ -108,22 +108,24 @@ def passages(
 
 
 def _passed(
-    seen: Callable[[Array], tuple[Numbers, Numbers]],
+    stands: Callable[[Array], tuple[Numbers, Numbers]],
     off_deg: Callable[[Array], Array],
     start: np.datetime64,
     looks: Array,
 ) -> Passages:
     """Passages at which off_deg changes its sign and not by a turn, with the sun up."""
-    off = off_deg(looks)
+    angles = off_deg(looks)
     # An azimuth that jumps from one side of the sky to the other passes nothing.
-    turns = np.flatnonzero(((off[1:] > 0) != (off[:-1] > 0)) & (np.abs(np.diff(off)) < 180))
-    low, high, rises = looks[turns], looks[turns + 1], off[turns + 1] > 0
+    turns = np.flatnonzero(
+        ((angles[1:] > 0) != (angles[:-1] > 0)) & (np.abs(np.diff(angles)) < 180)
+    )
+    low, high, rises = looks[turns], looks[turns + 1], angles[turns + 1] > 0
     for _ in range(HALVINGS):
         middle = (low + high) / 2
         passed = (off_deg(middle) > 0) == rises
         low, high = np.where(passed, low, middle), np.where(passed, middle, high)
     moments = (low + high) / 2
-    azimuth, altitude = (np.asarray(angle) for angle in seen(moments))
+    azimuth, altitude = (np.asarray(angle) for angle in stands(moments))
     up = altitude > 0
     utc = (start + np.round(1000 * moments).astype("timedelta64[ms]")).astype("datetime64[s]")
     return Passages(utc[up], azimuth[up], altitude[up])

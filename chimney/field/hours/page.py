@@ -45,11 +45,11 @@ class Today:
         """[(sky, bar, words of first and last, words of now)]."""
         for sky, hours in self.many:
             between = hours.sensible(self.now.date())
-            told = "never within an hour"
+            span = "never within an hour"
             if between:
-                told = " to ".join(opens.say_minute(minute) for minute in between)
+                span = " to ".join(opens.say_minute(minute) for minute in between)
             bar = figures.bar(hours, self.now.date(), self.minute, self.ends)
-            yield sky, bar, told, cell_of(hours.opening(self.now.date(), self.minute)) or "dark"
+            yield sky, bar, span, cell_of(hours.opening(self.now.date(), self.minute)) or "dark"
 
 
 def of_today(camera, paper, place, looks_deg, skies):

@@ -15,5 +15,5 @@ def minutes_of(seconds):
     counted = durations.countable_s(seconds)
     if counted < 60:
         return f"{number(counted, 2)}s"
-    whole, half = divmod(round(counted / 30), 2)
-    return f"{whole}{'½' if half and whole < 10 else ''}"
+    minutes, half = divmod(round(counted / 30), 2)
+    return f"{minutes}{'½' if half and minutes < 10 else ''}"

@@ -120,7 +120,7 @@ def today(then):
     """Today's first Comeback of a Then that is still to end, or None."""
     day = clock.now().astimezone(UTC).date()
     _, where = _asked(then)
-    rows = (_returned(then, one) for one in sun.again(*where, day, day, within_deg=WITHIN_DEG))
+    rows = (_returned(then, span) for span in sun.again(*where, day, day, within_deg=WITHIN_DEG))
     return next((row for row in rows if row.ends > clock.now()), None)
 
 
@@ -129,7 +129,7 @@ def halfway(then):
     direction), one in PASSING_DAYS, from now on.
     """
     days, where = _asked(then)
-    return tuple(_some(then, told) for told in sun.passages(*where, *days))
+    return tuple(_some(then, found_days) for found_days in sun.passages(*where, *days))
 
 
 def _some(then, passages):
@@ -152,9 +152,9 @@ def _asked(then):
     return (today, today + LOOKED_AHEAD), where
 
 
-def _apart_deg(one, other):
+def _apart_deg(stood, stands):
     """Degrees between two places of the sun."""
-    (a, h), (b, g) = np.radians(one), np.radians(other)
+    (a, h), (b, g) = np.radians(stood), np.radians(stands)
     cosine = np.sin(h) * np.sin(g) + np.cos(h) * np.cos(g) * np.cos(a - b)
     return float(np.degrees(np.arccos(np.clip(cosine, -1, 1))))
 
@@ -170,8 +170,8 @@ def seasons(rows):
     return list(dict.fromkeys(row for ends in chosen for row in ends))
 
 
-def _returned(then, one):
-    return _comeback(then, (one.start_utc, one.end_utc, one.best_utc), one.off_deg)
+def _returned(then, span):
+    return _comeback(then, (span.start_utc, span.end_utc, span.best_utc), span.off_deg)
 
 
 def _comeback(then, moments, off_deg):

@@ -35,8 +35,8 @@ class ReturnsPage:
     @property
     def rows(self):
         """[(Comeback, query of a plan for it)]."""
-        told = self.comebacks if self.every else craft.seasons(self.comebacks)
-        return self._planned(told)
+        rows = self.comebacks if self.every else craft.seasons(self.comebacks)
+        return self._planned(rows)
 
     @property
     def halfway(self):

@@ -37,9 +37,9 @@ def of_sheet(sheet):
 
 def of_view(view):
     """The Then of the sheet made of a View last, by its shot or its name; None without one."""
-    made = Sheet.objects.filter(exposures__taken__shot__view=view)
+    of_shots = Sheet.objects.filter(exposures__taken__shot__view=view)
     alike = {"exposures__place": view.place, "exposures__subject__iexact": view.subject}
-    sheets = [*made.order_by("-pk")[:3], *Sheet.objects.filter(**alike).order_by("-pk")[:3]]
+    sheets = [*of_shots.order_by("-pk")[:3], *Sheet.objects.filter(**alike).order_by("-pk")[:3]]
     thens = (of_sheet(sheet) for sheet in sheets)
     return next((then for then in thens if then), None)
 

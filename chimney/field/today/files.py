@@ -28,10 +28,10 @@ def read_clouds(rows, zone):
             ) from error
         if not 0 <= percent <= 100 or not 1970 < moment.year < 2100:
             raise ValueError(f"row {number}: cloud covers from 0 to 100 % of the sky")
-        at = moment if moment.tzinfo else moment.replace(tzinfo=zone)
-        clouds[round(at.timestamp())] = percent
+        local = moment if moment.tzinfo else moment.replace(tzinfo=zone)
+        clouds[round(local.timestamp())] = percent
         if len(clouds) > MOST_HOURS:
             raise ValueError(f"more than {MOST_HOURS} rows: a row an hour is enough")
     if len(clouds) < 2:
         raise ValueError("it takes two rows at least, each with a moment and percents of cloud")
-    return [[at, percent] for at, percent in sorted(clouds.items())]
+    return [[second, percent] for second, percent in sorted(clouds.items())]

@@ -74,8 +74,8 @@ class ViewToday:
     @property
     def sentence(self):
         """Today in one line."""
-        told = self._told()
-        return told[0].upper() + told[1:]
+        line = self._told()
+        return line[0].upper() + line[1:]
 
     def _told(self):
         if self.comeback and self.comeback.ends > self.now:
@@ -99,8 +99,8 @@ class ViewToday:
         """[(day, "08:23 to 13:15" or a word)] of this week."""
         for day in self.hours.days:
             ends = self.hours.sensible(day)
-            told = " to ".join(opens.say_minute(minute) for minute in ends) if ends else "not full"
-            yield day, told
+            span = " to ".join(opens.say_minute(minute) for minute in ends) if ends else "not full"
+            yield day, span
 
     @property
     def year(self):

@@ -60,11 +60,11 @@ class YearPage:
         one alone.
         """
         now = local(clock.now(), self.year.place)
-        shown = SHOWN.get(self.form.cleaned_data["over"] or EVERYTHING, ())
-        asked = {"shown": shown, "now_min": 60 * now.hour + now.minute}
+        overlays = SHOWN.get(self.form.cleaned_data["over"] or EVERYTHING, ())
+        fields = {"overlays": overlays, "now_min": 60 * now.hour + now.minute}
         charts = []
         for frame in self.frames:
-            drawing = chart.chart(frame, self.opened, self.form.cleaned_data["camera"], **asked)
+            drawing = chart.chart(frame, self.opened, self.form.cleaned_data["camera"], **fields)
             cross = chart.grips(frame, drawing, self.opened, live=self.live)
             charts.append((drawing, cross))
         return charts
@@ -137,11 +137,11 @@ class YearPage:
         lit = self.year.light.moon
         if lit is None:
             return ""
-        at = int(np.searchsorted(self.year.light.times_s, self.year.second(self.opened)))
-        if lit.altitude_deg[at] <= 0:
+        place = int(np.searchsorted(self.year.light.times_s, self.year.second(self.opened)))
+        if lit.altitude_deg[place] <= 0:
             return "The moon is down."
-        share = number(100 * lit.lit_share[at], 2)
-        return f"The moon stands {number(lit.altitude_deg[at], 2)}° high, {share} % of it lit."
+        share = number(100 * lit.lit_share[place], 2)
+        return f"The moon stands {number(lit.altitude_deg[place], 2)}° high, {share} % of it lit."
 
     @property
     def plan(self):

@@ -57,8 +57,8 @@ def _head(page, *lines):
     cleaned, spec = page.form.cleaned_data, page.year.specify()
     camera, paper = cleaned["camera"], cleaned["paper"]
     yield svg.text(4.0, 8.0, f"{camera}, f/{number(spec.f_number)}", "bold big")
-    made = f"{local(clock.now(), cleaned['place']):%Y-%m-%d}"
-    yield svg.text(A6_WIDE - 4, 8.0, made, "small", "end")
+    date_line = f"{local(clock.now(), cleaned['place']):%Y-%m-%d}"
+    yield svg.text(A6_WIDE - 4, 8.0, date_line, "small", "end")
     yield svg.text(
         4.0, 13.0, f"{paper}, EI {number(spec.ei, 2)}, {spec.school.words}"[:62], "small"
     )

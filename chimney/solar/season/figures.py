@@ -19,8 +19,8 @@ MOST_SMALL_TRAILS, SAMPLE_STEP = 9, 2
 
 @dataclass(frozen=True)
 class Season:
-    """Pictures that a can would draw if it were put out in each week of a year. prediction: of all these
-    days; span: how many of them it stays out.
+    """Pictures that a can would draw if it were put out in each week of a year. prediction: of all
+    these days; span: how many of them it stays out.
     """
 
     prediction: Prediction

@@ -41,5 +41,5 @@ class ByHeight:
         """(aside, against): what to multiply by where the sun does not stand behind."""
         sky = light.SKIES[0]
         straight = self.seconds(sky, TOLD_AT_DEG)
-        offs = SIDE_LIGHT_DEG, BACK_LIGHT_DEG
-        return tuple(self.seconds(sky, TOLD_AT_DEG, off) / straight for off in offs)
+        angles = SIDE_LIGHT_DEG, BACK_LIGHT_DEG
+        return tuple(self.seconds(sky, TOLD_AT_DEG, angle) / straight for angle in angles)

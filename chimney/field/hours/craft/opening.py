@@ -99,16 +99,16 @@ class Hours:
         exact = self.specification(opened).metered_s(opened.ev100) / metered[0]
         some = slice(0, A_DAY * DAYS_AFTER)
         course = light.course(times[some], exact * metered[some], self.specify().school)
-        told = prospect(course, at_s, dark_s)
-        seconds = told.closes_s - at_s if told.full else np.inf
-        return replace(opened, seconds=seconds, short_stops=told.short_stops)
+        outcome = prospect(course, at_s, dark_s)
+        seconds = outcome.closes_s - at_s if outcome.full else np.inf
+        return replace(opened, seconds=seconds, short_stops=outcome.short_stops)
 
     def specification(self, opened, reading=None):
         """The Specification of an Opened, in the colour of its light."""
         lit = Lit(opened.altitude_deg, 0.0, opened.hidden, self.outlook.stops_less)
         if self.outlook.looks_deg is not None:
-            off = float(places.off_deg(opened.azimuth_deg, self.outlook.looks_deg))
-            lit = replace(lit, off_deg=off)
+            angle = float(places.off_deg(opened.azimuth_deg, self.outlook.looks_deg))
+            lit = replace(lit, off_deg=angle)
         colour = (0.0, 0.0) if opened.is_dark else colour_in(self.paper, lit)
         return self.specify(colour=colour, reading=reading)
 

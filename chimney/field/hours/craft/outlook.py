@@ -94,11 +94,11 @@ def daylong(outlook):
     utc = places.as_utc64(start) + times_s.astype("timedelta64[s]")
     where = outlook.latitude_deg, outlook.longitude_deg
     azimuth, altitude = sun.position(utc, *where, outlook.elevation_m)
-    off = places.off_deg(azimuth, outlook.looks_deg)
+    angle = places.off_deg(azimuth, outlook.looks_deg)
     behind = _behind_deg(outlook, utc, azimuth, altitude)
     shaded = np.clip(behind / (2 * SOFT_DEG) + 0.5, 0, 1)
     less = _stops_less(outlook, utc)
-    ev100, blue = _light(altitude, np.broadcast_to(off, altitude.shape), less, shaded)
+    ev100, blue = _light(altitude, np.broadcast_to(angle, altitude.shape), less, shaded)
     moonlit = moons.moon(utc, *where) if outlook.moon else None
     lights = [ev100]
     if moonlit is not None:
@@ -126,49 +126,49 @@ def _stops_less(outlook, utc):
         return outlook.stops_less
     hours, percents = np.array(outlook.clouds, float).T
     seconds = utc.astype("datetime64[s]").astype(float)
-    told = np.asarray(light.cloud_share_stops(np.interp(seconds, hours, percents) / 100))
+    of_hours = np.asarray(light.cloud_share_stops(np.interp(seconds, hours, percents) / 100))
     is_told = (seconds >= hours[0]) & (seconds <= hours[-1])
-    return np.where(is_told, told, outlook.stops_less)
+    return np.where(is_told, of_hours, outlook.stops_less)
 
 
-def _light(altitude, off, stops_less, shaded):
+def _light(altitude, angle, stops_less, shaded):
     """(EV at ISO 100, stops for blue) of each moment; out of the tables of a sky that stays the
     same, moment by moment under one that does not.
     """
     if np.ndim(stops_less):
-        lights = [_exactly(altitude, off, stops_less, shade) for shade in (False, True)]
+        lights = [_exactly(altitude, angle, stops_less, shade) for shade in (False, True)]
     else:
-        lights = [_read(_tables(stops_less, shade), altitude, off) for shade in (False, True)]
+        lights = [_read(_tables(stops_less, shade), altitude, angle) for shade in (False, True)]
     return (1 - shaded) * lights[0] + shaded * lights[1]
 
 
-def _exactly(altitude, off, stops_less, shade):
+def _exactly(altitude, angle, stops_less, shade):
     """(EV at ISO 100, stops for blue), (2, ...)."""
-    ev100 = light.scene_ev100(altitude, off, stops_less=stops_less, shade=shade)
-    return np.stack([ev100, _blue(altitude, off, stops_less, shade)])
+    ev100 = light.scene_ev100(altitude, angle, stops_less=stops_less, shade=shade)
+    return np.stack([ev100, _blue(altitude, angle, stops_less, shade)])
 
 
 @lru_cache(maxsize=2 * len(light.SKIES))
 def _tables(stops_less, shade):
     """(EV at ISO 100, stops for blue) over HEIGHTS_DEG and OFFS_DEG, (2, h, w)."""
-    altitude, off = np.broadcast_arrays(HEIGHTS_DEG[:, None], OFFS_DEG[None, :])
-    return _exactly(altitude, off, stops_less, shade)
+    altitude, angle = np.broadcast_arrays(HEIGHTS_DEG[:, None], OFFS_DEG[None, :])
+    return _exactly(altitude, angle, stops_less, shade)
 
 
-def _blue(altitude, off, stops_less, shade=False):
+def _blue(altitude, angle, stops_less, shade=False):
     low = altitude <= LOWEST_COLOUR_DEG
     stops, _ = light.blue_stops(
-        np.maximum(altitude, LOWEST_COLOUR_DEG), off, stops_less=stops_less, shade=shade
+        np.maximum(altitude, LOWEST_COLOUR_DEG), angle, stops_less=stops_less, shade=shade
     )
     return np.where(low, 0.0, stops)
 
 
-def _read(tables, altitude, off):
+def _read(tables, altitude, angle):
     """Values of tables at heights and angles, straight between their points, (2, n)."""
     height = np.clip(altitude, HEIGHTS_DEG[0], HEIGHTS_DEG[-1])
     row = np.clip(np.searchsorted(HEIGHTS_DEG, height) - 1, 0, HEIGHTS_DEG.size - 2)
     up = (height - HEIGHTS_DEG[row]) / (HEIGHTS_DEG[row + 1] - HEIGHTS_DEG[row])
-    aside = np.abs((off + 180) % 360 - 180) / OFFS_DEG[1]
+    aside = np.abs((angle + 180) % 360 - 180) / OFFS_DEG[1]
     column = np.minimum(aside.astype(int), OFFS_DEG.size - 2)
     along = aside - column
     low = (1 - along) * tables[:, row, column] + along * tables[:, row, column + 1]

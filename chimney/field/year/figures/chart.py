@@ -37,9 +37,9 @@ CHART_NAMES = {
 SHOWN_SIDES, SHOWN_FLARE, SHOWN_SHADOW = "sides", "flare", "shadow"
 
 
-def chart(frame, opened, camera, *, shown=(), now_min=None):
-    """A Drawing of the Hours of a YearFrame; shown: what lies over it; now_min: the minute that it
-    is today.
+def chart(frame, opened, camera, *, overlays=(), now_min=None):
+    """A Drawing of the Hours of a YearFrame; overlays: what lies over it; now_min: the minute that
+    it is today.
     """
     hours, (left, top, right, foot) = frame.hours, frame.box
     hatch = f"{HATCH_ID}-{_id(frame)}"
@@ -54,7 +54,7 @@ def chart(frame, opened, camera, *, shown=(), now_min=None):
     for limit, _ in bands:
         shapes += frame.areas(_inside(hours, limit), "cell", fill_opacity=BAND_OPACITY)
     shapes += frame.areas(_lacking(hours), "hatched", fill=f"url(#{hatch})")
-    shapes += _over(frame, camera, shown)
+    shapes += _over(frame, camera, overlays)
     shapes += [*_months(frame), *_hours(frame), *_now(frame, now_min)]
     shapes += [] if frame.in_hand else _legend(frame, bands)
     label = f"read off on {opened.day:%-d %B} at {opened.clock}: "
@@ -77,14 +77,14 @@ def grips(frame, drawn, opened, *, live):
     return svg.handles(drawn, "year", [cross], live=live, of=of)
 
 
-def _over(frame, camera, shown):
+def _over(frame, camera, overlays):
     """Lines of equal time, and over them what is asked for, with the names of all."""
     names, regions = [], []
-    for kind, css, values in _regions(frame.hours, camera, shown):
+    for kind, css, values in _regions(frame.hours, camera, overlays):
         if css:
             yield from frame.areas(values, css)
         regions.append((CHART_NAMES[kind][frame.in_hand], values))
-    if shown and SHOWN_SIDES in shown and frame.hours.outlook.looks_deg is not None:
+    if overlays and SHOWN_SIDES in overlays and frame.hours.outlook.looks_deg is not None:
         depths = over.sides(frame.hours)
         for side in ("behind", "against"):
             yield from (svg.polyline(line, "side-line") for line in frame.edges(depths[side]))
@@ -99,16 +99,16 @@ def _over(frame, camera, shown):
     yield from over.written(times, "on-chart")
 
 
-def _regions(hours, camera, shown):
+def _regions(hours, camera, overlays):
     """(kind, its look or "", values above 0 inside) of what is drawn over the light."""
     looks = hours.outlook.looks_deg is not None
     if not hours.outlook.goes_on_at_night:
         yield "lacking", "", _lacking(hours)
     if (hours.behind_deg > 0).any():
         yield "shade", "in-shade", hours.behind_deg
-    if looks and SHOWN_SHADOW in shown:
+    if looks and SHOWN_SHADOW in overlays:
         yield "shadow", "own-shadow", over.own_shadow(hours, camera)
-    if looks and SHOWN_FLARE in shown:
+    if looks and SHOWN_FLARE in overlays:
         yield "flare", "flare", over.in_picture(hours, camera)
 
 
@@ -153,8 +153,8 @@ def _moon(frame):
         return
     up = hours.by_day(hours.light.moon.altitude_deg)
     lit = hours.by_day(hours.light.moon.lit_share)
-    for least in (0.25, 0.5, 0.75, 0.95):
-        bright = np.minimum(up, (lit - least) * 100)
+    for share in (0.25, 0.5, 0.75, 0.95):
+        bright = np.minimum(up, (lit - share) * 100)
         night = np.minimum(bright, sun.RISE_DEG - hours.altitude_deg)
         yield from frame.areas(night, "moonlit", fill_opacity=0.3)
 

@@ -20,12 +20,15 @@ def sides(hours):
     """{side: how deep inside it each look lies [degrees], below 0 outside and while the sun is
     down}, (n, t).
     """
-    off = places.off_deg(hours.azimuth_deg, hours.outlook.looks_deg + 180)
-    off = (off + 180) % 360 - 180
-    behind, against = np.abs(off) - sun.BEHIND_DEG, sun.AGAINST_DEG - np.abs(off)
+    aside_deg = places.off_deg(hours.azimuth_deg, hours.outlook.looks_deg + 180)
+    aside_deg = (aside_deg + 180) % 360 - 180
+    behind, against = np.abs(aside_deg) - sun.BEHIND_DEG, sun.AGAINST_DEG - np.abs(aside_deg)
     aside = np.minimum(-behind, -against)
     depths = {"behind": behind, "against": against}
-    depths |= {"left": np.where(off < 0, aside, -90.0), "right": np.where(off > 0, aside, -90.0)}
+    depths |= {
+        "left": np.where(aside_deg < 0, aside, -90.0),
+        "right": np.where(aside_deg > 0, aside, -90.0),
+    }
     up = hours.altitude_deg > sun.RISE_DEG
     return {side: np.where(up, depth, np.nan) for side, depth in depths.items()}
 
@@ -52,53 +55,53 @@ def own_shadow(hours, camera):
 
 @dataclass(frozen=True)
 class Name:
-    """Words in the middle of (x, y)."""
+    """A label in the middle of (x, y)."""
 
-    words: str
+    label: str
     x: float
     y: float
 
     @property
     def box(self):
-        half = len(self.words) * NAME_LETTER_WIDE / 2 + 4
+        half = len(self.label) * NAME_LETTER_WIDE / 2 + 4
         return self.x - half, self.y - WORD_HIGH + 2, self.x + half, self.y + 5
 
 
-def names(frame, regions, taken=()):
-    """[Name] of each (words, values (n, t)) that has room for it, in the middle of its longest
-    stretch; none over another. taken: Names that stand already.
+def names(frame, regions, standing=()):
+    """[Name] of each (label, values (n, t)) that has room for it, in the middle of its longest
+    stretch; none over another. standing: Names that stand already.
     """
-    placed = list(taken)
-    for words, values in regions:
-        for name in _rooms(frame, words, values):
-            if not any(_over(name.box, other.box) for other in placed):
+    placed = list(standing)
+    for label, values in regions:
+        for name in _rooms(frame, label, values):
+            if not any(_over(name.box, beside.box) for beside in placed):
                 placed.append(name)
                 break
-    return placed[len(taken) :]
+    return placed[len(standing) :]
 
 
-def _rooms(frame, words, values):
+def _rooms(frame, label, values):
     """Names in the middles of the longest stretches of some days, the longest first."""
-    found = []
+    rooms = []
     for run in frame.runs(values):
         for n in range(ROOM_DAYS // 2, len(run.days), ROOM_DAYS // 2):
             for start, end, *_ in run.days[n]:
                 if end - start > ROOM_MIN:
                     x, y = frame.x(run.first + n), frame.y.inside((start + end) / 2) + 5
-                    found.append((end - start, Name(words, x, y)))
-    found.sort(key=lambda row: -row[0])
-    for _, name in found:
+                    rooms.append((end - start, Name(label, x, y)))
+    rooms.sort(key=lambda row: -row[0])
+    for _, name in rooms:
         if _is_inside(frame, name):
             yield name
 
 
-def on_lines(words, lines, frame, taken):
+def on_lines(label, lines, frame, standing):
     """A Name on one of some lines, where no other stands; None without room."""
     for line in sorted(lines, key=len, reverse=True):
         for share in (0.5, 0.35, 0.65, 0.22, 0.78, 0.1, 0.9):
             x, y = line[int(share * (len(line) - 1))]
-            name = Name(words, x, y + 5)
-            free = not any(_over(name.box, other.box) for other in taken)
+            name = Name(label, x, y + 5)
+            free = not any(_over(name.box, beside.box) for beside in standing)
             if free and _is_inside(frame, name):
                 return name
     return None
@@ -110,10 +113,10 @@ def _is_inside(frame, name):
     return across and top > frame.y.start and foot < frame.y.end
 
 
-def _over(one, other):
-    return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
+def _over(box, beside):
+    return box[0] < beside[2] and beside[0] < box[2] and box[1] < beside[3] and beside[1] < box[3]
 
 
 def written(names, css):
     """Their texts."""
-    return [svg.text(name.x, name.y, name.words, css, "middle") for name in names]
+    return [svg.text(name.x, name.y, name.label, css, "middle") for name in names]
