@@ -9,7 +9,7 @@ from chimney.field.hours.craft import opening as opens
 from chimney.field.hours.craft.outlook import outlook
 from chimney.field.light.craft import Lit, colour_in
 from chimney.field.year.figures import chart
-from chimney.field.year.figures.frame import YearFrame
+from chimney.field.year.figures.frame import Stretches, YearFrame
 from chimney.kit.models import Camera, Paper
 from chimney.logbook.models import Exposure, Sheet
 from chimney.parts import clock
@@ -166,7 +166,7 @@ class Years(TestCase):
                 self.assertEqual(noon.utcoffset(), standard + ahead, day)
             self.assertEqual(year.nearest(date(2028, 2, 29)), year.nearest(date(2027, 2, 28)))
             for in_hand in (False, True):
-                frame = YearFrame(year, in_hand)
+                frame = YearFrame(Stretches(year), in_hand)
                 drawn = chart.chart(frame, year.opening(FIRST, 720.0), None)
                 self.assertGreater(len(drawn.shapes), 30)
                 day, minute = frame.moment(*frame.place(year.opening(date(2027, 5, 9), 655.0)))
@@ -199,7 +199,7 @@ class Page(TestCase):
         planned = self.client.get(f"/plan/?{seen.plan}").context["page"].plan.calculation
         still = seen.calculation
         self.assertAlmostEqual(planned.metered_s, still.metered_s, delta=0.02 * still.metered_s)
-        x, y = YearFrame(seen.year).place(seen.year.opening(date(2027, 6, 1), 480.0))
+        x, y = YearFrame(Stretches(seen.year)).place(seen.year.opening(date(2027, 6, 1), 480.0))
         pull = self.typed | {"dragged": f"read {x:.1f} {y:.1f}"}
         dragged = self.client.get("/plan/year/", pull, headers={"HX-Request": "true"})
         self.assertContains(dragged, "1 June, ")

@@ -49,22 +49,25 @@ class Today:
             if between:
                 span = " to ".join(opens.say_minute(minute) for minute in between)
             bar = figures.bar(hours, self.now.date(), self.minute, self.ends)
-            yield sky, bar, span, cell_of(hours.opening(self.now.date(), self.minute)) or "dark"
+            now = hours.opening(self.now.date(), self.minute)
+            yield sky, bar, span, say_opening(now.seconds, now.is_dark) or "dark"
 
 
-def of_today(camera, paper, place, looks_deg, skies):
-    """The Today of a camera and a paper at a place, under skies by their names."""
+def of_today(camera, paper, place, looks_deg, skies, ratings):
+    """The Today of a camera and a paper at a place, under skies by their names; ratings:
+    the lessons' Ratings.
+    """
     now, many = local(clock.now(), place), []
     for name in skies:
         sky = light.SKY_BY_NAME[name]
         look = outlook(place, now.date(), 1, sky, looks_deg)
-        hours = opens.hours(place, look, specify_with(camera, paper, name), paper)
+        hours = opens.hours(place, look, specify_with(camera, paper, name, ratings), paper)
         many.append((sky, hours))
     return Today(now, many)
 
 
-def cell_of(opened):
+def say_opening(seconds, is_dark):
     """A time in a table, or a word."""
-    if opened.is_dark:
+    if is_dark:
         return ""
-    return durations.say(opened.counted_s) if opened.is_full else "dark first"
+    return durations.say(durations.countable_s(seconds)) if seconds < float("inf") else "dark first"

@@ -9,12 +9,12 @@ import numpy as np
 
 from chimney.field.hours.craft import opening as opens
 from chimney.field.hours.craft.outlook import outlook
-from chimney.field.hours.page import cell_of, of_today
+from chimney.field.hours.page import of_today, say_opening
 from chimney.field.hours.queries import specify_with
 from chimney.field.light.craft import Lit
 from chimney.field.wording import say_stance, sun_stance
 from chimney.field.year.figures import chart
-from chimney.field.year.figures.frame import YearFrame
+from chimney.field.year.figures.frame import Stretches, YearFrame
 from chimney.field.year.forms import EVERYTHING, HARM_ONLY, LAMP, MOON, SUN_ONLY, YearForm
 from chimney.kit import queries as kit
 from chimney.lessons.proposing import queries as lessons
@@ -72,7 +72,8 @@ class YearPage:
     @cached_property
     def frames(self):
         """The YearFrames that are drawn."""
-        frames = YearFrame(self.year), YearFrame(self.year, in_hand=True)
+        stretches = Stretches(self.year)
+        frames = YearFrame(stretches), YearFrame(stretches, in_hand=True)
         return frames if self.moving is None else frames[self.moving : self.moving + 1]
 
     @property
@@ -200,17 +201,26 @@ class YearPage:
     @property
     def table_hours(self):
         """[(hour, [Opened in the middle of each month])] of the hours with any light."""
-        days = [self.year.nearest(min(self.year.days).replace(month=m, day=15)) for m in MONTHS]
-        for hour in TABLE_HOURS if self.is_shut_at_night else NIGHT_HOURS:
-            openings = [self.year.opening(day, 60.0 * hour) for day in days]
+        for hour in self._clock_hours:
+            openings = [self.year.opening(day, 60.0 * hour) for day in self._mid_months]
             if not all(opened.is_dark for opened in openings):
                 yield hour, openings
 
     @property
     def table(self):
-        """[(hour, [words of the middle of each month])] of the same numbers."""
-        for hour, openings in self.table_hours:
-            yield f"{hour}:00", [cell_of(opened) for opened in openings]
+        """[(hour, [words of the middle of each month])] of the chart's numbers."""
+        for hour in self._clock_hours:
+            cells = [say_opening(*self.year.drawn(day, 60.0 * hour)) for day in self._mid_months]
+            if any(cells):
+                yield f"{hour}:00", cells
+
+    @cached_property
+    def _mid_months(self):
+        return [self.year.nearest(min(self.year.days).replace(month=m, day=15)) for m in MONTHS]
+
+    @property
+    def _clock_hours(self):
+        return TABLE_HOURS if self.is_shut_at_night else NIGHT_HOURS
 
     @cached_property
     def ratings(self):
@@ -223,7 +233,8 @@ class YearPage:
         cleaned = self.form.cleaned_data
         names = dict.fromkeys([self.sky.name, *TODAYS_SKIES])
         return of_today(
-            *(cleaned["camera"], self.paper, cleaned["place"], cleaned["azimuth_deg"], names)
+            *(cleaned["camera"], self.paper, cleaned["place"], cleaned["azimuth_deg"], names),
+            self.ratings,
         )
 
 
@@ -251,27 +262,27 @@ def read(params, *, live=False):
     page = YearPage(form, live=live)
     if not form.is_valid():
         return page
-    page.year = _hours(form.cleaned_data)
+    page.year = _hours(form.cleaned_data, page.ratings)
     day = form.cleaned_data["day"]
     minute = form.cleaned_data["hour"].hour * 60.0 + form.cleaned_data["hour"].minute
     pull = drag.read(params.get("hovered") or params.get("dragged"))
     if pull and pull[0] in (chart.READ, chart.READ_IN_HAND):
         in_hand = pull[0] == chart.READ_IN_HAND
-        day, minute = YearFrame(page.year, in_hand).moment(*pull[1:])
+        day, minute = YearFrame(Stretches(page.year), in_hand).moment(*pull[1:])
         page.moved = True
         page.moving = int(in_hand) if drag.is_moving(params.get("dragged")) else None
     page.opened = page.year.opening(day, minute)
     return page
 
 
-def _hours(cleaned):
-    """The Hours of a year by a cleaned YearForm."""
+def _hours(cleaned, ratings):
+    """The Hours of a year by a cleaned YearForm and the lessons' Ratings."""
     place, sky = cleaned["place"], light.SKY_BY_NAME[cleaned["sky"]]
     night = {"moon": cleaned["night"] == MOON}
     night["lamp_ev"] = cleaned["lamp_ev"] if cleaned["night"] == LAMP else None
     first_day = local(clock.now(), place).date()
     look = outlook(place, first_day, A_YEAR, sky, cleaned["azimuth_deg"], **night)
-    specify = specify_with(cleaned["camera"], cleaned["paper"], sky.name)
+    specify = specify_with(cleaned["camera"], cleaned["paper"], sky.name, ratings)
     return opens.hours(place, look, specify, cleaned["paper"], by_season=True)
 
 

@@ -21,7 +21,7 @@ from chimney.kit.catalogue.papers import BLUENESS
 from chimney.places import craft as places
 from pinhole import durations, exposure, light
 from pinhole.light.dusk import dark_from_s, prospect
-from pinhole.light.openings import openings
+from pinhole.light.openings import Openings, openings
 
 # Within so long an opening makes sense (common practice).
 SENSIBLE_S = 3600.0
@@ -45,6 +45,7 @@ class Hours:
     ahead_min: np.ndarray
     minutes: np.ndarray
     metered_s: np.ndarray
+    filling: Openings
     open_s: np.ndarray
     short_stops: np.ndarray
     altitude_deg: np.ndarray
@@ -78,18 +79,19 @@ class Hours:
 
     def opening(self, day, minute):
         """The Opened of a day at a minute of the place's clock."""
-        day, at_s, light_s = self.nearest(day), self._second(day, minute), self.light.times_s
-        after = light_s > at_s
-        moment = self.moment(day, minute)
+        day, at_s, moment = self.nearest(day), self._second(day, minute), self.moment(day, minute)
         azimuth, altitude = places.sun_at(self.place, moment)
+        k = int(at_s // (60 * GRID_MIN))
+        ahead = slice(k, k + A_DAY * DAYS_AFTER + 1)
+        light_s, logs = self.light.times_s[ahead], np.log(self.metered_s[ahead])
+        after = light_s > at_s
         times = np.concatenate([[at_s], light_s[after]])
-        metered = np.exp(np.interp(times, light_s, np.log(self.metered_s)))
-        heights = np.concatenate([[altitude], self.light.altitude_deg[after]])
+        metered = np.exp(np.interp(times, light_s, logs))
+        heights = np.concatenate([[altitude], self.light.altitude_deg[ahead][after]])
         dark_s = np.inf if self.outlook.goes_on_at_night else dark_from_s(times, heights)
-        k = int(np.searchsorted(light_s, at_s, side="right")) - 1
         opened = Opened(
             *(day, minute, moment.astimezone(self.place.tz), float("nan"), float("nan")),
-            *(altitude, azimuth, float(np.interp(at_s, light_s, self.light.ev100))),
+            *(altitude, azimuth, float(np.interp(at_s, light_s, self.light.ev100[ahead]))),
             hidden=bool(self.light.behind_deg[k] >= 0),
             is_dark=bool(np.isnan(dark_s)),
         )
@@ -97,11 +99,26 @@ class Hours:
             return opened
         # As the plan has it then, however its colour and what was learned run on the chart.
         exact = self.specification(opened).metered_s(opened.ev100) / metered[0]
-        some = slice(0, A_DAY * DAYS_AFTER)
+        some = slice(0, self._looks_needed(k, times, dark_s))
         course = light.course(times[some], exact * metered[some], self.specify().school)
         outcome = prospect(course, at_s, dark_s)
         seconds = outcome.closes_s - at_s if outcome.full else np.inf
         return replace(opened, seconds=seconds, short_stops=outcome.short_stops)
+
+    def drawn(self, day, minute):
+        """(seconds, whether it is too dark to open) as the chart draws the look next to a minute of
+        the place's clock.
+        """
+        k = round(self._second(self.nearest(day), minute) / (60 * GRID_MIN))
+        return float(self.filling.open_s[k]), bool(np.isnan(self.filling.open_s[k]))
+
+    def _looks_needed(self, k, times, dark_s):
+        """Number of times after the look k that an opening may last for: twice as long as the chart
+        has it, else until it is dark.
+        """
+        lasts_s = max(self.filling.open_s[k : k + 2])
+        end_s = times[0] + 2 * lasts_s if np.isfinite(lasts_s) else dark_s
+        return min(int(np.searchsorted(times, end_s)) + 2, A_DAY * DAYS_AFTER)
 
     def specification(self, opened, reading=None):
         """The Specification of an Opened, in the colour of its light."""
@@ -204,7 +221,7 @@ def hours(place, outlook, specify, paper, *, by_season=False):
     return Hours(
         *(place, outlook, lit, specify, paper, ordered, 86_400.0 * (DAYS_BEFORE + order)),
         *(np.array([_ahead_min(place, day, outlook.offset_h) for day in ordered]),),
-        *(np.arange(A_DAY) * GRID_MIN, metered, *map(by_day, columns)),
+        *(np.arange(A_DAY) * GRID_MIN, metered, filling, *map(by_day, columns)),
     )
 
 

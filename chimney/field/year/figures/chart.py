@@ -47,13 +47,13 @@ def chart(frame, opened, camera, *, overlays=(), now_min=None):
         svg.hatch(hatch, HATCH_APART),
         svg.rect(left, top, right - left, foot - top, "ground"),
     ]
-    shapes += frame.areas(hours.altitude_deg, "sky", DARK_DEG)
-    shapes += frame.areas(hours.altitude_deg, "cells", sun.RISE_DEG)
+    shapes += frame.areas("light", hours.altitude_deg, "sky", DARK_DEG)
+    shapes += frame.areas("day", hours.altitude_deg, "cells", sun.RISE_DEG)
     shapes += _moon(frame)
     bands = _bands(hours)
     for limit, _ in bands:
-        shapes += frame.areas(_inside(hours, limit), "cell", fill_opacity=BAND_OPACITY)
-    shapes += frame.areas(_lacking(hours), "hatched", fill=f"url(#{hatch})")
+        shapes += frame.areas(limit, _inside(frame, limit), "cell", fill_opacity=BAND_OPACITY)
+    shapes += frame.areas("lacking", _lacking(frame), "hatched", fill=f"url(#{hatch})")
     shapes += _over(frame, camera, overlays)
     shapes += [*_months(frame), *_hours(frame), *_now(frame, now_min)]
     shapes += [] if frame.in_hand else _legend(frame, bands)
@@ -80,17 +80,16 @@ def grips(frame, drawn, opened, *, live):
 def _over(frame, camera, overlays):
     """Lines of equal time, and over them what is asked for, with the names of all."""
     names, regions = [], []
-    for kind, css, values in _regions(frame.hours, camera, overlays):
+    for kind, css, values in _regions(frame, camera, overlays):
         if css:
-            yield from frame.areas(values, css)
-        regions.append((CHART_NAMES[kind][frame.in_hand], values))
+            yield from frame.areas(kind, values, css)
+        regions.append((kind, CHART_NAMES[kind][frame.in_hand], values))
     if overlays and SHOWN_SIDES in overlays and frame.hours.outlook.looks_deg is not None:
-        depths = over.sides(frame.hours)
+        depths = frame.stretches.values("sides", lambda: over.sides(frame.hours))
         for side in ("behind", "against"):
-            yield from (svg.polyline(line, "side-line") for line in frame.edges(depths[side]))
+            yield from (svg.polyline(line, "side-line") for line in frame.edges(side, depths[side]))
         regions += [
-            (CHART_NAMES[side][frame.in_hand], np.nan_to_num(depth, nan=-9))
-            for side, depth in depths.items()
+            (side, CHART_NAMES[side][frame.in_hand], depth) for side, depth in depths.items()
         ]
     names = over.names(frame, regions)
     lines, times = _isolines(frame, names)
@@ -99,17 +98,18 @@ def _over(frame, camera, overlays):
     yield from over.written(times, "on-chart")
 
 
-def _regions(hours, camera, overlays):
+def _regions(frame, camera, overlays):
     """(kind, its look or "", values above 0 inside) of what is drawn over the light."""
+    hours, once = frame.hours, frame.stretches.values
     looks = hours.outlook.looks_deg is not None
     if not hours.outlook.goes_on_at_night:
-        yield "lacking", "", _lacking(hours)
+        yield "lacking", "", _lacking(frame)
     if (hours.behind_deg > 0).any():
         yield "shade", "in-shade", hours.behind_deg
     if looks and SHOWN_SHADOW in overlays:
-        yield "shadow", "own-shadow", over.own_shadow(hours, camera)
+        yield "shadow", "own-shadow", once("shadow", lambda: over.own_shadow(hours, camera))
     if looks and SHOWN_FLARE in overlays:
-        yield "flare", "flare", over.in_picture(hours, camera)
+        yield "flare", "flare", once("flare", lambda: over.in_picture(hours, camera))
 
 
 def _isolines(frame, names):
@@ -118,7 +118,7 @@ def _isolines(frame, names):
     """
     shapes, times = [], []
     for limit, label in reversed(_bands(frame.hours)):
-        lines = frame.edges(_inside(frame.hours, limit))
+        lines = frame.edges(limit, _inside(frame, limit))
         shapes += [svg.polyline(line, "isoline") for line in lines]
         for half in (lines[::2], lines[1::2]):
             name = over.on_lines(label, half, frame, [*names, *times])
@@ -130,19 +130,27 @@ def _bands(hours):
     return (*NIGHT_BANDS, *BANDS) if hours.outlook.goes_on_at_night else BANDS
 
 
-def _inside(hours, limit):
-    """By how much an opening is shorter than a limit, as a logarithm, (n, t); below 0 by what lacks
-    where dusk comes first, so that its edge runs between two looks.
+def _inside(frame, limit):
+    """By how much an opening is shorter than a limit, as a logarithm, (n, t); below 0 where dusk
+    comes first, so that its edge runs between two looks.
+    """
+    return np.log(limit) - frame.stretches.values("depths", lambda: _depths(frame.hours))
+
+
+def _depths(hours):
+    """Logarithms of how long each look stays open; far beyond any limit by what lacks where dusk
+    comes first, (n, t).
     """
     open_s = np.nan_to_num(hours.open_s, nan=np.inf)
     lacks = np.nan_to_num(hours.short_stops, nan=LACKS_IN_DARK, posinf=LACKS_IN_DARK)
     full = np.isfinite(open_s)
-    return np.where(full, np.log(limit) - np.log(np.where(full, open_s, 1.0)), -lacks)
+    longest = np.log(max(limit for limit, _ in _bands(hours)))
+    return np.where(full, np.log(np.where(full, open_s, 1.0)), longest + lacks)
 
 
-def _lacking(hours):
+def _lacking(frame):
     """Stops that would lack at dusk, below 0 where nothing does and in the dark, (n, t)."""
-    lacks = np.nan_to_num(hours.short_stops, nan=-1.0, posinf=LACKS_IN_DARK)
+    lacks = np.nan_to_num(frame.hours.short_stops, nan=-1.0, posinf=LACKS_IN_DARK)
     return lacks - LEAST_LACK
 
 
@@ -156,7 +164,7 @@ def _moon(frame):
     for share in (0.25, 0.5, 0.75, 0.95):
         bright = np.minimum(up, (lit - share) * 100)
         night = np.minimum(bright, sun.RISE_DEG - hours.altitude_deg)
-        yield from frame.areas(night, "moonlit", fill_opacity=0.3)
+        yield from frame.areas(("moon", share), night, "moonlit", fill_opacity=0.3)
 
 
 def _months(frame):

@@ -2,7 +2,7 @@
 fills a part of it.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 
 import numpy as np
@@ -19,13 +19,78 @@ LEAST_HOURS = (8 * 60, 16 * 60)
 
 
 @dataclass(frozen=True)
-class YearFrame:
-    """Days of the Hours across, minutes of the place's clock down: all of them where nights are
-    drawn too, else those of the light. in_hand: whether it is that of a phone.
+class Stretches:
+    """Stretches of the days of some Hours in which something holds, reckoned once for every frame
+    that they are drawn in.
     """
 
     hours: object
+    _known: dict = field(default_factory=dict)
+
+    def values(self, key, reckon):
+        """The values (n, t) of a key, by a function that is called once."""
+        if key not in self._known:
+            self._known[key] = reckon()
+        return self._known[key]
+
+    def runs(self, key, values, limit=0.0):
+        """[Stretch] of the days on which values (n, t) lie above a limit, straight between: broken
+        where the clock is put forward or back, and where stretches of a day begin or end.
+        """
+        return self.values(("runs", key), lambda: self._runs(values, limit))
+
+    def _runs(self, values, limit):
+        runs, ahead = [], self.hours.ahead_min
+        for n, ends in enumerate(self._of_days(values, limit)):
+            last = runs[-1] if runs else None
+            follows = last and last.first + len(last.days) == n and len(last.days[-1]) == len(ends)
+            if follows and ahead[n - 1] == ahead[n]:
+                last.days.append(ends)
+            elif ends:
+                runs.append(Stretch(n, [ends]))
+        return runs
+
+    def _of_days(self, values, limit):
+        """For each day [(from, to, whether each is a crossing)] in minutes of the clock."""
+        above = np.zeros((values.shape[0], values.shape[1] + 2), np.int8)
+        above[:, 1:-1] = values > limit
+        turns = np.diff(above, axis=1)
+        days, first = np.nonzero(turns == 1)
+        _, after = np.nonzero(turns == -1)
+        starts, cut_before = self._crossings(values, limit, days, first, first - 1)
+        ends, cut_after = self._crossings(values, limit, days, after - 1, after)
+        table = [[] for _ in range(values.shape[0])]
+        columns = (days, starts, ends, cut_before, cut_after)
+        for n, start, end, before, behind in zip(*(c.tolist() for c in columns), strict=True):
+            table[n].append((start, end, before, behind))
+        return table
+
+    def _crossings(self, values, limit, days, inside, outside):
+        """(minutes of the clock at which the limit is met between two looks, whether it is)."""
+        last = values.shape[1] - 1
+        beside = np.clip(outside, 0, last)
+        a, b = values[days, inside], values[days, beside]
+        is_met = (outside >= 0) & (outside <= last) & np.isfinite(b)
+        with np.errstate(invalid="ignore", divide="ignore"):
+            share = np.where(is_met, (a - limit) / (a - b), 0.0)
+        minutes = self.hours.minutes[inside] + share * (
+            self.hours.minutes[beside] - self.hours.minutes[inside]
+        )
+        return minutes + self.hours.ahead_min[days], is_met
+
+
+@dataclass(frozen=True)
+class YearFrame:
+    """Days of some Hours across, minutes of the place's clock down: all of them where nights are
+    drawn too, else those of the light. in_hand: whether it is that of a phone.
+    """
+
+    stretches: Stretches
     in_hand: bool = False
+
+    @property
+    def hours(self):
+        return self.stretches.hours
 
     @property
     def size(self):
@@ -67,51 +132,9 @@ class YearFrame:
         n = int(np.clip(self.x.value(x), 0, len(days) - 1))
         return days[n], float(np.clip(self.y.value(y), 0, 24 * 60 - 1))
 
-    def runs(self, values, limit=0.0):
-        """[Stretch] of the days on which values (n, t) lie above a limit, straight between: broken
-        where the clock is put forward or back, and where stretches of a day begin or end.
-        """
-        runs, ahead = [], self.hours.ahead_min
-        for n, ends in enumerate(self._stretches(values, limit)):
-            last = runs[-1] if runs else None
-            follows = last and last.first + len(last.days) == n and len(last.days[-1]) == len(ends)
-            if follows and ahead[n - 1] == ahead[n]:
-                last.days.append(ends)
-            elif ends:
-                runs.append(Stretch(n, [ends]))
-        return runs
-
-    def _stretches(self, values, limit):
-        """For each day [(from, to, whether each is a crossing)] in minutes of the clock."""
-        above = np.zeros((values.shape[0], values.shape[1] + 2), np.int8)
-        above[:, 1:-1] = values > limit
-        turns = np.diff(above, axis=1)
-        days, first = np.nonzero(turns == 1)
-        _, after = np.nonzero(turns == -1)
-        starts, cut_before = self._crossings(values, limit, days, first, first - 1)
-        ends, cut_after = self._crossings(values, limit, days, after - 1, after)
-        table = [[] for _ in range(values.shape[0])]
-        columns = (days, starts, ends, cut_before, cut_after)
-        for n, start, end, before, behind in zip(*(c.tolist() for c in columns), strict=True):
-            table[n].append((start, end, before, behind))
-        return table
-
-    def _crossings(self, values, limit, days, inside, outside):
-        """(minutes of the clock at which the limit is met between two looks, whether it is)."""
-        last = values.shape[1] - 1
-        beside = np.clip(outside, 0, last)
-        a, b = values[days, inside], values[days, beside]
-        is_met = (outside >= 0) & (outside <= last) & np.isfinite(b)
-        with np.errstate(invalid="ignore", divide="ignore"):
-            share = np.where(is_met, (a - limit) / (a - b), 0.0)
-        minutes = self.hours.minutes[inside] + share * (
-            self.hours.minutes[beside] - self.hours.minutes[inside]
-        )
-        return minutes + self.hours.ahead_min[days], is_met
-
-    def areas(self, values, css, limit=0.0, **more):
+    def areas(self, key, values, css, limit=0.0, **more):
         """A polygon of each stretch of a run."""
-        for run in self.runs(values, limit):
+        for run in self.stretches.runs(key, values, limit):
             for k in range(len(run.days[0])):
                 across = self._across(run)
                 tops = self._down([day[k][0] for day in run.days])
@@ -120,10 +143,10 @@ class YearFrame:
                 lower = list(zip(across, feet, strict=True))
                 yield svg.polygon([*upper, *reversed(lower)], css, **more)
 
-    def edges(self, values, limit=0.0):
+    def edges(self, key, values, limit=0.0):
         """[[(x, y), ...]] of the lines along which a limit is met, by the day and the night not."""
         lines = []
-        for run in self.runs(values, limit):
+        for run in self.stretches.runs(key, values, limit):
             across = self._across(run)
             for k in range(len(run.days[0])):
                 for end in (0, 1):

@@ -68,22 +68,22 @@ class Name:
 
 
 def names(frame, regions, standing=()):
-    """[Name] of each (label, values (n, t)) that has room for it, in the middle of its longest
+    """[Name] of each (key, label, values (n, t)) that has room for it, in the middle of its longest
     stretch; none over another. standing: Names that stand already.
     """
     placed = list(standing)
-    for label, values in regions:
-        for name in _rooms(frame, label, values):
+    for key, label, values in regions:
+        for name in _rooms(frame, key, label, values):
             if not any(_over(name.box, beside.box) for beside in placed):
                 placed.append(name)
                 break
     return placed[len(standing) :]
 
 
-def _rooms(frame, label, values):
+def _rooms(frame, key, label, values):
     """Names in the middles of the longest stretches of some days, the longest first."""
     rooms = []
-    for run in frame.runs(values):
+    for run in frame.stretches.runs(key, values):
         for n in range(ROOM_DAYS // 2, len(run.days), ROOM_DAYS // 2):
             for start, end, *_ in run.days[n]:
                 if end - start > ROOM_MIN:
