@@ -14,6 +14,7 @@ from chimney.places.models import Place
 from chimney.solar.models import Solargraph
 from demo.cans import CAN, SKYLINE
 from tests.browser.stage import PHONE, Stage
+from tests.chimney import kitchen
 
 SLOW_ANSWERS = """() => {
   const send = XMLHttpRequest.prototype.send;
@@ -145,3 +146,52 @@ class Sun(Stage):
             expect(page.locator("#paper")).to_have_attribute(
                 "aria-label", re.compile("negative as it lies")
             )
+
+
+@override_settings(FROZEN_NOW="2026-11-24T11:00:00+00:00")
+class YearOfLight(Stage):
+    def setUp(self):
+        where = {"latitude_deg": 57.1, "longitude_deg": 19.6, "zone": "Europe/Stockholm"}
+        place_flows.keep(Place(name="Rauholm", horizon=SKYLINE, **where))
+        kit.keep_camera(Camera(name="Can 3", **CAN), loads_directly=True)
+        kitchen.kit()
+
+    def at(self, page, css, across, down):
+        """(x, y) on the screen of shares of a drawing."""
+        box = page.locator(css).bounding_box()
+        return box["x"] + across * box["width"], box["y"] + down * box["height"]
+
+    def test_a_pointer_reads_it_a_tap_moves_the_cross_and_keys_go_on(self):
+        with self.page() as page:
+            page.goto("/plan/year/?azimuth_deg=NW&day=2027-03-13&hour=14:30")
+            expect(page.locator("h1")).to_contain_text("13 March, 14:30: ")
+            page.mouse.move(*self.at(page, "#chart", 0.5, 0.4))
+            expect(page.locator("#year-hover")).to_contain_text("June")
+            expect(page.locator("h1")).to_contain_text("13 March")
+            page.mouse.click(*self.at(page, "#chart", 0.75, 0.4))
+            expect(page.locator("h1")).to_contain_text("September")
+            self.wait_until_quiet(page)
+            read_off = page.locator("h1").inner_text()
+            page.get_by_role("slider", name="The moment that is read off").focus()
+            page.keyboard.press("ArrowRight")
+            expect(page.locator("h1")).not_to_have_text(read_off)
+            self.assertIn("day=2027-09-", page.url)
+            page.get_by_text("What is drawn over it").click()
+            page.get_by_label("At night the hole").select_option("moon")
+            expect(page.locator("#year-finding")).to_contain_text("The moon")
+
+    def test_a_thumb_reads_all_of_it_at_360_pixels(self):
+        with self.page(PHONE) as page:
+            page.goto("/plan/year/?azimuth_deg=NW&day=2027-03-13&hour=14:30")
+            expect(page.locator("#chart")).to_be_hidden()
+            chart = page.locator("#chart-in-hand")
+            chart.scroll_into_view_if_needed()
+            box = chart.bounding_box()
+            self.assertLessEqual(box["x"] + box["width"], 360)
+            page.mouse.click(*self.at(page, "#chart-in-hand", 0.6, 0.4))
+            expect(page.locator("h1")).not_to_contain_text("13 March")
+            page.goto("/plan/today/")
+            expect(page.locator("h1")).to_contain_text("No view says")
+            page.goto("/plan/sun/season/?azimuth_deg=180")
+            page.locator(".season-week").nth(20).click()
+            expect(page).to_have_url(re.compile("first_day=2027-04-13"))

@@ -19,7 +19,7 @@ def bar(hours, day, now_min, ends):
     n = hours.days.index(hours.nearest(day))
     x = Axis(*ends, 0.0, TODAY_WIDE)
     name = f"{TODAY_HATCH_ID}-{hours.outlook.stops_less:g}".replace(".", "-")
-    clock, open_s = hours.minutes + hours.ahead_min[n], hours.open_s[n]
+    clock, open_s = hours.minutes, hours.open_s[n]
     shapes = [svg.hatch(name, HATCH_APART)]
     shapes += _blocks(x, clock, hours.altitude_deg[n] > DARK_DEG, "cells")
     for limit, _ in BANDS:
@@ -48,7 +48,7 @@ def ends_of(many):
     """(low, high) minutes of the clock between which a day of some Hours has light."""
     lows, highs = [], []
     for hours in many:
-        clock = hours.minutes + hours.ahead_min[0]
+        clock = hours.minutes
         lit = clock[hours.altitude_deg[0] > DARK_DEG]
         lows.append(float(lit.min()) if lit.size else 8 * 60.0)
         highs.append(float(lit.max()) if lit.size else 16 * 60.0)

@@ -61,7 +61,7 @@ class ViewToday:
         day = self.now.date()
         n = self.hours.days.index(day)
         open_s = np.nan_to_num(self.hours.open_s[n], nan=np.inf)
-        clock_min = self.hours.minutes + self.hours.ahead_min[n]
+        clock_min = self.hours.minutes
         open_s = np.where(clock_min < self.minute, np.inf, open_s)
         k = int(np.argmin(open_s))
         return self.hours.opening(day, float(clock_min[k])) if np.isfinite(open_s[k]) else None

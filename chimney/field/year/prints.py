@@ -77,8 +77,7 @@ def _cell(year, opened, x, y, shadow):
 def _at(year, opened, values):
     """A value of (n, t) at an Opened."""
     n = year.days.index(opened.day)
-    standard = opened.minute - year.ahead_min[n]
-    return float(np.interp(standard, year.minutes, values[n]))
+    return float(np.interp(opened.minute, year.minutes, values[n]))
 
 
 def _sky_side(page):

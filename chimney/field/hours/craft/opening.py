@@ -30,9 +30,9 @@ SENSIBLE_S = 3600.0
 @dataclass(frozen=True)
 class Hours:
     """Openings before a camera on some days, in the order in which they are shown. first_s: when
-    each begins by the standard clock, on the light's clock, (n,); ahead_min: of the place's clock
-    before that, (n,); minutes: of the standard clock, (t,); open_s, short_stops, altitude_deg,
-    azimuth_deg, behind_deg: (n, t).
+    each begins by the place's clock, on the light's clock, (n,); ahead_min: of that clock before
+    its standard time, (n,); looks: numbers of the light's looks of each day, (n, t); minutes: of
+    the place's clock, (t,); open_s, short_stops, altitude_deg, azimuth_deg, behind_deg: (n, t).
     """
 
     place: object
@@ -43,6 +43,7 @@ class Hours:
     days: list
     first_s: np.ndarray
     ahead_min: np.ndarray
+    looks: np.ndarray
     minutes: np.ndarray
     metered_s: np.ndarray
     filling: Openings
@@ -54,8 +55,7 @@ class Hours:
 
     def by_day(self, values):
         """Values of the light (n,) as those of these days, (n, t)."""
-        looks = np.asarray(self.first_s / (60 * GRID_MIN), int)[:, None] + np.arange(A_DAY)
-        return values[looks]
+        return values[self.looks]
 
     def moment(self, day, minute):
         """The moment of a day at a minute of the place's clock."""
@@ -67,7 +67,7 @@ class Hours:
 
     def _second(self, day, minute):
         n = self.days.index(self.nearest(day))
-        return float(self.first_s[n] + 60 * (minute - self.ahead_min[n]))
+        return float(self.first_s[n] + 60 * minute)
 
     def nearest(self, day):
         """The day of these that has its month and day; the 28th for a leap day that is not there,
@@ -144,7 +144,7 @@ class Hours:
         if not good.size:
             return None
         ends = (_met(open_s, good[0], -1), _met(open_s, good[-1], 1))
-        return tuple(GRID_MIN * end + float(self.ahead_min[n]) for end in ends)
+        return tuple(GRID_MIN * end for end in ends)
 
 
 @dataclass(frozen=True)
@@ -205,23 +205,15 @@ def hours(place, outlook, specify, paper, *, by_season=False):
     order = np.arange(outlook.days)
     if by_season:
         order = np.array(sorted(order, key=lambda n: (days[n].month, days[n].day)))
-    inside = slice(DAYS_BEFORE * A_DAY, (DAYS_BEFORE + outlook.days) * A_DAY)
-
-    def by_day(values):
-        return values[inside].reshape(outlook.days, A_DAY)[order]
-
     ordered = [days[n] for n in order]
-    columns = (
-        filling.open_s,
-        filling.short_stops,
-        lit.altitude_deg,
-        lit.azimuth_deg,
-        lit.behind_deg,
-    )
+    ahead = np.array([_ahead_min(place, day, outlook.offset_h) for day in ordered])
+    first_s = 86_400.0 * (DAYS_BEFORE + order) - 60 * ahead
+    looks = np.asarray(first_s / (60 * GRID_MIN), int)[:, None] + np.arange(A_DAY)
+    columns = (filling.open_s, filling.short_stops)
+    columns += (lit.altitude_deg, lit.azimuth_deg, lit.behind_deg)
     return Hours(
-        *(place, outlook, lit, specify, paper, ordered, 86_400.0 * (DAYS_BEFORE + order)),
-        *(np.array([_ahead_min(place, day, outlook.offset_h) for day in ordered]),),
-        *(np.arange(A_DAY) * GRID_MIN, metered, filling, *map(by_day, columns)),
+        *(place, outlook, lit, specify, paper, ordered, first_s, ahead, looks),
+        *(np.arange(A_DAY) * GRID_MIN, metered, filling, *(values[looks] for values in columns)),
     )
 
 

@@ -76,7 +76,7 @@ class Stretches:
         minutes = self.hours.minutes[inside] + share * (
             self.hours.minutes[beside] - self.hours.minutes[inside]
         )
-        return minutes + self.hours.ahead_min[days], is_met
+        return minutes, is_met
 
 
 @dataclass(frozen=True)
@@ -106,7 +106,7 @@ class YearFrame:
     @cached_property
     def clock_minutes(self):
         """Minutes of the place's clock of each look, (n, t)."""
-        return self.hours.minutes[None, :] + self.hours.ahead_min[:, None]
+        return np.broadcast_to(self.hours.minutes, self.hours.open_s.shape)
 
     @cached_property
     def x(self):
