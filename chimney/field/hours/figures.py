@@ -14,23 +14,23 @@ HATCH_APART = 7.0
 TODAY_WIDE, TODAY_HIGH, TODAY_HATCH_ID = 320.0, 26.0, "today-hatch"
 
 
-def bar(hours, day, now_min, ends):
+def bar(hours, day, now_min, ends, *, name, label):
     """A Drawing of the openings of a day of some Hours, between the minutes (low, high)."""
     n = hours.days.index(hours.nearest(day))
     x = Axis(*ends, 0.0, TODAY_WIDE)
-    name = f"{TODAY_HATCH_ID}-{hours.outlook.stops_less:g}".replace(".", "-")
+    hatch = f"{TODAY_HATCH_ID}-{hours.outlook.stops_less:g}".replace(".", "-")
     clock, open_s = hours.minutes, hours.open_s[n]
-    shapes = [svg.hatch(name, HATCH_APART)]
+    shapes = [svg.hatch(hatch, HATCH_APART)]
     shapes += _blocks(x, clock, hours.altitude_deg[n] > DARK_DEG, "cells")
     for limit, _ in BANDS:
         shapes += _blocks(
             x, clock, np.nan_to_num(open_s, nan=np.inf) <= limit, "cell", BAND_OPACITY
         )
-    shapes += _blocks(x, clock, np.isinf(open_s), "hatched", fill=f"url(#{name})")
+    shapes += _blocks(x, clock, np.isinf(open_s), "hatched", fill=f"url(#{hatch})")
     for minute in hours.sensible(day) or ():
         shapes.append(svg.line(x(minute), 0.0, x(minute), TODAY_HIGH, "now"))
     shapes.append(svg.line(x(now_min), 0.0, x(now_min), TODAY_HIGH, "edge"))
-    return svg.Drawing("", "", TODAY_WIDE, TODAY_HIGH, tuple(shapes), "bar")
+    return svg.Drawing(name, label, TODAY_WIDE, TODAY_HIGH, tuple(shapes), "bar")
 
 
 def scale(ends):

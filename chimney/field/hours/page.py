@@ -48,7 +48,8 @@ class Today:
             span = "never within an hour"
             if between:
                 span = " to ".join(opens.say_minute(minute) for minute in between)
-            bar = figures.bar(hours, self.now.date(), self.minute, self.ends)
+            day, names = self.now.date(), {"name": f"Today, {sky.words}", "label": span}
+            bar = figures.bar(hours, day, self.minute, self.ends, **names)
             now = hours.opening(self.now.date(), self.minute)
             yield sky, bar, span, say_opening(now.seconds, now.is_dark) or "dark"
 

@@ -7,6 +7,7 @@ from functools import cached_property
 import numpy as np
 
 from chimney.parts import svg
+from chimney.parts.scales import number
 from chimney.solar.craft import Prediction
 from chimney.solar.figures.paper import ground_on
 from chimney.solar.figures.sky import to_its_ends
@@ -54,9 +55,10 @@ class Season:
             trails = self.prediction.trails
             drawn = int(trails.on_paper[days].any(axis=1).sum())
             noons = int(trails.noon_on_paper[days].sum())
-            yield begins, ends, self._picture(days, begins), drawn, noons
+            label = f"{number(drawn)} trails, {number(noons)} noons"
+            yield begins, ends, self._picture(days, begins, label), drawn, noons
 
-    def _picture(self, days, begins: date):
+    def _picture(self, days, begins: date, label):
         at, _, wide, high = self._placed
         shapes = [svg.rect(0.0, 0.0, wide, high, "paper-sky"), *self._ground]
         numbers = np.arange(days.start, days.stop)
@@ -67,4 +69,4 @@ class Season:
                 run = list(zip(x[places].tolist(), y[places].tolist(), strict=True))
                 shapes.append(svg.polyline(run, "trail", stroke_width=1.0))
         shapes.append(svg.rect(0.0, 0.0, wide, high, "frame"))
-        return svg.Drawing(f"Out on {begins:%-d %B}", "", wide, high, tuple(shapes), "small-can")
+        return svg.Drawing(f"Out on {begins:%-d %B}", label, wide, high, tuple(shapes), "small-can")

@@ -13,7 +13,7 @@ from pinhole.light.dusk import DARK_DEG
 
 # Width, height, and what is left of them at each side, on a desk and in the hand.
 DESK = (720.0, 430.0), (46.0, 8.0, 8.0, 44.0)
-IN_HAND = (360.0, 390.0), (44.0, 4.0, 6.0, 22.0)
+IN_HAND = (282.0, 350.0), (42.0, 3.0, 6.0, 22.0)
 # Hours that are drawn at least, in minutes of the clock.
 LEAST_HOURS = (8 * 60, 16 * 60)
 
