@@ -1,0 +1,119 @@
+"""A sheet foreseen from a photo of its scene: what its paper sees of it, through that hole, on that
+back, by its own curve.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from pinhole.faults import blurred
+from pinhole.ranges import Array, checked
+from pinhole.tones import SHOULDER, TOE, ToneCurve
+
+# A place that moves on while the hole is open is smoothed over this part of the picture's width
+# (common practice): water, clouds, leaves.
+MOVING_SHARE = 0.04
+# Red this much darker on paper than to the eye is worth a word [stops], from so much of the picture
+# on.
+BLACK_RED_STOPS, BLACK_RED_SHARE = 2.0, 0.01
+
+
+@dataclass(frozen=True)
+class Foreseen:
+    """A print foreseen. densities: of the negative in the hand, or of the positive itself, the way
+    round that a print shows, (h, w); known: where the photo reaches; empty, blocked: shares of what
+    is known that stay under the toe, and come over the shoulder, of light.
+    """
+
+    densities: Array
+    known: Array
+    empty_at: Array
+    blocked_at: Array
+
+    @property
+    def empty(self) -> float:
+        """Share of what is known that stays empty."""
+        return _share(self.empty_at, self.known)
+
+    @property
+    def blocked(self) -> float:
+        """Share of what is known that blocks up."""
+        return _share(self.blocked_at, self.known)
+
+
+def laid(ev100: Array, x_px: Array, y_px: Array) -> Array:
+    """Exposure values of a photo (h, w) at places in its pixels, any shape (a, b): straight between
+    in light; nan where it does not reach.
+    """
+    light = np.exp2(np.maximum(ev100, -30.0)).astype(np.float32)
+    x, y = (np.nan_to_num(place, nan=-1e6).astype(np.float32) for place in (x_px, y_px))
+    # Between the middles of the outermost pixels it reaches half a pixel further.
+    taken = cv2.remap(light, x - 0.5, y - 0.5, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+    high, wide = ev100.shape
+    inside = (x >= 0) & (x <= wide) & (y >= 0) & (y <= high)
+    return np.where(inside, np.log2(np.maximum(taken, 1e-9)), np.nan)
+
+
+def foresee(
+    ev100: Array,
+    middle_ev100: float,
+    curve: ToneCurve,
+    *,
+    medium: str = "negative",
+    stops: float = 0.0,
+    blur_px: float = 0.0,
+    fall_off: Array | None = None,
+    moving: Array | None = None,
+) -> Foreseen:
+    """The Foreseen of exposure values as a paper sees them, (h, w), nan where nobody knows.
+
+    middle_ev100: what was metered as its middle; stops: light given over what that asks for; medium
+    as verdicts; blur_px [at least 0]: of the hole; fall_off: stops less at each place, or None;
+    moving: True where it does not stand still, or None. Raises ValueError outside. Source: light
+    adds and falls on the curve, as pinhole.sheet.
+    """
+    known = np.isfinite(ev100)
+    off = np.where(known, ev100, middle_ev100) - float(checked("middle_ev100", middle_ev100))
+    light = blurred(np.exp2(off), float(checked("blur_px", blur_px, least=0)))
+    if moving is not None and moving.any():
+        light = np.where(moving, _smoothed(light), light)
+    if fall_off is not None:
+        light = light * 2.0 ** -np.asarray(fall_off)
+    received = np.log2(np.maximum(light, 1e-12)) + float(stops)
+    share = curve.share(received)
+    toe = TOE / (curve.dmax - curve.dmin)
+    return Foreseen(
+        np.asarray(curve.density(received, medium)),
+        known,
+        known & (share < toe),
+        known & (share > SHOULDER),
+    )
+
+
+def as_print(densities: Array, curve: ToneCurve, medium_is_positive: bool) -> Array:
+    """Densities of a print that is as dark where a negative is light; those of a positive itself.
+
+    Source: the scale turned round, a straight print.
+    """
+    return densities if medium_is_positive else curve.dmin + curve.dmax - densities
+
+
+def black_reds(eye_ev100: Array, paper_ev100: Array) -> float:
+    """Share of a picture, (h, w) each, that is red and comes out so much darker on a paper that is
+    blind to it that it is worth a word; 0 for less.
+    """
+    darker = np.asarray(eye_ev100 - paper_ev100)
+    share = float((darker[np.isfinite(darker)] > BLACK_RED_STOPS).mean()) if darker.size else 0.0
+    return share if share >= BLACK_RED_SHARE else 0.0
+
+
+def _smoothed(light: Array) -> Array:
+    width = max(1.0, MOVING_SHARE * light.shape[1])
+    return np.asarray(cv2.GaussianBlur(light.astype(np.float32), (0, 0), width), np.float64)
+
+
+def _share(part: Array, known: Array) -> float:
+    return float(part.sum() / known.sum()) if known.any() else 0.0
