@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from chimney.field.light.craft import NOBODY_KNOWS, colour_in
+from chimney.field.light.craft import NOBODY_KNOWS, by_photo, colour_in
 from chimney.field.models import Shot
 from chimney.kit.catalogue.papers import FILTERS
 from chimney.lessons.proposing.queries import Proposal, choose
@@ -163,6 +163,7 @@ def make_plan(cleaned, offered, lit=NOBODY_KNOWS):
     proposal = choose(cleaned["ei_from"], cleaned.get("ei"), *offered)
     scene = _scene(cleaned, paper)
     reading = readings.read(cleaned, altitude_deg=lit.altitude_deg, off_deg=lit.off_deg)
+    reading = by_photo(reading, cleaned.get("by_photo"))
     spec = specification(
         camera,
         paper,

@@ -1,6 +1,6 @@
 from django import forms
 
-from chimney.field.models import Outing, Shot
+from chimney.field.models import Outing, ScenePhoto, Shot
 from chimney.kit.catalogue.papers import FILTERS
 from chimney.kit.models import Camera, Developer, Paper
 from chimney.logbook import queries
@@ -15,6 +15,16 @@ from pinhole import exposure, light, reciprocity
 
 HOLDS = [("middle", "the middle"), ("highlights", "the highlights"), ("shadows", "the shadows")]
 HANDS = [("0", "no hand"), ("3", "3 s"), ("5", "5 s"), ("10", "10 s")]
+
+
+class PhotoKeyField(forms.CharField):
+    """The number of a ScenePhoto; cleaned as that, or None for one that is gone."""
+
+    def clean(self, value):
+        """The ScenePhoto without its picture."""
+        text = super().clean(value)
+        rows = ScenePhoto.objects.defer("jpeg")
+        return rows.filter(pk=int(text)).first() if text.isascii() and text.isdigit() else None
 
 
 class PlanForm(ReadingForm):
@@ -83,6 +93,7 @@ class PlanForm(ReadingForm):
     side = forms.ChoiceField(label="Sheet", required=False)
     again = forms.BooleanField(label="Expose it a second time on purpose", required=False)
     note = forms.CharField(label="Weather and notes", max_length=300, required=False)
+    by_photo = PhotoKeyField(max_length=18, required=False, widget=forms.HiddenInput)
     made = WholeField(least=0, most=99, noun="The count", required=False, widget=forms.HiddenInput)
 
     def __init__(self, data, *, sides=None, rows=None):

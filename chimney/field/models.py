@@ -141,6 +141,48 @@ class Shot(Droppable):
         return rows.filter(taken=None)
 
 
+class ScenePhoto(models.Model):
+    """A photo of a scene that is to be exposed, made small: what its camera said of the exposure,
+    the spots that were metered in it, how the pinhole points against it, and what came of it.
+    """
+
+    jpeg = models.BinaryField()
+    wide_px = models.PositiveSmallIntegerField()
+    high_px = models.PositiveSmallIntegerField()
+    # What it says of its exposure, as an exposure value at ISO 100; empty where it says none.
+    set_ev100 = models.FloatField(null=True, blank=True)
+    said = models.CharField(max_length=80, blank=True)
+    equivalent_mm = models.FloatField(null=True, blank=True)
+    taken_at = models.DateTimeField(null=True, blank=True)
+    facing_deg = models.FloatField(null=True, blank=True)
+    # A mark that tells phones apart and names none.
+    phone = models.CharField(max_length=16, blank=True)
+    is_night = models.BooleanField(default=False)
+    # Shares from the left and from the top of shadow, middle and highlight.
+    spots = models.JSONField(default=list, blank=True)
+    turn_deg = models.FloatField(default=0.0)
+    tilt_deg = models.FloatField(default=0.0)
+    upright = models.BooleanField(default=False)
+    camera = models.ForeignKey(Camera, models.SET_NULL, null=True, blank=True)
+    paper = models.ForeignKey(Paper, models.SET_NULL, null=True, blank=True)
+    # Exposure values at ISO 100 of its middle spot: by the photo, and by a meter beside it.
+    middle_ev100 = models.FloatField(null=True, blank=True)
+    meter_ev100 = models.FloatField(null=True, blank=True)
+    # The same put right by what was known of its phone, and how sure that is.
+    corrected_ev100 = models.FloatField(null=True, blank=True)
+    sd_stops = models.FloatField(default=1.0)
+    exposure = models.OneToOneField(
+        Exposure, models.SET_NULL, null=True, blank=True, related_name="scene_photo"
+    )
+    came_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-pk"]
+
+    def __str__(self):
+        return f"Photo of {self.came_at:%d %b, %H:%M}"
+
+
 class Taken(models.Model):
     """One exposure made of a shot: the how manieth of its sheets, and the bands if it was a test
     strip.

@@ -4,6 +4,7 @@ from chimney.field.again import views as again
 from chimney.field.ahead import views as ahead
 from chimney.field.notebook import views as notebook
 from chimney.field.outing import views as outings
+from chimney.field.photo import views as photos
 from chimney.field.plan import views as plans
 from chimney.field.pocket import views as pockets
 from chimney.field.returning import views as returning
@@ -37,6 +38,13 @@ urlpatterns = [
     path("strip/<row:pk>/", strips.strip, name="strip"),
     path("together/", together.together, name="together"),
     path("ahead/", ahead.test_ahead, name="test_ahead"),
+    path("photo/", photos.bring, name="bring_photo"),
+    path("photo/<row:pk>/", photos.photo, name="photo"),
+    path("photo/<row:pk>/keep/", photos.keep, name="keep_photo"),
+    path("photo/<row:pk>/drop/", photos.drop, name="drop_photo"),
+    path("photo/<row:pk>/photo.jpg", photos.jpeg, name="photo_jpeg"),
+    path("photo/<row:pk>/print.png", photos.foreseen, name="foreseen"),
+    path("photo/of/<str:code>/", photos.of_sheet, name="foreseen_of"),
     path("year/", years.year, name="year"),
     path("year/card.pdf", years.card, name="year_card"),
     path("today/", todays.today, name="today"),

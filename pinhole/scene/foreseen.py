@@ -51,10 +51,12 @@ def laid(ev100: Array, x_px: Array, y_px: Array) -> Array:
     light = np.exp2(np.maximum(ev100, -30.0)).astype(np.float32)
     x, y = (np.nan_to_num(place, nan=-1e6).astype(np.float32) for place in (x_px, y_px))
     # Between the middles of the outermost pixels it reaches half a pixel further.
-    taken = cv2.remap(light, x - 0.5, y - 0.5, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+    light_there = cv2.remap(
+        light, x - 0.5, y - 0.5, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE
+    )
     high, wide = ev100.shape
     inside = (x >= 0) & (x <= wide) & (y >= 0) & (y <= high)
-    return np.where(inside, np.log2(np.maximum(taken, 1e-9)), np.nan)
+    return np.where(inside, np.log2(np.maximum(light_there, 1e-9)), np.nan)
 
 
 def foresee(
@@ -76,8 +78,8 @@ def foresee(
     adds and falls on the curve, as pinhole.sheet.
     """
     known = np.isfinite(ev100)
-    off = np.where(known, ev100, middle_ev100) - float(checked("middle_ev100", middle_ev100))
-    light = blurred(np.exp2(off), float(checked("blur_px", blur_px, least=0)))
+    stops_off = np.where(known, ev100, middle_ev100) - float(checked("middle_ev100", middle_ev100))
+    light = blurred(np.exp2(stops_off), float(checked("blur_px", blur_px, least=0)))
     if moving is not None and moving.any():
         light = np.where(moving, _smoothed(light), light)
     if fall_off is not None:
@@ -115,5 +117,5 @@ def _smoothed(light: Array) -> Array:
     return np.asarray(cv2.GaussianBlur(light.astype(np.float32), (0, 0), width), np.float64)
 
 
-def _share(part: Array, known: Array) -> float:
-    return float(part.sum() / known.sum()) if known.any() else 0.0
+def _share(part: Array, whole_area: Array) -> float:
+    return float(part.sum() / whole_area.sum()) if whole_area.any() else 0.0

@@ -19,7 +19,7 @@ FRAME_DIAGONAL_MM = 43.27
 
 
 @dataclass(frozen=True)
-class Lens:
+class PhotoLens:
     """Photo of a camera without distortion: wide_px, high_px; focal_px: its focal length. Raises
     ValueError unless all are above 0.
     """
@@ -58,27 +58,29 @@ class Lens:
         return azimuth, np.degrees(np.arctan2(up, np.hypot(1.0, right)))
 
 
-def lens_of(wide_px: int, high_px: int, equivalent_mm: float) -> Lens:
-    """The Lens of a whole photo by the focal length that sees as much on a frame of 35 mm film.
+def lens_of(wide_px: int, high_px: int, equivalent_mm: float) -> PhotoLens:
+    """The PhotoLens of a whole photo by the focal length that sees as much on 35 mm film.
 
     equivalent_mm [mm, above 0], as Exif has it. Raises ValueError outside. Source: equal angles
     across the diagonal (CIPA DCG-001, from memory).
     """
     equivalent = float(checked("equivalent_mm", equivalent_mm, above=0))
-    return Lens(
+    return PhotoLens(
         wide_px, high_px, equivalent / FRAME_DIAGONAL_MM * float(np.hypot(wide_px, high_px))
     )
 
 
-def outline_px(lens: Lens, back: Back, pointing: Pointing, points: int = 24) -> tuple[Array, Array]:
+def outline_px(
+    lens: PhotoLens, back: Back, pointing: Pointing, points: int = 24
+) -> tuple[Array, Array]:
     """(x_px, y_px) of the paper's edge in a photo, walked once around, (4 points,) each; nan behind
-    it. pointing: of the pinhole against the photo. Source: back.outline() and Lens.place().
+    it. pointing: of the pinhole against the photo. Source: back.outline() and PhotoLens.place().
     """
     return lens.place(*pointing.sky(*back.outline(points)))
 
 
 def seen_at(
-    lens: Lens, back: Back, pointing: Pointing, wide: int, high: int
+    lens: PhotoLens, back: Back, pointing: Pointing, wide: int, high: int
 ) -> tuple[Array, Array, Array]:
     """(x_px, y_px, fall-off [stops]) of a photo for each place of a print, (high, wide) each:
     upright and the right way round.

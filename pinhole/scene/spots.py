@@ -16,11 +16,11 @@ SPOT_SHARE, SPOT_CELLS = 0.05, 32
 PROPOSED = (0.06, 0.50, 0.96)
 UNEVEN_WEIGHT = 0.5
 # Light under which nobody reads a spot: a code of 1 in 255.
-DARKEST_STOPS = -12.0
+FLOOR_STOPS = -12.0
 
 
 @dataclass(frozen=True)
-class Spot:
+class SceneSpot:
     """A spot of a scene: x, y: shares from the left and from the top; ev100."""
 
     x: float
@@ -28,9 +28,9 @@ class Spot:
     ev100: float
 
 
-def spot(ev100: Array, x: float, y: float) -> Spot:
-    """The Spot at (x, y), shares [0 to 1] of a picture of exposure values, (h, w): the mean of the
-    light in a disc of SPOT_SHARE. Raises ValueError outside.
+def spot(ev100: Array, x: float, y: float) -> SceneSpot:
+    """The SceneSpot at (x, y), shares [0 to 1] of a picture of exposure values, (h, w): the mean of
+    the light in a disc of SPOT_SHARE. Raises ValueError outside.
     """
     share_x = float(checked("x", x, least=0, most=1))
     share_y = float(checked("y", y, least=0, most=1))
@@ -42,11 +42,11 @@ def spot(ev100: Array, x: float, y: float) -> Spot:
     down = np.arange(high)[rows, None] - row
     inside = np.hypot(down, np.arange(wide)[None, columns] - column) <= reach
     light = np.exp2(ev100[rows, columns][inside])
-    floor = np.nanmax(ev100) + DARKEST_STOPS
-    return Spot(share_x, share_y, float(max(np.log2(max(light.mean(), 1e-12)), floor)))
+    floor = np.nanmax(ev100) + FLOOR_STOPS
+    return SceneSpot(share_x, share_y, float(max(np.log2(max(light.mean(), 1e-12)), floor)))
 
 
-def proposed(ev100: Array, inside: Array | None = None) -> tuple[Spot, Spot, Spot]:
+def proposed(ev100: Array, inside: Array | None = None) -> tuple[SceneSpot, SceneSpot, SceneSpot]:
     """(shadow, middle, highlight) of a picture of exposure values, (h, w), at least 8 by 8: of even
     parts as bright as PROPOSED of it; inside: where to look, (h, w), or None. Raises ValueError for
     fewer. Source: percentiles; which are worth metering is common practice.

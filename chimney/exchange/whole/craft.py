@@ -206,10 +206,10 @@ def _is_clouds(value):
     return good and all(a < b for (a, _), (b, _) in pairwise(value))
 
 
-def _is_corners(value):
-    """Four of them, each within the scan or as little outside as a hand drags one."""
-    near = _is_list(lambda corner: _is_pair(corner) and all(-0.1 <= x <= 1.1 for x in corner))
-    return near(value) and len(value) == 4
+def _is_places(low, high, *counts):
+    """A check of so many places, each within those shares of a picture."""
+    inside = _is_list(lambda place: _is_pair(place) and all(low <= x <= high for x in place))
+    return lambda value: inside(value) and len(value) in counts
 
 
 POINTS_CHECK = _is_list(_is_pair)
@@ -218,6 +218,7 @@ SHAPES = {
     ("kit.paper", "table"): POINTS_CHECK,
     ("logbook.exposure", "forecast"): POINTS_CHECK,
     ("field.taken", "bands"): _is_list(_is_plain),
+    ("field.scenephoto", "spots"): _is_places(0, 1, 0, 3),
     ("field.shot", "reading"): _is_plain,
     ("places.place", "horizon"): _is_skyline,
     ("places.place", "leaf"): _is_skyline,
@@ -229,7 +230,8 @@ SHAPES = {
     ("solar.solargraph", "marks"): WORDS_CHECK,
     ("results.verdict", "faults"): _is_list(lambda code: _is_word(code) and code in FAULTS),
     ("results.scannedwedge", "steps"): POINTS_CHECK,
-    ("results.scan", "corners"): _is_corners,
+    # As little outside as a hand drags one.
+    ("results.scan", "corners"): _is_places(-0.1, 1.1, 4),
     ("darkroom.ownprocess", "kinds"): WORDS_CHECK,
     ("darkroom.ownprocess", "vessels"): WORDS_CHECK,
     ("darkroom.lighttest", "times_s"): NUMBERS_CHECK,

@@ -9,6 +9,7 @@ from chimney.darkroom.forms import CorrectForm, RunForm
 from chimney.darkroom.printing.forms import PrintForm
 from chimney.darkroom.room.forms import BathForm, LightTestForm, TopUpForm, VesselForm
 from chimney.field.forms import PlanForm, ShotForm
+from chimney.field.photo.forms import PhotoForm
 from chimney.kit.forms.cameras import CameraForm
 from chimney.kit.forms.things import BoxForm, DeveloperForm, HolderForm, MeterForm, PaperForm
 from chimney.logbook.models import Sheet
@@ -48,6 +49,7 @@ TYPED_IN = {
     "results.trial": (TrialForm,),
     "results.verdict": (VerdictForm,),
     "field.shot": (ShotForm, PlanForm),
+    "field.scenephoto": (PhotoForm,),
     "solar.solargraph": (SunForm, PutOutForm),
     "solar.event": (EventForm,),
     "solar.look": (LookForm,),
@@ -56,6 +58,13 @@ TYPED_IN = {
 LIFE_S, STOPS_BOUNDS, FINITE = 4e8, (-60, 60), (-1e9, 1e9)
 RECKONED = {
     "planned_s": (1e-4, LIFE_S),
+    "set_ev100": (-20, 30),
+    "middle_ev100": (-40, 40),
+    "corrected_ev100": (-40, 40),
+    "equivalent_mm": (3, 3000),
+    "facing_deg": (0, 360),
+    "wide_px": (1, 4000),
+    "high_px": (1, 4000),
     "given_s": (0, LIFE_S),
     "worth_s": (0, LIFE_S),
     "metered_s": (1e-9, LIFE_S),

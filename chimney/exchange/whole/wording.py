@@ -99,6 +99,10 @@ DATA_FIELDS = {
         "the reading as it was typed: kind, and then seconds, meter_f and meter_iso, or ev and "
         "ev_iso, or lux, or sky and height",
     ),
+    ("field.scenephoto", "spots"): (
+        PAIRS,
+        "[[x, y], ...] as shares of the photo: shadow, middle, highlight; or empty",
+    ),
     ("field.taken", "bands"): (
         {"type": "array", "items": {"type": "object"}},
         "of a test strip: each band's own time",

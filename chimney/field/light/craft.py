@@ -95,3 +95,15 @@ def lit_of_shot(shot, *, sky=None, ev100=None, moment=None):
     place = shot.outing and shot.outing.place
     at, looks = moment or shot.starts_at, shot.azimuth_deg
     return lit_at(place, at, looks_deg=looks, shade=shot.shade, sky=sky, ev100=ev100)
+
+
+# A reading that differs more from that of its photo was typed [stops].
+SAME_READING_STOPS = 0.02
+
+
+def by_photo(reading, photo):
+    """The Reading as sure as the ScenePhoto that it was taken from, unless another was typed."""
+    known = photo and photo.corrected_ev100
+    if known is None or abs(reading.ev100 - known) > SAME_READING_STOPS:
+        return reading
+    return replace(reading, said=f"{reading.said}, by your photo", sd_stops=photo.sd_stops)

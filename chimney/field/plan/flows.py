@@ -2,6 +2,7 @@
 
 from chimney.field.craft import scene_stops
 from chimney.field.models import Shot, Taken
+from chimney.field.photo import flows as photos
 from chimney.field.plan.craft import azimuth_of, forecast, lit_of
 from chimney.ledger.once import current, verb
 from chimney.logbook import flows as logbook
@@ -36,6 +37,7 @@ READING_FIELDS: tuple[str, ...] = (
     *(name for names in FIELDS_OF.values() for name in names),
 )
 READING_FIELDS += ("darkest", "brightest", "hold", "felt_s", "filter_name", "plain_light")
+READING_FIELDS += ("by_photo",)
 
 
 @verb
@@ -70,6 +72,8 @@ def open_shot(cleaned, plan, side, shot=None, place=None, typed=None):
     )
     if shot:
         take(shot, opened, sheet, number, made_shot=made_shot, shot_before=before)
+    if cleaned.get("by_photo"):
+        photos.expose(cleaned["by_photo"], opened, plan.calculation.reading)
     return opened
 
 

@@ -36,7 +36,7 @@ FIRST_PLAN = {
 FIRST_PLAN |= dict.fromkeys(("subject", "seconds", "ev", "lux", "ei", "filter_name"), "")
 FIRST_PLAN |= dict.fromkeys(("filter_stops", "compensation_stops", "preflash_stops", "note"), "")
 FIRST_PLAN |= dict.fromkeys(("darkest", "brightest", "felt_s", "azimuth_deg", "aperture"), "")
-FIRST_PLAN |= {"plain_light": ""}
+FIRST_PLAN |= {"plain_light": "", "by_photo": ""}
 
 
 def last_reading():

@@ -1,0 +1,222 @@
+"""Calls to the craft for a photo of a scene: its light, the pinhole's field in it, the sheet
+foreseen.
+"""
+
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+import numpy as np
+
+from chimney.parts import pictures
+from chimney.results.curves.craft import curve_of
+from pinhole import exposure, media, optics, scene
+from pinhole.projection import Pointing
+from pinhole.sheet import scanned
+
+# A phone's main lens, where a photo says nothing of its own.
+USUAL_EQUIVALENT_MM = 26.0
+# A print on the screen, so wide at most [px]; histogram bars a stop.
+PRINT_PX, BARS_A_STOP = 340, 3
+# The pinhole's field is looked at every so many pixels of a photo for its spots.
+LOOK_PX = 8
+KEPT_LIGHTS_OF_PHOTOS = 4
+# What lies in a picture's marks: stripes so far apart, and what stands for no picture [px, 8 bits].
+STRIPE_PX, NO_PICTURE = 6, (223, 213, 196)
+EMPTY_RGB, BLOCKED_RGB = (120, 190, 235), (200, 90, 20)
+
+
+@lru_cache(maxsize=KEPT_LIGHTS_OF_PHOTOS)
+def _codes(jpeg):
+    """Codes of a small JPEG, (h, w, 3)."""
+    vips = pictures.load()
+    image = vips.Image.new_from_buffer(jpeg, "").colourspace("srgb")
+    return image.numpy()[..., :3]
+
+
+@lru_cache(maxsize=2 * KEPT_LIGHTS_OF_PHOTOS)
+def _light(jpeg, set_ev100, sees):
+    """Exposure values of each pixel as the eye or a paper sees them, (h, w)."""
+    # f/1 for as many seconds as that exposure value has at ISO 100.
+    seconds = 2.0**-set_ev100
+    light = scene.ev100(_codes(jpeg), f_number=1.0, seconds=seconds, iso=100, sees=sees)
+    return light.astype(np.float32)
+
+
+@dataclass(frozen=True)
+class Scenery:
+    """A photo as it is read. photo: a ScenePhoto; camera, paper; spots: places, or none for those
+    that are proposed; pointing: of the pinhole against it; equivalent_mm: of its lens.
+    """
+
+    photo: object
+    camera: object
+    paper: object
+    places: tuple
+    pointing: Pointing
+    equivalent_mm: float
+
+    @property
+    def is_broken(self):
+        """True if its picture cannot be read, or is none of its size."""
+        size = self.photo.high_px, self.photo.wide_px
+        try:
+            return self.eye.shape != size or min(size) < LOOK_PX
+        except (pictures.load().Error, ValueError):
+            return True
+
+    @cached_property
+    def eye(self):
+        """Exposure values for the eye; over that of its exposure where it says none."""
+        return _light(bytes(self.photo.jpeg), self.photo.set_ev100 or 0.0, "eye")
+
+    @cached_property
+    def seen_by_paper(self):
+        """Exposure values as its paper sees them."""
+        return _light(bytes(self.photo.jpeg), self.photo.set_ev100 or 0.0, self.paper.sees)
+
+    @cached_property
+    def lens(self):
+        return scene.lens_of(self.photo.wide_px, self.photo.high_px, self.equivalent_mm)
+
+    @property
+    def back(self):
+        return self.camera.geometry
+
+    @cached_property
+    def outline(self):
+        """(x, y) of the paper's edge in the photo [px]."""
+        return scene.outline_px(self.lens, self.back, self.pointing)
+
+    @cached_property
+    def spots(self):
+        """(shadow, middle, highlight), each a Spot."""
+        if self.places:
+            return tuple(scene.spot(self.eye, x, y) for x, y in self.places)
+        return scene.proposed(self.eye, self._inside)
+
+    @cached_property
+    def _inside(self):
+        """The photo's pixels that the pinhole sees."""
+        high, wide = self.eye.shape
+        down, across = np.mgrid[0:high:LOOK_PX, 0:wide:LOOK_PX] + LOOK_PX / 2
+        azimuth, altitude = self.lens.direction(across, down)
+        in_field = np.asarray(self.back.land(self.pointing, azimuth, altitude).on_paper)
+        return in_field.repeat(LOOK_PX, axis=0).repeat(LOOK_PX, axis=1)[:high, :wide]
+
+    @property
+    def middle_ev100(self):
+        return self.spots[1].ev100
+
+    @cached_property
+    def print_px(self):
+        """(wide, high) of the print."""
+        half_across, half_high = self.back.half_mm
+        across, high = (half_high, half_across) if self._lies else (half_across, half_high)
+        return PRINT_PX, max(8, round(PRINT_PX * high / across))
+
+    @property
+    def _lies(self):
+        """True if the camera stands on its side, so that its paper's width goes up."""
+        return abs(self.pointing.roll_deg) == 90
+
+    @cached_property
+    def laid(self):
+        """(exposure values for the eye, as the paper sees them, fall-off) of the print, upright,
+        (h, w) each.
+        """
+        wide, high = self.print_px[::-1] if self._lies else self.print_px
+        x, y, fall_off = scene.seen_at(self.lens, self.back, self.pointing, wide, high)
+        layers = scene.laid(self.eye, x, y), scene.laid(self.seen_by_paper, x, y), fall_off
+        return tuple(np.rot90(layer, -1) if self._lies else layer for layer in layers)
+
+    @property
+    def curve(self):
+        return curve_of(self.paper)
+
+    def foreseen(self, stops=0.0, moving=""):
+        """The Foreseen of the sheet with so many stops more than planned."""
+        _, paper_ev, fall_off = self.laid
+        half_across = self.back.half_mm[1] if self._lies else self.back.half_mm[0]
+        blur = optics.blur_mm(self.camera.focal_mm, self.camera.diameter_mm)
+        # A disc spreads by a quarter of its width.
+        blur_px = blur / 4 * self.print_px[0] / (2 * half_across)
+        return scene.foresee(
+            *(paper_ev, self.middle_ev100, self.curve),
+            medium=self.paper.kind,
+            stops=stops,
+            blur_px=blur_px,
+            fall_off=fall_off,
+            moving=_moving(paper_ev.shape, moving),
+        )
+
+    @cached_property
+    def black_reds(self):
+        """Share of the print that is red and comes out black."""
+        eye, paper_ev, _ = self.laid
+        return scene.black_reds(eye, paper_ev)
+
+    @cached_property
+    def blindness_stops(self):
+        """Stops by which the paper sees the shadow spot darker than the eye."""
+        spot = self.spots[0]
+        return spot.ev100 - scene.spot(self.seen_by_paper, spot.x, spot.y).ev100
+
+    @cached_property
+    def corner_stops(self):
+        """Stops that the corners get less."""
+        return float(np.nanmax(self.laid[2]))
+
+    @cached_property
+    def histogram(self):
+        """(lowest EV, counts a bar as shares of the largest) of what the pinhole sees."""
+        evs = self.laid[0][np.isfinite(self.laid[0])]
+        if not evs.size:
+            return 0.0, np.zeros(1)
+        low, high = np.floor(np.quantile(evs, 0.002)), np.ceil(np.quantile(evs, 0.999))
+        bars = max(1, int((high - low) * BARS_A_STOP))
+        counts, _ = np.histogram(evs, bars, (low, max(high, low + 1)))
+        return float(low), counts / max(1, counts.max())
+
+
+def _moving(shape, moving):
+    """The places where something moves: above or below the middle of the print, or nowhere."""
+    if not moving:
+        return None
+    where = np.zeros(shape, bool)
+    half = shape[0] // 2
+    where[slice(0, half) if moving == "above" else slice(half, None)] = True
+    return where
+
+
+def drawn(foreseen, curve, kind, *, negative=False, marks=True):
+    """The picture of a Foreseen, (h, w, 3) of 8 bits: the print, or the sheet in the hand."""
+    positive = media.medium(kind).is_positive
+    densities = foreseen.densities
+    if not negative:
+        densities = scene.as_print(densities, curve, positive)
+    shade = scanned(densities)
+    picture = np.repeat(shade[..., None], 3, axis=2)
+    if negative:
+        picture = picture[:, ::-1]
+    elif marks:
+        down, across = np.indices(shade.shape)
+        stripe = (across + down) % (2 * STRIPE_PX) < STRIPE_PX // 2
+        against = (across - down) % (2 * STRIPE_PX) < STRIPE_PX // 2
+        picture[foreseen.empty_at & stripe] = EMPTY_RGB
+        picture[foreseen.blocked_at & against] = BLOCKED_RGB
+    unknown = ~foreseen.known
+    picture[unknown[:, ::-1] if negative else unknown] = NO_PICTURE
+    return picture
+
+
+def png(picture):
+    """The bytes of a picture."""
+    vips = pictures.load()
+    return vips.Image.new_from_array(np.ascontiguousarray(picture)).pngsave_buffer()
+
+
+def reading(scenery, phone, is_night):
+    """The Reading of the middle spot, put right by what is known of its Phone."""
+    sd = max(phone.sd_stops, scene.NIGHT_SD_STOPS) if is_night else phone.sd_stops
+    ev = scenery.middle_ev100 + phone.stops
+    return exposure.read_ev(ev, 100, f"EV {ev:.1f} by your photo", sd_stops=sd)

@@ -1,0 +1,122 @@
+"""A photo with the pinhole's field over it, and its light beside what the paper holds."""
+
+import numpy as np
+
+from chimney.field.photo.craft import BARS_A_STOP
+from chimney.parts import svg
+from chimney.parts.axes import Axis
+from pinhole.tones import MIDDLE_OF_SCALE, SHOULDER, TOE
+
+PHOTO_WIDE = 420.0
+SPOT_NAMES = ("shadow", "middle", "highlight")
+SPOT_MARK = (svg.circle(0, 0, 9, "spot-ring"), svg.circle(0, 0, 4, "spot-dot"))
+AIM_MARK = (
+    svg.circle(0, 0, 13, "ring"),
+    svg.line(-7.0, 0.0, 7.0, 0.0, "ring"),
+    svg.line(0.0, -7.0, 0.0, 7.0, "ring"),
+)
+LIGHT_WIDE, LIGHT_HIGH, LIGHT_TOP, LIGHT_FOOT = 170.0, 330.0, 18.0, 310.0
+BAR_END, SCALE_LEFT, SCALE_RIGHT = 80.0, 84.0, 104.0
+
+
+def scale_of(photo):
+    """Units of the drawing a pixel of the photo."""
+    return PHOTO_WIDE / photo.wide_px
+
+
+def photo(scenery, address):
+    """A Drawing of a Scenery's photo, whose picture is at an address, with the pinhole's field."""
+    scale = scale_of(scenery.photo)
+    high = scenery.photo.high_px * scale
+    box = {"x": 0.0, "y": 0.0, "width": PHOTO_WIDE, "height": high, "href": address}
+    shapes = [svg.Shape("image", box)]
+    x, y = scenery.outline
+    ahead = np.isfinite(x) & np.isfinite(y)
+    corners = [
+        (float(a), float(b)) for a, b in zip(x[ahead] * scale, y[ahead] * scale, strict=True)
+    ]
+    if corners:
+        shapes.append(svg.Shape("path", {"d": _around(corners, high), "class": "out-of-field"}))
+        shapes.append(svg.polygon(corners, "field-edge-under"))
+        shapes.append(svg.polygon(corners, "field-edge"))
+    label = "; ".join(
+        f"{name} EV {spot.ev100:.1f}" for name, spot in zip(SPOT_NAMES, scenery.spots, strict=True)
+    )
+    return svg.Drawing(
+        "Your photo", label, PHOTO_WIDE, high, tuple(shapes), "photo-drawing", "photo"
+    )
+
+
+def _around(corners, high):
+    """The path of all of the photo but what lies within the corners."""
+    outside = f"M-2 -2H{PHOTO_WIDE + 2:.0f}V{high + 2:.0f}H-2Z"
+    inner = "L".join(f"{x:.1f} {y:.1f}" for x, y in corners)
+    return f"{outside}M{inner}Z"
+
+
+def grips(scenery, drawn, *, live):
+    """The spots and the cross that are dragged."""
+    scale = scale_of(scenery.photo)
+    handles = []
+    x, y = scenery.lens.place(scenery.pointing.azimuth_deg, scenery.pointing.tilt_deg)
+    if np.isfinite(x):
+        aim = np.clip([float(x) * scale, float(y) * scale], 0, [PHOTO_WIDE, drawn.height])
+        value = f"turned {scenery.pointing.azimuth_deg:g}°, tilted {scenery.pointing.tilt_deg:g}°"
+        handles.append(svg.Handle("aim", *aim.tolist(), "Where it points", AIM_MARK, value=value))
+    for name, spot in zip(SPOT_NAMES, scenery.spots, strict=True):
+        place = spot.x * PHOTO_WIDE, spot.y * drawn.height
+        left = place[0] > PHOTO_WIDE * 0.7
+        label = svg.text(
+            *(-14.0 if left else 14.0, 5.0, f"{name} {spot.ev100:.1f}", "spot-label"),
+            "end" if left else "start",
+        )
+        value = f"EV {spot.ev100:.1f}"
+        mark = (svg.circle(0, 0, svg.THUMB_REACH, "hit"), *SPOT_MARK, label)
+        handles.append(svg.Handle(name, *place, f"The {name}", mark, value=value))
+    return svg.handles(drawn, "photo-form", handles, live=live)
+
+
+def light(scenery):
+    """A Drawing of the light that the pinhole sees, beside what the paper holds of it."""
+    low, counts = scenery.histogram
+    top = low + len(counts) / BARS_A_STOP
+    curve, middle = scenery.curve, scenery.middle_ev100
+    toe, shoulder = (
+        middle + _stops(curve, share) for share in (TOE / (curve.dmax - curve.dmin), SHOULDER)
+    )
+    y = Axis(min(low, toe - 0.5), max(top, shoulder + 0.5), LIGHT_FOOT, LIGHT_TOP)
+    shapes = []
+    for n, share in enumerate(counts.tolist()):
+        upper = y(low + (n + 1) / BARS_A_STOP)
+        height = y(low + n / BARS_A_STOP) - upper
+        shapes.append(svg.rect(BAR_END - 46 * share, upper, 46 * share, height - 0.6, "bars"))
+    for ev in range(int(np.ceil(y.low)), int(y.high) + 1):
+        shapes.append(svg.text(4.0, y(ev) + 4.5, f"{ev}", "label"))
+    shapes += _scale(y, toe, shoulder)
+    for name, spot in zip(SPOT_NAMES, scenery.spots, strict=True):
+        place = y.inside(spot.ev100)
+        shapes.append(svg.circle((SCALE_LEFT + SCALE_RIGHT) / 2, place, 5.0, "spot-ring"))
+        shapes.append(svg.text(SCALE_RIGHT + 5, place + 4, name, "label"))
+    label = f"the paper holds EV {toe:.1f} to {shoulder:.1f}"
+    return svg.Drawing(
+        "Its light, EV", label, LIGHT_WIDE, LIGHT_HIGH, tuple(shapes), "light", "light"
+    )
+
+
+def _scale(y, toe, shoulder):
+    wide = SCALE_RIGHT - SCALE_LEFT
+    for low, high, css in (
+        (shoulder, y.high, "blocks"),
+        (toe, shoulder, "holds"),
+        (y.low, toe, "stays-empty"),
+    ):
+        upper = y(high)
+        yield svg.rect(SCALE_LEFT, upper, wide, y(low) - upper, css)
+    yield svg.text(SCALE_RIGHT + 5, LIGHT_TOP + 8, "blocks", "label")
+    yield svg.text(SCALE_RIGHT + 5, LIGHT_FOOT, "empty", "label")
+
+
+def _stops(curve, share):
+    """Light that makes a share of a curve's scale [stops from right]."""
+    odds = np.log(share / (1 - share)) - np.log(MIDDLE_OF_SCALE / (1 - MIDDLE_OF_SCALE))
+    return float(odds / curve.steepness)

@@ -1,0 +1,166 @@
+"""A photo as a phone writes it: what it says of its exposure, and the picture made small."""
+
+from contextlib import suppress
+from dataclasses import dataclass
+from datetime import datetime
+from hashlib import sha256
+from io import BytesIO
+from math import isfinite, log2
+
+from django import forms
+from django.utils import timezone
+from PIL import ExifTags, Image
+
+from chimney.parts import pictures
+from chimney.parts.scales import number
+from chimney.parts.uploads import Limits, decoding
+
+SCENE_PHOTO = Limits("photo", ("JPEG", "PNG", "WEBP"), 60, 120)
+# A photo is kept as large as this: a spot of it is still fifty pixels.
+SCENE_PX = 1000
+HEIC_BRANDS = (b"heic", b"heix", b"mif1", b"msf1", b"hevc", b"avif")
+# Longer, or more sensitive, and a phone puts a picture together of many.
+NIGHT_S, NIGHT_ISO = 0.2, 2500
+# A picture this much wider than high was swept.
+PANORAMA = 2.3
+NO_HEIC = (
+    "This house cannot read HEIC photos: choose the most compatible format in the phone's camera "
+    "settings, or share the photo as JPEG."
+)
+
+
+@dataclass(frozen=True)
+class Brought:
+    """jpeg: small, without what the phone wrote into it; wide_px, high_px of that; set_ev100, said:
+    of its exposure, None and "" where it says none; equivalent_mm, taken_at, facing_deg or None;
+    phone: a mark; is_night; is_panorama.
+    """
+
+    jpeg: bytes
+    wide_px: int
+    high_px: int
+    set_ev100: float | None
+    said: str
+    equivalent_mm: float | None
+    taken_at: datetime | None
+    facing_deg: float | None
+    phone: str
+    is_night: bool
+    is_panorama: bool
+
+
+def is_heic(content):
+    """True for the first bytes of a HEIC or AVIF file."""
+    return content[4:8] == b"ftyp" and content[8:12] in HEIC_BRANDS
+
+
+def open_heic(content):
+    """The picture, where the library reads it. Raises forms.ValidationError in words."""
+    try:
+        vips = pictures.load()
+        picture = vips.Image.new_from_buffer(content, "", fail_on="truncated")
+        if picture.width * picture.height > SCENE_PHOTO.most_megapixels * 1_000_000:
+            raise forms.ValidationError(SCENE_PHOTO.too_large)
+        picture.thumbnail_image(8).write_to_memory()
+    except vips.Error as error:
+        raise forms.ValidationError(NO_HEIC) from error
+    return picture
+
+
+def brought(content, picture, *, facing):
+    """The Brought of a file's bytes and its picture; facing: whether which way it looked is kept.
+    Raises forms.ValidationError in words for what breaks off.
+    """
+    exif = _exif(content, picture)
+    with decoding(SCENE_PHOTO):
+        vips = pictures.load()
+        # Decoded whole once: what is made smaller while it is decoded hides that it was cut.
+        vips.Image.new_from_buffer(content, "", access="sequential", fail_on="truncated").avg()
+        small = vips.Image.thumbnail_buffer(
+            content, SCENE_PX, height=SCENE_PX, size="down", linear=False, fail_on="truncated"
+        )
+        standard = pictures.standard(small).colourspace("srgb").copy_memory()
+        if standard.hasalpha():
+            standard = standard.flatten(background=255)
+        jpeg = standard.jpegsave_buffer(Q=92, keep="none")
+    seconds, aperture, iso = _exposure(exif)
+    is_known = all(value and isfinite(value) and value > 0 for value in (seconds, aperture, iso))
+    return Brought(
+        *(jpeg, standard.width, standard.height),
+        set_ev100=log2(aperture**2 / seconds) - log2(iso / 100) if is_known else None,
+        said=_say(seconds, aperture, iso) if is_known else "",
+        equivalent_mm=_within(exif.get("FocalLengthIn35mmFilm"), 3, 3000),
+        taken_at=_moment(exif),
+        facing_deg=_facing(exif) if facing else None,
+        phone=_mark(exif),
+        is_night=bool(is_known and (seconds >= NIGHT_S or iso >= NIGHT_ISO)),
+        is_panorama=max(standard.width, standard.height)
+        > PANORAMA * min(standard.width, standard.height),
+    )
+
+
+def _exif(content, picture):
+    """{name: value} of what a file says of itself; nothing of one that says it wrongly."""
+    with suppress(Exception):  # a stranger's bytes fail in any way they like
+        if is_heic(content):
+            block = Image.Exif()
+            block.load(picture.get("exif-data"))
+        else:
+            with Image.open(BytesIO(content)) as opened:
+                block = opened.getexif()
+        tags = {ExifTags.TAGS.get(tag, ""): value for tag, value in block.items()}
+        inner = block.get_ifd(ExifTags.IFD.Exif)
+        tags |= {ExifTags.TAGS.get(tag, ""): value for tag, value in inner.items()}
+        place = block.get_ifd(ExifTags.IFD.GPSInfo)
+        return tags | {ExifTags.GPSTAGS.get(tag, ""): value for tag, value in place.items()}
+    return {}
+
+
+def _exposure(exif):
+    """(seconds, f-number, ISO) as numbers, or None for each."""
+    iso = exif.get("ISOSpeedRatings") or exif.get("PhotographicSensitivity")
+    iso = iso[0] if isinstance(iso, tuple | list) and iso else iso
+    return (
+        _within(exif.get("ExposureTime"), 1e-6, 4000),
+        _within(exif.get("FNumber"), 0.5, 200),
+        _within(iso, 1, 4e6),
+    )
+
+
+def _within(value, low, high):
+    """A number between two others, else None."""
+    try:
+        amount = float(value)
+    except (TypeError, ValueError, ZeroDivisionError):
+        return None
+    return amount if isfinite(amount) and low <= amount <= high else None
+
+
+def _say(seconds, aperture, iso):
+    time = f"1/{round(1 / seconds)} s" if seconds < 0.3 else f"{number(seconds, 2)} s"
+    return f"{time}, f/{number(aperture, 2)}, ISO {number(iso)}"
+
+
+def _moment(exif):
+    """The moment that it was taken, by the zone it names or at home."""
+    text = str(exif.get("DateTimeOriginal") or "").strip("\0 ")
+    try:
+        moment = datetime.strptime(text, "%Y:%m:%d %H:%M:%S")  # noqa: DTZ007
+        offset = str(exif.get("OffsetTimeOriginal") or "").strip("\0 ")
+        if offset:
+            return datetime.fromisoformat(f"{moment.isoformat()}{offset}")
+        return timezone.make_aware(moment) if 1970 < moment.year < 2100 else None
+    except (ValueError, OverflowError):
+        return None
+
+
+def _facing(exif):
+    """The true direction that it looked in; None where it says none, or by a compass."""
+    is_true = str(exif.get("GPSImgDirectionRef") or "").strip("\0 ").upper() == "T"
+    return _within(exif.get("GPSImgDirection"), 0, 360) if is_true else None
+
+
+def _mark(exif):
+    """A mark that tells phones apart and names none; "" for one that says nothing of itself."""
+    names = [str(exif.get(name) or "") for name in ("Make", "Model", "LensModel")]
+    return sha256("\0".join(names).encode()).hexdigest()[:12] if any(names) else ""

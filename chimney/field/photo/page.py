@@ -1,0 +1,265 @@
+"""The page of a photo: how it is read, and the sheet that it lets one foresee."""
+
+from dataclasses import dataclass
+from functools import cached_property
+from math import log2
+from urllib.parse import urlencode
+
+from django.urls import reverse
+
+from chimney.field.hours.queries import specify_with
+from chimney.field.photo import craft, figures, queries
+from chimney.field.photo.forms import PhotoForm
+from chimney.parts import drag
+from chimney.parts.scales import number, size_of_stops
+from pinhole import durations, exposure, media
+from pinhole.projection import Pointing
+
+UPRIGHT_DEG = 90.0
+# Shares of a print from which on its ends are worth a word, and a stop either way.
+WORTH_A_WORD, STOPS_BESIDE = (
+    0.05,
+    ((-1.0, "One stop less"), (0.0, "As planned"), (1.0, "One stop more")),
+)
+
+
+@dataclass
+class PhotoPage:
+    """photo: a ScenePhoto; form: bound; scenery: None while something is missing; moved: fields
+    that a drag changed.
+    """
+
+    photo: object
+    form: PhotoForm
+    scenery: craft.Scenery | None = None
+    moved: tuple = ()
+    live: bool = False
+    moving: bool = False
+
+    @property
+    def address(self):
+        """The state of the page as a query."""
+        data = {name: self.form.data.get(name, "") for name in self.form.fields}
+        return urlencode({name: value for name, value in data.items() if value not in ("", None)})
+
+    @cached_property
+    def drawing(self):
+        address = reverse("field:photo_jpeg", args=[self.photo.pk])
+        return figures.photo(self.scenery, address)
+
+    @property
+    def handles(self):
+        return figures.grips(self.scenery, self.drawing, live=self.live)
+
+    @property
+    def light(self):
+        return figures.light(self.scenery)
+
+    @cached_property
+    def phone(self):
+        return queries.phone_of(self.photo)
+
+    @property
+    def tells_light(self):
+        """True if its exposure is known, or a meter was read beside it."""
+        return self.photo.set_ev100 is not None or self.meter_ev100 is not None
+
+    @property
+    def meter_ev100(self):
+        return self.form.cleaned_data.get("meter_ev100")
+
+    @cached_property
+    def reading(self):
+        """The Reading that its plan stands on: a meter's beside it, else its own."""
+        if self.meter_ev100 is not None:
+            label = f"EV {number(self.meter_ev100)} beside your photo"
+            return exposure.read_ev(self.meter_ev100, 100, label)
+        if not self.tells_light:
+            return None
+        return craft.reading(self.scenery, self.phone, self.photo.is_night)
+
+    @cached_property
+    def calculation(self):
+        specify = specify_with(self.scenery.camera, self.scenery.paper, "")
+        return exposure.calculate(self.reading, specify(reading=self.reading))
+
+    @property
+    def seconds(self):
+        return self.calculation.seconds
+
+    @cached_property
+    def foreseen(self):
+        return self.scenery.foreseen(moving=self.form.cleaned_data["moves"])
+
+    @property
+    def headline(self):
+        """The answer first: how long, and what becomes of the ends."""
+        camera, paper = self.scenery.camera, self.scenery.paper
+        if not self.tells_light:
+            return f"{camera} before your photo: type a reading"
+        return f"Open {camera} for {durations.say(self.seconds)}; {self._ends()} on {paper}"
+
+    def _ends(self):
+        empty, blocked = (
+            share >= WORTH_A_WORD for share in (self.foreseen.empty, self.foreseen.blocked)
+        )
+        if empty and blocked:
+            return "both ends are lost"
+        return (
+            "the shadows stay empty" if empty else "the highlights block" if blocked else "it holds"
+        )
+
+    @property
+    def sentence(self):
+        """Words and numbers of what stays empty and what blocks."""
+        empty, blocked = self.foreseen.empty, self.foreseen.blocked
+        parts = [f"{number(100 * empty, 2)} % stays empty, {number(100 * blocked, 2)} % blocks."]
+        if self.scenery.black_reds:
+            share = number(100 * self.scenery.black_reds, 2)
+            parts.append(f"{share} % is red and comes out black on this paper.")
+        if self.missing:
+            parts.append(f"{number(100 * self.missing, 2)} % lies outside the photo.")
+        return " ".join(parts)
+
+    @property
+    def missing(self):
+        """Share of the print that the photo does not reach."""
+        return float(1 - self.foreseen.known.mean())
+
+    @property
+    def facts(self):
+        """Sentences on corners, hole and paper."""
+        corners = size_of_stops(self.scenery.corner_stops)
+        blind = self.scenery.blindness_stops
+        yield f"The corners get {corners} less."
+        if abs(blind) > 0.2:
+            sense = "darker" if blind > 0 else "lighter"
+            yield f"This paper sees the shadow {size_of_stops(abs(blind))} {sense} than the eye."
+
+    @property
+    def doubt(self):
+        """Words for how sure its light is."""
+        ends = self.calculation.low_s, self.calculation.high_s
+        low, high = (durations.say(durations.countable_s(end)) for end in ends)
+        whose = "your meter" if self.meter_ev100 is not None else "this photo"
+        sentence = f"By {whose} nine times in ten from {low} to {high}."
+        if self.meter_ev100 is None and self.phone.pairs:
+            sense = "bright" if self.phone.stops < 0 else "dark"
+            much = size_of_stops(abs(self.phone.stops))
+            pairs = f"{self.phone.pairs} {'reading' if self.phone.pairs == 1 else 'readings'}"
+            sentence += f" This phone reads {much} {sense}, by {pairs} beside a meter."
+        return sentence
+
+    @property
+    def rungs(self):
+        """[(words, seconds, query of its picture, empty, blocked)] of the ladder."""
+        moves = self.form.cleaned_data["moves"]
+        for stops, label in STOPS_BESIDE:
+            seconds = self.seconds
+            if stops:
+                seconds = exposure.recalculate(self.calculation, stops=stops).seconds
+            sheet = self.foreseen if not stops else self.scenery.foreseen(stops, moves)
+            query = f"{self.address}&stops={stops:g}&bare=on"
+            yield label, seconds, query, sheet.empty, sheet.blocked
+
+    @property
+    def is_positive(self):
+        return media.medium(self.scenery.paper.kind).is_positive
+
+    @property
+    def plan(self):
+        """The query of a plan by it."""
+        fields = {"camera": self.scenery.camera.pk, "paper": self.scenery.paper.pk, "kind": "ev"}
+        fields |= {"ev": f"{self.reading.ev100:.2f}", "ev_iso": "100"}
+        if self.meter_ev100 is None:
+            fields["by_photo"] = self.photo.pk
+        if self.photo.facing_deg is not None:
+            looks = (self.photo.facing_deg + self.scenery.pointing.azimuth_deg) % 360
+            fields["azimuth_deg"] = f"{looks:.0f}"
+        return urlencode(fields)
+
+    @property
+    def widgets(self):
+        """The fields that a drag changed, as they now stand."""
+        return [self.form[name].as_widget(attrs={"hx-swap-oob": "true"}) for name in self.moved]
+
+
+def read(photo, params, *, live=False):
+    """The PhotoPage for what came in, which begins as the photo was kept."""
+    data = _kept(photo) | {name: params[name] for name in PhotoForm.base_fields if name in params}
+    if "camera" in params:
+        # A box that is not ticked is not sent.
+        data |= {name: params.get(name, "") for name in ("upright", "bare")}
+    form = PhotoForm(data)
+    page = PhotoPage(photo, form, live=live)
+    if not form.is_valid():
+        return page
+    _look(page)
+    pull = drag.read(params.get("dragged"))
+    page.moving = drag.is_moving(params.get("dragged"))
+    if pull:
+        _drag(page, *pull)
+    return page
+
+
+def _kept(photo):
+    """Fields of the form as the photo was kept."""
+    fields = PhotoForm.base_fields
+    camera, paper = queries.usual(photo, fields["camera"].queryset, fields["paper"].queryset)
+    begun = {"camera": camera and camera.pk, "paper": paper and paper.pk}
+    begun |= {"turn_deg": f"{photo.turn_deg:g}", "tilt_deg": f"{photo.tilt_deg:g}"}
+    begun |= {"upright": "on" if photo.upright else "", "moves": "", "bare": ""}
+    lens = photo.equivalent_mm or craft.USUAL_EQUIVALENT_MM
+    begun |= {"equivalent_mm": number(lens), "spots": say_spots(photo.spots)}
+    meter = photo.meter_ev100
+    return begun | {"meter_ev100": "" if meter is None else f"{meter:g}"}
+
+
+def say_spots(places):
+    """Three places in a photo as the form has them."""
+    return " ".join(f"{round(x, 4):g},{round(y, 4):g}" for x, y in places)
+
+
+def _look(page):
+    cleaned = page.form.cleaned_data
+    roll = UPRIGHT_DEG if cleaned["upright"] else 0.0
+    scenery = craft.Scenery(
+        page.photo,
+        *(cleaned["camera"], cleaned["paper"], tuple(map(tuple, cleaned["spots"]))),
+        Pointing(cleaned["turn_deg"] or 0.0, cleaned["tilt_deg"] or 0.0, roll),
+        cleaned["equivalent_mm"] or craft.USUAL_EQUIVALENT_MM,
+    )
+    if scenery.is_broken:
+        page.form.add_error("camera", "The picture of this photo is broken: bring it in once more.")
+    else:
+        page.scenery = scenery
+
+
+def _drag(page, name, x, y):
+    """Apply what was dragged to the fields beside the photo."""
+    scale = figures.scale_of(page.photo)
+    if name == "aim":
+        turn, tilt = page.scenery.lens.direction(x / scale, y / scale)
+        fields = {
+            "turn_deg": f"{round(float(turn), 1):g}",
+            "tilt_deg": f"{round(float(tilt), 1):g}",
+        }
+    elif name in figures.SPOT_NAMES:
+        places = [[spot.x, spot.y] for spot in page.scenery.spots]
+        high = page.photo.high_px * scale
+        place = [min(1.0, max(0.0, x / figures.PHOTO_WIDE)), min(1.0, max(0.0, y / high))]
+        places[figures.SPOT_NAMES.index(name)] = place
+        fields = {"spots": say_spots(places)}
+    else:
+        return
+    page.form = PhotoForm(page.form.data | fields)
+    page.moved = tuple(fields)
+    if page.form.is_valid():
+        _look(page)
+
+
+def stops_given(exposure):
+    """Stops of light by which an Exposure was given more than planned, within what is drawn."""
+    if not exposure.effective_s or not exposure.planned_s:
+        return 0.0
+    return max(-9.0, min(9.0, round(log2(exposure.effective_s / exposure.planned_s), 2)))

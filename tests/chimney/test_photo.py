@@ -1,0 +1,208 @@
+"""A photo of a scene on its way: what it says of itself, what is read off it, what it teaches."""
+
+from datetime import UTC, datetime
+from io import BytesIO
+
+import numpy as np
+from django.core.files.uploadedfile import SimpleUploadedFile
+from PIL import Image
+from skimage import data
+
+from chimney.field.models import ScenePhoto
+from chimney.field.photo import page as pages
+from chimney.logbook.models import Exposure
+from chimney.results.models import Verdict
+from pinhole import scene
+from tests.chimney.kitchen import kit
+from tests.chimney.pages import TestCase
+
+EXIF_IFD, GPS_IFD = 0x8769, 0x8825
+SET = {33434: 1 / 800, 33437: 1.8, 34855: 50, 41989: 24, 36867: "2026:06:02 08:20:00"}
+# 1.8 squared over 1/800 s at ISO 50 (additive system of ANSI PH2.5): a hand sum.
+SET_EV100 = np.log2(1.8**2 * 800) + 1
+TENTH_STOP, FIFTH_STOP = 0.1, 0.2
+HTMX = {"HX-Request": "true"}
+
+
+def photo_file(tags=SET, *, size=(900, 600), kind="JPEG", turned=0, facing=None, name="coffee"):
+    """A photograph that a package ships, with an Exif of our own making."""
+    image = Image.fromarray(getattr(data, name)()[..., :3]).resize(size)
+    if turned:
+        image = image.rotate(90, expand=True)
+    exif, out = Image.Exif(), BytesIO()
+    exif[271], exif[272] = "Somebody", "One"
+    exif.get_ifd(EXIF_IFD).update(tags)
+    if turned:
+        exif[274] = turned
+    if facing is not None:
+        exif.get_ifd(GPS_IFD).update({16: "T", 17: facing, 1: "N", 2: (57.0, 6.0, 0.0)})
+    image.save(out, kind, exif=exif)
+    return SimpleUploadedFile(f"scene.{kind.lower()}", out.getvalue())
+
+
+class Photos(TestCase):
+    def setUp(self):
+        self.camera, self.paper, _, self.holder = kit()
+
+    def bring(self, file, **more):
+        answer = self.client.post("/plan/photo/", {"photo": file} | more, follow=True)
+        return answer, ScenePhoto.objects.first()
+
+    def test_it_says_its_light_and_keeps_nothing_else_of_what_it_knew(self):
+        page, photo = self.bring(photo_file(facing=24.5), facing="on")
+        self.assertContains(page, "1/800 s, f/1.8, ISO 50")
+        self.assertAlmostEqual(photo.set_ev100, SET_EV100, places=4)
+        self.assertEqual((photo.equivalent_mm, photo.facing_deg), (24.0, 24.5))
+        self.assertEqual(photo.taken_at, datetime(2026, 6, 2, 6, 20, tzinfo=UTC))
+        kept = Image.open(BytesIO(bytes(photo.jpeg)))
+        self.assertFalse(dict(kept.getexif()))
+        self.assertNotIn(b"Somebody", bytes(photo.jpeg))
+        self.assertNotIn("Somebody", photo.phone)
+        # Each spot by the standard's formula, on the pixels that were sent.
+        read = pages.read(photo, {})
+        sent = scene.ev100(
+            np.asarray(Image.open(photo_file())), f_number=1.8, seconds=1 / 800, iso=50
+        )
+        for spot in read.scenery.spots:
+            by_hand = scene.spot(sent, spot.x, spot.y).ev100
+            self.assertAlmostEqual(spot.ev100, by_hand, delta=TENTH_STOP)
+        _, unwished = self.bring(photo_file(facing=24.5))
+        self.assertIsNone(unwished.facing_deg)
+
+    def test_the_same_scene_turned_large_or_swept_is_the_same_scene(self):
+        _, level = self.bring(photo_file())
+        light = pages.read(level, {}).scenery
+        for file in (
+            photo_file(turned=6),
+            photo_file(size=(3000, 2000)),
+            photo_file(kind="PNG"),
+            photo_file(kind="WEBP"),
+        ):
+            _, photo = self.bring(file)
+            seen = pages.read(photo, {}).scenery
+            self.assertAlmostEqual(
+                float(np.log2(np.exp2(seen.eye).mean())),
+                float(np.log2(np.exp2(light.eye).mean())),
+                delta=FIFTH_STOP,
+                msg=file.name,
+            )
+        self.assertGreater(level.wide_px, level.high_px)
+        swept, _ = self.bring(photo_file(size=(3000, 700)))
+        self.assertContains(swept, "A panorama bends")
+        night, photo = self.bring(photo_file(SET | {33434: 0.5, 34855: 3200}))
+        self.assertTrue(photo.is_night)
+        self.assertContains(night, "their light is less sure")
+
+    def test_a_photo_that_says_nothing_asks_for_a_reading(self):
+        wrong = {33434: "soon", 33437: 0, 34855: (), 41989: -3, 36867: "0000:00:00 00:00:00"}
+        for tags in ({}, wrong):
+            page, photo = self.bring(photo_file(tags))
+            self.assertContains(page, "says nothing of its exposure")
+            self.assertIsNone(photo.set_ev100)
+            with_meter = self.client.get(f"/plan/photo/{photo.pk}/", {"meter_ev100": "12"})
+            self.assertContains(with_meter, "Open Plank for")
+            self.assertEqual(with_meter.context["page"].reading.ev100, 12.0)
+
+    def test_what_is_no_photo_is_refused_in_words(self):
+        whole = photo_file().read()
+        heic = b"\0\0\0\x18ftypheic" + b"\0" * 64
+        for content, told in (
+            (b"", "empty"),
+            (b"hello", "That is no photo"),
+            (whole[: len(whole) // 2], "broken or ends too early"),
+            (heic, "cannot read HEIC"),
+        ):
+            answer, _ = self.bring(SimpleUploadedFile("x.jpg", content))
+            self.assertContains(answer, told, status_code=422)
+        self.assertEqual(ScenePhoto.objects.count(), 0)
+
+    def test_dots_and_cross_are_dragged_and_the_plan_is_as_sure_as_the_photo(self):
+        _, photo = self.bring(photo_file(facing=300.0), facing="on")
+        url = f"/plan/photo/{photo.pk}/"
+        state = {"camera": self.camera.pk, "paper": self.paper.pk}
+        moved = self.client.get(url, state | {"dragged": "middle 210 140"}, headers=HTMX)
+        page = moved.context["page"]
+        self.assertAlmostEqual(page.scenery.spots[1].x, 0.5, delta=0.001)
+        self.assertIn("spots=", moved["HX-Replace-Url"])
+        aimed = self.client.get(url, state | {"dragged": "aim 300 100 moving"}, headers=HTMX)
+        self.assertGreater(aimed.context["page"].scenery.pointing.azimuth_deg, 5)
+        self.assertNotIn("HX-Replace-Url", aimed)
+        sent = state | {"spots": "0.2,0.8 0.5,0.5 0.7,0.1", "turn_deg": "10", "open": "1"}
+        plan = self.client.post(f"{url}keep/", sent, follow=True).context["page"]
+        photo.refresh_from_db()
+        reading = plan.plan.calculation.reading
+        self.assertAlmostEqual(reading.ev100, photo.corrected_ev100, delta=0.01)
+        self.assertEqual(reading.sd_stops, photo.sd_stops)
+        self.assertGreater(reading.sd_stops, 0.6)
+        self.assertEqual(plan.form.cleaned_data["azimuth_deg"], 310.0)
+        # Another reading typed over it is a meter's.
+        typed = {"camera": self.camera.pk, "paper": self.paper.pk, "kind": "ev", "ev_iso": "100"}
+        typed |= {"ev": f"{photo.corrected_ev100 + 0.5:.2f}", "by_photo": photo.pk}
+        other = self.client.get("/plan/", typed).context["page"].plan.calculation.reading
+        self.assertLess(other.sd_stops, 0.2)
+        for wild in ("aim x", "soup 1 1", "middle 99999 -9", "aim 0 0"):
+            self.client.get(url, state | {"dragged": wild}, headers=HTMX)
+        for wrong in ({"turn_deg": "soon"}, {"camera": "x"}, {"equivalent_mm": "0"}):
+            self.assertEqual(self.client.get(url, state | wrong).status_code, 422)
+        for gone in ("9999", "x", "9" * 30):
+            answer = self.client.get("/plan/", typed | {"by_photo": gone})
+            self.assertEqual(answer.status_code, 200)
+
+    def test_pictures_are_those_of_the_craft(self):
+        _, photo = self.bring(photo_file())
+        url = f"/plan/photo/{photo.pk}/print.png"
+        sizes = set()
+        for query in ("", "?stops=1", "?stops=-1&bare=on", "?negative=on", "?upright=on&camera=1"):
+            answer = self.client.get(f"{url}{query}")
+            picture = np.asarray(Image.open(BytesIO(answer.content)))
+            self.assertEqual(picture.ndim, 3)
+            sizes.add(picture.shape[:2])
+        self.assertEqual(len(sizes), 2)
+        bright, dim = (
+            np.asarray(Image.open(BytesIO(self.client.get(f"{url}{q}&bare=on").content))).mean()
+            for q in ("?stops=1", "?stops=-1")
+        )
+        # More light makes a darker negative, and a lighter print.
+        self.assertGreater(bright, dim + 5)
+        self.assertEqual(self.client.get(f"{url}?camera=x").status_code, 404)
+        for stops in ("soup", "99", "1e9", "-"):
+            self.assertEqual(self.client.get(f"{url}?stops={stops}").status_code, 200)
+
+    def test_a_phone_read_beside_a_meter_is_learned(self):
+        for off in (0.4, 0.3, 0.35, 0.45):
+            _, photo = self.bring(photo_file())
+            middle = pages.read(photo, {}).scenery.middle_ev100
+            beside = {"camera": self.camera.pk, "paper": self.paper.pk}
+            beside["meter_ev100"] = f"{middle + off:.2f}"
+            self.client.post(f"/plan/photo/{photo.pk}/keep/", beside)
+        page, photo = self.bring(photo_file())
+        self.assertContains(page, "by 4 readings beside a meter")
+        told = page.context["page"]
+        self.assertAlmostEqual(told.phone.stops, 0.36, delta=0.05)
+        self.assertAlmostEqual(
+            told.reading.ev100, told.scenery.middle_ev100 + told.phone.stops, places=6
+        )
+        self.assertLess(told.reading.sd_stops, 0.4)
+
+    def test_a_sheet_lies_beside_what_was_foreseen_of_it(self):
+        _, photo = self.bring(photo_file())
+        self.client.post(
+            f"/plan/photo/{photo.pk}/keep/", {"camera": self.camera.pk, "paper": self.paper.pk}
+        )
+        photo.refresh_from_db()
+        sent = {"camera": self.camera.pk, "paper": self.paper.pk, "kind": "ev", "ev_iso": "100"}
+        sent |= {"ev": f"{photo.corrected_ev100:.2f}", "by_photo": photo.pk, "open": "1"}
+        page = self.client.get("/plan/", sent).context["page"]
+        side = next(iter(page.form.sides))
+        self.client.post("/plan/", sent | {"side": side, "ei_from": "box", "sheets": "single"})
+        exposure = Exposure.objects.get()
+        photo.refresh_from_db()
+        self.assertEqual(photo.exposure, exposure)
+        self.assertEqual(exposure.calculation.reading.sd_stops, photo.sd_stops)
+        beside = self.client.get(f"/plan/photo/of/{exposure.sheet.code}/", headers=HTMX)
+        self.assertContains(beside, "Foreseen")
+        self.assertEqual(self.client.get("/plan/photo/of/nothing/", headers=HTMX).content, b"")
+        self.client.post(f"/plan/photo/{photo.pk}/drop/")
+        self.assertFalse(ScenePhoto.objects.exists())
+        self.assertTrue(Exposure.objects.exists())
+        self.assertFalse(Verdict.objects.exists())
