@@ -7,6 +7,7 @@ from chimney.field.outing import views as outings
 from chimney.field.photo import views as photos
 from chimney.field.plan import views as plans
 from chimney.field.pocket import views as pockets
+from chimney.field.practice import views as practising
 from chimney.field.returning import views as returning
 from chimney.field.strip import views as strips
 from chimney.field.today import views as todays
@@ -38,6 +39,8 @@ urlpatterns = [
     path("strip/<row:pk>/", strips.strip, name="strip"),
     path("together/", together.together, name="together"),
     path("ahead/", ahead.test_ahead, name="test_ahead"),
+    path("practice/", practising.practice, name="practice"),
+    path("practice/sheet.png", practising.picture, name="practice_sheet"),
     path("photo/", photos.bring, name="bring_photo"),
     path("photo/<row:pk>/", photos.photo, name="photo"),
     path("photo/<row:pk>/keep/", photos.keep, name="keep_photo"),

@@ -206,3 +206,31 @@ class Photos(TestCase):
         self.assertFalse(ScenePhoto.objects.exists())
         self.assertTrue(Exposure.objects.exists())
         self.assertFalse(Verdict.objects.exists())
+
+
+class Practice(TestCase):
+    def test_a_sheet_that_costs_nothing_is_exposed_judged_and_explained(self):
+        camera, paper, *_ = kit()
+        asked = {"camera": camera.pk, "paper": paper.pk, "scene": "harbour", "sky": "bright"}
+        first = self.client.get("/plan/practice/", asked | {"height": "high"})
+        self.assertContains(first, "How long do you open the hole?")
+        page = first.context["page"]
+        right = page.calculation.seconds
+        for factor, judged, told in (
+            (1.0, "0", "It came out right"),
+            (4.0, "-2", "less next time: it is too dark"),
+            (0.25, "2", "more next time: it is too pale"),
+        ):
+            given = asked | {"height": "high", "given_s": f"{right * factor:.0f}s"}
+            sheet = self.client.get("/plan/practice/", given)
+            self.assertContains(sheet, "what would you change?")
+            answer = self.client.get("/plan/practice/", given | {"judged": judged})
+            self.assertContains(answer, told)
+            self.assertContains(answer, "You saw it")
+            image = Image.open(BytesIO(self.client.get("/plan/practice/sheet.png", given).content))
+        wrong = self.client.get("/plan/practice/", asked | {"given_s": "soon"})
+        self.assertEqual(wrong.status_code, 422)
+        self.assertEqual(self.client.get("/plan/practice/sheet.png", asked).status_code, 404)
+
+    def test_it_is_refused_without_a_camera(self):
+        self.assertContains(self.client.get("/plan/practice/"), "needs a camera", status_code=409)

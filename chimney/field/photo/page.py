@@ -197,7 +197,7 @@ def read(photo, params, *, live=False):
     _look(page)
     pull = drag.read(params.get("dragged"))
     page.moving = drag.is_moving(params.get("dragged"))
-    if pull:
+    if pull and page.scenery:
         _drag(page, *pull)
     return page
 

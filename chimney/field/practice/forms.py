@@ -1,0 +1,35 @@
+"""Form of an exposure that costs no sheet."""
+
+from django import forms
+
+from chimney.kit.catalogue import backs
+from chimney.kit.models import Camera, Paper
+from chimney.parts.fields import DurationField
+from pinhole import light
+
+# Scenes that are invented with the house: a seed, words that say what is there, and a name.
+SCENES = {
+    "kiln": (12, "kiln", "a lime kiln in its yard"),
+    "harbour": (5, "harbour slip", "a slipway at a harbour"),
+    "hedge": (21, "meadow", "a meadow with trees"),
+}
+JUDGED = (("-2", "2 stops less"), ("-1", "1 stop less"), ("0", "the same again"))
+JUDGED += (("1", "1 stop more"), ("2", "2 stops more"))
+
+
+class PracticeForm(forms.Form):
+    """A scene and its light, a camera and a paper, and how long the hole was open."""
+
+    scene = forms.ChoiceField(
+        label="You stand before", choices=[(key, row[2]) for key, row in SCENES.items()]
+    )
+    sky = forms.ChoiceField(label="under", choices=[(sky.name, sky.words) for sky in light.SKIES])
+    height = forms.ChoiceField(
+        label="with the", choices=[(height.name, height.words) for height in light.HEIGHTS]
+    )
+    camera = forms.ModelChoiceField(
+        Camera.objects.in_use().exclude(back__in=backs.lenses()), empty_label=None, label="Camera"
+    )
+    paper = forms.ModelChoiceField(Paper.objects.timed(), empty_label=None, label="Paper")
+    given_s = DurationField(label="You open the hole for", least_s=0.1, required=False)
+    judged = forms.ChoiceField(choices=[("", ""), *JUDGED], required=False)
