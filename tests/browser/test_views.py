@@ -16,6 +16,7 @@ from chimney.solar.models import Solargraph
 from demo import year as demo
 from tests import years
 from tests.browser.stage import DESK, PHONE, UNTOUCHED_MS, Stage
+from tests.chimney.test_photo import brought
 from tests.pinhole.test_hole import plate
 from tests.runner import MORNING
 
@@ -53,6 +54,10 @@ VIEWS = (
     "/plan/year/?azimuth_deg=NW&day=2027-03-13&hour=14:30",
     "/plan/year/?azimuth_deg=NW&night=moon&over=nothing",
     "/plan/today/",
+    "/plan/photo/",
+    "{photo}",
+    "/plan/practice/?given_s=2m",
+    "/plan/practice/?given_s=2m&judged=1",
     "/plan/sun/season/?azimuth_deg=180",
     "/expose/cans/round/",
     "/expose/cans/",
@@ -176,6 +181,7 @@ class Shown(Stage):
             "outing": f"/plan/outings/{shot.outing_id}/",
             "shot": f"/plan/outings/{shot.outing_id}/shot/{shot.pk}/",
             "place": f"/plan/places/{shot.outing.place_id}/",
+            "photo": f"/plan/photo/{brought().pk}/",
             "can_planned": f"/expose/cans/{cans.get(sheet=None).pk}/",
             **{
                 f"can_{stage}": f"/expose/cans/{cans.filter(sheet__stage=stage).first().pk}/"

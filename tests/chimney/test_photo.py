@@ -9,8 +9,10 @@ from PIL import Image
 from skimage import data
 
 from chimney.field.models import ScenePhoto
+from chimney.field.photo import files, flows
 from chimney.field.photo import page as pages
 from chimney.logbook.models import Exposure
+from chimney.parts import pictures
 from chimney.results.models import Verdict
 from pinhole import scene
 from tests.chimney.kitchen import kit
@@ -38,6 +40,13 @@ def photo_file(tags=SET, *, size=(900, 600), kind="JPEG", turned=0, facing=None,
         exif.get_ifd(GPS_IFD).update({16: "T", 17: facing, 1: "N", 2: (57.0, 6.0, 0.0)})
     image.save(out, kind, exif=exif)
     return SimpleUploadedFile(f"scene.{kind.lower()}", out.getvalue())
+
+
+def brought():
+    """A ScenePhoto of such a file."""
+    content = photo_file().read()
+    picture = pictures.load().Image.new_from_buffer(content, "")
+    return flows.bring(files.brought(content, picture, facing=False))
 
 
 class Photos(TestCase):
@@ -215,7 +224,7 @@ class Practice(TestCase):
         first = self.client.get("/plan/practice/", asked | {"height": "high"})
         self.assertContains(first, "How long do you open the hole?")
         page = first.context["page"]
-        right = page.calculation.seconds
+        right, shades = page.calculation.seconds, []
         for factor, judged, told in (
             (1.0, "0", "It came out right"),
             (4.0, "-2", "less next time: it is too dark"),
@@ -227,7 +236,10 @@ class Practice(TestCase):
             answer = self.client.get("/plan/practice/", given | {"judged": judged})
             self.assertContains(answer, told)
             self.assertContains(answer, "You saw it")
-            image = Image.open(BytesIO(self.client.get("/plan/practice/sheet.png", given).content))
+            png = self.client.get("/plan/practice/sheet.png", given).content
+            shades.append(np.asarray(Image.open(BytesIO(png))).mean())
+        # A negative grows darker with light.
+        self.assertTrue(shades[1] < shades[0] < shades[2], shades)
         wrong = self.client.get("/plan/practice/", asked | {"given_s": "soon"})
         self.assertEqual(wrong.status_code, 422)
         self.assertEqual(self.client.get("/plan/practice/sheet.png", asked).status_code, 404)

@@ -11,6 +11,7 @@ PHOTO_WIDE = 420.0
 SPOT_NAMES = ("shadow", "middle", "highlight")
 SPOT_MARK = (svg.circle(0, 0, 9, "spot-ring"), svg.circle(0, 0, 4, "spot-dot"))
 AIM_MARK = (
+    svg.circle(0, 0, svg.THUMB_REACH, "hit"),
     svg.circle(0, 0, 13, "ring"),
     svg.line(-7.0, 0.0, 7.0, 0.0, "ring"),
     svg.line(0.0, -7.0, 0.0, 7.0, "ring"),

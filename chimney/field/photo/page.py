@@ -205,7 +205,7 @@ def read(photo, params, *, live=False):
 def _kept(photo):
     """Fields of the form as the photo was kept."""
     fields = PhotoForm.base_fields
-    camera, paper = queries.usual(photo, fields["camera"].queryset, fields["paper"].queryset)
+    camera, paper = queries.usual(fields["camera"].queryset, fields["paper"].queryset, photo)
     begun = {"camera": camera and camera.pk, "paper": paper and paper.pk}
     begun |= {"turn_deg": f"{photo.turn_deg:g}", "tilt_deg": f"{photo.tilt_deg:g}"}
     begun |= {"upright": "on" if photo.upright else "", "moves": "", "bare": ""}

@@ -25,13 +25,13 @@ def phone_of(photo):
     return scene.learned([])
 
 
-def usual(photo, cameras, papers):
-    """(camera, paper) that a photo is read with first: its own, else those exposed last, else the
-    first that are offered.
+def usual(cameras, papers, photo=None):
+    """(camera, paper) that one begins with: those of a ScenePhoto, else those exposed last, else
+    the first that are offered.
     """
     last = Exposure.objects.order_by("-pk").select_related("sheet").first()
-    camera = photo.camera_id or (last and last.camera_id)
-    paper = photo.paper_id or (last and last.sheet.paper_id)
+    camera = (photo and photo.camera_id) or (last and last.camera_id)
+    paper = (photo and photo.paper_id) or (last and last.sheet.paper_id)
     return (
         cameras.filter(pk=camera).first() or cameras.first(),
         papers.filter(pk=paper).first() or papers.first(),

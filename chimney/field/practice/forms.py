@@ -13,7 +13,11 @@ SCENES = {
     "harbour": (5, "harbour slip", "a slipway at a harbour"),
     "hedge": (21, "meadow", "a meadow with trees"),
 }
-JUDGED = (("-2", "2 stops less"), ("-1", "1 stop less"), ("0", "the same again"))
+JUDGED: tuple[tuple[str, str], ...] = (
+    ("-2", "2 stops less"),
+    ("-1", "1 stop less"),
+    ("0", "the same again"),
+)
 JUDGED += (("1", "1 stop more"), ("2", "2 stops more"))
 
 

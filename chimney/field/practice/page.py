@@ -5,6 +5,7 @@ from functools import cached_property
 from urllib.parse import urlencode
 
 from chimney.field.hours.queries import specify_with
+from chimney.field.photo.queries import usual
 from chimney.field.practice import craft
 from chimney.field.practice.forms import JUDGED, SCENES, PracticeForm
 from chimney.parts.scales import number, size_of_stops
@@ -99,7 +100,7 @@ class PracticePage:
 def read(params):
     """The PracticePage for what came in, which begins before the first scene in full sun."""
     fields = PracticeForm.base_fields
-    camera, paper = (fields[name].queryset.first() for name in ("camera", "paper"))
+    camera, paper = usual(*(fields[name].queryset for name in ("camera", "paper")))
     begun = {"scene": "kiln", "sky": "sun", "height": "high", "given_s": "", "judged": ""}
     begun |= {"camera": camera and camera.pk, "paper": paper and paper.pk}
     return PracticePage(PracticeForm(begun | {n: params[n] for n in fields if n in params}))
