@@ -223,7 +223,7 @@ def _sun(client):
             client.get(f"{address}&tilt_deg=14"),
         ),
     }
-    _against_pvlib(calls | _of_light(client) | _clicked())
+    _against_pvlib(calls | _of_light(client) | _of_photo(client) | _clicked())
 
 
 def _of_light(client):
@@ -232,13 +232,62 @@ def _of_light(client):
 
     import numpy as np
 
+    from chimney.field.hours.craft import outlook
+    from chimney.kit.models import Camera
     from pinhole import sun
 
     years = datetime.date(2026, 1, 1), datetime.date(2027, 12, 31)
     then = np.datetime64("2026-04-09T10:40")
+    instants = np.datetime64("2026-01-01") + np.arange(35_040) * np.timedelta64(15, "m")
+    cameras = Camera.objects.in_use().order_by("pk").values_list("pk", flat=True)[:2]
+    address, live = "/plan/year/?azimuth_deg=320", {"hx-request": "true"}
+    turns = iter(range(10**6))
+
+    def looked_anew():
+        outlook.daylong.cache_clear()
+        return client.get(address)
+
+    def another_camera():
+        return client.get(f"{address}&camera={cameras[next(turns) % 2]}", headers=live)
+
+    dragged = f"{address}&dragged=read+300+200+moving"
     return {
-        "a year of light, form to chart": lambda: client.get("/plan/year/?azimuth_deg=320"),
+        "the sun's own year, by quarters of hours": lambda: sun.position(instants, 57.1, 19.6),
+        "a year of light, form to charts, table, today": looked_anew,
+        "the same with another camera": another_camera,
+        "the same while its cross is dragged": lambda: client.get(dragged, headers=live),
         "when the sun stands again, two years": lambda: sun.again(then, 57.1, 19.6, *years),
+    }
+
+
+def _of_photo(client):
+    """{what: a call} of a photo of 12 megapixels: brought in, and a spot of it dragged."""
+    import io
+
+    import numpy as np
+    from django.core.files.uploadedfile import SimpleUploadedFile
+    from PIL import Image
+
+    from chimney.field.models import ScenePhoto
+    from pinhole.densitometry import coded
+    from pinhole.imaging import view
+
+    light = np.clip(view(3, 750, 1000) * 0.18, 0, 1)
+    shades = np.asarray(coded(light)).astype(np.uint8).repeat(4, axis=0).repeat(4, axis=1)
+    exif, out = Image.Exif(), io.BytesIO()
+    exif.get_ifd(0x8769).update({33434: 1 / 800, 33437: 1.8, 34855: 50, 41989: 24})
+    Image.fromarray(shades).convert("RGB").save(out, "JPEG", exif=exif, quality=95)
+
+    def brought():
+        file = SimpleUploadedFile("scene.jpg", out.getvalue())
+        page = client.post("/plan/photo/", {"photo": file}, follow=True)
+        return client.get(f"{page.redirect_chain[-1][0]}print.png")
+
+    brought()
+    url = f"/plan/photo/{ScenePhoto.objects.first().pk}/?dragged=middle+200+100+moving"
+    return {
+        "a photo of 12 megapixels, to its print": brought,
+        "a spot of it dragged": lambda: client.get(url, headers={"hx-request": "true"}),
     }
 
 
@@ -291,7 +340,7 @@ def _against_pvlib(calls):
             times_ms.append((time.perf_counter() - start) * 1000)
         ms = statistics.median(times_ms)
         base = base or ms
-        print(f"{name:<36} {ms:8.2f} ms   {ms / base:7.3f} x pvlib")
+        print(f"{name:<46} {ms:8.2f} ms   {ms / base:7.3f} x pvlib")
 
 
 def _hole():

@@ -40,7 +40,7 @@ VIEWS = {
     "kit": ("/kit/", WIDE, False),
     "camera": ("/kit/camera/4/", WIDE, False),
     "door": ("/begin/minutes/", WIDE, False),
-    "door-can": ("/begin/can/", PHONE, False),
+    "year": ("/plan/year/?azimuth_deg=320&day=2027-03-13&hour=14:30", (1280, 1000), False),
     "plan": (f"/plan/{READING}", WIDE, False),
     "plan-phone": (f"/plan/{READING}", PHONE, True),
     "outing": ("/plan/outings/1/", WIDE, False),
