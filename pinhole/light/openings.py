@@ -20,13 +20,14 @@ if TYPE_CHECKING:
 @dataclass(frozen=True)
 class Openings:
     """times_s: moments of opening; open_s: how long from each, inf where dusk comes first, nan in
-    the dark; short_stops: how much would lack at dusk, 0 where it gets full, nan in the dark; all
-    (n,).
+    the dark; short_stops: how much would lack at dusk, 0 where it gets full, nan in the dark;
+    spare_stops: how much more than a sheet there is until dusk, below 0 where that lacks; all (n,).
     """
 
     times_s: Array
     open_s: Array
     short_stops: Array
+    spare_stops: Array
 
 
 def openings(times_s: Array, metered_s: Array, altitude_deg: Array, school: School) -> Openings:
@@ -50,10 +51,11 @@ def openings(times_s: Array, metered_s: Array, altitude_deg: Array, school: Scho
     is_dark = height < DARK_DEG
     due_s = _reached(times, logs, sums, sums + 1)
     is_full = due_s <= dark_s
-    share = np.clip(_filled(times, logs, sums, dark_s) - sums, 2.0**-1000, 1.0)
+    share = np.maximum(_filled(times, logs, sums, dark_s) - sums, 2.0**-1000)
     open_s = np.where(is_full, due_s - times, np.inf)
-    short = np.where(is_full, 0.0, -np.log2(share))
-    return Openings(times, np.where(is_dark, np.nan, open_s), np.where(is_dark, np.nan, short))
+    short = np.where(is_full, 0.0, -np.log2(np.minimum(share, 1.0)))
+    columns = (open_s, short, np.log2(share))
+    return Openings(times, *(np.where(is_dark, np.nan, column) for column in columns))
 
 
 def _dark_from(times: Array, height: Array) -> Array:

@@ -4,6 +4,7 @@ opened.
 
 from dataclasses import dataclass, replace
 from datetime import date, datetime, time, timedelta
+from functools import cached_property
 
 import numpy as np
 
@@ -25,6 +26,8 @@ from pinhole.light.openings import Openings, openings
 
 # Within so long an opening makes sense (common practice).
 SENSIBLE_S = 3600.0
+# In the dark as much lacks as anybody asks [stops].
+LACKS_IN_DARK = 20.0
 
 
 @dataclass(frozen=True)
@@ -32,7 +35,8 @@ class Hours:
     """Openings before a camera on some days, in the order in which they are shown. first_s: when
     each begins by the place's clock, on the light's clock, (n,); ahead_min: of that clock before
     its standard time, (n,); looks: numbers of the light's looks of each day, (n, t); minutes: of
-    the place's clock, (t,); open_s, short_stops, altitude_deg, azimuth_deg, behind_deg: (n, t).
+    the place's clock, (t,); open_s, short_stops, spare_stops, altitude_deg, azimuth_deg,
+    behind_deg: (n, t).
     """
 
     place: object
@@ -49,6 +53,7 @@ class Hours:
     filling: Openings
     open_s: np.ndarray
     short_stops: np.ndarray
+    spare_stops: np.ndarray
     altitude_deg: np.ndarray
     azimuth_deg: np.ndarray
     behind_deg: np.ndarray
@@ -138,13 +143,28 @@ class Hours:
         """(first, last) minute of the place's clock at which a sheet gets full within SENSIBLE_S on
         that day, or None.
         """
-        n = self.days.index(self.nearest(day))
-        open_s = np.nan_to_num(self.open_s[n], nan=np.inf)
-        good = np.flatnonzero(open_s <= SENSIBLE_S)
+        inside = self.within(SENSIBLE_S)[self.days.index(self.nearest(day))]
+        good = np.flatnonzero(inside > 0)
         if not good.size:
             return None
-        ends = (_met(open_s, good[0], -1), _met(open_s, good[-1], 1))
+        ends = (_met(inside, good[0], -1), _met(inside, good[-1], 1))
         return tuple(GRID_MIN * end for end in ends)
+
+    def within(self, limit_s):
+        """By how much each look is open shorter than a limit, as a logarithm, (n, t); no further
+        from 0 than what is spare until dusk, so that its edge there lies where a sheet just gets
+        full.
+        """
+        logs, spare = self._depths
+        near = np.abs(spare)
+        return np.where(spare > 0, np.clip(np.log(limit_s) - logs, -near, near), spare)
+
+    @cached_property
+    def _depths(self):
+        """(logarithms of how long each look is open, stops that are spare until dusk), (n, t)."""
+        open_s = np.nan_to_num(self.open_s, nan=np.inf)
+        spare = np.nan_to_num(self.spare_stops, nan=-LACKS_IN_DARK)
+        return np.log(np.where(np.isfinite(open_s), open_s, 1.0)), spare
 
 
 @dataclass(frozen=True)
@@ -179,13 +199,14 @@ class Opened:
         return durations.countable_s(self.seconds)
 
 
-def _met(open_s, inside, side):
-    """The look, and a part of one, at which SENSIBLE_S is met between a look and its neighbour."""
+def _met(values, inside, side):
+    """The look, and a part of one, at which values cross 0 between a look inside and its
+    neighbour.
+    """
     outside = inside + side
-    if not 0 <= outside < open_s.size or not np.isfinite(open_s[outside]):
+    if not 0 <= outside < values.size:
         return float(inside)
-    low, high, limit = np.log([open_s[inside], open_s[outside], SENSIBLE_S])
-    return inside + side * float((limit - low) / (high - low))
+    return inside + side * float(values[inside] / (values[inside] - values[outside]))
 
 
 def say_minute(minute):
@@ -209,7 +230,7 @@ def hours(place, outlook, specify, paper, *, by_season=False):
     ahead = np.array([_ahead_min(place, day, outlook.offset_h) for day in ordered])
     first_s = 86_400.0 * (DAYS_BEFORE + order) - 60 * ahead
     looks = np.asarray(first_s / (60 * GRID_MIN), int)[:, None] + np.arange(A_DAY)
-    columns = (filling.open_s, filling.short_stops)
+    columns = (filling.open_s, filling.short_stops, filling.spare_stops)
     columns += (lit.altitude_deg, lit.azimuth_deg, lit.behind_deg)
     return Hours(
         *(place, outlook, lit, specify, paper, ordered, first_s, ahead, looks),

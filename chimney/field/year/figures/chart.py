@@ -4,6 +4,7 @@ from datetime import timedelta
 
 import numpy as np
 
+from chimney.field.hours.craft.opening import LACKS_IN_DARK
 from chimney.field.hours.figures import BAND_OPACITY, BANDS, HATCH_APART
 from chimney.field.year.figures import over
 from chimney.parts import svg
@@ -12,8 +13,6 @@ from pinhole.light.dusk import DARK_DEG
 
 NIGHT_BANDS = ((8 * 3600, "8 h"), (4 * 3600, "4 h"))
 HOUR_STEP_MIN = 180
-# In the dark as much lacks as anybody asks, and less than this is no lack [stops].
-LACKS_IN_DARK, LEAST_LACK = 20.0, 0.02
 HATCH_ID = "year-hatch"
 CROSS = (
     svg.circle(0, 0, svg.THUMB_REACH, "hit"),
@@ -52,7 +51,7 @@ def chart(frame, opened, camera, *, overlays=(), now_min=None):
     shapes += _moon(frame)
     bands = _bands(hours)
     for limit, _ in bands:
-        shapes += frame.areas(limit, _inside(frame, limit), "cell", fill_opacity=BAND_OPACITY)
+        shapes += frame.areas(limit, frame.hours.within(limit), "cell", fill_opacity=BAND_OPACITY)
     shapes += frame.areas("lacking", _lacking(frame), "hatched", fill=f"url(#{hatch})")
     shapes += _over(frame, camera, overlays)
     shapes += [*_months(frame), *_hours(frame), *_now(frame, now_min)]
@@ -118,7 +117,7 @@ def _isolines(frame, names):
     """
     shapes, times = [], []
     for limit, label in reversed(_bands(frame.hours)):
-        lines = frame.edges(limit, _inside(frame, limit))
+        lines = frame.edges(limit, frame.hours.within(limit))
         shapes += [svg.polyline(line, "isoline") for line in lines]
         for half in (lines[::2], lines[1::2]):
             name = over.on_lines(label, half, frame, [*names, *times])
@@ -130,28 +129,9 @@ def _bands(hours):
     return (*NIGHT_BANDS, *BANDS) if hours.outlook.goes_on_at_night else BANDS
 
 
-def _inside(frame, limit):
-    """By how much an opening is shorter than a limit, as a logarithm, (n, t); below 0 where dusk
-    comes first, so that its edge runs between two looks.
-    """
-    return np.log(limit) - frame.stretches.values("depths", lambda: _depths(frame.hours))
-
-
-def _depths(hours):
-    """Logarithms of how long each look stays open; far beyond any limit by what lacks where dusk
-    comes first, (n, t).
-    """
-    open_s = np.nan_to_num(hours.open_s, nan=np.inf)
-    lacks = np.nan_to_num(hours.short_stops, nan=LACKS_IN_DARK, posinf=LACKS_IN_DARK)
-    full = np.isfinite(open_s)
-    longest = np.log(max(limit for limit, _ in _bands(hours)))
-    return np.where(full, np.log(np.where(full, open_s, 1.0)), longest + lacks)
-
-
 def _lacking(frame):
     """Stops that would lack at dusk, below 0 where nothing does and in the dark, (n, t)."""
-    lacks = np.nan_to_num(frame.hours.short_stops, nan=-1.0, posinf=LACKS_IN_DARK)
-    return lacks - LEAST_LACK
+    return np.nan_to_num(-frame.hours.spare_stops, nan=-1.0, posinf=LACKS_IN_DARK)
 
 
 def _moon(frame):
