@@ -8,15 +8,17 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 from skimage import data
 
-from chimney.field.models import ScenePhoto
+from chimney.field.models import ScenePhoto, Shot
 from chimney.field.photo import files, flows
 from chimney.field.photo import page as pages
 from chimney.logbook.models import Exposure
-from chimney.parts import pictures
+from chimney.parts import clock, pictures
+from chimney.places.models import Place
 from chimney.results.models import Verdict
 from pinhole import scene
 from tests.chimney.kitchen import kit
 from tests.chimney.pages import TestCase
+from tests.pinhole.test_sun_against_astropy import astropy_position
 
 EXIF_IFD, GPS_IFD = 0x8769, 0x8825
 SET = {33434: 1 / 800, 33437: 1.8, 34855: 50, 41989: 24, 36867: "2026:06:02 08:20:00"}
@@ -144,6 +146,15 @@ class Photos(TestCase):
         self.assertEqual(reading.sd_stops, photo.sd_stops)
         self.assertGreater(reading.sd_stops, 0.6)
         self.assertEqual(plan.form.cleaned_data["azimuth_deg"], 310.0)
+        # Read for a shot that is kept, it leads back to that one.
+        shot = Shot.objects.create(
+            subject="kiln", camera=self.camera, paper=self.paper, kept_at=clock.now()
+        )
+        came = self.client.post(f"/plan/photo/?shot={shot.pk}", {"photo": photo_file()})
+        self.assertTrue(came["Location"].endswith(f"?shot={shot.pk}"))
+        led = self.client.post(f"{url}keep/", sent | {"shot": shot.pk})
+        self.assertTrue(led["Location"].startswith(f"/plan/{shot.pk}/?"))
+        self.assertEqual(self.client.get(led["Location"]).context["page"].shot, shot)
         # Another reading typed over it is a meter's.
         typed = {"camera": self.camera.pk, "paper": self.paper.pk, "kind": "ev", "ev_iso": "100"}
         typed |= {"ev": f"{photo.corrected_ev100 + 0.5:.2f}", "by_photo": photo.pk}
@@ -156,6 +167,18 @@ class Photos(TestCase):
         for gone in ("9999", "x", "9" * 30):
             answer = self.client.get("/plan/", typed | {"by_photo": gone})
             self.assertEqual(answer.status_code, 200)
+
+    def test_the_sun_in_the_picture_is_told(self):
+        Place.objects.create(
+            name="Here", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm", home=True
+        )
+        then = np.datetime64("2026-06-02T18:40")
+        azimuth, altitude = (float(one[0]) for one in astropy_position(then, 57.1, 19.6))
+        self.assertTrue(0 < altitude < 15)
+        tags = SET | {36867: "2026:06:02 18:40:00", 36881: "+00:00"}
+        for facing, is_told in ((azimuth, True), (azimuth + 180, False)):
+            page, _ = self.bring(photo_file(tags, facing=facing % 360), facing="on")
+            self.assertEqual("The sun stood in this picture" in page.content.decode(), is_told)
 
     def test_pictures_are_those_of_the_craft(self):
         _, photo = self.bring(photo_file())

@@ -7,7 +7,7 @@ from django import forms
 from chimney.field.photo import files
 from chimney.kit.catalogue import backs
 from chimney.kit.models import Camera, Paper
-from chimney.parts.fields import NumberField
+from chimney.parts.fields import NumberField, WholeField
 from chimney.parts.uploads import open_picture
 
 SHARE_WORDS = r"(0(?:\.\d{1,4})?|1(?:\.0{1,4})?)"
@@ -98,3 +98,7 @@ class PhotoForm(forms.Form):
     )
     moves = forms.ChoiceField(label="What moves", choices=MOVING_PARTS, required=False)
     bare = forms.BooleanField(label="Hide the marks", required=False)
+    # The kept shot that it is read for.
+    shot = WholeField(
+        least=1, most=10**15, noun="The shot", required=False, widget=forms.HiddenInput
+    )

@@ -12,6 +12,8 @@ from chimney.field.photo import craft, figures, queries
 from chimney.field.photo.forms import PhotoForm
 from chimney.parts import drag
 from chimney.parts.scales import number, size_of_stops
+from chimney.places import queries as places
+from chimney.places.craft import sun_at
 from pinhole import durations, exposure, media
 from pinhole.projection import Pointing
 
@@ -132,9 +134,22 @@ class PhotoPage:
         corners = size_of_stops(self.scenery.corner_stops)
         blind = self.scenery.blindness_stops
         yield f"The corners get {corners} less."
+        if self._has_sun:
+            yield "The sun stood in this picture: flare, and a burnt disc."
         if abs(blind) > 0.2:
             sense = "darker" if blind > 0 else "lighter"
             yield f"This paper sees the shadow {size_of_stops(abs(blind))} {sense} than the eye."
+
+    @property
+    def _has_sun(self):
+        """True if the sun stood in the picture when the photo was taken, as far as that is known."""
+        photo, home = self.photo, places.home()
+        if photo.facing_deg is None or photo.taken_at is None or home is None:
+            return False
+        azimuth, altitude = sun_at(home, photo.taken_at)
+        aim = self.scenery.pointing
+        landed = self.scenery.back.land(aim, azimuth - photo.facing_deg, altitude)
+        return altitude > 0 and bool(landed.on_paper)
 
     @property
     def doubt(self):
@@ -168,7 +183,7 @@ class PhotoPage:
 
     @property
     def plan(self):
-        """The query of a plan by it."""
+        """The address of a plan by it, or of the shot that it is read for."""
         fields = {"camera": self.scenery.camera.pk, "paper": self.scenery.paper.pk, "kind": "ev"}
         fields |= {"ev": f"{self.reading.ev100:.2f}", "ev_iso": "100"}
         if self.meter_ev100 is None:
@@ -176,7 +191,9 @@ class PhotoPage:
         if self.photo.facing_deg is not None:
             looks = (self.photo.facing_deg + self.scenery.pointing.azimuth_deg) % 360
             fields["azimuth_deg"] = f"{looks:.0f}"
-        return urlencode(fields)
+        shot = self.form.cleaned_data["shot"]
+        address = reverse("field:kept", args=[shot]) if shot else reverse("field:plan")
+        return f"{address}?{urlencode(fields)}"
 
     @property
     def widgets(self):
@@ -211,7 +228,7 @@ def _kept(photo):
     begun |= {"upright": "on" if photo.upright else "", "moves": "", "bare": ""}
     lens = photo.equivalent_mm or craft.USUAL_EQUIVALENT_MM
     begun |= {"equivalent_mm": number(lens), "spots": say_spots(photo.spots)}
-    meter = photo.meter_ev100
+    meter, begun["shot"] = photo.meter_ev100, ""
     return begun | {"meter_ev100": "" if meter is None else f"{meter:g}"}
 
 

@@ -5,6 +5,7 @@ import re
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from chimney.field.photo import craft, flows, queries
@@ -23,7 +24,9 @@ def bring(request):
         photo = flows.bring(form.cleaned_data["brought"])
         if form.cleaned_data["brought"].is_panorama:
             messages.info(request, "A panorama bends what it shows: its frame may be wrong.")
-        return redirect("field:photo", photo.pk)
+        shot = request.GET.get("shot", "")
+        for_shot = f"?shot={shot}" if shot.isascii() and shot.isdigit() else ""
+        return redirect(f"{reverse('field:photo', args=[photo.pk])}{for_shot}")
     context = {"form": form, "photos": queries.to_do()}
     return render(request, "field/bring_photo.html", context, status=422 if form.errors else 200)
 
@@ -55,7 +58,7 @@ def keep(request, pk):
         return render(request, "field/photo.html", {"page": page}, status=422)
     flows.keep(page.photo, page.form.cleaned_data, page.scenery.spots, page.reading)
     if "open" in request.POST and page.tells_light:
-        return redirect(f"/plan/?{page.plan}")
+        return redirect(page.plan)
     messages.success(request, "It is kept as it is read.")
     return redirect("field:photo", pk)
 
