@@ -1,6 +1,14 @@
 """A scene as a picture of a camera that measures light: a meter, a viewfinder, a sheet foreseen."""
 
-from pinhole.scene.foreseen import Foreseen, as_print, black_reds, foresee, laid
+from pinhole.scene.foreseen import (
+    Difference,
+    Foreseen,
+    as_print,
+    black_reds,
+    difference,
+    foresee,
+    laid,
+)
 from pinhole.scene.framing import PhotoLens, lens_of, outline_px, seen_at
 from pinhole.scene.luminance import SEEN_SHARES_OF, ev100
 from pinhole.scene.phones import NIGHT_SD_STOPS, Phone, learned
@@ -9,12 +17,14 @@ from pinhole.scene.spots import SceneSpot, proposed, spot
 __all__ = [
     "NIGHT_SD_STOPS",
     "SEEN_SHARES_OF",
+    "Difference",
     "Foreseen",
     "Phone",
     "PhotoLens",
     "SceneSpot",
     "as_print",
     "black_reds",
+    "difference",
     "ev100",
     "foresee",
     "laid",

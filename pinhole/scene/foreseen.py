@@ -19,6 +19,8 @@ MOVING_SHARE = 0.04
 # Red this much darker on paper than to the eye is worth a word [stops], from so much of the picture
 # on.
 BLACK_RED_STOPS, BLACK_RED_SHARE = 2.0, 0.01
+# A ninth of a sheet tells what it got if so much of it lies so far from both ends of the scale.
+TOLD_SHARE, END_STOPS = 0.1, 0.2
 
 
 @dataclass(frozen=True)
@@ -93,6 +95,54 @@ def foresee(
         known & (share < toe),
         known & (share > SHOULDER),
     )
+
+
+@dataclass(frozen=True)
+class Difference:
+    """Light that a sheet got more than was foreseen. stops: in the middle of all places; places:
+    beside that, (3, 3), nan where nothing can be told.
+    """
+
+    stops: float
+    places: Array
+
+    @property
+    def corners(self) -> float:
+        """Stops that the corners got more than the middle, nan where nothing can be told."""
+        known = self.places[::2, ::2][np.isfinite(self.places[::2, ::2])]
+        return float(known.mean() - self.places[1, 1]) if known.size else float("nan")
+
+
+def difference(
+    densities: Array, foreseen: Foreseen, curve: ToneCurve, medium: str = "negative"
+) -> Difference | None:
+    """The Difference of a sheet's densities, the way round that a print shows, from what was
+    Foreseen of it; None where no ninth of it can be told.
+
+    densities: (a, b) of any size, of the whole sheet. Source: both back through the curve, medians
+    of ninths; what lies at either end of the scale tells nothing.
+    """
+    high, wide = foreseen.densities.shape
+    sheet = cv2.resize(densities.astype(np.float32), (wide, high), interpolation=cv2.INTER_AREA)
+    received = curve.stops(np.asarray(sheet, np.float64), medium)
+    expected = curve.stops(foreseen.densities, medium)
+    ends = curve.stops(np.array([0.0, 3.0]), medium)
+    inside = foreseen.known & _between_ends(received, ends) & _between_ends(expected, ends)
+    places = np.full((3, 3), np.nan)
+    for row, rows in enumerate(np.array_split(np.arange(high), 3)):
+        for column, columns in enumerate(np.array_split(np.arange(wide), 3)):
+            cell = np.ix_(rows, columns)
+            if inside[cell].mean() > TOLD_SHARE:
+                places[row, column] = np.median((received - expected)[cell][inside[cell]])
+    if not np.isfinite(places).any():
+        return None
+    middle = float(np.nanmedian(places))
+    return Difference(middle, places - middle)
+
+
+def _between_ends(stops: Array, ends: Array) -> Array:
+    low, high = float(ends.min()), float(ends.max())
+    return np.asarray((stops > low + END_STOPS) & (stops < high - END_STOPS))
 
 
 def as_print(densities: Array, curve: ToneCurve, medium_is_positive: bool) -> Array:

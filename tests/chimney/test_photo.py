@@ -12,10 +12,13 @@ from chimney.field.models import ScenePhoto, Shot
 from chimney.field.photo import files, flows
 from chimney.field.photo import page as pages
 from chimney.logbook.models import Exposure
-from chimney.parts import clock, pictures
+from chimney.parts import clock, pictures, previews
 from chimney.places.models import Place
 from chimney.results.models import Verdict
+from chimney.results.scans import flows as scan_flows
+from chimney.results.scans import queries as scans
 from pinhole import scene
+from pinhole.sheet import scanned, simulate
 from tests.chimney.kitchen import kit
 from tests.chimney.pages import TestCase
 from tests.pinhole.test_sun_against_astropy import astropy_position
@@ -234,6 +237,21 @@ class Photos(TestCase):
         beside = self.client.get(f"/plan/photo/of/{exposure.sheet.code}/", headers=HTMX)
         self.assertContains(beside, "Foreseen")
         self.assertEqual(self.client.get("/plan/photo/of/nothing/", headers=HTMX).content, b"")
+        # Scanned a stop and a quarter over what was foreseen, by another simulation.
+        shown = pages.read(photo, {}).scenery
+        _, paper_ev, less = shown.laid
+        light = np.exp2(np.nan_to_num(paper_ev - shown.middle_ev100, nan=-6.0))
+        made = simulate(light, 1.25, shown.curve, fall_off=less[:, ::-1], seed=3)
+        code = exposure.sheet.code
+        scan_flows.bring(f"{code}.png", [previews.png(scanned(made))])
+        scan_flows.work_off()
+        scan = scans.newest_of(exposure.sheet)
+        told = pages.differs(pages.read(photo, {}), scan, 0.0)
+        self.assertRegex(told, r"It got (1|1¼|1½) stops? more light than foreseen")
+        photo.refresh_from_db()
+        self.assertContains(
+            self.client.get(f"/plan/photo/of/{code}/", headers=HTMX), "light than foreseen"
+        )
         self.client.post(f"/plan/photo/{photo.pk}/drop/")
         self.assertFalse(ScenePhoto.objects.exists())
         self.assertTrue(Exposure.objects.exists())

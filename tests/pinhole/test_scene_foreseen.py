@@ -9,7 +9,9 @@ from scipy.spatial.transform import Rotation
 from skimage import data
 
 from pinhole import scene
+from pinhole.imaging import view
 from pinhole.projection import ArcBack, CanBack, FlatBack, Pointing
+from pinhole.sheet import simulate
 from pinhole.tones import ToneCurve
 
 FIFTH_DEG, TENTH_STOP, HALF_TENTH_DENSITY = 0.2, 0.1, 0.05
@@ -155,6 +157,24 @@ class Previews(TestCase):
             self.assertAlmostEqual(paper[0, 0], eye[0, 0], places=6)
             self.assertEqual(scene.black_reds(eye, paper) > 0, is_named, sees)
         self.assertRaises(ValueError, scene.ev100, picture, **EXPOSED, sees="bees")
+
+    def test_a_sheet_is_told_from_what_was_foreseen_by_place(self):
+        """Sheets by another simulation: other curves, grain, rails, a scan of another size."""
+        held = 0
+        for seed in range(12):
+            chance = np.random.default_rng(seed)
+            light = view(seed, 240, 300)
+            more, corner = chance.uniform(-1.2, 1.2), chance.uniform(-1.0, 0.0)
+            down, across = np.mgrid[-1:1:240j, -1:1:300j]
+            less = -corner * np.clip(np.hypot(down, across) - 0.5, 0, None)
+            true = ToneCurve(0.08, 1.9, chance.uniform(4.5, 5.5))
+            sheet = simulate(light, more, true, fall_off=less, rim=0.02, seed=seed)[:, ::-1]
+            told = scene.foresee(np.log2(light), 0.0, ToneCurve())
+            seen = scene.difference(sheet[::2, ::2], told, ToneCurve())
+            held += abs(seen.stops - more) < 0.5 and (seen.corners < 0.35 or corner > -0.3)
+        self.assertGreaterEqual(held, 10)
+        nothing = scene.foresee(np.full((30, 40), -20.0), 0.0, ToneCurve())
+        self.assertIsNone(scene.difference(np.zeros((9, 9)), nothing, ToneCurve()))
 
     def test_what_the_photo_does_not_reach_is_not_known(self):
         lens, back = scene.lens_of(400, 300, 50.0), FlatBack(60.0, 127.0, 102.0)

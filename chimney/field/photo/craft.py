@@ -9,6 +9,7 @@ import numpy as np
 
 from chimney.parts import pictures
 from chimney.results.curves.craft import curve_of
+from chimney.results.scans.craft import Pictured
 from pinhole import exposure, media, optics, scene
 from pinhole.projection import Pointing
 from pinhole.sheet import scanned
@@ -176,6 +177,20 @@ class Scenery:
         bars = max(1, int((high - low) * BARS_A_STOP))
         counts, _ = np.histogram(evs, bars, (low, max(high, low + 1)))
         return float(low), counts / max(1, counts.max())
+
+
+def difference(scenery, scan, stops):
+    """The craft's Difference of a Scan from the sheet that was foreseen with so many stops more
+    than planned; None where it cannot be told.
+    """
+    # The emulsion shows the scene mirrored.
+    densities = Pictured.of(scan).inside[:, ::-1]
+    sheet = scenery.foreseen(stops)
+    if (densities.shape[0] > densities.shape[1]) != (
+        sheet.densities.shape[0] > sheet.densities.shape[1]
+    ):
+        return None
+    return scene.difference(densities, sheet, scenery.curve, scenery.paper.kind)
 
 
 def _moving(shape, moving):

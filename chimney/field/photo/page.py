@@ -23,6 +23,8 @@ WORTH_A_WORD, STOPS_BESIDE = (
     0.05,
     ((-1.0, "One stop less"), (0.0, "As planned"), (1.0, "One stop more")),
 )
+# Less than this between a sheet and what was foreseen is none [stops].
+LEAST_DIFFERENCE = 1 / 3
 
 
 @dataclass
@@ -142,7 +144,7 @@ class PhotoPage:
 
     @property
     def _has_sun(self):
-        """True if the sun stood in the picture when the photo was taken, as far as that is known."""
+        """True if the sun stood in the picture when the photo was taken, as far as is known."""
         photo, home = self.photo, places.home()
         if photo.facing_deg is None or photo.taken_at is None or home is None:
             return False
@@ -280,3 +282,18 @@ def stops_given(exposure):
     if not exposure.effective_s or not exposure.planned_s:
         return 0.0
     return max(-9.0, min(9.0, round(log2(exposure.effective_s / exposure.planned_s), 2)))
+
+
+def differs(page, scan, stops):
+    """Words for how a Scan differs from what was foreseen with so many stops; "" without one."""
+    away = page.scenery and scan and craft.difference(page.scenery, scan, stops)
+    if not away:
+        return ""
+    sentence = "It got as much light as foreseen"
+    if abs(away.stops) >= LEAST_DIFFERENCE:
+        sense = "more" if away.stops > 0 else "less"
+        sentence = f"It got {size_of_stops(abs(away.stops))} {sense} light than foreseen"
+    if abs(away.corners) >= LEAST_DIFFERENCE:
+        sense = "more" if away.corners > 0 else "less"
+        sentence += f", its corners {size_of_stops(abs(away.corners))} {sense} beside that"
+    return f"{sentence}."

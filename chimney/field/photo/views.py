@@ -13,6 +13,7 @@ from chimney.field.photo import page as pages
 from chimney.field.photo.forms import BringPhotoForm
 from chimney.parts import drag, fragments
 from chimney.parts.refusal import Refused
+from chimney.results.scans import queries as scans
 
 STOPS_WORDS = re.compile(r"-?\d(\.\d{1,2})?", re.ASCII)
 
@@ -101,7 +102,9 @@ def of_sheet(request, code):
     if photo is None:
         return HttpResponse() if request.htmx else redirect("logbook:sheet", code)
     page = pages.read(photo, {})
-    context = {"page": page, "photo": photo, "stops": pages.stops_given(photo.exposure)}
+    stops = pages.stops_given(photo.exposure)
+    context = {"page": page, "photo": photo, "stops": stops}
+    context["differs"] = pages.differs(page, scans.newest_of(photo.exposure.sheet), stops)
     return fragments.answer(
         request, "field/_foreseen.html", context, f"What was foreseen of {code}"
     )
