@@ -9,7 +9,7 @@ from pinhole.tones import MIDDLE_OF_SCALE, SHOULDER, TOE
 
 PHOTO_WIDE = 420.0
 SPOT_NAMES = ("shadow", "middle", "highlight")
-SPOT_MARK = (svg.circle(0, 0, 9, "spot-ring"), svg.circle(0, 0, 4, "spot-dot"))
+SPOT_MARK = (svg.circle(0, 0, 9, "meter-ring"), svg.circle(0, 0, 4, "meter-dot"))
 AIM_MARK = (
     svg.circle(0, 0, svg.THUMB_REACH, "hit"),
     svg.circle(0, 0, 13, "ring"),
@@ -68,7 +68,7 @@ def grips(scenery, drawn, *, live):
         place = spot.x * PHOTO_WIDE, spot.y * drawn.height
         left = place[0] > PHOTO_WIDE * 0.7
         label = svg.text(
-            *(-14.0 if left else 14.0, 5.0, f"{name} {spot.ev100:.1f}", "spot-label"),
+            *(-14.0 if left else 14.0, 5.0, f"{name} {spot.ev100:.1f}", "meter-label"),
             "end" if left else "start",
         )
         value = f"EV {spot.ev100:.1f}"
@@ -90,13 +90,13 @@ def light(scenery):
     for n, share in enumerate(counts.tolist()):
         upper = y(low + (n + 1) / BARS_A_STOP)
         height = y(low + n / BARS_A_STOP) - upper
-        shapes.append(svg.rect(BAR_END - 46 * share, upper, 46 * share, height - 0.6, "bars"))
+        shapes.append(svg.rect(BAR_END - 46 * share, upper, 46 * share, height - 0.6, "light-bars"))
     for ev in range(int(np.ceil(y.low)), int(y.high) + 1):
         shapes.append(svg.text(4.0, y(ev) + 4.5, f"{ev}", "label"))
     shapes += _scale(y, toe, shoulder)
     for name, spot in zip(SPOT_NAMES, scenery.spots, strict=True):
         place = y.inside(spot.ev100)
-        shapes.append(svg.circle((SCALE_LEFT + SCALE_RIGHT) / 2, place, 5.0, "spot-ring"))
+        shapes.append(svg.circle((SCALE_LEFT + SCALE_RIGHT) / 2, place, 5.0, "meter-ring"))
         shapes.append(svg.text(SCALE_RIGHT + 5, place + 4, name, "label"))
     label = f"the paper holds EV {toe:.1f} to {shoulder:.1f}"
     return svg.Drawing(
