@@ -81,6 +81,11 @@ def risk(wind, seconds, *, hand=False, lens=False):
     return " ".join(sentences)
 
 
+def vanish_s(seconds):
+    """Seconds within which somebody passes a hole that is open so long and leaves no trace."""
+    return shake.risk(shake.WINDS[0], seconds).vanish_s
+
+
 def comes_to(seconds):
     """ "comes to 31 h": how long that is, in the unit that a person would use."""
     days = seconds / 86_400

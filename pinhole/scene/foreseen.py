@@ -19,6 +19,9 @@ MOVING_SHARE = 0.04
 # Red this much darker on paper than to the eye is worth a word [stops], from so much of the picture
 # on.
 BLACK_RED_STOPS, BLACK_RED_SHARE = 2.0, 0.01
+# The sun's disc gives so much more than the middle, and what is scattered around it falls by e in
+# so much of the picture's width (common practice).
+DISC_STOPS, FLARE_SHARE = 7.0, 0.03
 # A ninth of a sheet tells what it got if so much of it lies so far from both ends of the scale.
 TOLD_SHARE, END_STOPS = 0.1, 0.2
 
@@ -71,12 +74,14 @@ def foresee(
     blur_px: float = 0.0,
     fall_off: Array | None = None,
     moving: Array | None = None,
+    sun: tuple[float, float] | None = None,
 ) -> Foreseen:
     """The Foreseen of exposure values as a paper sees them, (h, w), nan where nobody knows.
 
     middle_ev100: what was metered as its middle; stops: light given over what that asks for; medium
     as verdicts; blur_px [at least 0]: of the hole; fall_off: stops less at each place, or None;
-    moving: True where it does not stand still, or None. Raises ValueError outside. Source: light
+    moving: True where it does not stand still, or None; sun: (across, down) of the sun in it [px],
+    or None. Raises ValueError outside. Source: light
     adds and falls on the curve, as pinhole.sheet.
     """
     known = np.isfinite(ev100)
@@ -84,6 +89,8 @@ def foresee(
     light = blurred(np.exp2(stops_off), float(checked("blur_px", blur_px, least=0)))
     if moving is not None and moving.any():
         light = np.where(moving, _smoothed(light), light)
+    if sun is not None:
+        light = light + _flare(light.shape, *sun)
     if fall_off is not None:
         light = light * 2.0 ** -np.asarray(fall_off)
     received = np.log2(np.maximum(light, 1e-12)) + float(stops)
@@ -160,6 +167,13 @@ def black_reds(eye_ev100: Array, paper_ev100: Array) -> float:
     darker = np.asarray(eye_ev100 - paper_ev100)
     share = float((darker[np.isfinite(darker)] > BLACK_RED_STOPS).mean()) if darker.size else 0.0
     return share if share >= BLACK_RED_SHARE else 0.0
+
+
+def _flare(shape: tuple[int, ...], across: float, down: float) -> Array:
+    """Light of the sun's disc and of what the hole's edge scatters around it, over the middle."""
+    rows, columns = np.indices(shape)
+    away = np.hypot(rows - down, columns - across) / shape[1]
+    return np.asarray(2.0**DISC_STOPS * np.exp(-away / FLARE_SHARE))
 
 
 def _smoothed(light: Array) -> Array:

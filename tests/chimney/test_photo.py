@@ -9,7 +9,7 @@ from PIL import Image
 from skimage import data
 
 from chimney.field.models import ScenePhoto, Shot
-from chimney.field.photo import files, flows
+from chimney.field.photo import files, flows, wording
 from chimney.field.photo import page as pages
 from chimney.logbook.models import Exposure
 from chimney.parts import clock, pictures, previews
@@ -180,8 +180,20 @@ class Photos(TestCase):
         self.assertTrue(0 < altitude < 15)
         tags = SET | {36867: "2026:06:02 18:40:00", 36881: "+00:00"}
         for facing, is_told in ((azimuth, True), (azimuth + 180, False)):
-            page, _ = self.bring(photo_file(tags, facing=facing % 360), facing="on")
+            page, photo = self.bring(photo_file(tags, facing=facing % 360), facing="on")
             self.assertEqual("The sun stood in this picture" in page.content.decode(), is_told)
+            if not is_told:
+                continue
+            # Straight ahead and up: in the middle of the print, above its middle, and burnt there.
+            scenery = page.context["page"].scenery
+            across, down = scenery.sun_px
+            wide, high = scenery.print_px
+            self.assertAlmostEqual(across, wide / 2, delta=2)
+            by_hand = high / 2 - np.tan(np.radians(altitude)) * 150 / 93.6 * high
+            self.assertAlmostEqual(down, by_hand, delta=3)
+            sheet = scenery.foreseen()
+            self.assertTrue(sheet.blocked_at[round(down), round(across)])
+            self.assertEqual(photo.facing_deg, azimuth)
 
     def test_pictures_are_those_of_the_craft(self):
         _, photo = self.bring(photo_file())
@@ -246,7 +258,7 @@ class Photos(TestCase):
         scan_flows.bring(f"{code}.png", [previews.png(scanned(made))])
         scan_flows.work_off()
         scan = scans.newest_of(exposure.sheet)
-        told = pages.differs(pages.read(photo, {}), scan, 0.0)
+        told = wording.differs(pages.read(photo, {}), scan, 0.0)
         self.assertRegex(told, r"It got (1|1¼|1½) stops? more light than foreseen")
         photo.refresh_from_db()
         self.assertContains(
@@ -285,5 +297,13 @@ class Practice(TestCase):
         self.assertEqual(wrong.status_code, 422)
         self.assertEqual(self.client.get("/plan/practice/sheet.png", asked).status_code, 404)
 
-    def test_it_is_refused_without_a_camera(self):
-        self.assertContains(self.client.get("/plan/practice/"), "needs a camera", status_code=409)
+    def test_nobody_needs_a_kit_for_it(self):
+        sheet = self.client.get("/plan/practice/?given_s=30s&judged=0")
+        self.assertContains(sheet, "a box of practice")
+        # f/250 and EI 6 in full sun: about 30 s (a card on a camera, common practice).
+        self.assertAlmostEqual(
+            np.log2(sheet.context["page"].calculation.exact_s / 30), 0, delta=0.7
+        )
+        self.assertContains(sheet, "It came out right")
+        drawn = self.client.get(f"/plan/practice/sheet.png?{sheet.context['page'].picture}")
+        self.assertEqual(drawn["Content-Type"], "image/png")

@@ -55,6 +55,8 @@ class Scenery:
     places: tuple
     pointing: Pointing
     equivalent_mm: float
+    # (azimuth, altitude) of the sun against where the photo looks, None where it is not known.
+    sun: tuple | None = None
 
     @property
     def is_broken(self):
@@ -148,7 +150,24 @@ class Scenery:
             blur_px=blur_px,
             fall_off=fall_off,
             moving=_moving(paper_ev.shape, moving),
+            sun=self.sun_px,
         )
+
+    @cached_property
+    def sun_px(self):
+        """(across, down) of the sun in the print, None where it does not stand in it."""
+        if self.sun is None or self.sun[1] <= 0:
+            return None
+        landed = self.back.land(self.pointing, *self.sun)
+        if not landed.on_paper:
+            return None
+        (half_across, half_high), (wide, high) = self.back.half_mm, self.print_px
+        # A print is mirrored against the paper, which shows the scene on its head.
+        across = (landed.x_mm / half_across + 1) / 2
+        down = (landed.y_mm / half_high + 1) / 2
+        if self._lies:
+            across, down = 1 - down, across
+        return across * (wide - 1), down * (high - 1)
 
     @cached_property
     def black_reds(self):

@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass
 from functools import cached_property
-from math import log2
 from urllib.parse import urlencode
 
 from django.urls import reverse
@@ -10,6 +9,7 @@ from django.urls import reverse
 from chimney.field.hours.queries import specify_with
 from chimney.field.photo import craft, figures, queries
 from chimney.field.photo.forms import PhotoForm
+from chimney.field.wording import vanish_s
 from chimney.parts import drag
 from chimney.parts.scales import number, size_of_stops
 from chimney.places import queries as places
@@ -23,8 +23,6 @@ WORTH_A_WORD, STOPS_BESIDE = (
     0.05,
     ((-1.0, "One stop less"), (0.0, "As planned"), (1.0, "One stop more")),
 )
-# Less than this between a sheet and what was foreseen is none [stops].
-LEAST_DIFFERENCE = 1 / 3
 
 
 @dataclass
@@ -136,22 +134,13 @@ class PhotoPage:
         corners = size_of_stops(self.scenery.corner_stops)
         blind = self.scenery.blindness_stops
         yield f"The corners get {corners} less."
-        if self._has_sun:
+        if self.scenery.sun_px:
             yield "The sun stood in this picture: flare, and a burnt disc."
+        if self.tells_light and (gone := vanish_s(self.seconds)) >= 2:
+            yield f"Who passes within {durations.say(durations.countable_s(gone))} leaves no trace."
         if abs(blind) > 0.2:
             sense = "darker" if blind > 0 else "lighter"
             yield f"This paper sees the shadow {size_of_stops(abs(blind))} {sense} than the eye."
-
-    @property
-    def _has_sun(self):
-        """True if the sun stood in the picture when the photo was taken, as far as is known."""
-        photo, home = self.photo, places.home()
-        if photo.facing_deg is None or photo.taken_at is None or home is None:
-            return False
-        azimuth, altitude = sun_at(home, photo.taken_at)
-        aim = self.scenery.pointing
-        landed = self.scenery.back.land(aim, azimuth - photo.facing_deg, altitude)
-        return altitude > 0 and bool(landed.on_paper)
 
     @property
     def doubt(self):
@@ -247,11 +236,23 @@ def _look(page):
         *(cleaned["camera"], cleaned["paper"], tuple(map(tuple, cleaned["spots"]))),
         Pointing(cleaned["turn_deg"] or 0.0, cleaned["tilt_deg"] or 0.0, roll),
         cleaned["equivalent_mm"] or craft.USUAL_EQUIVALENT_MM,
+        _sun(page.photo),
     )
     if scenery.is_broken:
         page.form.add_error("camera", "The picture of this photo is broken: bring it in once more.")
     else:
         page.scenery = scenery
+
+
+def _sun(photo):
+    """(azimuth, altitude) of the sun against where a photo looks, when it was taken at home; None
+    where any of that is not known.
+    """
+    home = places.home()
+    if photo.facing_deg is None or photo.taken_at is None or home is None:
+        return None
+    azimuth, altitude = sun_at(home, photo.taken_at)
+    return azimuth - photo.facing_deg, altitude
 
 
 def _drag(page, name, x, y):
@@ -275,25 +276,3 @@ def _drag(page, name, x, y):
     page.moved = tuple(fields)
     if page.form.is_valid():
         _look(page)
-
-
-def stops_given(exposure):
-    """Stops of light by which an Exposure was given more than planned, within what is drawn."""
-    if not exposure.effective_s or not exposure.planned_s:
-        return 0.0
-    return max(-9.0, min(9.0, round(log2(exposure.effective_s / exposure.planned_s), 2)))
-
-
-def differs(page, scan, stops):
-    """Words for how a Scan differs from what was foreseen with so many stops; "" without one."""
-    away = page.scenery and scan and craft.difference(page.scenery, scan, stops)
-    if not away:
-        return ""
-    sentence = "It got as much light as foreseen"
-    if abs(away.stops) >= LEAST_DIFFERENCE:
-        sense = "more" if away.stops > 0 else "less"
-        sentence = f"It got {size_of_stops(abs(away.stops))} {sense} light than foreseen"
-    if abs(away.corners) >= LEAST_DIFFERENCE:
-        sense = "more" if away.corners > 0 else "less"
-        sentence += f", its corners {size_of_stops(abs(away.corners))} {sense} beside that"
-    return f"{sentence}."

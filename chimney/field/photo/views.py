@@ -8,7 +8,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from chimney.field.photo import craft, flows, queries
+from chimney.field.photo import craft, flows, queries, wording
 from chimney.field.photo import page as pages
 from chimney.field.photo.forms import BringPhotoForm
 from chimney.parts import drag, fragments
@@ -102,9 +102,9 @@ def of_sheet(request, code):
     if photo is None:
         return HttpResponse() if request.htmx else redirect("logbook:sheet", code)
     page = pages.read(photo, {})
-    stops = pages.stops_given(photo.exposure)
+    stops = wording.stops_given(photo.exposure)
     context = {"page": page, "photo": photo, "stops": stops}
-    context["differs"] = pages.differs(page, scans.newest_of(photo.exposure.sheet), stops)
+    context["differs"] = wording.differs(page, scans.newest_of(photo.exposure.sheet), stops)
     return fragments.answer(
         request, "field/_foreseen.html", context, f"What was foreseen of {code}"
     )

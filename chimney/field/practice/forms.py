@@ -13,6 +13,18 @@ SCENES = {
     "harbour": (5, "harbour slip", "a slipway at a harbour"),
     "hedge": (21, "meadow", "a meadow with trees"),
 }
+# For those who have no kit yet: a box of card, and the paper that most begin with.
+PRACTICE_BOX = Camera(
+    name="a box of practice",
+    focal_mm=100.0,
+    diameter_mm=0.4,
+    size="4x5 in",
+    cut_width_mm=127.0,
+    cut_height_mm=101.6,
+    visible_width_mm=127.0,
+    visible_height_mm=101.6,
+)
+PRACTICE_PAPER = Paper(name="a paper of practice", kind="negative", box_ei=6.0)
 JUDGED: tuple[tuple[str, str], ...] = (
     ("-2", "2 stops less"),
     ("-1", "1 stop less"),
@@ -32,8 +44,13 @@ class PracticeForm(forms.Form):
         label="with the", choices=[(height.name, height.words) for height in light.HEIGHTS]
     )
     camera = forms.ModelChoiceField(
-        Camera.objects.in_use().exclude(back__in=backs.lenses()), empty_label=None, label="Camera"
+        Camera.objects.in_use().exclude(back__in=backs.lenses()),
+        required=False,
+        label="Camera",
+        empty_label=PRACTICE_BOX.name,
     )
-    paper = forms.ModelChoiceField(Paper.objects.timed(), empty_label=None, label="Paper")
+    paper = forms.ModelChoiceField(
+        Paper.objects.timed(), required=False, label="Paper", empty_label=PRACTICE_PAPER.name
+    )
     given_s = DurationField(label="You open the hole for", least_s=0.1, required=False)
     judged = forms.ChoiceField(choices=[("", ""), *JUDGED], required=False)

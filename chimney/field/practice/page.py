@@ -7,7 +7,13 @@ from urllib.parse import urlencode
 from chimney.field.hours.queries import specify_with
 from chimney.field.photo.queries import usual
 from chimney.field.practice import craft
-from chimney.field.practice.forms import JUDGED, SCENES, PracticeForm
+from chimney.field.practice.forms import (
+    JUDGED,
+    PRACTICE_BOX,
+    PRACTICE_PAPER,
+    SCENES,
+    PracticeForm,
+)
 from chimney.parts.scales import number, size_of_stops
 from pinhole import durations, exposure, media
 
@@ -29,13 +35,21 @@ class PracticePage:
     def cleaned(self):
         return self.form.cleaned_data
 
+    @property
+    def camera(self):
+        return self.cleaned["camera"] or PRACTICE_BOX
+
+    @property
+    def paper(self):
+        return self.cleaned["paper"] or PRACTICE_PAPER
+
     @cached_property
     def reading(self):
         return craft.reading(self.cleaned["sky"], self.cleaned["height"])
 
     @cached_property
     def calculation(self):
-        specify = specify_with(self.cleaned["camera"], self.cleaned["paper"], "")
+        specify = specify_with(self.camera, self.paper, "")
         return exposure.calculate(self.reading, specify())
 
     @property
@@ -60,7 +74,7 @@ class PracticePage:
     def _verdict(self):
         if abs(self.stops) < RIGHT_STOPS:
             return "It came out right: the same again"
-        positive = media.medium(self.cleaned["paper"].kind).is_positive
+        positive = media.medium(self.paper.kind).is_positive
         much, is_over = size_of_stops(abs(self.stops)), self.stops > 0
         look = "pale" if is_over == positive else "dark"
         return f"{much} {'less' if is_over else 'more'} next time: it is too {look}".capitalize()
@@ -94,7 +108,7 @@ class PracticePage:
     @cached_property
     def foreseen(self):
         scene = SCENES[self.cleaned["scene"]]
-        return craft.foreseen(scene, self.cleaned["camera"], self.cleaned["paper"], self.stops)
+        return craft.foreseen(scene, self.camera, self.paper, self.stops)
 
 
 def read(params):
@@ -102,11 +116,5 @@ def read(params):
     fields = PracticeForm.base_fields
     camera, paper = usual(*(fields[name].queryset for name in ("camera", "paper")))
     begun = {"scene": "kiln", "sky": "sun", "height": "high", "given_s": "", "judged": ""}
-    begun |= {"camera": camera and camera.pk, "paper": paper and paper.pk}
+    begun |= {"camera": camera.pk if camera else "", "paper": paper.pk if paper else ""}
     return PracticePage(PracticeForm(begun | {n: params[n] for n in fields if n in params}))
-
-
-def need_what_is_practised():
-    """True if there is a camera and a paper to practise with."""
-    fields = PracticeForm.base_fields
-    return all(fields[name].queryset.exists() for name in ("camera", "paper"))

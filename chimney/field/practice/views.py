@@ -5,14 +5,11 @@ from django.shortcuts import render
 
 from chimney.field.photo.craft import drawn, png
 from chimney.field.practice import page as pages
-from chimney.parts.refusal import Refused
 from chimney.results.curves.craft import curve_of
 
 
 def practice(request):
     """A scene, a time, the sheet and what one makes of it; all of it stands in the address."""
-    if not pages.need_what_is_practised():
-        raise Refused("Practice needs a camera and a paper.", "See the kit", "kit:shelf")
     page = pages.read(request.GET)
     status = 200 if page.is_asked else 422
     return render(request, "field/practice.html", {"page": page}, status=status)
@@ -23,7 +20,7 @@ def picture(request):
     page = pages.read(request.GET)
     if not page.is_exposed:
         raise Http404("No sheet was exposed.")
-    paper = page.cleaned["paper"]
+    paper = page.paper
     as_negative = "print" not in request.GET
     image = drawn(page.foreseen, curve_of(paper), paper.kind, negative=as_negative, marks=False)
     return HttpResponse(png(image), content_type="image/png")
