@@ -141,6 +141,13 @@ class Photos(TestCase):
         aimed = self.client.get(url, state | {"dragged": "aim 300 100 moving"}, headers=HTMX)
         self.assertGreater(aimed.context["page"].scenery.pointing.azimuth_deg, 5)
         self.assertNotIn("HX-Replace-Url", aimed)
+        calm = state | {"moves": "below", "dragged": "line 210 70"}
+        moving = self.client.get(url, calm, headers=HTMX).context["page"]
+        part, line = moving.moving_part
+        self.assertEqual((part, line), ("below", 0.25))
+        stirred = self.client.get(url, state, headers=HTMX).context["page"].foreseen.densities
+        rough = [np.abs(np.diff(d, axis=1)).mean() for d in (moving.foreseen.densities, stirred)]
+        self.assertLess(rough[0], 0.7 * rough[1])
         sent = state | {"spots": "0.2,0.8 0.5,0.5 0.7,0.1", "turn_deg": "10", "open": "1"}
         plan = self.client.post(f"{url}keep/", sent, follow=True).context["page"]
         photo.refresh_from_db()
@@ -251,7 +258,7 @@ class Photos(TestCase):
         self.assertEqual(self.client.get("/plan/photo/of/nothing/", headers=HTMX).content, b"")
         # Scanned a stop and a quarter over what was foreseen, by another simulation.
         shown = pages.read(photo, {}).scenery
-        _, paper_ev, less = shown.laid
+        _, paper_ev, less, _ = shown.laid
         light = np.exp2(np.nan_to_num(paper_ev - shown.middle_ev100, nan=-6.0))
         made = simulate(light, 1.25, shown.curve, fall_off=less[:, ::-1], seed=3)
         code = exposure.sheet.code

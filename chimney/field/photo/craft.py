@@ -124,21 +124,24 @@ class Scenery:
 
     @cached_property
     def laid(self):
-        """(exposure values for the eye, as the paper sees them, fall-off) of the print, upright,
-        (h, w) each.
+        """(exposure values for the eye, as the paper sees them, fall-off, share of the photo's
+        height from its top) of the print, upright, (h, w) each.
         """
         wide, high = self.print_px[::-1] if self._lies else self.print_px
         x, y, fall_off = scene.seen_at(self.lens, self.back, self.pointing, wide, high)
-        layers = scene.laid(self.eye, x, y), scene.laid(self.seen_by_paper, x, y), fall_off
+        layers = [scene.laid(self.eye, x, y), scene.laid(self.seen_by_paper, x, y), fall_off]
+        layers.append(y / self.photo.high_px)
         return tuple(np.rot90(layer, -1) if self._lies else layer for layer in layers)
 
     @property
     def curve(self):
         return curve_of(self.paper)
 
-    def foreseen(self, stops=0.0, moving=""):
-        """The Foreseen of the sheet with so many stops more than planned."""
-        _, paper_ev, fall_off = self.laid
+    def foreseen(self, stops=0.0, moving="", line=0.5):
+        """The Foreseen of the sheet with so many stops more than planned; moving: "above" or
+        "below" a line that lies so far down the photo, or nowhere.
+        """
+        _, paper_ev, fall_off, down = self.laid
         half_across = self.back.half_mm[1] if self._lies else self.back.half_mm[0]
         blur = optics.blur_mm(self.camera.focal_mm, self.camera.diameter_mm)
         # A disc spreads by a quarter of its width.
@@ -149,7 +152,7 @@ class Scenery:
             stops=stops,
             blur_px=blur_px,
             fall_off=fall_off,
-            moving=_moving(paper_ev.shape, moving),
+            moving=_moving(down, moving, line),
             sun=self.sun_px,
         )
 
@@ -172,7 +175,7 @@ class Scenery:
     @cached_property
     def black_reds(self):
         """Share of the print that is red and comes out black."""
-        eye, paper_ev, _ = self.laid
+        eye, paper_ev, *_ = self.laid
         return scene.black_reds(eye, paper_ev)
 
     @cached_property
@@ -212,14 +215,11 @@ def difference(scenery, scan, stops):
     return scene.difference(densities, sheet, scenery.curve, scenery.paper.kind)
 
 
-def _moving(shape, moving):
-    """The places where something moves: above or below the middle of the print, or nowhere."""
+def _moving(down, moving, line):
+    """The places where something moves: above or below a line across the photo, or nowhere."""
     if not moving:
         return None
-    where = np.zeros(shape, bool)
-    half = shape[0] // 2
-    where[slice(0, half) if moving == "above" else slice(half, None)] = True
-    return where
+    return np.nan_to_num(down, nan=-1.0) < line if moving == "above" else down > line
 
 
 def drawn(foreseen, curve, kind, *, negative=False, marks=True):

@@ -16,6 +16,10 @@ AIM_MARK = (
     svg.line(-7.0, 0.0, 7.0, 0.0, "ring"),
     svg.line(0.0, -7.0, 0.0, 7.0, "ring"),
 )
+LINE_MARK = (
+    svg.rect(-PHOTO_WIDE / 2, -float(svg.THUMB_REACH), PHOTO_WIDE, 2.0 * svg.THUMB_REACH, "hit"),
+    svg.line(-PHOTO_WIDE / 2, 0.0, PHOTO_WIDE / 2, 0.0, "ring"),
+)
 LIGHT_WIDE, LIGHT_HIGH, LIGHT_TOP, LIGHT_FOOT = 170.0, 330.0, 18.0, 310.0
 BAR_END, SCALE_LEFT, SCALE_RIGHT = 80.0, 84.0, 104.0
 
@@ -55,8 +59,8 @@ def _around(corners, high):
     return f"{outside}M{inner}Z"
 
 
-def grips(scenery, drawn, *, live):
-    """The spots and the cross that are dragged."""
+def grips(scenery, drawn, line, *, live):
+    """The spots, the cross, and the line that parts what moves, if there is one, to be dragged."""
     scale = scale_of(scenery.photo)
     handles = []
     x, y = scenery.lens.place(scenery.pointing.azimuth_deg, scenery.pointing.tilt_deg)
@@ -74,6 +78,12 @@ def grips(scenery, drawn, *, live):
         value = f"EV {spot.ev100:.1f}"
         mark = (svg.circle(0, 0, svg.THUMB_REACH, "hit"), *SPOT_MARK, label)
         handles.append(svg.Handle(name, *place, f"The {name}", mark, value=value))
+    if line is not None:
+        value = f"{100 * line:.0f} % down"
+        place = PHOTO_WIDE / 2, line * drawn.height
+        handles.append(
+            svg.Handle("line", *place, "What moves ends here", LINE_MARK, "y", value=value)
+        )
     return svg.handles(drawn, "photo-form", handles, live=live)
 
 

@@ -18,8 +18,8 @@ SPOT_WORDS = re.compile(
 NOTHING_MOVES, ABOVE, BELOW = "", "above", "below"
 MOVING_PARTS = (
     (NOTHING_MOVES, "nothing"),
-    (ABOVE, "clouds, above the middle"),
-    (BELOW, "water or leaves, below the middle"),
+    (ABOVE, "clouds, above the line"),
+    (BELOW, "water or leaves, below the line"),
 )
 
 
@@ -97,6 +97,7 @@ class PhotoForm(forms.Form):
         help_text="EV at ISO 100 of the middle spot; it teaches what this phone is worth.",
     )
     moves = forms.ChoiceField(label="What moves", choices=MOVING_PARTS, required=False)
+    line = NumberField(noun="The line", least=0, most=1, required=False, widget=forms.HiddenInput)
     bare = forms.BooleanField(label="Hide the marks", required=False)
     # The kept shot that it is read for.
     shot = WholeField(

@@ -51,7 +51,8 @@ class PhotoPage:
 
     @property
     def handles(self):
-        return figures.grips(self.scenery, self.drawing, live=self.live)
+        line = self.moving_part[1] if self.moving_part[0] else None
+        return figures.grips(self.scenery, self.drawing, line, live=self.live)
 
     @property
     def light(self):
@@ -89,9 +90,15 @@ class PhotoPage:
     def seconds(self):
         return self.calculation.seconds
 
+    @property
+    def moving_part(self):
+        """("above", "below" or "", the line's share of the photo's height)."""
+        line = self.form.cleaned_data["line"]
+        return self.form.cleaned_data["moves"], 0.5 if line is None else line
+
     @cached_property
     def foreseen(self):
-        return self.scenery.foreseen(moving=self.form.cleaned_data["moves"])
+        return self.scenery.foreseen(0.0, *self.moving_part)
 
     @property
     def headline(self):
@@ -159,12 +166,11 @@ class PhotoPage:
     @property
     def rungs(self):
         """[(words, seconds, query of its picture, empty, blocked)] of the ladder."""
-        moves = self.form.cleaned_data["moves"]
         for stops, label in STOPS_BESIDE:
             seconds = self.seconds
             if stops:
                 seconds = exposure.recalculate(self.calculation, stops=stops).seconds
-            sheet = self.foreseen if not stops else self.scenery.foreseen(stops, moves)
+            sheet = self.foreseen if not stops else self.scenery.foreseen(stops, *self.moving_part)
             query = f"{self.address}&stops={stops:g}&bare=on"
             yield label, seconds, query, sheet.empty, sheet.blocked
 
@@ -217,6 +223,7 @@ def _kept(photo):
     begun = {"camera": camera and camera.pk, "paper": paper and paper.pk}
     begun |= {"turn_deg": f"{photo.turn_deg:g}", "tilt_deg": f"{photo.tilt_deg:g}"}
     begun |= {"upright": "on" if photo.upright else "", "moves": "", "bare": ""}
+    begun["line"] = "0.5"
     lens = photo.equivalent_mm or craft.USUAL_EQUIVALENT_MM
     begun |= {"equivalent_mm": number(lens), "spots": say_spots(photo.spots)}
     meter, begun["shot"] = photo.meter_ev100, ""
@@ -270,6 +277,9 @@ def _drag(page, name, x, y):
         place = [min(1.0, max(0.0, x / figures.PHOTO_WIDE)), min(1.0, max(0.0, y / high))]
         places[figures.SPOT_NAMES.index(name)] = place
         fields = {"spots": say_spots(places)}
+    elif name == "line":
+        share = min(1.0, max(0.0, y / (page.photo.high_px * scale)))
+        fields = {"line": f"{round(share, 3):g}"}
     else:
         return
     page.form = PhotoForm(page.form.data | fields)
