@@ -178,6 +178,25 @@ class Photos(TestCase):
             answer = self.client.get("/plan/", typed | {"by_photo": gone})
             self.assertEqual(answer.status_code, 200)
 
+    def test_a_second_photo_widens_the_first_by_its_own_exposure(self):
+        whole, box = Image.open(photo_file(size=(1200, 400))).convert("RGB"), (900, 400)
+        exif, files_of = Image.open(photo_file()).getexif(), []
+        for left in (0, 300):
+            out = BytesIO()
+            whole.crop((left, 0, left + box[0], box[1])).save(out, "JPEG", exif=exif, quality=97)
+            files_of.append(SimpleUploadedFile("part.jpg", out.getvalue()))
+        (_, first), (_, second) = (self.bring(file) for file in files_of)
+        first.camera = self.camera
+        alone = pages.read(first, {"equivalent_mm": "40"})
+        # Both lie in one plane here: what lies 300 px aside is turned by so much.
+        turn = np.degrees(np.arctan(300 / alone.scenery.lens.focal_px))
+        asked = {"equivalent_mm": "40", "turn_deg": f"{turn:.1f}", "beside": second.pk}
+        narrow = pages.read(first, asked | {"beside": ""})
+        wide = pages.read(first, asked | {"beside_deg": f"{turn:.1f}"})
+        self.assertGreater(narrow.missing, wide.missing + 0.02)
+        itself = pages.read(first, asked | {"beside": first.pk})
+        self.assertEqual(itself.missing, narrow.missing)
+
     def test_the_sun_in_the_picture_is_told(self):
         Place.objects.create(
             name="Here", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm", home=True

@@ -2,7 +2,7 @@
 foreseen.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -55,6 +55,8 @@ class Scenery:
     places: tuple
     pointing: Pointing
     equivalent_mm: float
+    # A second ScenePhoto, and how far it looks to the right of the first [degrees].
+    beside: tuple = (None, 0.0)
     # (azimuth, altitude) of the sun against where the photo looks, None where it is not known.
     sun: tuple | None = None
 
@@ -129,9 +131,30 @@ class Scenery:
         """
         wide, high = self.print_px[::-1] if self._lies else self.print_px
         x, y, fall_off = scene.seen_at(self.lens, self.back, self.pointing, wide, high)
-        layers = [scene.laid(self.eye, x, y), scene.laid(self.seen_by_paper, x, y), fall_off]
+        views = (scene.laid(self.eye, x, y), scene.laid(self.seen_by_paper, x, y))
+        layers = [*self._widened(views, wide, high), fall_off]
         layers.append(y / self.photo.high_px)
         return tuple(np.rot90(layer, -1) if self._lies else layer for layer in layers)
+
+    def _widened(self, views, wide, high):
+        """Exposure values of the eye and of the paper, out of the second photo where the first does
+        not reach.
+        """
+        photo, turn_deg = self.beside
+        if photo is None or self.photo.set_ev100 is None:
+            return views
+        lens = scene.lens_of(
+            photo.wide_px, photo.high_px, photo.equivalent_mm or self.equivalent_mm
+        )
+        aim = replace(self.pointing, azimuth_deg=self.pointing.azimuth_deg - turn_deg)
+        x, y, _ = scene.seen_at(lens, self.back, aim, wide, high)
+        lights = (
+            _light(bytes(photo.jpeg), photo.set_ev100, sees) for sees in ("eye", self.paper.sees)
+        )
+        others = (scene.laid(light, x, y) for light in lights)
+        return tuple(
+            np.where(np.isnan(view), other, view) for view, other in zip(views, others, strict=True)
+        )
 
     @property
     def curve(self):

@@ -4,6 +4,7 @@ import re
 
 from django import forms
 
+from chimney.field.models import ScenePhoto
 from chimney.field.photo import files
 from chimney.kit.catalogue import backs
 from chimney.kit.models import Camera, Paper
@@ -97,6 +98,20 @@ class PhotoForm(forms.Form):
         help_text="EV at ISO 100 of the middle spot; it teaches what this phone is worth.",
     )
     moves = forms.ChoiceField(label="What moves", choices=MOVING_PARTS, required=False)
+    beside = forms.ModelChoiceField(
+        ScenePhoto.objects.exclude(set_ev100=None).defer("jpeg"),
+        label="A second photo",
+        required=False,
+        empty_label="none",
+    )
+    beside_deg = NumberField(
+        label="which looks further right by",
+        noun="The turn between them",
+        unit="°",
+        least=-150,
+        most=150,
+        required=False,
+    )
     line = NumberField(noun="The line", least=0, most=1, required=False, widget=forms.HiddenInput)
     bare = forms.BooleanField(label="Hide the marks", required=False)
     # The kept shot that it is read for.

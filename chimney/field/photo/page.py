@@ -226,7 +226,8 @@ def _kept(photo):
     begun["line"] = "0.5"
     lens = photo.equivalent_mm or craft.USUAL_EQUIVALENT_MM
     begun |= {"equivalent_mm": number(lens), "spots": say_spots(photo.spots)}
-    meter, begun["shot"] = photo.meter_ev100, ""
+    begun |= dict.fromkeys(("shot", "beside", "beside_deg"), "")
+    meter = photo.meter_ev100
     return begun | {"meter_ev100": "" if meter is None else f"{meter:g}"}
 
 
@@ -237,12 +238,13 @@ def say_spots(places):
 
 def _look(page):
     cleaned = page.form.cleaned_data
-    roll = UPRIGHT_DEG if cleaned["upright"] else 0.0
+    roll, turned = UPRIGHT_DEG if cleaned["upright"] else 0.0, cleaned["beside_deg"]
     scenery = craft.Scenery(
         page.photo,
         *(cleaned["camera"], cleaned["paper"], tuple(map(tuple, cleaned["spots"]))),
         Pointing(cleaned["turn_deg"] or 0.0, cleaned["tilt_deg"] or 0.0, roll),
         cleaned["equivalent_mm"] or craft.USUAL_EQUIVALENT_MM,
+        (None if cleaned["beside"] == page.photo else cleaned["beside"], turned or 0.0),
         _sun(page.photo),
     )
     if scenery.is_broken:
