@@ -52,7 +52,9 @@ class OwnCurve(Table):
         # A school that names no corners is taken to be straight between those times.
         corners_s = getattr(school, "corners_s", ())
         at_knee = np.interp(np.log2(KNEE_S), times, heights)
-        grid = np.unique([*times, *np.log2(corners_s), np.log2(KNEE_S / 10), 0.0])
+        # Under its first corner it goes on as the school does.
+        lowest_s = min((KNEE_S, *corners_s)) / 10
+        grid = np.unique([*times, *np.log2(corners_s), np.log2(lowest_s), 0.0])
         lifts = np.where(grid > np.log2(KNEE_S), np.interp(grid, times, heights) - at_knee, 0.0)
         adjusted = school.adjusted_s(2.0**grid) * 2.0**lifts
         return cls(rising(2.0**grid, np.asarray(adjusted)), school.words)

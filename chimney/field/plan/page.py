@@ -152,7 +152,8 @@ class PlanPage(PlanSentences):
     @property
     def outside(self):
         """The fields that stand outside the answer, whose messages a live answer brings along."""
-        return [field for field in self.form if field.name not in ANSWER_FIELDS]
+        fields = self.form.visible_fields()
+        return [field for field in fields if field.name not in ANSWER_FIELDS]
 
     @property
     def like_it(self):

@@ -7,6 +7,9 @@ class Migration(migrations.Migration):
 
     dependencies = [
         ('places', '0001_squashed_0003_once'),
+        # Other rooms lean on it, so that the block alone would leave two ends to a database that went
+        # the old way.
+        ('places', '0003_once'),
     ]
 
     operations = [
