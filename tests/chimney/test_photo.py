@@ -151,6 +151,11 @@ class Photos(TestCase):
         sent = state | {"spots": "0.2,0.8 0.5,0.5 0.7,0.1", "turn_deg": "10", "open": "1"}
         plan = self.client.post(f"{url}keep/", sent, follow=True).context["page"]
         photo.refresh_from_db()
+        # The same time by the same sum, the colour of a low sun in it.
+        again = pages.read(photo, {}).calculation
+        self.assertAlmostEqual(
+            np.log2(plan.plan.calculation.exact_s / again.exact_s), 0, delta=0.02
+        )
         reading = plan.plan.calculation.reading
         self.assertAlmostEqual(reading.ev100, photo.corrected_ev100, delta=0.01)
         self.assertEqual(reading.sd_stops, photo.sd_stops)
@@ -220,6 +225,20 @@ class Photos(TestCase):
             sheet = scenery.foreseen()
             self.assertTrue(sheet.blocked_at[round(down), round(across)])
             self.assertEqual(photo.facing_deg, azimuth)
+
+    def test_under_a_low_sun_its_time_is_that_of_the_plan(self):
+        Place.objects.create(
+            name="Here", latitude_deg=57.1, longitude_deg=19.6, zone="Europe/Stockholm", home=True
+        )
+        _, photo = self.bring(photo_file(facing=300.0), facing="on")
+        asked = {"camera": self.camera.pk, "paper": self.paper.pk, "open": "1"}
+        with clock.at(datetime(2026, 11, 24, 12, 30, tzinfo=UTC)):
+            sent = self.client.post(f"/plan/photo/{photo.pk}/keep/", asked, follow=True)
+            photo.refresh_from_db()
+            told = pages.read(photo, {}).calculation
+        plan = sent.context["page"].plan.calculation
+        self.assertGreater(plan.factor("colour").multiplier, 1.1)
+        self.assertAlmostEqual(np.log2(plan.exact_s / told.exact_s), 0, delta=0.02)
 
     def test_pictures_are_those_of_the_craft(self):
         _, photo = self.bring(photo_file())

@@ -118,3 +118,9 @@ class PhotoForm(forms.Form):
     shot = WholeField(
         least=1, most=10**15, noun="The shot", required=False, widget=forms.HiddenInput
     )
+
+    @property
+    def spoken_fields(self):
+        """Fields beside which a message has its place."""
+        boxes = ("upright", "bare")
+        return [field for field in self.visible_fields() if field.name not in boxes]

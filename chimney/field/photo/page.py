@@ -7,10 +7,11 @@ from urllib.parse import urlencode
 from django.urls import reverse
 
 from chimney.field.hours.queries import specify_with
+from chimney.field.light.craft import colour_in, lit_at
 from chimney.field.photo import craft, figures, queries
 from chimney.field.photo.forms import PhotoForm
 from chimney.field.wording import vanish_s
-from chimney.parts import drag
+from chimney.parts import clock, drag
 from chimney.parts.scales import number, size_of_stops
 from chimney.places import queries as places
 from chimney.places.craft import sun_at
@@ -83,8 +84,18 @@ class PhotoPage:
 
     @cached_property
     def calculation(self):
-        specify = specify_with(self.scenery.camera, self.scenery.paper, "")
-        return exposure.calculate(self.reading, specify(reading=self.reading))
+        camera, paper = self.scenery.camera, self.scenery.paper
+        lit = lit_at(places.home(), clock.now(), looks_deg=self.looks_deg, ev100=self.reading.ev100)
+        specify = specify_with(camera, paper, "")
+        spec = specify(colour=colour_in(paper, lit), reading=self.reading)
+        return exposure.calculate(self.reading, spec)
+
+    @property
+    def looks_deg(self):
+        """The direction in which the pinhole looks, None where the photo's is not known."""
+        if self.photo.facing_deg is None:
+            return None
+        return round(self.photo.facing_deg + self.scenery.pointing.azimuth_deg) % 360
 
     @property
     def seconds(self):
@@ -185,9 +196,8 @@ class PhotoPage:
         fields |= {"ev": f"{self.reading.ev100:.2f}", "ev_iso": "100"}
         if self.meter_ev100 is None:
             fields["by_photo"] = self.photo.pk
-        if self.photo.facing_deg is not None:
-            looks = (self.photo.facing_deg + self.scenery.pointing.azimuth_deg) % 360
-            fields["azimuth_deg"] = f"{looks:.0f}"
+        if self.looks_deg is not None:
+            fields["azimuth_deg"] = f"{self.looks_deg}"
         shot = self.form.cleaned_data["shot"]
         address = reverse("field:kept", args=[shot]) if shot else reverse("field:plan")
         return f"{address}?{urlencode(fields)}"
