@@ -5,7 +5,6 @@ from pinhole.sun.stances import (
     AGAINST_DEG,
     BEHIND_DEG,
     Stance,
-    casts_into,
     shadow_depth_deg,
     stance,
 )
@@ -30,7 +29,6 @@ __all__ = [
     "Return",
     "Stance",
     "again",
-    "casts_into",
     "day",
     "noons",
     "passages",

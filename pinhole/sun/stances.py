@@ -62,30 +62,10 @@ def stance(
     length = float("nan")
     if altitude > LOWEST_SHADOW_DEG:
         length = float(person_mm / np.tan(np.radians(altitude)))
-    casts = casts_into(
+    depth = shadow_depth_deg(
         off_azimuth, altitude, 0.0, 2 * half, person_mm=person_mm, camera_mm=camera_mm
     )
-    return Stance(side, off_azimuth, length, shadow_azimuth, bool(casts))
-
-
-def casts_into(
-    sun_azimuth_deg: Numbers,
-    sun_altitude_deg: Numbers,
-    camera_azimuth_deg: float,
-    field_deg: float,
-    *,
-    person_mm: float = PERSON_MM,
-    camera_mm: float = CAMERA_MM,
-) -> Array:
-    """True where the photographer's shadow falls into the picture; arguments, errors and source as
-    stance(), the sun's place broadcast.
-    """
-    depth = shadow_depth_deg(
-        *(sun_azimuth_deg, sun_altitude_deg, camera_azimuth_deg, field_deg),
-        person_mm=person_mm,
-        camera_mm=camera_mm,
-    )
-    return np.asarray(depth > 0)
+    return Stance(side, off_azimuth, length, shadow_azimuth, bool(depth > 0))
 
 
 def shadow_depth_deg(
@@ -98,7 +78,7 @@ def shadow_depth_deg(
     camera_mm: float = CAMERA_MM,
 ) -> Array:
     """Degrees of the sun from where that shadow leaves the picture, 0 or less where it does not
-    fall into it; arguments, errors and source as casts_into().
+    fall into it; arguments, errors and source as stance(), the sun's place broadcast.
     """
     altitude = checked("sun_altitude_deg", sun_altitude_deg, least=-90, most=90)
     azimuth = checked("sun_azimuth_deg", sun_azimuth_deg) - float(camera_azimuth_deg)

@@ -149,3 +149,5 @@ class Weeks(TestCase):
             planned = self.client.get(f"/plan/sun/?{query}").context["page"]
             self.assertEqual(planned.form.cleaned_data["first_day"], first)
         self.assertEqual(self.client.get("/plan/sun/season/?first_day=x").status_code, 409)
+        long = asked | {"last_day": "2036-12-20"}
+        self.assertEqual(self.client.get("/plan/sun/season/", long).status_code, 409)

@@ -6,7 +6,7 @@ from urllib.parse import urlencode
 
 from django.urls import reverse
 
-from chimney.field.hours.queries import specify_with
+from chimney.field.hours.queries import specify_with, usual_pair
 from chimney.field.light.craft import colour_in, lit_at
 from chimney.field.photo import craft, figures, queries
 from chimney.field.photo.forms import PhotoForm
@@ -229,7 +229,7 @@ def read(photo, params, *, live=False):
 def _kept(photo):
     """Fields of the form as the photo was kept."""
     fields = PhotoForm.base_fields
-    camera, paper = queries.usual(fields["camera"].queryset, fields["paper"].queryset, photo)
+    camera, paper = usual_pair(fields["camera"].queryset, fields["paper"].queryset, photo)
     begun = {"camera": camera and camera.pk, "paper": paper and paper.pk}
     begun |= {"turn_deg": f"{photo.turn_deg:g}", "tilt_deg": f"{photo.tilt_deg:g}"}
     begun |= {"upright": "on" if photo.upright else "", "moves": "", "bare": ""}

@@ -1,7 +1,6 @@
 """Queries of photos of scenes."""
 
 from chimney.field.models import ScenePhoto
-from chimney.logbook.models import Exposure
 from pinhole import scene
 
 
@@ -17,25 +16,12 @@ def to_do():
 
 def phone_of(photo):
     """The craft's Phone: all that is known of the one that took a ScenePhoto."""
-    pairs = ScenePhoto.objects.exclude(meter_ev100=None).exclude(middle_ev100=None)
-    if photo.phone:
-        pairs = pairs.filter(phone=photo.phone)
-        rows = pairs.order_by("-pk").values_list("meter_ev100", "middle_ev100")[:50]
-        return scene.learned([meter - middle for meter, middle in rows])
-    return scene.learned([])
-
-
-def usual(cameras, papers, photo=None):
-    """(camera, paper) that one begins with: those of a ScenePhoto, else those exposed last, else
-    the first that are offered.
-    """
-    last = Exposure.objects.order_by("-pk").select_related("sheet").first()
-    camera = (photo and photo.camera_id) or (last and last.camera_id)
-    paper = (photo and photo.paper_id) or (last and last.sheet.paper_id)
-    return (
-        cameras.filter(pk=camera).first() or cameras.first(),
-        papers.filter(pk=paper).first() or papers.first(),
-    )
+    if not photo.phone:
+        return scene.learned([])
+    pairs = ScenePhoto.objects.filter(phone=photo.phone)
+    pairs = pairs.exclude(meter_ev100=None).exclude(middle_ev100=None)
+    rows = pairs.order_by("-pk").values_list("meter_ev100", "middle_ev100")[:50]
+    return scene.learned([meter - middle for meter, middle in rows])
 
 
 def of_sheet(code):

@@ -4,8 +4,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from urllib.parse import urlencode
 
-from chimney.field.hours.queries import specify_with
-from chimney.field.photo.queries import usual
+from chimney.field.hours.queries import specify_with, usual_pair
 from chimney.field.practice import craft
 from chimney.field.practice.forms import (
     JUDGED,
@@ -114,7 +113,7 @@ class PracticePage:
 def read(params):
     """The PracticePage for what came in, which begins before the first scene in full sun."""
     fields = PracticeForm.base_fields
-    camera, paper = usual(*(fields[name].queryset for name in ("camera", "paper")))
+    camera, paper = usual_pair(*(fields[name].queryset for name in ("camera", "paper")))
     begun = {"scene": "kiln", "sky": "sun", "height": "high", "given_s": "", "judged": ""}
     begun |= {"camera": camera.pk if camera else "", "paper": paper.pk if paper else ""}
     return PracticePage(PracticeForm(begun | {n: params[n] for n in fields if n in params}))

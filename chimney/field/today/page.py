@@ -8,13 +8,12 @@ import numpy as np
 
 from chimney.field.hours.craft import opening as opens
 from chimney.field.hours.craft.outlook import outlook
-from chimney.field.hours.queries import specify_with
+from chimney.field.hours.queries import specify_with, usual_pair
 from chimney.field.returning import craft as returning
 from chimney.field.returning import queries as thens
 from chimney.field.today.forms import FORECAST
 from chimney.kit.models import Camera, Paper
 from chimney.lessons.proposing import queries as lessons
-from chimney.logbook.models import Exposure
 from chimney.parts import clock
 from chimney.places.craft import local
 from chimney.places.models import Place, View
@@ -118,7 +117,8 @@ class ViewToday:
 
 def views_today(sky_name):
     """[ViewToday] of the views that say which way they look, those with light to come first."""
-    ratings, usual = lessons.ratings(), _usual()
+    ratings = lessons.ratings()
+    usual = usual_pair(Camera.objects.in_use(), Paper.objects.timed())
     rows = []
     for view in View.objects.select_related("place").exclude(azimuth_deg=None):
         then = thens.of_view(view)
@@ -142,14 +142,6 @@ def _pair(then):
     camera = Camera.objects.in_use().filter(pk=then.fields["camera"]).first()
     paper = Paper.objects.timed().filter(pk=then.fields["paper"]).first()
     return (camera, paper) if camera and paper else None
-
-
-def _usual():
-    """(camera, paper) exposed last, else the first of each; None where there is none."""
-    last = Exposure.objects.order_by("-pk").select_related("camera", "sheet__paper").first()
-    if last:
-        return last.camera, last.sheet.paper
-    return Camera.objects.in_use().first(), Paper.objects.timed().first()
 
 
 def usual_sky():

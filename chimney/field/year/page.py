@@ -10,7 +10,7 @@ import numpy as np
 from chimney.field.hours.craft import opening as opens
 from chimney.field.hours.craft.outlook import outlook
 from chimney.field.hours.page import of_today, say_opening
-from chimney.field.hours.queries import specify_with
+from chimney.field.hours.queries import specify_with, usual_pair
 from chimney.field.light.craft import Lit
 from chimney.field.wording import say_stance, sun_stance
 from chimney.field.year.figures import chart
@@ -18,7 +18,6 @@ from chimney.field.year.figures.frame import Stretches, YearFrame
 from chimney.field.year.forms import EVERYTHING, HARM_ONLY, LAMP, MOON, SUN_ONLY, YearForm
 from chimney.kit import queries as kit
 from chimney.lessons.proposing import queries as lessons
-from chimney.logbook.models import Exposure
 from chimney.parts import clock, drag
 from chimney.parts.scales import number, size_of_stops
 from chimney.places import queries as places
@@ -241,18 +240,12 @@ class YearPage:
 def usual():
     """Fields with which the form begins: as was exposed last, at home, in full sun, now."""
     place = places.chosen_or_home(None)
-    last = Exposure.objects.order_by("-pk").select_related("sheet").first()
     now = local(clock.now(), place)
-    camera = _offered("camera", last and last.camera_id)
-    paper = _offered("paper", last and last.sheet.paper_id)
-    typed = {"camera": camera, "paper": paper, "place": place and place.pk, "sky": "sun"}
+    fields = YearForm.base_fields
+    camera, paper = usual_pair(fields["camera"].queryset, fields["paper"].queryset)
+    typed = {"camera": camera and camera.pk, "paper": paper and paper.pk}
+    typed |= {"place": place and place.pk, "sky": "sun"}
     return typed | {"day": f"{now:%Y-%m-%d}", "hour": f"{now:%H:%M}", "over": EVERYTHING}
-
-
-def _offered(name, key):
-    """The key of a row if the form offers it, else that of the first that it does; or None."""
-    rows = YearForm.base_fields[name].queryset.values_list("pk", flat=True)
-    return rows.filter(pk=key).first() or rows.first()
 
 
 def read(params, *, live=False):
