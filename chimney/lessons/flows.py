@@ -163,14 +163,9 @@ def _write_weights(moved):
 
 def _write_lessons(log):
     """The EI of each pair, and of each paper in any developer; no counted sheet, no lesson."""
-    lessons = {
-        (lesson.paper_id, lesson.developer_id): lesson
-        for lesson in Lesson.objects.select_related("paper")
-    }
+    lessons = {(lesson.paper_id, lesson.developer_id): lesson for lesson in Lesson.objects.all()}
     ratings = log.ratings()
-    for pair, lesson in lessons.items():
-        if pair not in ratings:
-            lesson.delete()
+    learned = []
     for (paper, developer), (rating, sheets) in ratings.items():
         columns = {
             "ei": rating.ei,
@@ -179,40 +174,53 @@ def _write_lessons(log):
             "sd_log2": rating.sd_log2,
             "sheets": sheets,
         }
-        before = lessons.get((paper, developer))
-        if before and all(getattr(before, name) == value for name, value in columns.items()):
+        lesson = lessons.get((paper, developer)) or Lesson(paper_id=paper, developer_id=developer)
+        if not _is_news(lesson, columns):
             continue
-        lesson, _ = Lesson.objects.update_or_create(
-            paper_id=paper,
-            developer_id=developer,
-            defaults=columns | {"learned_at": clock.now()},
-        )
-        if lesson.answered_ei and abs(math.log2(lesson.ei / lesson.answered_ei)) >= NEWS_STOPS:
+        if lesson.answered_ei and abs(math.log2(rating.ei / lesson.answered_ei)) >= NEWS_STOPS:
             lesson.standing, lesson.answered_ei = Lesson.Standing.NEW, None
-            lesson.save(update_fields=["standing", "answered_ei"])
+        learned.append(lesson)
+    _write_down(Lesson, learned, [lessons[pair] for pair in lessons.keys() - ratings.keys()])
 
 
 def _write_findings(learned):
     """Write the findings on exponents, cameras, lights, processes and the eye."""
     findings = {(finding.kind, finding.of): finding for finding in Finding.objects.all()}
-    for name, finding in findings.items():
-        if name not in learned:
-            finding.delete()
+    written = []
     for name, (columns, share) in learned.items():
         finding = findings.get(name) or Finding(kind=name[0], of=name[1])
-        same = (finding.mean, finding.sd) == (share.mean, share.sd)
-        if finding.pk and same and all(getattr(finding, c) == columns[c] for c in columns):
+        shared = {"mean": share.mean, "sd": share.sd, "sheets": share.sheets}
+        if not _is_news(finding, columns | shared):
             continue
-        for column, value in columns.items():
-            setattr(finding, column, value)
-        finding.mean, finding.sd, finding.sheets = share.mean, share.sd, share.sheets
-        finding.learned_at = clock.now()
         before, news = finding.answered_mean, NEWS[name[0] == Finding.Kind.EXPONENT]
         # What was kept follows the log; what was refused is asked about again.
         refused = finding.standing == Finding.Standing.DECLINED
         if refused and before is not None and abs(share.mean - before) >= news:
             finding.standing, finding.answered_mean = Finding.Standing.NEW, None
-        finding.save()
+        written.append(finding)
+    _write_down(Finding, written, [findings[name] for name in findings.keys() - learned.keys()])
+
+
+def _is_news(row, columns):
+    """False if a row says these columns already; else it says them from now on."""
+    if row.pk and all(getattr(row, name) == value for name, value in columns.items()):
+        return False
+    for name, value in columns.items():
+        setattr(row, name, value)
+    row.learned_at = clock.now()
+    return True
+
+
+def _write_down(model, rows, gone):
+    """Write new and changed rows, and drop those that are gone: a few questions for all of them."""
+    model.objects.filter(pk__in=[row.pk for row in gone]).delete()
+    model.objects.bulk_update([row for row in rows if row.pk], _columns(model))
+    model.objects.bulk_create([row for row in rows if not row.pk])
+
+
+def _columns(model):
+    """Names of all that a row of it says, but for its own number."""
+    return [field.name for field in model._meta.concrete_fields if not field.primary_key]
 
 
 @verb
