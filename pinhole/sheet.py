@@ -15,7 +15,9 @@ import numpy as np
 from pinhole.densitometry import coded, density, linear
 from pinhole.faults import FAULTS, NO_LIGHT, blurred
 from pinhole.ranges import Array, ArrayLike, Numbers, checked
-from pinhole.scans.reading import Judgement, Known, judge_tones, know, read_scan
+from pinhole.scans.candidates import Known
+from pinhole.scans.knowing import know
+from pinhole.scans.reading import Judgement, judge_tones, read_scan
 from pinhole.tones import ToneCurve
 
 __all__ = [

@@ -52,12 +52,33 @@ class ToneCurve:
         share = 1 - share if media.medium(medium).is_positive else share
         return self.dmin + (self.dmax - self.dmin) * share
 
+    def light_for(self, share: Numbers) -> Numbers:
+        """The light that makes a share of the scale [stops from right], the inverse of share()."""
+        return (_logit(share) - _logit(MIDDLE_OF_SCALE)) / self.steepness
+
     def stops(self, densities: Array, medium: str = "negative") -> Array:
         """The light that made a density [stops from right]; held within FLAT of both ends."""
         share = (np.asarray(densities, float) - self.dmin) / (self.dmax - self.dmin)
         share = 1 - share if media.medium(medium).is_positive else share
-        share = np.clip(share, FLAT, 1 - FLAT)
-        return (_logit(share) - _logit(MIDDLE_OF_SCALE)) / self.steepness
+        return np.asarray(self.light_for(np.clip(share, FLAT, 1 - FLAT)))
+
+
+@dataclass(frozen=True)
+class PointCurve(ToneCurve):
+    """A curve through points, straight between them: at_stops [stops from right], rising;
+    at_shares: of the scale, rising; both (n,). range_stops follows from them.
+    """
+
+    at_stops: tuple[float, ...] = (-4.0, 4.0)
+    at_shares: tuple[float, ...] = (0.0, 1.0)
+
+    def share(self, stops: Numbers) -> Numbers:
+        """The share of the scale that so much light makes of a negative."""
+        return np.interp(stops, self.at_stops, self.at_shares)
+
+    def light_for(self, share: Numbers) -> Numbers:
+        """The light that makes a share of the scale [stops from right]."""
+        return np.interp(share, self.at_shares, self.at_stops)
 
 
 def _logit(share: Numbers) -> Numbers:

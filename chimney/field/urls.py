@@ -2,6 +2,7 @@ from django.urls import path
 
 from chimney.field.again import views as again
 from chimney.field.ahead import views as ahead
+from chimney.field.foreseen import views as foreseen
 from chimney.field.notebook import views as notebook
 from chimney.field.outing import views as outings
 from chimney.field.photo import views as photos
@@ -47,7 +48,7 @@ urlpatterns = [
     path("photo/<row:pk>/drop/", photos.drop, name="drop_photo"),
     path("photo/<row:pk>/photo.jpg", photos.jpeg, name="photo_jpeg"),
     path("photo/<row:pk>/print.png", photos.foreseen, name="foreseen"),
-    path("photo/of/<str:code>/", photos.of_sheet, name="foreseen_of"),
+    path("photo/of/<str:code>/", foreseen.of_sheet, name="foreseen_of"),
     path("year/", years.year, name="year"),
     path("year/card.pdf", years.card, name="year_card"),
     path("today/", todays.today, name="today"),

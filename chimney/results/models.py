@@ -149,6 +149,8 @@ class Preview(models.Model):
     thumb = models.BinaryField()
     # The craft's SheetTones of it, once they were asked for.
     tones = models.JSONField(null=True)
+    # Where a photo let one foresee its sheet: how it differs, and its tones beside their light.
+    beside_photo = models.JSONField(null=True)
 
     def __str__(self):
         return f"preview of {self.scan}"
@@ -199,6 +201,7 @@ class Verdict(models.Model):
         HAND = "hand", "looked at"
         LADDER = "ladder", "held beside a ladder"
         SCAN = "scan", "as its scan says"
+        PHOTO = "photo", "beside the photo of its scene"
 
     sheet = models.OneToOneField(Sheet, models.CASCADE, related_name="verdict")
     stops_more = models.FloatField()

@@ -8,7 +8,7 @@ import numpy as np
 
 from pinhole import media
 from pinhole.ranges import Array
-from pinhole.tones import MIDDLE_OF_SCALE, SHOULDER, ToneCurve
+from pinhole.tones import MIDDLE_OF_SCALE, SHOULDER, TOE, PointCurve, ToneCurve
 
 # The candidates. Shapes: exponents of a logistic, 1 its own, less a longer shoulder, more a longer
 # toe. Papers of grade 2 hold 3.3 to 4 stops, of grade 3 2.7 (ISO 6846 and makers' ISO R).
@@ -21,6 +21,8 @@ RIGHT_WEIGHTS = (0.22, 0.56, 0.22)
 # What is believed of them before (common practice): of ranges their middle and spread as a factor.
 USUAL_RANGE, RANGE_SPREAD = 3.8, 0.25
 BASE_SD, BLACKEST_SD = 0.03, 0.2
+# Where a curve is told by points [stops from right].
+POINTS_STOPS = np.linspace(-12.0, 12.0, 97)
 
 
 @dataclass(frozen=True)
@@ -56,6 +58,18 @@ def _bent(share: Array | float, shape: Array) -> Array:
 CANDIDATES = len(CURVE_SHAPES) * len(RANGES) * len(BASES) * len(BLACKEST) * len(RIGHTS)
 
 
+@dataclass(frozen=True)
+class Known:
+    """Teachings of a paper's own sheets: weights (n,): log weights of the Curves beside their
+    prior; shift, shift_sd [stops]: what all of them read too much; sheets: how many.
+    """
+
+    weights: Array
+    shift: float
+    shift_sd: float
+    sheets: int
+
+
 def curves(nominal: ToneCurve) -> Curves:
     """The Curves that a paper of that nominal curve may have."""
     grid = np.meshgrid(CURVE_SHAPES, RANGES, BASES, BLACKEST, np.arange(len(RIGHTS)), indexing="ij")
@@ -69,18 +83,44 @@ def curves(nominal: ToneCurve) -> Curves:
     return Curves(shape, ranges, base, blackest, np.array(RIGHTS)[n], prior)
 
 
+def mean_curve(weights: Array, nominal: ToneCurve, shift: float = 0.0) -> PointCurve:
+    """The PointCurve of a paper: the mean of its candidates, as drawn_curve draws it.
+
+    weights (n,): log weights beside their prior, see Known; nominal: the paper's; shift
+    [stops]: light over right of what is metered on sheets that came out right. Source: a mean.
+    """
+    every = curves(nominal)
+    weights = _shares_of(every, weights)
+    base, blackest = float(weights @ every.base), float(weights @ every.blackest)
+    depth = (every.blackest - every.base)[:, None] * every.shares(POINTS_STOPS)
+    # A mean of rising curves rises, but for what is lost in a float.
+    share = np.maximum.accumulate((weights @ depth) / (blackest - base))
+    share += 1e-9 * np.arange(share.size)
+    ends = np.interp((TOE / (blackest - base), SHOULDER), share, POINTS_STOPS)
+    return PointCurve(
+        *(base, blackest, float(ends[1] - ends[0])),
+        tuple((POINTS_STOPS - shift).tolist()),
+        tuple(share.tolist()),
+    )
+
+
+def _shares_of(every: Curves, weights: Array) -> Array:
+    """Weights beside the candidates' prior as shares of one."""
+    shares = np.exp(every.prior + weights - (every.prior + weights).max())
+    return np.asarray(shares / shares.sum())
+
+
 def drawn_curve(
     weights: Array, nominal: ToneCurve, stops: Array, medium: str = "negative"
 ) -> tuple[Array, Array, Array]:
     """(low, middle, high) densities, (k,) each, that light of so many stops over right makes of a
     paper: the mean of its candidates and nine chances in ten.
 
-    weights (n,): log weights of the candidates beside their prior, see reading.Known; nominal: the
-    paper's; stops (k,). Source: weighted percentiles.
+    weights (n,): log weights of the candidates beside their prior, see Known; nominal: the paper's;
+    stops (k,). Source: weighted percentiles.
     """
     every = curves(nominal)
-    weights = np.exp(every.prior + weights - (every.prior + weights).max())
-    weights /= weights.sum()
+    weights = _shares_of(every, weights)
     share = every.shares(np.asarray(stops, float))
     share = 1 - share if media.medium(medium).is_positive else share
     densities = every.base[:, None] + (every.blackest - every.base)[:, None] * share

@@ -7,7 +7,6 @@ under which the sheet is a likely picture of a likely scene count more.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -15,7 +14,7 @@ import numpy as np
 
 from pinhole import densitometry, media
 from pinhole.ranges import Array
-from pinhole.scans.candidates import BLACKEST, Curves, curves
+from pinhole.scans.candidates import BLACKEST, Curves, Known, curves
 from pinhole.scans.tones import WHITER, SheetTones, tones_of
 from pinhole.tones import ToneCurve
 
@@ -64,18 +63,6 @@ class Judgement:
     spread_is_least: bool = False
 
 
-@dataclass(frozen=True)
-class Known:
-    """Teachings of a paper's own sheets: weights (n,): log weights of the Curves beside their
-    prior; shift, shift_sd [stops]: what all of them read too much; sheets: how many.
-    """
-
-    weights: Array
-    shift: float
-    shift_sd: float
-    sheets: int
-
-
 def read_scan(
     codes: Array,
     curve: ToneCurve,
@@ -121,7 +108,7 @@ def likelier_tones(
     straight = tones_of(codes, is_linear=True, **options)
     every = curves(curve)
     by_standard, by_none = (
-        np.logaddexp.reduce(every.prior + _by_each(version, every, medium).likely)
+        np.logaddexp.reduce(every.prior + by_each(version, every, medium).likely)
         for version in (tones, straight)
     )
     return straight if by_none - LINEAR_ODDS > by_standard else tones
@@ -143,7 +130,7 @@ def judge_tones(
         wide = float(np.hypot(judgement.sd_stops, STRETCHED_SD))
         return replace(judgement, sd_stops=wide, reasons=(*judgement.reasons, STRETCHED_FILE))
     every = curves(curve)
-    result = _by_each(tones, every, medium)
+    result = by_each(tones, every, medium)
     weights = every.prior + result.likely + (known.weights if known else 0.0)
     weights = np.exp(weights - weights.max())
     weights /= weights.sum()
@@ -161,36 +148,8 @@ def judge_tones(
     return Judgement(-surplus, sd, cannot, reasons, bool(at_least), spread, is_open)
 
 
-def know(
-    sheets: Sequence[tuple[SheetTones, float]],
-    curve: ToneCurve,
-    *,
-    medium: str = "negative",
-    verdict_sd: float = 0.4,
-) -> Known:
-    """The Known of judged sheets of a paper: (its SheetTones, stops of light that it needed more).
-
-    verdict_sd [stops]: of one verdict. Source: the same average, over all sheets together; the mean
-    of what is left is a normal's.
-    """
-    every = curves(curve)
-    weights, noise = np.zeros(len(every.prior)), float(np.hypot(verdict_sd, KEY_SD))
-    surpluses = []
-    for tones, needed in sheets:
-        result = _by_each(tones, every, medium)
-        sd = np.hypot(noise, result.tail_sd)
-        weights += result.likely - ((result.surplus + needed) / sd) ** 2 / 2 - np.log(sd)
-        surpluses.append(result.surplus + needed)
-    best = np.exp(every.prior + weights - (every.prior + weights).max())
-    best /= best.sum()
-    leftovers = [float(best @ surplus) for surplus in surpluses]
-    precision = 1 / KEY_SD**2 + len(leftovers) / noise**2
-    shift = float(np.sum(leftovers)) / noise**2 / precision
-    return Known(weights, shift, precision**-0.5, len(sheets))
-
-
 @dataclass(frozen=True)
-class _ByEach:
+class ByEach:
     """By each curve, (n,): surplus [stops]: light over right in the metered middle; tail_sd: of it;
     likely: log likelihood; dark, bright: shares of the middle that are clipped; ends (2, n): light
     over right in the darkest and the brightest part, open (2, n): whether that lies beyond.
@@ -205,14 +164,15 @@ class _ByEach:
     open: Array
 
     @property
-    def by_spots(self) -> _ByEach:
+    def by_spots(self) -> ByEach:
         """The same with the surplus of one that was metered in two spots."""
         tails = TAIL_STOPS * np.array([-1.0, 1.0])[:, None] * self.open
         tail_sd = np.hypot(TAIL_STOPS * self.open.any(axis=0), SPOTS_SD)
         return replace(self, surplus=np.mean(self.ends + tails, axis=0), tail_sd=tail_sd)
 
 
-def _by_each(tones: SheetTones, every: Curves, medium: str) -> _ByEach:
+def by_each(tones: SheetTones, every: Curves, medium: str) -> ByEach:
+    """The SheetTones of a sheet of that medium ByEach of the Curves. Source: see read_scan."""
     is_positive = media.medium(medium).is_positive
     middle, picture = (
         _shares(np.array(part), every, is_positive) for part in (tones.middle, tones.picture)
@@ -232,7 +192,7 @@ def _by_each(tones: SheetTones, every: Curves, medium: str) -> _ByEach:
     low, high = SPOT_PARTS
     ends = np.stack([wide[:, low], wide[:, high]]) + tones.fall_off_stops
     is_open = np.stack([picture[:, low] < CLIPPED, picture[:, high] > 1 - CLIPPED])
-    read = _ByEach(surplus, tail_sd, likely, dark, bright, ends, is_open)
+    read = ByEach(surplus, tail_sd, likely, dark, bright, ends, is_open)
     return read.by_spots if tones.by_spots else read
 
 
@@ -282,7 +242,7 @@ def _is_fogged(tones: SheetTones, every: Curves, weights: Array, is_positive: bo
     return distance > FOG_SHARE * (blackest - base) and beyond < 0.06 and goes_on > 0.15
 
 
-def _reasons(tones: SheetTones, every: Curves, weights: Array, result: _ByEach) -> tuple[str, ...]:
+def _reasons(tones: SheetTones, every: Curves, weights: Array, result: ByEach) -> tuple[str, ...]:
     """Reasons in words, in the order of weight."""
     base, blackest = float(weights @ every.base), float(weights @ every.blackest)
     share = (float(np.median(tones.middle)) - base) / (blackest - base)

@@ -8,6 +8,7 @@ from pinhole.scene.foreseen import (
     difference,
     foresee,
     laid,
+    lit_tones,
 )
 from pinhole.scene.framing import PhotoLens, lens_of, outline_px, seen_at
 from pinhole.scene.luminance import SEEN_SHARES_OF, ev100
@@ -30,6 +31,7 @@ __all__ = [
     "laid",
     "learned",
     "lens_of",
+    "lit_tones",
     "outline_px",
     "proposed",
     "seen_at",

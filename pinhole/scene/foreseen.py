@@ -24,16 +24,21 @@ BLACK_RED_STOPS, BLACK_RED_SHARE = 2.0, 0.01
 DISC_STOPS, FLARE_SHARE = 7.0, 0.03
 # A ninth of a sheet tells what it got if so much of it lies so far from both ends of the scale.
 TOLD_SHARE, END_STOPS = 0.1, 0.2
+# Of a sheet's tones beside their light: how many, over what of it they are looked at [px], and the
+# share of it that is calm enough.
+TONE_STEPS, CALM_PX, CALM_SHARE = 16, 2.0, 0.7
 
 
 @dataclass(frozen=True)
 class Foreseen:
     """A print foreseen. densities: of the negative in the hand, or of the positive itself, the way
     round that a print shows, (h, w); known: where the photo reaches; empty, blocked: shares of what
-    is known that stay under the toe, and come over the shoulder, of light.
+    is known that stay under the toe, and come over the shoulder, of light; received [stops from
+    right].
     """
 
     densities: Array
+    received: Array
     known: Array
     empty_at: Array
     blocked_at: Array
@@ -98,6 +103,7 @@ def foresee(
     toe = TOE / (curve.dmax - curve.dmin)
     return Foreseen(
         np.asarray(curve.density(received, medium)),
+        received,
         known,
         known & (share < toe),
         known & (share > SHOULDER),
@@ -130,9 +136,8 @@ def difference(
     of ninths; what lies at either end of the scale tells nothing.
     """
     high, wide = foreseen.densities.shape
-    sheet = cv2.resize(densities.astype(np.float32), (wide, high), interpolation=cv2.INTER_AREA)
-    received = curve.stops(np.asarray(sheet, np.float64), medium)
-    expected = curve.stops(foreseen.densities, medium)
+    sheet = _as_large(densities, foreseen)
+    received, expected = curve.stops(sheet, medium), foreseen.received
     ends = curve.stops(np.array([0.0, 3.0]), medium)
     inside = foreseen.known & _between_ends(received, ends) & _between_ends(expected, ends)
     places = np.full((3, 3), np.nan)
@@ -145,6 +150,31 @@ def difference(
         return None
     middle = float(np.nanmedian(places))
     return Difference(middle, places - middle)
+
+
+def lit_tones(densities: Array, foreseen: Foreseen) -> tuple[Array, Array]:
+    """(light over right that was foreseen [stops], density that it made), TONE_STEPS each at most,
+    of a sheet, (a, b) of any size, the way round that a print shows.
+
+    Source: medians of even parts of what is known, from its darkest to its brightest; steep places
+    are left out, for there a sheet that lies a little off shows its neighbour.
+    """
+    sheet = _as_large(densities, foreseen)
+    calm = cv2.GaussianBlur(foreseen.received.astype(np.float32), (0, 0), CALM_PX)
+    slope = np.hypot(*np.gradient(calm))
+    usable = foreseen.known & (slope <= np.quantile(slope, CALM_SHARE))
+    received, made = foreseen.received[usable], sheet[usable]
+    parts = np.array_split(np.argsort(received, kind="stable"), TONE_STEPS)
+    medians = [(np.median(received[part]), np.median(made[part])) for part in parts if part.size]
+    stops, tones = np.array(medians).reshape(-1, 2).T
+    return stops, tones
+
+
+def _as_large(densities: Array, foreseen: Foreseen) -> Array:
+    """A sheet at the size of what was foreseen of it."""
+    high, wide = foreseen.densities.shape
+    sheet = cv2.resize(densities.astype(np.float32), (wide, high), interpolation=cv2.INTER_AREA)
+    return np.asarray(sheet, np.float64)
 
 
 def _between_ends(stops: Array, ends: Array) -> Array:

@@ -58,7 +58,7 @@ ROOMS |= {
 }
 ROOMS["results"] |= {"placing", "papers", "curves", "marks"}
 ROOMS["field"] |= {"strip", "again", "ahead", "returning", "year", "hours", "today"}
-ROOMS["field"] |= {"photo", "practice"}
+ROOMS["field"] |= {"photo", "practice", "foreseen"}
 ROOMS["solar"] |= {"season"}
 ROOMS |= {"hearth": {"made", "begin", "guests"}, "logbook": {"row"}}
 ROOMS |= {"lessons": {"progress", "search", "whole", "proposing", "explained", "knowing", "heard"}}

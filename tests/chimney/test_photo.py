@@ -1,5 +1,6 @@
 """A photo of a scene on its way: what it says of itself, what is read off it, what it teaches."""
 
+import re
 from datetime import UTC, datetime
 from io import BytesIO
 
@@ -8,17 +9,21 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 from skimage import data
 
+from chimney.field.foreseen import wording
 from chimney.field.models import ScenePhoto, Shot
-from chimney.field.photo import files, flows, wording
+from chimney.field.photo import files, flows
 from chimney.field.photo import page as pages
-from chimney.logbook.models import Exposure
+from chimney.logbook.models import Exposure, Sheet
 from chimney.parts import clock, pictures, previews
 from chimney.places.models import Place
+from chimney.results.curves.craft import curve_of
+from chimney.results.curves.queries import own_curve_of
 from chimney.results.models import Verdict
 from chimney.results.scans import flows as scan_flows
 from chimney.results.scans import queries as scans
 from pinhole import scene
 from pinhole.sheet import scanned, simulate
+from pinhole.tones import PointCurve
 from tests.chimney.kitchen import kit
 from tests.chimney.pages import TestCase
 from tests.pinhole.test_sun_against_astropy import astropy_position
@@ -302,17 +307,41 @@ class Photos(TestCase):
         code = exposure.sheet.code
         scan_flows.bring(f"{code}.png", [previews.png(scanned(made))])
         scan_flows.work_off()
-        scan = scans.newest_of(exposure.sheet)
-        told = wording.differs(pages.read(photo, {}), scan, 0.0)
-        self.assertRegex(told, r"It got (1|1¼|1½) stops? more light than foreseen")
-        photo.refresh_from_db()
-        self.assertContains(
-            self.client.get(f"/plan/photo/of/{code}/", headers=HTMX), "light than foreseen"
+        told = self.client.get(f"/plan/photo/of/{code}/", headers=HTMX)
+        self.assertRegex(told.content.decode(), r"It got (1|1¼|1½) stops? more light than foreseen")
+        # One tap on what it proposes is its verdict, by no eye.
+        proposed = re.search(
+            r"/read/[^?]+/\?stops_more=(-\d\.\d)&amp;source=photo", told.content.decode()
         )
+        self.assertAlmostEqual(float(proposed[1]), -1.25, delta=0.3)
+        Sheet.objects.update(stage=Sheet.Stage.DEVELOPED)
+        form = self.client.get(f"/read/{code}/?stops_more={proposed[1]}&source=photo").context[
+            "form"
+        ]
+        answers = {name: form[name].value() or "" for name in ("stops_more", "proposed", "source")}
+        self.client.post(f"/read/{code}/", answers)
+        self.assertEqual(Verdict.objects.get().source, "photo")
+        # It teaches the curve by which the next photo is foreseen, until its photo is gone.
+        own, usual = own_curve_of(self.paper), curve_of(self.paper)
+        self.assertIsInstance(own, PointCurve)
+        self.assertEqual(pages.read(photo, {}).scenery.curve, own)
+        right = [curve.density(0.0) for curve in (own, usual)]
+        self.assertAlmostEqual(*right, delta=0.15)
         self.client.post(f"/plan/photo/{photo.pk}/drop/")
         self.assertFalse(ScenePhoto.objects.exists())
         self.assertTrue(Exposure.objects.exists())
-        self.assertFalse(Verdict.objects.exists())
+        self.assertEqual(own_curve_of(self.paper), usual)
+        self.assertIsNone(scans.newest_of(exposure.sheet).preview.beside_photo)
+
+    def test_corners_that_get_less_than_reckoned_are_told_once_several_sheets_agree(self):
+        for corners, is_told in (
+            ([-0.6, -0.8], False),
+            ([-0.6, -0.8, -0.7], True),
+            ([-1.9, 1.6, -0.9, 0.4], False),
+            ([-0.1, -0.12, -0.11], False),
+        ):
+            told = wording.of_corners("Plank", corners)
+            self.assertEqual("The corners of Plank get" in told, is_told, corners)
 
 
 class Practice(TestCase):

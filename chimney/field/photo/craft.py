@@ -8,11 +8,10 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from chimney.parts import pictures
-from chimney.results.curves.craft import curve_of
-from chimney.results.scans.craft import Pictured
 from pinhole import exposure, media, optics, scene
 from pinhole.projection import Pointing
 from pinhole.sheet import scanned
+from pinhole.tones import ToneCurve
 
 # A phone's main lens, where a photo says nothing of its own.
 USUAL_EQUIVALENT_MM = 26.0
@@ -46,7 +45,8 @@ def _light(jpeg, set_ev100, sees):
 @dataclass(frozen=True)
 class Scenery:
     """A photo as it is read. photo: a ScenePhoto; camera, paper; spots: places, or none for those
-    that are proposed; pointing: of the pinhole against it; equivalent_mm: of its lens.
+    that are proposed; pointing: of the pinhole against it; equivalent_mm: of its lens; curve: of
+    its paper.
     """
 
     photo: object
@@ -55,6 +55,7 @@ class Scenery:
     places: tuple
     pointing: Pointing
     equivalent_mm: float
+    curve: ToneCurve
     # A second ScenePhoto, and how far it looks to the right of the first [degrees].
     beside: tuple = (None, 0.0)
     # (azimuth, altitude) of the sun against where the photo looks, None where it is not known.
@@ -156,10 +157,6 @@ class Scenery:
             np.where(np.isnan(view), other, view) for view, other in zip(views, others, strict=True)
         )
 
-    @property
-    def curve(self):
-        return curve_of(self.paper)
-
     def foreseen(self, stops=0.0, moving="", line=0.5):
         """The Foreseen of the sheet with so many stops more than planned; moving: "above" or
         "below" a line that lies so far down the photo, or nowhere.
@@ -222,20 +219,6 @@ class Scenery:
         bars = max(1, int((high - low) * BARS_A_STOP))
         counts, _ = np.histogram(evs, bars, (low, max(high, low + 1)))
         return float(low), counts / max(1, counts.max())
-
-
-def difference(scenery, scan, stops):
-    """The craft's Difference of a Scan from the sheet that was foreseen with so many stops more
-    than planned; None where it cannot be told.
-    """
-    # The emulsion shows the scene mirrored.
-    densities = Pictured.of(scan).inside[:, ::-1]
-    sheet = scenery.foreseen(stops)
-    if (densities.shape[0] > densities.shape[1]) != (
-        sheet.densities.shape[0] > sheet.densities.shape[1]
-    ):
-        return None
-    return scene.difference(densities, sheet, scenery.curve, scenery.paper.kind)
 
 
 def _moving(down, moving, line):

@@ -5,7 +5,7 @@ import numpy as np
 from chimney.field.photo.craft import BARS_A_STOP
 from chimney.parts import svg
 from chimney.parts.axes import Axis
-from pinhole.tones import MIDDLE_OF_SCALE, SHOULDER, TOE
+from pinhole.tones import SHOULDER, TOE
 
 PHOTO_WIDE = 420.0
 SPOT_NAMES = ("shadow", "middle", "highlight")
@@ -93,7 +93,8 @@ def light(scenery):
     top = low + len(counts) / BARS_A_STOP
     curve, middle = scenery.curve, scenery.middle_ev100
     toe, shoulder = (
-        middle + _stops(curve, share) for share in (TOE / (curve.dmax - curve.dmin), SHOULDER)
+        middle + float(curve.light_for(share))
+        for share in (TOE / (curve.dmax - curve.dmin), SHOULDER)
     )
     y = Axis(min(low, toe - 0.5), max(top, shoulder + 0.5), LIGHT_FOOT, LIGHT_TOP)
     shapes = []
@@ -127,7 +128,21 @@ def _scale(y, toe, shoulder):
     yield svg.text(SCALE_RIGHT + 5, LIGHT_FOOT, "empty", "label")
 
 
-def _stops(curve, share):
-    """Light that makes a share of a curve's scale [stops from right]."""
-    odds = np.log(share / (1 - share)) - np.log(MIDDLE_OF_SCALE / (1 - MIDDLE_OF_SCALE))
-    return float(odds / curve.steepness)
+def dragged(scenery, name, x, y):
+    """{field: its text} of a handle that was dragged to a place in the drawing."""
+    scale = scale_of(scenery.photo)
+    high = scenery.photo.high_px * scale
+    down, across = (min(1.0, max(0.0, share)) for share in (y / high, x / PHOTO_WIDE))
+    if name == "aim":
+        turn, tilt = (float(angle) for angle in scenery.lens.direction(x / scale, y / scale))
+        return {"turn_deg": f"{round(turn, 1):g}", "tilt_deg": f"{round(tilt, 1):g}"}
+    if name in SPOT_NAMES:
+        places = [[spot.x, spot.y] for spot in scenery.spots]
+        places[SPOT_NAMES.index(name)] = [across, down]
+        return {"spots": say_spots(places)}
+    return {"line": f"{round(down, 3):g}"} if name == "line" else {}
+
+
+def say_spots(places):
+    """Three places in a photo as the form has them."""
+    return " ".join(f"{round(x, 4):g},{round(y, 4):g}" for x, y in places)

@@ -15,6 +15,7 @@ from chimney.parts import clock, drag
 from chimney.parts.scales import number, size_of_stops
 from chimney.places import queries as places
 from chimney.places.craft import sun_at
+from chimney.results.curves import queries as curves
 from pinhole import durations, exposure, media
 from pinhole.projection import Pointing
 
@@ -235,15 +236,10 @@ def _kept(photo):
     begun |= {"upright": "on" if photo.upright else "", "moves": "", "bare": ""}
     begun["line"] = "0.5"
     lens = photo.equivalent_mm or craft.USUAL_EQUIVALENT_MM
-    begun |= {"equivalent_mm": number(lens), "spots": say_spots(photo.spots)}
+    begun |= {"equivalent_mm": number(lens), "spots": figures.say_spots(photo.spots)}
     begun |= dict.fromkeys(("shot", "beside", "beside_deg"), "")
     meter = photo.meter_ev100
     return begun | {"meter_ev100": "" if meter is None else f"{meter:g}"}
-
-
-def say_spots(places):
-    """Three places in a photo as the form has them."""
-    return " ".join(f"{round(x, 4):g},{round(y, 4):g}" for x, y in places)
 
 
 def _look(page):
@@ -254,6 +250,7 @@ def _look(page):
         *(cleaned["camera"], cleaned["paper"], tuple(map(tuple, cleaned["spots"]))),
         Pointing(cleaned["turn_deg"] or 0.0, cleaned["tilt_deg"] or 0.0, roll),
         cleaned["equivalent_mm"] or craft.USUAL_EQUIVALENT_MM,
+        curves.own_curve_of(cleaned["paper"]),
         (None if cleaned["beside"] == page.photo else cleaned["beside"], turned or 0.0),
         _sun(page.photo),
     )
@@ -276,23 +273,8 @@ def _sun(photo):
 
 def _drag(page, name, x, y):
     """Apply what was dragged to the fields beside the photo."""
-    scale = figures.scale_of(page.photo)
-    if name == "aim":
-        turn, tilt = page.scenery.lens.direction(x / scale, y / scale)
-        fields = {
-            "turn_deg": f"{round(float(turn), 1):g}",
-            "tilt_deg": f"{round(float(tilt), 1):g}",
-        }
-    elif name in figures.SPOT_NAMES:
-        places = [[spot.x, spot.y] for spot in page.scenery.spots]
-        high = page.photo.high_px * scale
-        place = [min(1.0, max(0.0, x / figures.PHOTO_WIDE)), min(1.0, max(0.0, y / high))]
-        places[figures.SPOT_NAMES.index(name)] = place
-        fields = {"spots": say_spots(places)}
-    elif name == "line":
-        share = min(1.0, max(0.0, y / (page.photo.high_px * scale)))
-        fields = {"line": f"{round(share, 3):g}"}
-    else:
+    fields = figures.dragged(page.scenery, name, x, y)
+    if not fields:
         return
     page.form = PhotoForm(page.form.data | fields)
     page.moved = tuple(fields)

@@ -22,8 +22,3 @@ def phone_of(photo):
     pairs = pairs.exclude(meter_ev100=None).exclude(middle_ev100=None)
     rows = pairs.order_by("-pk").values_list("meter_ev100", "middle_ev100")[:50]
     return scene.learned([meter - middle for meter, middle in rows])
-
-
-def of_sheet(code):
-    """The ScenePhoto of the exposure of a sheet, or None."""
-    return photos().filter(exposure__sheet__code=code).last()

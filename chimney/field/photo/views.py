@@ -8,12 +8,11 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from chimney.field.photo import craft, flows, queries, wording
+from chimney.field.photo import craft, flows, queries
 from chimney.field.photo import page as pages
 from chimney.field.photo.forms import BringPhotoForm
-from chimney.parts import drag, fragments
+from chimney.parts import drag
 from chimney.parts.refusal import Refused
-from chimney.results.scans import queries as scans
 
 STOPS_WORDS = re.compile(r"-?\d(\.\d{1,2})?", re.ASCII)
 
@@ -94,20 +93,6 @@ def foreseen(request, pk):
 def _stops(text):
     """Stops as an address has them; none for anything else."""
     return float(text) if STOPS_WORDS.fullmatch(text) else 0.0
-
-
-def of_sheet(request, code):
-    """Fragment of what was foreseen of a sheet, given as it was; nothing where nothing was."""
-    photo = queries.of_sheet(code)
-    if photo is None:
-        return HttpResponse() if request.htmx else redirect("logbook:sheet", code)
-    page = pages.read(photo, {})
-    stops = wording.stops_given(photo.exposure)
-    context = {"page": page, "photo": photo, "stops": stops}
-    context["differs"] = wording.differs(page, scans.newest_of(photo.exposure.sheet), stops)
-    return fragments.answer(
-        request, "field/_foreseen.html", context, f"What was foreseen of {code}"
-    )
 
 
 def _photo(pk):

@@ -4,7 +4,6 @@ from functools import lru_cache
 
 import numpy as np
 
-from chimney.results.curves.craft import curve_of
 from pinhole import exposure, light, optics, scene
 from pinhole.imaging import view
 
@@ -24,9 +23,9 @@ def reading(sky_name, height_name):
     return exposure.read_ev(round(ev100, 1), 100, f"EV {ev100:.1f}")
 
 
-def foreseen(invented, camera, paper, stops):
+def foreseen(invented, camera, paper, curve, stops):
     """The Foreseen of a sheet of an invented scene, a row of SCENES, with so many stops more than
-    right.
+    right; curve: of its paper.
     """
     seed, subject, _ = invented
     back = camera.geometry
@@ -38,7 +37,7 @@ def foreseen(invented, camera, paper, stops):
     )
     blur = optics.blur_mm(camera.focal_mm, camera.diameter_mm)
     return scene.foresee(
-        *(_stops(seed, subject, PRACTICE_PX, high), 0.0, curve_of(paper)),
+        *(_stops(seed, subject, PRACTICE_PX, high), 0.0, curve),
         medium=paper.kind,
         stops=stops,
         blur_px=blur / 4 * PRACTICE_PX / (2 * half_across),

@@ -14,6 +14,7 @@ from chimney.field.practice.forms import (
     PracticeForm,
 )
 from chimney.parts.scales import number, size_of_stops
+from chimney.results.curves.queries import own_curve_of
 from pinhole import durations, exposure, media
 
 # As right as anybody judges, and no sheet is drawn further off [stops].
@@ -105,9 +106,13 @@ class PracticePage:
         return [(label, f"{self.picture}&judged={value}") for value, label in JUDGED]
 
     @cached_property
+    def curve(self):
+        return own_curve_of(self.paper)
+
+    @cached_property
     def foreseen(self):
         scene = SCENES[self.cleaned["scene"]]
-        return craft.foreseen(scene, self.camera, self.paper, self.stops)
+        return craft.foreseen(scene, self.camera, self.paper, self.curve, self.stops)
 
 
 def read(params):

@@ -5,7 +5,6 @@ from django.shortcuts import render
 
 from chimney.field.photo.craft import drawn, png
 from chimney.field.practice import page as pages
-from chimney.results.curves.craft import curve_of
 
 
 def practice(request):
@@ -22,5 +21,5 @@ def picture(request):
         raise Http404("No sheet was exposed.")
     paper = page.paper
     as_negative = "print" not in request.GET
-    image = drawn(page.foreseen, curve_of(paper), paper.kind, negative=as_negative, marks=False)
+    image = drawn(page.foreseen, page.curve, paper.kind, negative=as_negative, marks=False)
     return HttpResponse(png(image), content_type="image/png")

@@ -13,7 +13,8 @@ from chimney.results.models import Verdict
 from chimney.results.training.craft import UNTRAINED_SD, trained_medium
 from pinhole import lessons as teaching
 
-SCAN = Verdict.Source.SCAN
+# What no eye says.
+MEASURED_BY = (Verdict.Source.SCAN, Verdict.Source.PHOTO)
 
 YEAR = timedelta(days=365.25)
 # A hole that was replaced since.
@@ -258,12 +259,12 @@ def _boxes_now(judged, shelf):
 
 def _looks(columns):
     """[stops that each sheet was seen to need more], nan where it was measured: by a band of a
-    strip or by its scan.
+    strip, by its scan or beside a photo.
     """
     names = ("stops_more", "band", "source")
     rows = zip(*(columns[f"sheet__verdict__{name}"] for name in names), strict=True)
     return [
-        math.nan if stops is None or band is not None or source == SCAN else stops
+        math.nan if stops is None or band is not None or source in MEASURED_BY else stops
         for stops, band, source in rows
     ]
 

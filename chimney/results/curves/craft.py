@@ -4,8 +4,8 @@ import base64
 
 import numpy as np
 
-from pinhole.scans import reading
-from pinhole.scans.candidates import CANDIDATES, drawn_curve
+from pinhole.scans import knowing, reading
+from pinhole.scans.candidates import CANDIDATES, Known, drawn_curve, mean_curve
 from pinhole.scans.tones import SheetTones
 from pinhole.tones import ToneCurve
 
@@ -24,7 +24,7 @@ def from_data(data, sheets):
     weights = np.frombuffer(base64.b64decode(data["weights"]), np.float32).astype(float)
     if len(weights) != CANDIDATES:
         return None
-    return reading.Known(weights, data["shift"], data["shift_sd"], sheets)
+    return Known(weights, data["shift"], data["shift_sd"], sheets)
 
 
 def tones_data(tones):
@@ -52,10 +52,21 @@ def drawn(paper, known, stops):
     return drawn_curve(known.weights, curve_of(paper), stops, paper.kind)
 
 
-def learned_curve(judged, curve, medium):
-    """The craft's Known of [(tones as data, stops that it needed more)]."""
+def learned_curve(judged, lit, curve, medium):
+    """The craft's Known of [(tones as data, stops that it needed more)], and of [the tones of a
+    sheet beside the light that its photo foresaw, as data].
+    """
     sheets = [(tones_from(data), needed) for data, needed in judged]
-    return reading.know(sheets, curve, medium=medium)
+    beside = [knowing.LitTones(data["light"], data["densities"]) for data in lit]
+    return knowing.know(sheets, curve, medium=medium, lit=beside)
+
+
+def own_curve(paper, known):
+    """The ToneCurve of a paper as its own sheets draw it; by its starting numbers where they have
+    not taught any, known being None.
+    """
+    usual = curve_of(paper)
+    return usual if known is None else mean_curve(known.weights, usual, known.shift)
 
 
 def curve_of(paper):

@@ -1,4 +1,4 @@
-"""Learning a paper's curve from its judged scans."""
+"""Learning a paper's curve from its judged scans, and from those that lie beside a photo."""
 
 from chimney.ledger.once import afterwards, setting
 from chimney.results.curves import craft, queries
@@ -17,11 +17,30 @@ def sheet_changed(sender, sheet, **kwargs):
 
 def learn(paper):
     """The curve of a paper anew, by the newest of its judged scans."""
-    judged_scans = [(_tones(scan, paper), needed) for scan, needed in queries.teaching(paper)]
+    judged_scans, lit = queries.teaching(paper), queries.lit(paper)
+    # Known light says of one sheet what an eye says of several.
     if len(judged_scans) < queries.LEAST_TEACHING:
+        judged_scans = []
+    if not (judged_scans or lit):
         return _keep(paper, None, 0)
-    curve = craft.learned_curve(judged_scans, craft.curve_of(paper), paper.kind)
-    return _keep(paper, craft.as_data(curve), len(judged_scans))
+    toned = [(_tones(scan, paper), needed) for scan, needed in judged_scans]
+    known = craft.learned_curve(toned, lit, craft.curve_of(paper), paper.kind)
+    return _keep(paper, craft.as_data(known), known.sheets)
+
+
+def lay_beside(scan, data):
+    """Keep how a scan lies beside its photo, as data, None for no more; its paper learns of it."""
+    if _keep_beside(scan.preview.pk, data):
+        learn(scan.sheet.paper)
+
+
+@setting
+def _keep_beside(pk, data):
+    """True if that is news."""
+    news = Preview.objects.filter(pk=pk).exclude(beside_photo=data)
+    if data is None:
+        news = Preview.objects.filter(pk=pk, beside_photo__isnull=False)
+    return news.update(beside_photo=data)
 
 
 def _tones(scan, paper):

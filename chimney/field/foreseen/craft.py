@@ -1,0 +1,51 @@
+"""Calls to the craft for a sheet beside the photo that let one foresee it."""
+
+from dataclasses import dataclass
+from math import isfinite
+
+from chimney.field.photo.craft import USUAL_EQUIVALENT_MM, Scenery
+from chimney.results.scans.craft import Pictured
+from pinhole import scene
+from pinhole.projection import Pointing
+
+UPRIGHT_ROLL_DEG = 90.0
+
+
+@dataclass(frozen=True)
+class Beside:
+    """A sheet beside what was foreseen of it: stops, corners: light that it and its corners got
+    more, corners None where nobody can tell; light, densities: its tones.
+    """
+
+    stops: float
+    corners: float | None
+    light: list
+    densities: list
+
+
+def as_kept(photo, curve):
+    """The Scenery of a ScenePhoto as it was kept; curve: of its paper."""
+    roll = UPRIGHT_ROLL_DEG if photo.upright else 0.0
+    return Scenery(
+        *(photo, photo.camera, photo.paper, tuple(map(tuple, photo.spots))),
+        Pointing(photo.turn_deg, photo.tilt_deg, roll),
+        photo.equivalent_mm or USUAL_EQUIVALENT_MM,
+        curve,
+    )
+
+
+def beside(scenery, scan, stops):
+    """A Scan Beside the sheet that was foreseen with so many stops more than planned; None where
+    nothing can be told.
+    """
+    # The emulsion shows the scene mirrored.
+    densities, sheet = Pictured.of(scan).inside[:, ::-1], scenery.foreseen(stops)
+    lies = [each.shape[0] > each.shape[1] for each in (densities, sheet.densities)]
+    if lies[0] != lies[1]:
+        return None
+    away = scene.difference(densities, sheet, scenery.curve, scenery.paper.kind)
+    if away is None:
+        return None
+    light, made = scene.lit_tones(densities, sheet)
+    corners = round(away.corners, 3) if isfinite(away.corners) else None
+    return Beside(round(away.stops, 3), corners, light.round(3).tolist(), made.round(3).tolist())
