@@ -163,6 +163,11 @@ class ScenePhoto(models.Model):
     turn_deg = models.FloatField(default=0.0)
     tilt_deg = models.FloatField(default=0.0)
     upright = models.BooleanField(default=False)
+    # Where the pinhole stands against the phone, and how far away lies what is framed.
+    right_cm = models.FloatField(default=0.0)
+    lower_cm = models.FloatField(default=0.0)
+    nearer_cm = models.FloatField(default=0.0)
+    away_m = models.FloatField(null=True, blank=True)
     camera = models.ForeignKey(Camera, models.SET_NULL, null=True, blank=True)
     paper = models.ForeignKey(Paper, models.SET_NULL, null=True, blank=True)
     # Exposure values at ISO 100 of its middle spot: by the photo, and by a meter beside it.

@@ -79,18 +79,22 @@ def foresee(
     blur_px: float = 0.0,
     fall_off: Array | None = None,
     moving: Array | None = None,
+    passing: tuple[Array, float] | None = None,
     sun: tuple[float, float] | None = None,
 ) -> Foreseen:
     """The Foreseen of exposure values as a paper sees them, (h, w), nan where nobody knows.
 
     middle_ev100: what was metered as its middle; stops: light given over what that asks for; medium
     as verdicts; blur_px [at least 0]: of the hole; fall_off: stops less at each place, or None;
-    moving: True where it does not stand still, or None; sun: (across, down) of the sun in it [px],
+    moving: True where it does not stand still, or None; passing: (True where somebody stood, for
+    which share of the time), or None; sun: (across, down) of the sun in it [px],
     or None. Raises ValueError outside. Source: light
     adds and falls on the curve, as pinhole.sheet.
     """
     known = np.isfinite(ev100)
     stops_off = np.where(known, ev100, middle_ev100) - float(checked("middle_ev100", middle_ev100))
+    if passing is not None:
+        stops_off = _passed(stops_off, *passing)
     light = blurred(np.exp2(stops_off), float(checked("blur_px", blur_px, least=0)))
     if moving is not None and moving.any():
         light = np.where(moving, _smoothed(light), light)
@@ -204,6 +208,34 @@ def _flare(shape: tuple[int, ...], across: float, down: float) -> Array:
     rows, columns = np.indices(shape)
     away = np.hypot(rows - down, columns - across) / shape[1]
     return np.asarray(2.0**DISC_STOPS * np.exp(-away / FLARE_SHARE))
+
+
+def _passed(stops_off: Array, there: Array, share: float) -> Array:
+    """Light where somebody stood for that share of the time, and what lies around it came through
+    for the rest.
+    """
+    share = float(checked("the share of passing", share, least=0, most=1))
+    if share == 1 or not there.any() or there.all():
+        return stops_off
+    sides = np.stack([_bridged(stops_off, there), _bridged(stops_off.T, there.T).T])
+    behind = np.where(there, np.nanmean(sides, axis=0), stops_off)
+    behind = cv2.GaussianBlur(behind.astype(np.float32), (0, 0), CALM_PX).astype(float)
+    light = share * np.exp2(stops_off) + (1 - share) * np.exp2(behind)
+    return np.where(there, np.log2(np.maximum(light, 1e-12)), stops_off)
+
+
+def _bridged(values: Array, there: Array) -> Array:
+    """Values straight between those on either side of what is there in a row; nan where a row has
+    no other.
+    """
+    bridged, places = values.copy(), np.arange(values.shape[1])
+    for row in np.flatnonzero(there.any(axis=1)):
+        gap = there[row]
+        inside = np.nan
+        if not gap.all():
+            inside = np.interp(places[gap], places[~gap], values[row, ~gap])
+        bridged[row, gap] = inside
+    return bridged
 
 
 def _smoothed(light: Array) -> Array:

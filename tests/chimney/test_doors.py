@@ -46,6 +46,12 @@ class Minutes(TestCase):
         self.assertEqual(list(invariants.broken()), [])
         self.assertContains(self.client.get("/"), "One camera is open")
 
+    def test_every_door_answers_whatever_asks(self):
+        for door in doors.BY_CODE:
+            for headers in ({}, {"HX-Request": "true"}):
+                answer = self.client.get(f"/begin/{door}/", {"names": "x"}, headers=headers)
+                self.assertEqual(answer.status_code, 200, door)
+
     def test_what_the_door_says_is_what_the_plan_says(self):
         """Whatever was answered: the two ask the craft the same."""
         skies = [sky.name for sky in light.SKIES]

@@ -148,8 +148,8 @@ class Photos(TestCase):
         self.assertNotIn("HX-Replace-Url", aimed)
         calm = state | {"moves": "below", "dragged": "line 210 70"}
         moving = self.client.get(url, calm, headers=HTMX).context["page"]
-        part, line = moving.moving_part
-        self.assertEqual((part, line), ("below", 0.25))
+        part = moving.moving_part
+        self.assertEqual((part.part, part.line), ("below", 0.25))
         stirred = self.client.get(url, state, headers=HTMX).context["page"].foreseen.densities
         rough = [np.abs(np.diff(d, axis=1)).mean() for d in (moving.foreseen.densities, stirred)]
         self.assertLess(rough[0], 0.7 * rough[1])
@@ -187,6 +187,53 @@ class Photos(TestCase):
         for gone in ("9999", "x", "9" * 30):
             answer = self.client.get("/plan/", typed | {"by_photo": gone})
             self.assertEqual(answer.status_code, 200)
+
+    def test_people_in_a_frame_go_with_the_time_and_their_frame_is_dragged(self):
+        _, photo = self.bring(photo_file())
+        url = f"/plan/photo/{photo.pk}/"
+        state = {"camera": self.camera.pk, "paper": self.paper.pk, "moves": "people"}
+        state |= {"people": "0.3,0.3 0.6,0.7"}
+        still = self.client.get(url, state | {"moves": ""}, headers=HTMX).context["page"]
+        away = {}
+        for stay in ("1s", "5min", "9h"):
+            page = self.client.get(url, state | {"stay_s": stay}, headers=HTMX).context["page"]
+            there, share = page.moving_part.passing(*page.scenery.laid[:2:-1], 0.0)
+            change = np.abs(page.foreseen.received - still.foreseen.received)
+            # Around the frame nothing changes but by the hole's blur.
+            away[stay] = share, change[there].mean(), np.median(change[~there])
+            self.assertLess(away[stay][2], 0.01)
+        self.assertGreater(away["1s"][1], away["5min"][1])
+        self.assertEqual(away["9h"][:2], (1.0, 0.0))
+        told = [self.client.get(url, state | {"stay_s": stay}).content for stay in ("1s", "9h")]
+        self.assertIn(b"Who stays 1 s leaves no trace", told[0])
+        self.assertIn(b"they are in the picture", told[1])
+        pulled = self.client.get(url, state | {"dragged": "people1 105 28"}, headers=HTMX)
+        frame = pulled.context["page"].moving_part.frame
+        np.testing.assert_allclose(frame, (0.25, 0.1, 0.3, 0.3), atol=0.001)
+        self.assertContains(pulled, "People stand from here")
+        for wild in ("", "0,0 0,0", "soup", "1,1 1,1"):
+            self.assertEqual(self.client.get(url, state | {"people": wild}).status_code, 200)
+
+    def test_a_pinhole_that_stands_elsewhere_sees_what_is_near_elsewhere(self):
+        _, photo = self.bring(photo_file())
+        url = f"/plan/photo/{photo.pk}/"
+        state = {"camera": self.camera.pk, "paper": self.paper.pk, "lower_cm": "80", "away_m": "4"}
+        page = self.client.get(url, state)
+        # From 80 cm below a thing 4 m away the phone sees it lower by an angle whose sine is a
+        # fifth of the cosine of half of that: 11.3 degrees (triangle by hand).
+        self.assertContains(page, "What is so near lies 11.3° higher for the pinhole")
+        # Dragged to the middle of the photo it looks up from below.
+        aimed = self.client.get(url, state | {"dragged": "aim 210 140"}, headers=HTMX)
+        self.assertAlmostEqual(
+            aimed.context["page"].scenery.pointing.tilt_deg, np.degrees(np.arcsin(0.2)), delta=0.1
+        )
+        for wrong in ({"away_m": ""}, {"away_m": "0.5"}, {"lower_cm": "900"}):
+            self.assertEqual(self.client.get(url, state | wrong).status_code, 422)
+        self.client.post(f"{url}keep/", state | {"tilt_deg": "5"})
+        photo.refresh_from_db()
+        self.assertEqual((photo.lower_cm, photo.away_m), (80.0, 4.0))
+        as_kept = pages.read(photo, {}).scenery.stand
+        self.assertEqual((as_kept.up_m, as_kept.away_m), (-0.8, 4.0))
 
     def test_a_second_photo_widens_the_first_by_its_own_exposure(self):
         whole, box = Image.open(photo_file(size=(1200, 400))).convert("RGB"), (900, 400)
@@ -301,7 +348,7 @@ class Photos(TestCase):
         self.assertEqual(self.client.get("/plan/photo/of/nothing/", headers=HTMX).content, b"")
         # Scanned a stop and a quarter over what was foreseen, by another simulation.
         shown = pages.read(photo, {}).scenery
-        _, paper_ev, less, _ = shown.laid
+        _, paper_ev, less, *_ = shown.laid
         light = np.exp2(np.nan_to_num(paper_ev - shown.middle_ev100, nan=-6.0))
         made = simulate(light, 1.25, shown.curve, fall_off=less[:, ::-1], seed=3)
         code = exposure.sheet.code

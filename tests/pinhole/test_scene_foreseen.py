@@ -89,6 +89,37 @@ class Frames(TestCase):
         np.testing.assert_allclose(ahead, [[-30.0, 12.0], [20.0, -5.0]], atol=1e-9)
         self.assertTrue(np.isnan(lens.place(170.0, 0.0)[0]))
 
+    def test_from_elsewhere_what_is_near_lies_where_rays_to_it_say(self):
+        """Things at so many metres, looked at from both places."""
+        lens, back = scene.lens_of(*PHOTO), CanBack(66.0, 80.0, 100.0)
+        chance = np.random.default_rng(4)
+        for away in (0.6, 2.0, 30.0):
+            right, up, ahead = chance.uniform(-0.3, 0.3, 3)
+            stand = scene.Standpoint(right, up, ahead, away)
+            turn, tilt = 12.0, -8.0
+            half = np.array(back.half_mm)[:, None]
+            x, y = chance.uniform(-0.95, 0.95, (2, 200)) * half
+            rays = Rotation.from_euler("zxy", [0, -tilt, turn], degrees=True).apply(
+                rays_of(back, x, y).T
+            )
+            things = rays * away + [right, up, ahead]
+            seen = things[:, 2] > 0.2 * away
+            x_hand = lens.wide_px / 2 + lens.focal_px * things[:, 0] / things[:, 2]
+            y_hand = lens.high_px / 2 - lens.focal_px * things[:, 1] / things[:, 2]
+            told = lens.place(*stand.in_photo(*Pointing(turn, tilt, 0).sky(*back.sight(x, y))))
+            off = np.hypot(told[0] - x_hand, told[1] - y_hand)[seen] / lens.focal_px
+            self.assertLess(np.degrees(off).max(), FIFTH_DEG)
+            back_again = stand.in_pinhole(*lens.direction(told[0][seen], told[1][seen]))
+            sky = np.array(Pointing(turn, tilt, 0).sky(*back.sight(x, y)))[:, seen]
+            away_deg = (np.array(back_again) - sky + 180) % 360 - 180
+            self.assertLess(np.abs(away_deg).max(), 1e-6)
+        # Against a photo that looks elsewhere it stands elsewhere.
+        turned = scene.Standpoint(1.0, 0.5, 0.0, 9.0).turned(90.0)
+        np.testing.assert_allclose(
+            (turned.right_m, turned.up_m, turned.ahead_m), (0, 0.5, 1), atol=1e-9
+        )
+        self.assertRaises(ValueError, scene.Standpoint, 1.0, 0.0, 0.0, 0.9)
+
 
 class Spots(TestCase):
     def test_spots_of_photographs_are_the_standards_formula(self):
@@ -161,6 +192,20 @@ class Previews(TestCase):
         moving[:, :30] = True
         calm = scene.foresee(water, 9.0, curve, moving=moving).densities
         self.assertLess(calm[:, :25].std(), 0.3 * calm[:, 35:].std())
+
+    def test_who_stays_for_a_share_of_the_time_leaves_that_share_of_light(self):
+        wall = 9.0 + np.linspace(-1, 1, 80)[None].repeat(60, axis=0)
+        person = np.zeros((60, 80), bool)
+        person[15:50, 30:45] = True
+        scene_ev = np.where(person, 6.0, wall)
+        for share in (0.0, 0.1, 0.5, 1.0):
+            told = scene.foresee(scene_ev, 9.0, ToneCurve(), passing=(person, share))
+            by_hand = share * 2.0**-3.0 + (1 - share) * 2.0 ** (wall - 9.0)
+            away = told.received - np.log2(by_hand)
+            self.assertLess(np.abs(away[person]).max(), 0.15, share)
+            self.assertLess(np.abs((told.received + 9.0 - wall)[~person]).max(), 1e-6)
+        every = scene.foresee(wall, 9.0, ToneCurve(), passing=(np.ones_like(person), 0.2))
+        np.testing.assert_allclose(every.received, wall - 9.0, atol=1e-9)
 
     def test_red_goes_black_on_paper_that_is_blind_to_it_and_grey_does_not(self):
         picture = np.full((40, 40, 3), (118, 118, 118), np.uint8)

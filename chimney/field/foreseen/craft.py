@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from math import isfinite
 
-from chimney.field.photo.craft import USUAL_EQUIVALENT_MM, Scenery
+from chimney.field.photo.craft import STAND_FIELDS, USUAL_EQUIVALENT_MM, Scenery, stand
 from chimney.results.scans.craft import Pictured
 from pinhole import scene
 from pinhole.projection import Pointing
@@ -31,6 +31,7 @@ def as_kept(photo, curve):
         Pointing(photo.turn_deg, photo.tilt_deg, roll),
         photo.equivalent_mm or USUAL_EQUIVALENT_MM,
         curve,
+        stand=stand(*(getattr(photo, name) for name in STAND_FIELDS)),
     )
 
 

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from chimney.field.photo.craft import BARS_A_STOP
+from chimney.field.photo.craft.scenery import BARS_A_STOP
 from chimney.parts import svg
 from chimney.parts.axes import Axis
 from pinhole.tones import SHOULDER, TOE
@@ -16,6 +16,9 @@ AIM_MARK = (
     svg.line(-7.0, 0.0, 7.0, 0.0, "ring"),
     svg.line(0.0, -7.0, 0.0, 7.0, "ring"),
 )
+# The corners of the frame that people stand in.
+PEOPLE_CORNERS = ("people0", "people1")
+CORNER_MARK = AIM_MARK[:2]
 LINE_MARK = (
     svg.rect(-PHOTO_WIDE / 2, -float(svg.THUMB_REACH), PHOTO_WIDE, 2.0 * svg.THUMB_REACH, "hit"),
     svg.line(-PHOTO_WIDE / 2, 0.0, PHOTO_WIDE / 2, 0.0, "ring"),
@@ -29,8 +32,10 @@ def scale_of(photo):
     return PHOTO_WIDE / photo.wide_px
 
 
-def photo(scenery, address):
-    """A Drawing of a Scenery's photo, whose picture is at an address, with the pinhole's field."""
+def photo(scenery, address, moving):
+    """A Drawing of a Scenery's photo, whose picture is at an address, with the pinhole's field, and
+    the frame of people that are Moving.
+    """
     scale = scale_of(scenery.photo)
     high = scenery.photo.high_px * scale
     box = {"x": 0.0, "y": 0.0, "width": PHOTO_WIDE, "height": high, "href": address}
@@ -44,6 +49,11 @@ def photo(scenery, address):
         shapes.append(svg.Shape("path", {"d": _around(corners, high), "class": "out-of-field"}))
         shapes.append(svg.polygon(corners, "field-edge-under"))
         shapes.append(svg.polygon(corners, "field-edge"))
+    if moving.part == "people":
+        left, top, right, bottom = moving.frame
+        place = left * PHOTO_WIDE, top * high
+        size = (right - left) * PHOTO_WIDE, (bottom - top) * high
+        shapes.append(svg.rect(*place, *size, "field-edge"))
     label = "; ".join(
         f"{name} EV {spot.ev100:.1f}" for name, spot in zip(SPOT_NAMES, scenery.spots, strict=True)
     )
@@ -59,11 +69,11 @@ def _around(corners, high):
     return f"{outside}M{inner}Z"
 
 
-def grips(scenery, drawn, line, *, live):
-    """The spots, the cross, and the line that parts what moves, if there is one, to be dragged."""
+def grips(scenery, drawn, moving, *, live):
+    """The spots, the cross, and the line or the corners of a Moving, to be dragged."""
     scale = scale_of(scenery.photo)
     handles = []
-    x, y = scenery.lens.place(scenery.pointing.azimuth_deg, scenery.pointing.tilt_deg)
+    x, y = scenery.aim_px
     if np.isfinite(x):
         aim = np.clip([float(x) * scale, float(y) * scale], 0, [PHOTO_WIDE, drawn.height])
         value = f"turned {scenery.pointing.azimuth_deg:g}°, tilted {scenery.pointing.tilt_deg:g}°"
@@ -78,13 +88,24 @@ def grips(scenery, drawn, line, *, live):
         value = f"EV {spot.ev100:.1f}"
         mark = (svg.circle(0, 0, svg.THUMB_REACH, "hit"), *SPOT_MARK, label)
         handles.append(svg.Handle(name, *place, f"The {name}", mark, value=value))
-    if line is not None:
-        value = f"{100 * line:.0f} % down"
-        place = PHOTO_WIDE / 2, line * drawn.height
-        handles.append(
-            svg.Handle("line", *place, "What moves ends here", LINE_MARK, "y", value=value)
-        )
+    handles += _moving_grips(moving, drawn.height)
     return svg.handles(drawn, "photo-form", handles, live=live)
+
+
+def _moving_grips(moving, high):
+    """Handles of a line, or of two corners of a frame."""
+    if moving.part in ("above", "below"):
+        value = f"{100 * moving.line:.0f} % down"
+        place = PHOTO_WIDE / 2, moving.line * high
+        yield svg.Handle("line", *place, "What moves ends here", LINE_MARK, "y", value=value)
+    if moving.part == "people":
+        left, top, right, bottom = moving.frame
+        for name, label, x, y in (
+            (PEOPLE_CORNERS[0], "People stand from here", left, top),
+            (PEOPLE_CORNERS[1], "to here", right, bottom),
+        ):
+            value = f"{100 * x:.0f} % across, {100 * y:.0f} % down"
+            yield svg.Handle(name, x * PHOTO_WIDE, y * high, label, CORNER_MARK, value=value)
 
 
 def light(scenery):
@@ -128,21 +149,27 @@ def _scale(y, toe, shoulder):
     yield svg.text(SCALE_RIGHT + 5, LIGHT_FOOT, "empty", "label")
 
 
-def dragged(scenery, name, x, y):
-    """{field: its text} of a handle that was dragged to a place in the drawing."""
+def dragged(scenery, frame, name, x, y):
+    """{field: its text} of a handle that was dragged to a place in the drawing; frame: of people,
+    before.
+    """
     scale = scale_of(scenery.photo)
     high = scenery.photo.high_px * scale
     down, across = (min(1.0, max(0.0, share)) for share in (y / high, x / PHOTO_WIDE))
     if name == "aim":
-        turn, tilt = (float(angle) for angle in scenery.lens.direction(x / scale, y / scale))
+        turn, tilt = (float(angle) for angle in scenery.aimed(x / scale, y / scale))
         return {"turn_deg": f"{round(turn, 1):g}", "tilt_deg": f"{round(tilt, 1):g}"}
     if name in SPOT_NAMES:
         places = [[spot.x, spot.y] for spot in scenery.spots]
         places[SPOT_NAMES.index(name)] = [across, down]
         return {"spots": say_spots(places)}
+    if name in PEOPLE_CORNERS:
+        corners = [list(frame[:2]), list(frame[2:])]
+        corners[PEOPLE_CORNERS.index(name)] = [across, down]
+        return {"people": say_spots(corners)}
     return {"line": f"{round(down, 3):g}"} if name == "line" else {}
 
 
 def say_spots(places):
-    """Three places in a photo as the form has them."""
+    """Places in a photo as the form has them."""
     return " ".join(f"{round(x, 4):g},{round(y, 4):g}" for x, y in places)

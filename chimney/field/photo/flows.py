@@ -2,6 +2,7 @@
 
 from chimney.field.light.craft import SAME_READING_STOPS
 from chimney.field.models import ScenePhoto
+from chimney.field.photo.craft import STAND_FIELDS
 from chimney.ledger.once import current, verb
 from chimney.parts import clock
 
@@ -35,6 +36,9 @@ def keep(photo, cleaned, spots, reading):
     photo = current(photo)
     for name in ("camera", "paper", "upright", "equivalent_mm", "meter_ev100"):
         setattr(photo, name, cleaned[name])
+    for name in STAND_FIELDS[:3]:
+        setattr(photo, name, cleaned[name] or 0.0)
+    photo.away_m = cleaned["away_m"]
     photo.turn_deg, photo.tilt_deg = cleaned["turn_deg"] or 0.0, cleaned["tilt_deg"] or 0.0
     photo.spots = [[round(spot.x, 4), round(spot.y, 4)] for spot in spots]
     photo.middle_ev100 = spots[1].ev100 if photo.set_ev100 is not None else None

@@ -1,6 +1,7 @@
 """Forms of a photo of a scene: brought in, and read."""
 
 import re
+from math import hypot
 
 from django import forms
 
@@ -8,19 +9,16 @@ from chimney.field.models import ScenePhoto
 from chimney.field.photo import files
 from chimney.kit.catalogue import backs
 from chimney.kit.models import Camera, Paper
-from chimney.parts.fields import NumberField, WholeField
+from chimney.parts.fields import DurationField, NumberField, WholeField
 from chimney.parts.uploads import open_picture
 
 SHARE_WORDS = r"(0(?:\.\d{1,4})?|1(?:\.0{1,4})?)"
-SPOT_WORDS = re.compile(
-    rf"{SHARE_WORDS},{SHARE_WORDS} {SHARE_WORDS},{SHARE_WORDS} {SHARE_WORDS},{SHARE_WORDS}",
-    re.ASCII,
-)
-NOTHING_MOVES, ABOVE, BELOW = "", "above", "below"
+NOTHING_MOVES, ABOVE, BELOW, PEOPLE = "", "above", "below", "people"
 MOVING_PARTS = (
     (NOTHING_MOVES, "nothing"),
     (ABOVE, "clouds, above the line"),
     (BELOW, "water or leaves, below the line"),
+    (PEOPLE, "people, in the frame"),
 )
 
 
@@ -51,15 +49,22 @@ class BringPhotoForm(forms.Form):
 
 
 class SpotsField(forms.CharField):
-    """Three places in a photo, as shares: `0.2,0.7 0.5,0.5 0.8,0.1`."""
+    """So many places in a photo, as shares: `0.2,0.7 0.5,0.5 0.8,0.1`."""
 
-    def __init__(self):
+    def __init__(self, count=3):
         super().__init__(max_length=60, required=False, widget=forms.HiddenInput)
+        self.words = re.compile(" ".join([f"{SHARE_WORDS},{SHARE_WORDS}"] * count), re.ASCII)
 
     def clean(self, value):
-        match = SPOT_WORDS.fullmatch(super().clean(value))
+        match = self.words.fullmatch(super().clean(value))
         numbers = [float(number) for number in match.groups()] if match else []
         return [list(pair) for pair in zip(numbers[::2], numbers[1::2], strict=True)]
+
+
+def _apart(label):
+    return NumberField(
+        label=label, noun="How far apart they are", unit="cm", least=-500, most=500, required=False
+    )
 
 
 class PhotoForm(forms.Form):
@@ -113,11 +118,35 @@ class PhotoForm(forms.Form):
         required=False,
     )
     line = NumberField(noun="The line", least=0, most=1, required=False, widget=forms.HiddenInput)
+    # Two corners of the frame that people stand in, and how long.
+    people = SpotsField(2)
+    stay_s = DurationField(label="They stay", required=False)
+    right_cm = _apart("It stands to the right of the phone by")
+    lower_cm = _apart("lower by")
+    nearer_cm = _apart("nearer by")
+    away_m = NumberField(
+        label="What you frame is so far away",
+        noun="How far away it is",
+        unit="m",
+        least=0.1,
+        most=100_000,
+        required=False,
+    )
     bare = forms.BooleanField(label="Hide the marks", required=False)
     # The kept shot that it is read for.
     shot = WholeField(
         least=1, most=10**15, noun="The shot", required=False, widget=forms.HiddenInput
     )
+
+    def clean(self):
+        cleaned = super().clean()
+        apart = [cleaned.get(name) or 0.0 for name in ("right_cm", "lower_cm", "nearer_cm")]
+        away_m = cleaned.get("away_m")
+        if any(apart) and away_m is None and "away_m" not in self.errors:
+            self.add_error("away_m", "How far away is what you frame? Only near things shift.")
+        elif away_m is not None and away_m * 100 <= hypot(*apart):
+            self.add_error("away_m", "That is nearer than the pinhole is to the phone.")
+        return cleaned
 
     @property
     def spoken_fields(self):

@@ -8,23 +8,23 @@ from django.urls import reverse
 
 from chimney.field.hours.queries import specify_with, usual_pair
 from chimney.field.light.craft import colour_in, lit_at
-from chimney.field.photo import craft, figures, queries
+from chimney.field.photo import craft, figures, queries, wording
 from chimney.field.photo.forms import PhotoForm
-from chimney.field.wording import vanish_s
 from chimney.parts import clock, drag
-from chimney.parts.scales import number, size_of_stops
+from chimney.parts.scales import number
 from chimney.places import queries as places
 from chimney.places.craft import sun_at
 from chimney.results.curves import queries as curves
-from pinhole import durations, exposure, media
+from pinhole import exposure, media
 from pinhole.projection import Pointing
 
 UPRIGHT_DEG = 90.0
-# Shares of a print from which on its ends are worth a word, and a stop either way.
-WORTH_A_WORD, STOPS_BESIDE = (
-    0.05,
-    ((-1.0, "One stop less"), (0.0, "As planned"), (1.0, "One stop more")),
-)
+# Where people stand and how long they stay, before anybody says it.
+PEOPLE_FRAME, PEOPLE_STAY_S = ((0.4, 0.45), (0.6, 0.9)), 10.0
+# A stop either way.
+STOPS_BESIDE = ((-1.0, "One stop less"), (0.0, "As planned"), (1.0, "One stop more"))
+# Where people stand and how long they stay, before anybody says it.
+PEOPLE_FRAME, PEOPLE_STAY_S = ((0.4, 0.45), (0.6, 0.9)), 10.0
 
 
 @dataclass
@@ -49,12 +49,11 @@ class PhotoPage:
     @cached_property
     def drawing(self):
         address = reverse("field:photo_jpeg", args=[self.photo.pk])
-        return figures.photo(self.scenery, address)
+        return figures.photo(self.scenery, address, self.moving_part)
 
     @property
     def handles(self):
-        line = self.moving_part[1] if self.moving_part[0] else None
-        return figures.grips(self.scenery, self.drawing, line, live=self.live)
+        return figures.grips(self.scenery, self.drawing, self.moving_part, live=self.live)
 
     @property
     def light(self):
@@ -99,81 +98,60 @@ class PhotoPage:
         return round(self.photo.facing_deg + self.scenery.pointing.azimuth_deg) % 360
 
     @property
+    def stands_elsewhere(self):
+        """True if the pinhole does not stand where the phone did, or that was typed wrongly."""
+        fields = (self.form[name] for name in craft.STAND_FIELDS)
+        return any(field.value() or field.errors for field in fields)
+
+    @property
     def seconds(self):
         return self.calculation.seconds
 
     @property
+    def frame(self):
+        """(left, top, right, bottom) of the frame of people, as shares of the photo."""
+        from_, to = self.form.cleaned_data["people"] or PEOPLE_FRAME
+        return (*map(min, from_, to), *map(max, from_, to))
+
+    @cached_property
     def moving_part(self):
-        """("above", "below" or "", the line's share of the photo's height)."""
-        line = self.form.cleaned_data["line"]
-        return self.form.cleaned_data["moves"], 0.5 if line is None else line
+        """The Moving of what is marked."""
+        cleaned = self.form.cleaned_data
+        line = cleaned["line"]
+        # Who stays as long as nobody knows is gone.
+        share = self.stay_s / self.seconds if self.tells_light else 0.0
+        line = 0.5 if line is None else line
+        return craft.Moving(cleaned["moves"], line, self.frame, min(1.0, share))
 
     @cached_property
     def foreseen(self):
-        return self.scenery.foreseen(0.0, *self.moving_part)
+        return self.scenery.foreseen(0.0, self.moving_part)
 
     @property
     def headline(self):
-        """The answer first: how long, and what becomes of the ends."""
-        camera, paper = self.scenery.camera, self.scenery.paper
-        if not self.tells_light:
-            return f"{camera} before your photo: type a reading"
-        return f"Open {camera} for {durations.say(self.seconds)}; {self._ends()} on {paper}"
-
-    def _ends(self):
-        empty, blocked = (
-            share >= WORTH_A_WORD for share in (self.foreseen.empty, self.foreseen.blocked)
-        )
-        if empty and blocked:
-            return "both ends are lost"
-        return (
-            "the shadows stay empty" if empty else "the highlights block" if blocked else "it holds"
-        )
+        return wording.headline(self)
 
     @property
     def sentence(self):
-        """Words and numbers of what stays empty and what blocks."""
-        empty, blocked = self.foreseen.empty, self.foreseen.blocked
-        parts = [f"{number(100 * empty, 2)} % stays empty, {number(100 * blocked, 2)} % blocks."]
-        if self.scenery.black_reds:
-            share = number(100 * self.scenery.black_reds, 2)
-            parts.append(f"{share} % is red and comes out black on this paper.")
-        if self.missing:
-            parts.append(f"{number(100 * self.missing, 2)} % lies outside the photo.")
-        return " ".join(parts)
+        return wording.sentence(self)
+
+    @property
+    def facts(self):
+        return wording.facts(self)
+
+    @property
+    def doubt(self):
+        return wording.doubt(self)
+
+    @property
+    def stay_s(self):
+        """Seconds that people stay in the frame."""
+        return self.form.cleaned_data["stay_s"] or PEOPLE_STAY_S
 
     @property
     def missing(self):
         """Share of the print that the photo does not reach."""
         return float(1 - self.foreseen.known.mean())
-
-    @property
-    def facts(self):
-        """Sentences on corners, hole and paper."""
-        corners = size_of_stops(self.scenery.corner_stops)
-        blind = self.scenery.blindness_stops
-        yield f"The corners get {corners} less."
-        if self.scenery.sun_px:
-            yield "The sun stood in this picture: flare, and a burnt disc."
-        if self.tells_light and (gone := vanish_s(self.seconds)) >= 2:
-            yield f"Who passes within {durations.say(durations.countable_s(gone))} leaves no trace."
-        if abs(blind) > 0.2:
-            sense = "darker" if blind > 0 else "lighter"
-            yield f"This paper sees the shadow {size_of_stops(abs(blind))} {sense} than the eye."
-
-    @property
-    def doubt(self):
-        """Words for how sure its light is."""
-        ends = self.calculation.low_s, self.calculation.high_s
-        low, high = (durations.say(durations.countable_s(end)) for end in ends)
-        whose = "your meter" if self.meter_ev100 is not None else "this photo"
-        sentence = f"By {whose} nine times in ten from {low} to {high}."
-        if self.meter_ev100 is None and self.phone.pairs:
-            sense = "bright" if self.phone.stops < 0 else "dark"
-            much = size_of_stops(abs(self.phone.stops))
-            pairs = f"{self.phone.pairs} {'reading' if self.phone.pairs == 1 else 'readings'}"
-            sentence += f" This phone reads {much} {sense}, by {pairs} beside a meter."
-        return sentence
 
     @property
     def rungs(self):
@@ -182,7 +160,7 @@ class PhotoPage:
             seconds = self.seconds
             if stops:
                 seconds = exposure.recalculate(self.calculation, stops=stops).seconds
-            sheet = self.foreseen if not stops else self.scenery.foreseen(stops, *self.moving_part)
+            sheet = self.foreseen if not stops else self.scenery.foreseen(stops, self.moving_part)
             query = f"{self.address}&stops={stops:g}&bare=on"
             yield label, seconds, query, sheet.empty, sheet.blocked
 
@@ -237,7 +215,9 @@ def _kept(photo):
     begun["line"] = "0.5"
     lens = photo.equivalent_mm or craft.USUAL_EQUIVALENT_MM
     begun |= {"equivalent_mm": number(lens), "spots": figures.say_spots(photo.spots)}
-    begun |= dict.fromkeys(("shot", "beside", "beside_deg"), "")
+    begun |= dict.fromkeys(("shot", "beside", "beside_deg", "stay_s"), "")
+    begun |= {name: f"{getattr(photo, name) or ''}" for name in craft.STAND_FIELDS}
+    begun["people"] = figures.say_spots(PEOPLE_FRAME)
     meter = photo.meter_ev100
     return begun | {"meter_ev100": "" if meter is None else f"{meter:g}"}
 
@@ -252,6 +232,7 @@ def _look(page):
         cleaned["equivalent_mm"] or craft.USUAL_EQUIVALENT_MM,
         curves.own_curve_of(cleaned["paper"]),
         (None if cleaned["beside"] == page.photo else cleaned["beside"], turned or 0.0),
+        craft.stand(*(cleaned[name] for name in craft.STAND_FIELDS)),
         _sun(page.photo),
     )
     if scenery.is_broken:
@@ -273,7 +254,7 @@ def _sun(photo):
 
 def _drag(page, name, x, y):
     """Apply what was dragged to the fields beside the photo."""
-    fields = figures.dragged(page.scenery, name, x, y)
+    fields = figures.dragged(page.scenery, page.frame, name, x, y)
     if not fields:
         return
     page.form = PhotoForm(page.form.data | fields)

@@ -84,7 +84,7 @@ def foreseen(request, pk):
     if page.scenery is None:
         raise Http404("Something is missing or wrong.")
     stops = _stops(request.GET.get("stops", "0"))
-    sheet = page.scenery.foreseen(stops, *page.moving_part)
+    sheet = page.scenery.foreseen(stops, page.moving_part)
     fields = {"negative": "negative" in request.GET, "marks": not page.form.cleaned_data["bare"]}
     picture = craft.drawn(sheet, page.scenery.curve, page.scenery.paper.kind, **fields)
     return HttpResponse(craft.png(picture), content_type="image/png")

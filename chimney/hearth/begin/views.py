@@ -14,6 +14,10 @@ from chimney.kit import wording
 from chimney.parts import clock
 
 
+# A class is made at once: nothing of it is answered before.
+ANSWERING = ("minutes", "room", "can")
+
+
 def begin(request, door="minutes"):
     """Page of one door, its answer live as its fields change; POST does what its button says."""
     if door not in pages.BY_CODE:
@@ -21,7 +25,7 @@ def begin(request, door="minutes"):
     if request.method == "POST":
         return _act(request, pages.read(door, request.POST))
     page = pages.read(door, request.GET)
-    if request.htmx:
+    if request.htmx and door in ANSWERING:
         return render(request, f"hearth/begin/_{door}_answer.html", {"page": page, "live": True})
     return show(request, page)
 

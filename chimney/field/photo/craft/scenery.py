@@ -1,6 +1,4 @@
-"""Calls to the craft for a photo of a scene: its light, the pinhole's field in it, the sheet
-foreseen.
-"""
+"""Light of a photo, the pinhole's field in it, and the sheet foreseen."""
 
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
@@ -8,9 +6,8 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from chimney.parts import pictures
-from pinhole import exposure, media, optics, scene
+from pinhole import exposure, optics, scene
 from pinhole.projection import Pointing
-from pinhole.sheet import scanned
 from pinhole.tones import ToneCurve
 
 # A phone's main lens, where a photo says nothing of its own.
@@ -20,9 +17,6 @@ PRINT_PX, BARS_A_STOP = 340, 3
 # The pinhole's field is looked at every so many pixels of a photo for its spots.
 LOOK_PX = 8
 KEPT_LIGHTS_OF_PHOTOS = 4
-# What lies in a picture's marks: stripes so far apart, and what stands for no picture [px, 8 bits].
-STRIPE_PX, NO_PICTURE = 6, (223, 213, 196)
-EMPTY_RGB, BLOCKED_RGB = (120, 190, 235), (200, 90, 20)
 
 
 @lru_cache(maxsize=KEPT_LIGHTS_OF_PHOTOS)
@@ -58,6 +52,7 @@ class Scenery:
     curve: ToneCurve
     # A second ScenePhoto, and how far it looks to the right of the first [degrees].
     beside: tuple = (None, 0.0)
+    stand: scene.Standpoint = scene.SAME_STAND
     # (azimuth, altitude) of the sun against where the photo looks, None where it is not known.
     sun: tuple | None = None
 
@@ -91,7 +86,26 @@ class Scenery:
     @cached_property
     def outline(self):
         """(x, y) of the paper's edge in the photo [px]."""
-        return scene.outline_px(self.lens, self.back, self.pointing)
+        return scene.outline_px(self.lens, self.back, self.pointing, stand=self.stand)
+
+    @property
+    def aim_px(self):
+        """(x, y) of where the pinhole points in the photo [px], nan behind it."""
+        axis = self.pointing.azimuth_deg, self.pointing.tilt_deg
+        return self.lens.place(*self.stand.in_photo(*axis))
+
+    def aimed(self, x_px, y_px):
+        """(turn, tilt) [degrees] of a pinhole that points there in the photo."""
+        return self.stand.in_pinhole(*self.lens.direction(x_px, y_px))
+
+    @cached_property
+    def shifted_deg(self):
+        """(right, up) by which the photo has what the pinhole points at elsewhere [degrees]."""
+        axis = self.pointing.azimuth_deg, self.pointing.tilt_deg
+        return tuple(
+            float(there - here)
+            for there, here in zip(self.stand.in_photo(*axis), axis, strict=True)
+        )
 
     @cached_property
     def spots(self):
@@ -105,7 +119,7 @@ class Scenery:
         """The photo's pixels that the pinhole sees."""
         high, wide = self.eye.shape
         down, across = np.mgrid[0:high:LOOK_PX, 0:wide:LOOK_PX] + LOOK_PX / 2
-        azimuth, altitude = self.lens.direction(across, down)
+        azimuth, altitude = self.aimed(across, down)
         in_field = np.asarray(self.back.land(self.pointing, azimuth, altitude).on_paper)
         return in_field.repeat(LOOK_PX, axis=0).repeat(LOOK_PX, axis=1)[:high, :wide]
 
@@ -127,14 +141,16 @@ class Scenery:
 
     @cached_property
     def laid(self):
-        """(exposure values for the eye, as the paper sees them, fall-off, share of the photo's
-        height from its top) of the print, upright, (h, w) each.
+        """(exposure values for the eye, as the paper sees them, fall-off, shares of the photo from
+        its top and from its left) of the print, upright, (h, w) each.
         """
         wide, high = self.print_px[::-1] if self._lies else self.print_px
-        x, y, fall_off = scene.seen_at(self.lens, self.back, self.pointing, wide, high)
+        x, y, fall_off = scene.seen_at(
+            self.lens, self.back, self.pointing, wide, high, stand=self.stand
+        )
         views = (scene.laid(self.eye, x, y), scene.laid(self.seen_by_paper, x, y))
         layers = [*self._widened(views, wide, high), fall_off]
-        layers.append(y / self.photo.high_px)
+        layers += [y / self.photo.high_px, x / self.photo.wide_px]
         return tuple(np.rot90(layer, -1) if self._lies else layer for layer in layers)
 
     def _widened(self, views, wide, high):
@@ -148,7 +164,8 @@ class Scenery:
             photo.wide_px, photo.high_px, photo.equivalent_mm or self.equivalent_mm
         )
         aim = replace(self.pointing, azimuth_deg=self.pointing.azimuth_deg - turn_deg)
-        x, y, _ = scene.seen_at(lens, self.back, aim, wide, high)
+        stand = self.stand.turned(turn_deg)
+        x, y, _ = scene.seen_at(lens, self.back, aim, wide, high, stand=stand)
         lights = (
             _light(bytes(photo.jpeg), photo.set_ev100, sees) for sees in ("eye", self.paper.sees)
         )
@@ -157,11 +174,11 @@ class Scenery:
             np.where(np.isnan(view), other, view) for view, other in zip(views, others, strict=True)
         )
 
-    def foreseen(self, stops=0.0, moving="", line=0.5):
-        """The Foreseen of the sheet with so many stops more than planned; moving: "above" or
-        "below" a line that lies so far down the photo, or nowhere.
+    def foreseen(self, stops=0.0, moving=None):
+        """The Foreseen of the sheet with so many stops more than planned; moving: a Moving, or None
+        where all stands still.
         """
-        _, paper_ev, fall_off, down = self.laid
+        _, paper_ev, fall_off, down, across = self.laid
         half_across = self.back.half_mm[1] if self._lies else self.back.half_mm[0]
         blur = optics.blur_mm(self.camera.focal_mm, self.camera.diameter_mm)
         # A disc spreads by a quarter of its width.
@@ -172,7 +189,8 @@ class Scenery:
             stops=stops,
             blur_px=blur_px,
             fall_off=fall_off,
-            moving=_moving(down, moving, line),
+            moving=moving and moving.washed(down),
+            passing=moving and moving.passing(across, down, stops),
             sun=self.sun_px,
         )
 
@@ -219,40 +237,6 @@ class Scenery:
         bars = max(1, int((high - low) * BARS_A_STOP))
         counts, _ = np.histogram(evs, bars, (low, max(high, low + 1)))
         return float(low), counts / max(1, counts.max())
-
-
-def _moving(down, moving, line):
-    """The places where something moves: above or below a line across the photo, or nowhere."""
-    if not moving:
-        return None
-    return np.nan_to_num(down, nan=-1.0) < line if moving == "above" else down > line
-
-
-def drawn(foreseen, curve, kind, *, negative=False, marks=True):
-    """The picture of a Foreseen, (h, w, 3) of 8 bits: the print, or the sheet in the hand."""
-    positive = media.medium(kind).is_positive
-    densities = foreseen.densities
-    if not negative:
-        densities = scene.as_print(densities, curve, positive)
-    shade = scanned(densities)
-    picture = np.repeat(shade[..., None], 3, axis=2)
-    if negative:
-        picture = picture[:, ::-1]
-    elif marks:
-        down, across = np.indices(shade.shape)
-        stripe = (across + down) % (2 * STRIPE_PX) < STRIPE_PX // 2
-        against = (across - down) % (2 * STRIPE_PX) < STRIPE_PX // 2
-        picture[foreseen.empty_at & stripe] = EMPTY_RGB
-        picture[foreseen.blocked_at & against] = BLOCKED_RGB
-    unknown = ~foreseen.known
-    picture[unknown[:, ::-1] if negative else unknown] = NO_PICTURE
-    return picture
-
-
-def png(picture):
-    """The bytes of a picture."""
-    vips = pictures.load()
-    return vips.Image.new_from_array(np.ascontiguousarray(picture)).pngsave_buffer()
 
 
 def reading(scenery, phone, is_night):
