@@ -7,7 +7,7 @@ CHROMIUM := /usr/bin/chromium
 BIOME := node_modules/.bin/biome
 RUN := $(VENV)/installed-run
 TEST := $(VENV)/installed-test
-DEMO := CHIMNEY_DATA=var/demo CHIMNEY_ZONE=Europe/Stockholm
+DEMO := CHIMNEY_DATA=var/demo CHIMNEY_ZONE=Europe/Stockholm CHIMNEY_DEMO=1
 GUNICORN := $(BIN)/gunicorn chimney.wsgi
 TESTING := CHIMNEY_DATA=var/test CHIMNEY_ZONE=Europe/Stockholm
 HERE := CHIMNEY_BIND=127.0.0.1:$(PORT)

@@ -23,6 +23,8 @@ HOME_ZONE = os.environ.get("CHIMNEY_ZONE", "")
 SERVE = os.environ.get("CHIMNEY_SERVE") == "1"
 # The name under which a proxy on this machine serves a club by TLS, see docs/club.md; with SERVE.
 TLS_HOST = os.environ.get("CHIMNEY_TLS_HOST", "")
+# "1" where an invented year is looked at: its first page is a sheet that costs nothing.
+DEMO = os.environ.get("CHIMNEY_DEMO") == "1"
 # An ISO moment at which the only clock stands still, for pictures and tests; empty lets it run.
 FROZEN_NOW = os.environ.get("CHIMNEY_FROZEN_NOW", "")
 

@@ -12,6 +12,7 @@ from chimney.results.curves.craft import curve_of
 from chimney.results.scans import craft, flows
 from chimney.solar.craft import predict
 from chimney.solar.models import Solargraph
+from demo import photos
 from pinhole import sheet as papers
 from pinhole.faults import FAULTS
 from pinhole.imaging import render, view
@@ -21,6 +22,8 @@ WIDE, HIGH = 500, 400
 # Verdicts see half stops; what the sheet got differs by a little more.
 SPREAD_STOPS = 0.2
 SCANNED = ("developed", "read")
+# So many of the newest were photographed before they were exposed.
+PHOTOS = 4
 # How far a can stood from where it was meant to: turned, leaned, askew [degrees].
 OFF_DEG = (-7.0, 4.0, 1.5)
 # Stretches of dull days a can goes through.
@@ -31,6 +34,10 @@ def scan_all(limit=None):
     """Scan every sheet that is dry, newest first; how many those were."""
     dry = Sheet.objects.filter(stage__in=SCANNED).select_related("paper", "verdict")
     sheets = list(dry.prefetch_related("exposures__camera")[:limit])
+    for sheet in [sheet for sheet in sheets if _lies_flat(sheet)][:PHOTOS]:
+        _, seed, _ = _chances(sheet)
+        light = view(seed, photos.HIGH_PX, photos.WIDE_PX, sheet.title)
+        photos.take(sheet.last_exposure, light)
     for sheet in sheets:
         flows.bring(f"{sheet.code}.png", [previews.png(picture_of(sheet))])
     flows.work_off()
@@ -67,11 +74,8 @@ def scan_cans():
 
 def picture_of(sheet):
     """The codes that a scanner writes of a sheet."""
-    chance = random.Random(f"{sheet.code} in the scanner")
-    verdict = getattr(sheet, "verdict", None)
-    stops = chance.gauss(-(verdict.stops_more if verdict else 0.0), SPREAD_STOPS)
-    faults = [code for code in (verdict.faults if verdict else ()) if code in FAULTS]
-    seed, exposure = chance.randrange(10**6), sheet.last_exposure
+    stops, seed, faults = _chances(sheet)
+    exposure = sheet.last_exposure
     made = papers.simulate(
         view(seed, HIGH, WIDE, sheet.title),
         stops,
@@ -83,3 +87,18 @@ def picture_of(sheet):
         seed=seed,
     )
     return papers.scanned(made)
+
+
+def _chances(sheet):
+    """(stops over right, seed of its view, faults) of a sheet, by chance and by its verdict."""
+    chance = random.Random(f"{sheet.code} in the scanner")
+    verdict = getattr(sheet, "verdict", None)
+    stops = chance.gauss(-(verdict.stops_more if verdict else 0.0), SPREAD_STOPS)
+    faults = [code for code in (verdict.faults if verdict else ()) if code in FAULTS]
+    return stops, chance.randrange(10**6), faults
+
+
+def _lies_flat(sheet):
+    """True if a sheet lay flat in its camera, wider than high, as a phone's sensor does."""
+    exposure = sheet.last_exposure
+    return exposure is not None and exposure.camera.back == "flat"

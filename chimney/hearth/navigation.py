@@ -51,7 +51,8 @@ def navigation(request):
         return {"courses": None}
     guest = getattr(request, "guest", False)
     courses = SimpleLazyObject(lambda: chimney(request.path, counted(request), guest=guest))
-    return {"courses": courses, "lets_phones_in": settings.SERVE, "guest": guest}
+    shared = {"lets_phones_in": settings.SERVE, "is_demo": settings.DEMO}
+    return {"courses": courses, "guest": guest} | shared
 
 
 def counted(request):

@@ -1,5 +1,6 @@
 import sys
 
+from django.conf import settings
 from django.contrib.auth import login
 from django.http import HttpResponse, HttpResponseRedirect, JsonResponse
 from django.middleware.csrf import get_token
@@ -35,12 +36,15 @@ from chimney.places import queries as place_queries
 from chimney.solar.cans import queries as cans
 
 SHOWN_SHEETS = 3
+LOOKED_AROUND = "looked_around"
 
 
 def hearth(request):
     """Page of what burns, waits, comes next and was learned last; in an empty house the doors by
     which one begins.
     """
+    if settings.DEMO and LOOKED_AROUND not in request.COOKIES:
+        return _practise_first()
     # The chimney beside the page counts the same.
     counts = navigation.counted(request)
     if not (any(counts.values()) or _any_of_it()):
@@ -48,6 +52,13 @@ def hearth(request):
     page = {"counts": {str(stage): count for stage, count in counts.items()}}
     page |= {"first_step": _first_step(counts)} | _burning(counts) | _waiting()
     return render(request, "hearth/hearth.html", page | _ahead(clock.now()))
+
+
+def _practise_first():
+    """The way to a sheet that costs nothing, once for each who comes to look around."""
+    response = redirect("field:practice")
+    response.set_cookie(LOOKED_AROUND, "1", samesite="Lax", httponly=True)
+    return response
 
 
 def _burning(counts):

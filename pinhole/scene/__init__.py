@@ -10,12 +10,21 @@ from pinhole.scene.foreseen import (
     laid,
     lit_tones,
 )
-from pinhole.scene.framing import SAME_STAND, PhotoLens, Standpoint, lens_of, outline_px, seen_at
+from pinhole.scene.framing import (
+    FRAME_DIAGONAL_MM,
+    SAME_STAND,
+    PhotoLens,
+    Standpoint,
+    lens_of,
+    outline_px,
+    seen_at,
+)
 from pinhole.scene.luminance import SEEN_SHARES_OF, ev100
 from pinhole.scene.phones import NIGHT_SD_STOPS, Phone, learned
 from pinhole.scene.spots import SceneSpot, proposed, spot
 
 __all__ = [
+    "FRAME_DIAGONAL_MM",
     "NIGHT_SD_STOPS",
     "SAME_STAND",
     "SEEN_SHARES_OF",

@@ -57,6 +57,7 @@ VIEWS = (
     "/plan/photo/",
     "{photo}",
     "/plan/practice/?given_s=2m",
+    "/plan/practice/?given_s=2m&developed=on",
     "/plan/practice/?given_s=2m&judged=1",
     "/plan/sun/season/?azimuth_deg=180",
     "/expose/cans/round/",

@@ -6,6 +6,7 @@ from io import BytesIO
 
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import override_settings
 from PIL import Image
 from skimage import data
 
@@ -221,7 +222,7 @@ class Photos(TestCase):
         page = self.client.get(url, state)
         # From 80 cm below a thing 4 m away the phone sees it lower by an angle whose sine is a
         # fifth of the cosine of half of that: 11.3 degrees (triangle by hand).
-        self.assertContains(page, "What is so near lies 11.3° higher for the pinhole")
+        self.assertContains(page, "What is so near lies 11° higher for the pinhole")
         # Dragged to the middle of the photo it looks up from below.
         aimed = self.client.get(url, state | {"dragged": "aim 210 140"}, headers=HTMX)
         self.assertAlmostEqual(
@@ -405,7 +406,10 @@ class Practice(TestCase):
             (0.25, "2", "more next time: it is too pale"),
         ):
             given = asked | {"height": "high", "given_s": f"{right * factor:.0f}s"}
-            sheet = self.client.get("/plan/practice/", given)
+            latent = self.client.get("/plan/practice/", given)
+            self.assertContains(latent, "nothing is to be seen yet")
+            self.assertNotContains(latent, "sheet.png")
+            sheet = self.client.get("/plan/practice/", given | {"developed": "on"})
             self.assertContains(sheet, "what would you change?")
             answer = self.client.get("/plan/practice/", given | {"judged": judged})
             self.assertContains(answer, told)
@@ -417,6 +421,14 @@ class Practice(TestCase):
         wrong = self.client.get("/plan/practice/", asked | {"given_s": "soon"})
         self.assertEqual(wrong.status_code, 422)
         self.assertEqual(self.client.get("/plan/practice/sheet.png", asked).status_code, 404)
+
+    @override_settings(DEMO=True)
+    def test_who_looks_at_the_demo_practises_first_and_then_looks_around(self):
+        kit()
+        first = self.client.get("/", follow=True)
+        self.assertEqual(first.redirect_chain, [("/plan/practice/", 302)])
+        self.assertContains(first, "Look around")
+        self.assertEqual(self.client.get("/").status_code, 200)
 
     def test_nobody_needs_a_kit_for_it(self):
         sheet = self.client.get("/plan/practice/?given_s=30s&judged=0")

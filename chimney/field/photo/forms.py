@@ -120,7 +120,7 @@ class PhotoForm(forms.Form):
     line = NumberField(noun="The line", least=0, most=1, required=False, widget=forms.HiddenInput)
     # Two corners of the frame that people stand in, and how long.
     people = SpotsField(2)
-    stay_s = DurationField(label="They stay", required=False)
+    stay_s = DurationField(label="People in the frame stay", required=False)
     right_cm = _apart("It stands to the right of the phone by")
     lower_cm = _apart("lower by")
     nearer_cm = _apart("nearer by")

@@ -66,7 +66,7 @@ def _of_stand(scenery):
         return ""
     senses = ((right, "right", "left"), (up, "higher", "lower"))
     ways = [
-        f"{number(abs(away))}° {less if away > 0 else more}"
+        f"{number(abs(away), 2)}° {less if away > 0 else more}"
         for away, more, less in senses
         if abs(away) >= LEAST_SHIFT_DEG
     ]

@@ -53,4 +53,5 @@ class PracticeForm(forms.Form):
         Paper.objects.timed(), required=False, label="Paper", empty_label=PRACTICE_PAPER.name
     )
     given_s = DurationField(label="You open the hole for", least_s=0.1, required=False)
+    developed = forms.BooleanField(required=False, widget=forms.HiddenInput)
     judged = forms.ChoiceField(choices=[("", ""), *JUDGED], required=False)

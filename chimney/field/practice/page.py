@@ -56,6 +56,10 @@ class PracticePage:
     def is_exposed(self):
         return self.is_asked and bool(self.cleaned["given_s"])
 
+    @property
+    def is_developed(self):
+        return self.is_exposed and bool(self.cleaned["developed"] or self.cleaned["judged"])
+
     @cached_property
     def stops(self):
         """Stops that the sheet was given more than it needed."""
@@ -67,6 +71,8 @@ class PracticePage:
         """The question, or the answer."""
         if not self.is_exposed:
             return "How long do you open the hole?"
+        if not self.is_developed:
+            return "It is exposed: nothing is to be seen yet"
         if not self.cleaned["judged"]:
             return "Here is your sheet: what would you change?"
         return self._verdict()
@@ -103,7 +109,7 @@ class PracticePage:
     @property
     def answers(self):
         """[(words, query)] of what one may judge."""
-        return [(label, f"{self.picture}&judged={value}") for value, label in JUDGED]
+        return [(label, f"{self.picture}&developed=on&judged={value}") for value, label in JUDGED]
 
     @cached_property
     def curve(self):
@@ -120,5 +126,6 @@ def read(params):
     fields = PracticeForm.base_fields
     camera, paper = usual_pair(*(fields[name].queryset for name in ("camera", "paper")))
     begun = {"scene": "kiln", "sky": "sun", "height": "high", "given_s": "", "judged": ""}
+    begun["developed"] = ""
     begun |= {"camera": camera.pk if camera else "", "paper": paper.pk if paper else ""}
     return PracticePage(PracticeForm(begun | {n: params[n] for n in fields if n in params}))

@@ -13,7 +13,6 @@ from chimney.hearth.begin import page as pages
 from chimney.kit import wording
 from chimney.parts import clock
 
-
 # A class is made at once: nothing of it is answered before.
 ANSWERING = ("minutes", "room", "can")
 
