@@ -36,7 +36,7 @@ def take(exposure, light):
         photo = flows.bring(
             Brought(
                 _jpeg(light),
-                *(WIDE_PX, HIGH_PX, set_ev100, "an invented phone", round(equivalent_mm, 1)),
+                *(WIDE_PX, HIGH_PX, set_ev100, "An invented phone", round(equivalent_mm, 1)),
                 *(clock.now(), None, "demo phone", False, False),
             )
         )

@@ -57,6 +57,11 @@ def proposed(ev100: Array, inside: Array | None = None) -> tuple[SceneSpot, Scen
     usable = np.isfinite(picture) if inside is None else np.isfinite(picture) & inside
     if not usable.any():
         usable = np.isfinite(picture)
+    # A spot over the edge is half a spot.
+    edge = max(1, round(SPOT_SHARE * min(picture.shape) / 2))
+    inner = np.zeros_like(usable)
+    inner[edge:-edge, edge:-edge] = True
+    usable = usable & inner if (usable & inner).any() else usable
     if not usable.any():
         nothing = spot(np.zeros_like(picture), 0.5, 0.5)
         return nothing, nothing, nothing

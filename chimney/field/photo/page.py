@@ -9,7 +9,7 @@ from django.urls import reverse
 from chimney.field.hours.queries import specify_with, usual_pair
 from chimney.field.light.craft import colour_in, lit_at
 from chimney.field.photo import craft, figures, queries, wording
-from chimney.field.photo.forms import PhotoForm
+from chimney.field.photo.forms import PEOPLE, PhotoForm
 from chimney.parts import clock, drag
 from chimney.parts.scales import number
 from chimney.places import queries as places
@@ -119,7 +119,8 @@ class PhotoPage:
         cleaned = self.form.cleaned_data
         line = cleaned["line"]
         # Who stays as long as nobody knows is gone.
-        share = self.stay_s / self.seconds if self.tells_light else 0.0
+        counts = cleaned["moves"] == PEOPLE and self.tells_light
+        share = self.stay_s / self.seconds if counts else 0.0
         line = 0.5 if line is None else line
         return craft.Moving(cleaned["moves"], line, self.frame, min(1.0, share))
 
@@ -223,14 +224,16 @@ def _kept(photo):
 
 
 def _look(page):
-    cleaned = page.form.cleaned_data
+    cleaned, before = page.form.cleaned_data, page.scenery
+    # A drag changes no paper.
+    curve = before.curve if before else curves.own_curve_of(cleaned["paper"])
     roll, turned = UPRIGHT_DEG if cleaned["upright"] else 0.0, cleaned["beside_deg"]
     scenery = craft.Scenery(
         page.photo,
         *(cleaned["camera"], cleaned["paper"], tuple(map(tuple, cleaned["spots"]))),
         Pointing(cleaned["turn_deg"] or 0.0, cleaned["tilt_deg"] or 0.0, roll),
         cleaned["equivalent_mm"] or craft.USUAL_EQUIVALENT_MM,
-        curves.own_curve_of(cleaned["paper"]),
+        curve,
         (None if cleaned["beside"] == page.photo else cleaned["beside"], turned or 0.0),
         craft.stand(*(cleaned[name] for name in craft.STAND_FIELDS)),
         _sun(page.photo),

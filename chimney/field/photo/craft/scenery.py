@@ -36,6 +36,10 @@ def _light(jpeg, set_ev100, sees):
     return light.astype(np.float32)
 
 
+# Of a photo whose dots are dragged the frame stays where it is.
+_seen_at = lru_cache(maxsize=KEPT_LIGHTS_OF_PHOTOS)(scene.seen_at)
+
+
 @dataclass(frozen=True)
 class Scenery:
     """A photo as it is read. photo: a ScenePhoto; camera, paper; spots: places, or none for those
@@ -145,9 +149,7 @@ class Scenery:
         its top and from its left) of the print, upright, (h, w) each.
         """
         wide, high = self.print_px[::-1] if self._lies else self.print_px
-        x, y, fall_off = scene.seen_at(
-            self.lens, self.back, self.pointing, wide, high, stand=self.stand
-        )
+        x, y, fall_off = _seen_at(self.lens, self.back, self.pointing, wide, high, stand=self.stand)
         views = (scene.laid(self.eye, x, y), scene.laid(self.seen_by_paper, x, y))
         layers = [*self._widened(views, wide, high), fall_off]
         layers += [y / self.photo.high_px, x / self.photo.wide_px]
@@ -165,7 +167,7 @@ class Scenery:
         )
         aim = replace(self.pointing, azimuth_deg=self.pointing.azimuth_deg - turn_deg)
         stand = self.stand.turned(turn_deg)
-        x, y, _ = scene.seen_at(lens, self.back, aim, wide, high, stand=stand)
+        x, y, _ = _seen_at(lens, self.back, aim, wide, high, stand=stand)
         lights = (
             _light(bytes(photo.jpeg), photo.set_ev100, sees) for sees in ("eye", self.paper.sees)
         )
@@ -242,5 +244,6 @@ class Scenery:
 def reading(scenery, phone, is_night):
     """The Reading of the middle spot, put right by what is known of its Phone."""
     sd = max(phone.sd_stops, scene.NIGHT_SD_STOPS) if is_night else phone.sd_stops
-    ev = scenery.middle_ev100 + phone.stops
+    # As the plan has it typed: both say one time.
+    ev = round(scenery.middle_ev100 + phone.stops, 2)
     return exposure.read_ev(ev, 100, f"EV {ev:.1f} by your photo", sd_stops=sd)
