@@ -5,6 +5,7 @@ from datetime import UTC, datetime
 from io import BytesIO
 
 import numpy as np
+import pillow_heif
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import override_settings
 from PIL import Image
@@ -15,7 +16,7 @@ from chimney.field.models import ScenePhoto, Shot
 from chimney.field.photo import files, flows
 from chimney.field.photo import page as pages
 from chimney.logbook.models import Exposure, Sheet
-from chimney.parts import clock, pictures, previews
+from chimney.parts import clock, previews
 from chimney.places.models import Place
 from chimney.results.curves.craft import curve_of
 from chimney.results.curves.queries import own_curve_of
@@ -56,8 +57,7 @@ def photo_file(tags=SET, *, size=(900, 600), kind="JPEG", turned=0, facing=None,
 def brought():
     """A ScenePhoto of such a file."""
     content = photo_file().read()
-    picture = pictures.load().Image.new_from_buffer(content, "")
-    return flows.bring(files.brought(content, picture, facing=False))
+    return flows.bring(files.brought(content, facing=False))
 
 
 class Photos(TestCase):
@@ -113,6 +113,23 @@ class Photos(TestCase):
         self.assertTrue(photo.is_night)
         self.assertContains(night, "their light is less sure")
 
+    def test_a_phones_own_format_is_read_as_it_lies(self):
+        _, level = self.bring(photo_file())
+        out, image = BytesIO(), Image.open(photo_file())
+        made = pillow_heif.from_pillow(image.rotate(90, expand=True))
+        exif = image.getexif()
+        # The file itself says how it is turned, and Exif says it once more.
+        exif[274] = 6
+        made.save(out, exif=exif.tobytes(), quality=90)
+        page, photo = self.bring(SimpleUploadedFile("a.heic", out.getvalue()))
+        self.assertContains(page, "1/800 s, f/1.8, ISO 50")
+        self.assertEqual((photo.wide_px, photo.high_px), (900, 600))
+        self.assertEqual((photo.phone, photo.equivalent_mm), (level.phone, 24.0))
+        eyes = [pages.read(one, {}).scenery.eye for one in (level, photo)]
+        self.assertLess(np.median(np.abs(eyes[0] - eyes[1])), TENTH_STOP)
+        cut = SimpleUploadedFile("a.heic", out.getvalue()[: len(out.getvalue()) // 2])
+        self.assertContains(self.bring(cut)[0], "cannot be read", status_code=422)
+
     def test_a_photo_that_says_nothing_asks_for_a_reading(self):
         wrong = {33434: "soon", 33437: 0, 34855: (), 41989: -3, 36867: "0000:00:00 00:00:00"}
         for tags in ({}, wrong):
@@ -130,7 +147,7 @@ class Photos(TestCase):
             (b"", "empty"),
             (b"hello", "That is no photo"),
             (whole[: len(whole) // 2], "broken or ends too early"),
-            (heic, "cannot read HEIC"),
+            (heic, "This HEIC photo cannot be read"),
         ):
             answer, _ = self.bring(SimpleUploadedFile("x.jpg", content))
             self.assertContains(answer, told, status_code=422)

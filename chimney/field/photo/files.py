@@ -19,12 +19,14 @@ SCENE_PHOTO = Limits("photo", ("JPEG", "PNG", "WEBP"), 60, 120)
 # A photo is kept as large as this: a spot of it is still fifty pixels.
 SCENE_PX = 1000
 HEIC_BRANDS = (b"heic", b"heix", b"mif1", b"msf1", b"hevc", b"avif")
+# A photo in that format is read on as a JPEG of so much quality.
+AS_JPEG_QUALITY = 95
 # Longer, or more sensitive, and a phone puts a picture together of many.
 NIGHT_S, NIGHT_ISO = 0.2, 2500
 # A picture this much wider than high was swept.
 PANORAMA = 2.3
 NO_HEIC = (
-    "This house cannot read HEIC photos: choose the most compatible format in the phone's camera "
+    "This HEIC photo cannot be read: choose the most compatible format in the phone's camera "
     "settings, or share the photo as JPEG."
 )
 
@@ -54,24 +56,35 @@ def is_heic(content):
     return content[4:8] == b"ftyp" and content[8:12] in HEIC_BRANDS
 
 
-def open_heic(content):
-    """The picture, where the library reads it. Raises forms.ValidationError in words."""
+def as_jpeg(content):
+    """The bytes of a JPEG, upright, of a HEIC or AVIF file, with what the phone wrote into it.
+    Raises forms.ValidationError in words.
+    """
+    import pi_heif
+
     try:
-        vips = pictures.load()
-        picture = vips.Image.new_from_buffer(content, "", fail_on="truncated")
-        if picture.width * picture.height > SCENE_PHOTO.most_megapixels * 1_000_000:
+        opened = pi_heif.open_heif(BytesIO(content))
+        wide, high = opened.size
+        if wide * high > SCENE_PHOTO.most_megapixels * 1_000_000:
             raise forms.ValidationError(SCENE_PHOTO.too_large)
-        picture.thumbnail_image(8).write_to_memory()
-    except vips.Error as error:
+        exif, out = Image.Exif(), BytesIO()
+        exif.load(opened.info.get("exif") or b"")
+        # The decoder has turned it upright.
+        exif[ExifTags.Base.Orientation] = 1
+        picture = opened.to_pillow().convert("RGB")
+        picture.save(out, "JPEG", quality=AS_JPEG_QUALITY, exif=exif)
+    except forms.ValidationError:
+        raise
+    except Exception as error:  # a decoder over a stranger's bytes fails in any way it likes
         raise forms.ValidationError(NO_HEIC) from error
-    return picture
+    return out.getvalue()
 
 
-def brought(content, picture, *, facing):
-    """The Brought of a file's bytes and its picture; facing: whether which way it looked is kept.
+def brought(content, *, facing):
+    """The Brought of a file's bytes; facing: whether which way it looked is kept.
     Raises forms.ValidationError in words for what breaks off.
     """
-    exif = _exif(content, picture)
+    exif = _exif(content)
     with decoding(SCENE_PHOTO):
         vips = pictures.load()
         # Decoded whole once: what is made smaller while it is decoded hides that it was cut.
@@ -99,15 +112,11 @@ def brought(content, picture, *, facing):
     )
 
 
-def _exif(content, picture):
+def _exif(content):
     """{name: value} of what a file says of itself; nothing of one that says it wrongly."""
     with suppress(Exception):  # a stranger's bytes fail in any way they like
-        if is_heic(content):
-            block = Image.Exif()
-            block.load(picture.get("exif-data"))
-        else:
-            with Image.open(BytesIO(content)) as opened:
-                block = opened.getexif()
+        with Image.open(BytesIO(content)) as opened:
+            block = opened.getexif()
         tags = {ExifTags.TAGS.get(tag, ""): value for tag, value in block.items()}
         inner = block.get_ifd(ExifTags.IFD.Exif)
         tags |= {ExifTags.TAGS.get(tag, ""): value for tag, value in inner.items()}

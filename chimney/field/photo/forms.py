@@ -39,10 +39,10 @@ class BringPhotoForm(forms.Form):
             upload.seek(0)
             try:
                 if files.is_heic(content):
-                    picture = files.open_heic(content)
+                    content = files.as_jpeg(content)
                 else:
-                    picture = open_picture(upload, files.SCENE_PHOTO)
-                cleaned["brought"] = files.brought(content, picture, facing=cleaned["facing"])
+                    open_picture(upload, files.SCENE_PHOTO)
+                cleaned["brought"] = files.brought(content, facing=cleaned["facing"])
             except forms.ValidationError as error:
                 self.add_error("photo", error)
         return cleaned
