@@ -53,7 +53,7 @@ VIEWS = {
     "stood": ("{stood}", (1280, 1000), False),
     "read": ("{judge}", WIDE, False),
     "learn": ("/learn/", WIDE, False),
-    "wrong": ("/read/wrong/?looks=dark&rim=no", WIDE, False),
+    "photo": ("/plan/photo/2/", (1280, 1000), False),
     "sheet": ("{sheet}", WIDE, False),
 }
 
