@@ -37,7 +37,7 @@ def take(exposure, light):
             Brought(
                 _jpeg(light),
                 *(WIDE_PX, HIGH_PX, set_ev100, "An invented phone", round(equivalent_mm, 1)),
-                *(clock.now(), None, "demo phone", False, False),
+                *(clock.now(), None, None, None, "demo phone", False, False),
             )
         )
         here = Scenery(

@@ -155,6 +155,12 @@ class ScenePhoto(models.Model):
     equivalent_mm = models.FloatField(null=True, blank=True)
     taken_at = models.DateTimeField(null=True, blank=True)
     facing_deg = models.FloatField(null=True, blank=True)
+    # Where it was taken, where that was wished; and the view that it is of.
+    latitude_deg = models.FloatField(null=True, blank=True)
+    longitude_deg = models.FloatField(null=True, blank=True)
+    view = models.ForeignKey(
+        View, models.SET_NULL, null=True, blank=True, related_name="scene_photos"
+    )
     # A mark that tells phones apart and names none.
     phone = models.CharField(max_length=16, blank=True)
     is_night = models.BooleanField(default=False)

@@ -13,11 +13,11 @@ from skimage import data
 
 from chimney.field.foreseen import wording
 from chimney.field.models import ScenePhoto, Shot
-from chimney.field.photo import files, flows
+from chimney.field.photo import files, flows, queries
 from chimney.field.photo import page as pages
 from chimney.logbook.models import Exposure, Sheet
 from chimney.parts import clock, previews
-from chimney.places.models import Place
+from chimney.places.models import Place, View
 from chimney.results.curves.craft import curve_of
 from chimney.results.curves.queries import own_curve_of
 from chimney.results.models import Verdict
@@ -86,8 +86,10 @@ class Photos(TestCase):
         for spot in read.scenery.spots:
             by_hand = scene.spot(sent, spot.x, spot.y).ev100
             self.assertAlmostEqual(spot.ev100, by_hand, delta=TENTH_STOP)
+        self.assertAlmostEqual(photo.latitude_deg, 57.1)
+        self.assertIsNone(photo.longitude_deg)
         _, unwished = self.bring(photo_file(facing=24.5))
-        self.assertIsNone(unwished.facing_deg)
+        self.assertEqual((unwished.facing_deg, unwished.latitude_deg), (None, None))
 
     def test_the_same_scene_turned_large_or_swept_is_the_same_scene(self):
         _, level = self.bring(photo_file())
@@ -205,6 +207,26 @@ class Photos(TestCase):
         for gone in ("9999", "x", "9" * 30):
             answer = self.client.get("/plan/", typed | {"by_photo": gone})
             self.assertEqual(answer.status_code, 200)
+
+    def test_a_photo_of_a_view_has_its_place_its_subject_and_its_direction(self):
+        place = Place.objects.create(
+            name="There", latitude_deg=-33.9, longitude_deg=18.4, zone="Africa/Johannesburg"
+        )
+        view = View.objects.create(place=place, subject="net loft", azimuth_deg=310.0)
+        url = f"/plan/photo/?view={view.pk}"
+        self.assertContains(self.client.get(url), "A photo of net loft")
+        page = self.client.post(url, {"photo": photo_file()}, follow=True).context["page"]
+        self.assertEqual((page.photo.view, page.looks_deg), (view, 310))
+        self.assertEqual(queries.place_of(page.photo), place)
+        self.assertIn("subject=net+loft", page.plan)
+        self.assertContains(self.client.get(url), "Its photos")
+        self.assertContains(self.client.get(f"/plan/places/{place.pk}/"), f"photo/?view={view.pk}")
+        for gone in ("x", "9" * 30, "0"):
+            self.assertEqual(self.client.get(f"/plan/photo/?view={gone}").status_code, 200)
+        # One of nowhere that is known is at its own coordinates.
+        photo = ScenePhoto(latitude_deg=60.0, longitude_deg=10.0)
+        there = queries.place_of(photo)
+        self.assertEqual((there.latitude_deg, there.longitude_deg), (60.0, 10.0))
 
     def test_people_in_a_frame_go_with_the_time_and_their_frame_is_dragged(self):
         _, photo = self.bring(photo_file())

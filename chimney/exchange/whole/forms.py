@@ -63,6 +63,8 @@ RECKONED = {
     "corrected_ev100": (-40, 40),
     "equivalent_mm": (3, 3000),
     "facing_deg": (0, 360),
+    "latitude_deg": (-90, 90),
+    "longitude_deg": (-180, 180),
     "wide_px": (1, 4000),
     "high_px": (1, 4000),
     "given_s": (0, LIFE_S),

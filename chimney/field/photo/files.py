@@ -34,8 +34,8 @@ NO_HEIC = (
 @dataclass(frozen=True)
 class Brought:
     """jpeg: small, without what the phone wrote into it; wide_px, high_px of that; set_ev100, said:
-    of its exposure, None and "" where it says none; equivalent_mm, taken_at, facing_deg or None;
-    phone: a mark; is_night; is_panorama.
+    of its exposure, None and "" where it says none; equivalent_mm, taken_at, facing_deg,
+    latitude_deg, longitude_deg or None; phone: a mark; is_night; is_panorama.
     """
 
     jpeg: bytes
@@ -46,6 +46,8 @@ class Brought:
     equivalent_mm: float | None
     taken_at: datetime | None
     facing_deg: float | None
+    latitude_deg: float | None
+    longitude_deg: float | None
     phone: str
     is_night: bool
     is_panorama: bool
@@ -81,7 +83,7 @@ def as_jpeg(content):
 
 
 def brought(content, *, facing):
-    """The Brought of a file's bytes; facing: whether which way it looked is kept.
+    """The Brought of a file's bytes; facing: whether where it was and which way it looked is kept.
     Raises forms.ValidationError in words for what breaks off.
     """
     exif = _exif(content)
@@ -105,6 +107,8 @@ def brought(content, *, facing):
         equivalent_mm=_within(exif.get("FocalLengthIn35mmFilm"), 3, 3000),
         taken_at=_moment(exif),
         facing_deg=_facing(exif) if facing else None,
+        latitude_deg=_angle(exif, "Latitude", "S", 90) if facing else None,
+        longitude_deg=_angle(exif, "Longitude", "W", 180) if facing else None,
         phone=_mark(exif),
         is_night=bool(is_known and (seconds >= NIGHT_S or iso >= NIGHT_ISO)),
         is_panorama=max(standard.width, standard.height)
@@ -167,6 +171,19 @@ def _facing(exif):
     """The true direction that it looked in; None where it says none, or by a compass."""
     is_true = str(exif.get("GPSImgDirectionRef") or "").strip("\0 ").upper() == "T"
     return _within(exif.get("GPSImgDirection"), 0, 360) if is_true else None
+
+
+def _angle(exif, name, negative, most):
+    """Degrees of a latitude or longitude in degrees, minutes and seconds; None for none."""
+    parts = exif.get(f"GPS{name}")
+    if not isinstance(parts, tuple | list) or len(parts) != 3:
+        return None
+    degrees, minutes, seconds = (_within(part, 0, 360) for part in parts)
+    if degrees is None or minutes is None:
+        return None
+    is_negative = str(exif.get(f"GPS{name}Ref") or "").strip("\0 ").upper() == negative
+    angle = degrees + minutes / 60 + (seconds or 0.0) / 3600
+    return _within(-angle if is_negative else angle, -most, most)
 
 
 def _mark(exif):

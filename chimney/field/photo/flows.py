@@ -18,13 +18,15 @@ BROUGHT_FIELDS: tuple[str, ...] = (
     "equivalent_mm",
     "taken_at",
 )
-BROUGHT_FIELDS += ("facing_deg", "phone", "is_night")
+BROUGHT_FIELDS += ("facing_deg", "latitude_deg", "longitude_deg", "phone", "is_night")
 
 
 @verb
-def bring(brought):
-    """Keep a files.Brought as a ScenePhoto."""
-    fields = {name: getattr(brought, name) for name in BROUGHT_FIELDS}
+def bring(brought, view=None):
+    """Keep a files.Brought as a ScenePhoto; view: that it is of, or None."""
+    fields = {name: getattr(brought, name) for name in BROUGHT_FIELDS} | {"view": view}
+    if view and fields["facing_deg"] is None:
+        fields["facing_deg"] = view.azimuth_deg
     return ScenePhoto.objects.create(came_at=clock.now(), **fields)
 
 

@@ -29,7 +29,9 @@ class BringPhotoForm(forms.Form):
         label="A photo of the scene",
         widget=forms.ClearableFileInput(attrs={"accept": "image/*", "capture": "environment"}),
     )
-    facing = forms.BooleanField(label="Keep which way it looked", required=False)
+    facing = forms.BooleanField(
+        label="Keep where it was taken, and which way it looked", required=False
+    )
 
     def clean(self):
         cleaned = super().clean()

@@ -176,6 +176,8 @@ class PhotoPage:
         fields |= {"ev": f"{self.reading.ev100:.2f}", "ev_iso": "100"}
         if self.meter_ev100 is None:
             fields["by_photo"] = self.photo.pk
+        if self.photo.view:
+            fields["subject"] = self.photo.view.subject
         if self.looks_deg is not None:
             fields["azimuth_deg"] = f"{self.looks_deg}"
         shot = self.form.cleaned_data["shot"]
@@ -245,13 +247,13 @@ def _look(page):
 
 
 def _sun(photo):
-    """(azimuth, altitude) of the sun against where a photo looks, when it was taken at home; None
+    """(azimuth, altitude) of the sun against where a photo looks, when and where it was taken; None
     where any of that is not known.
     """
-    home = places.home()
-    if photo.facing_deg is None or photo.taken_at is None or home is None:
+    place = queries.place_of(photo)
+    if photo.facing_deg is None or photo.taken_at is None or place is None:
         return None
-    azimuth, altitude = sun_at(home, photo.taken_at)
+    azimuth, altitude = sun_at(place, photo.taken_at)
     return azimuth - photo.facing_deg, altitude
 
 

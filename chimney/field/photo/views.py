@@ -20,14 +20,16 @@ STOPS_WORDS = re.compile(r"-?\d(\.\d{1,2})?", re.ASCII)
 def bring(request):
     """Bring a photo in, and those that wait."""
     form = BringPhotoForm(request.POST or None, request.FILES or None)
+    view = queries.view(request.GET.get("view", ""))
     if request.method == "POST" and form.is_valid():
-        photo = flows.bring(form.cleaned_data["brought"])
+        photo = flows.bring(form.cleaned_data["brought"], view)
         if form.cleaned_data["brought"].is_panorama:
             messages.info(request, "A panorama bends what it shows: its frame may be wrong.")
         shot = request.GET.get("shot", "")
         for_shot = f"?shot={shot}" if shot.isascii() and shot.isdigit() else ""
         return redirect(f"{reverse('field:photo', args=[photo.pk])}{for_shot}")
-    context = {"form": form, "photos": queries.to_do()}
+    context = {"form": form, "photos": queries.of_view(view) if view else queries.to_do()}
+    context["view"] = view
     return render(request, "field/bring_photo.html", context, status=422 if form.errors else 200)
 
 
