@@ -3,18 +3,15 @@
 from dataclasses import dataclass
 from math import isfinite
 
-from chimney.field.photo.craft import STAND_FIELDS, USUAL_EQUIVALENT_MM, Scenery, stand
+from chimney.field.photo.craft import STAND_FIELDS, USUAL_EQUIVALENT_MM, Scenery, aimed, stand
 from chimney.results.scans.craft import Pictured
 from pinhole import scene
-from pinhole.projection import Pointing
-
-UPRIGHT_ROLL_DEG = 90.0
 
 
 @dataclass(frozen=True)
 class Beside:
-    """A sheet beside what was foreseen of it: stops, corners: light that it and its corners got
-    more, corners None where nobody can tell; light, densities: its tones.
+    """A sheet beside what was foreseen of it: stops: light over right that it got; corners: that
+    they got more beside that, None where nobody can tell; light, densities: its tones.
     """
 
     stops: float
@@ -25,10 +22,9 @@ class Beside:
 
 def as_kept(photo, curve):
     """The Scenery of a ScenePhoto as it was kept; curve: of its paper."""
-    roll = UPRIGHT_ROLL_DEG if photo.upright else 0.0
     return Scenery(
         *(photo, photo.camera, photo.paper, tuple(map(tuple, photo.spots))),
-        Pointing(photo.turn_deg, photo.tilt_deg, roll),
+        aimed(photo.turn_deg, photo.tilt_deg, upright=photo.upright),
         photo.equivalent_mm or USUAL_EQUIVALENT_MM,
         curve,
         stand=stand(*(getattr(photo, name) for name in STAND_FIELDS)),
@@ -49,4 +45,5 @@ def beside(scenery, scan, stops):
         return None
     light, made = scene.lit_tones(densities, sheet)
     corners = round(away.corners, 3) if isfinite(away.corners) else None
-    return Beside(round(away.stops, 3), corners, light.round(3).tolist(), made.round(3).tolist())
+    over = round(away.stops + stops, 3)
+    return Beside(over, corners, light.round(3).tolist(), made.round(3).tolist())

@@ -18,7 +18,7 @@ def of_sheet(request, code):
     exposure, given = photo.exposure, wording.stops_given(photo.exposure)
     beside = queries.beside(scans.newest_of(exposure.sheet))
     context = {"page": pages.read(photo, {}), "photo": photo, "stops": given, "code": code}
-    context |= {"differs": wording.differs(beside), "verdict": wording.verdict(beside, given)}
+    context |= {"differs": wording.differs(beside, given), "verdict": wording.verdict(beside)}
     camera = exposure.camera
     context |= {"corners": wording.of_corners(camera, corners_of(camera)), "camera": camera}
     return fragments.answer(

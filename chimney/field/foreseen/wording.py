@@ -19,11 +19,13 @@ def stops_given(exposure):
     return max(-9.0, min(9.0, round(log2(exposure.effective_s / exposure.planned_s), 2)))
 
 
-def differs(beside):
-    """Words for how a sheet differs from what was foreseen; beside: as data, or None."""
+def differs(beside, given):
+    """Words for how a sheet differs from what was foreseen with so many stops more than planned;
+    beside: as data, or None.
+    """
     if not beside:
         return ""
-    stops, corners = beside["stops"], beside["corners"] or 0.0
+    stops, corners = beside["stops"] - given, beside["corners"] or 0.0
     sentence = "It got as much light as foreseen"
     if abs(stops) >= LEAST_DIFFERENCE:
         sense = "more" if stops > 0 else "less"
@@ -34,13 +36,11 @@ def differs(beside):
     return f"{sentence}."
 
 
-def verdict(beside, given):
-    """(words, stops that it needed more) of a sheet that was given so many stops more than planned;
-    None without a picture of it.
-    """
+def verdict(beside):
+    """(words, stops that it needed more) of a sheet; None without a picture of it."""
     if not beside:
         return None
-    more = -round(beside["stops"] + given, 1)
+    more = -round(beside["stops"], 1)
     if abs(more) < LEAST_DIFFERENCE:
         return "Judge it so: the same again", more
     much = size_of_stops(abs(more))

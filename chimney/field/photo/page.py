@@ -16,9 +16,7 @@ from chimney.places import queries as places
 from chimney.places.craft import sun_at
 from chimney.results.curves import queries as curves
 from pinhole import exposure, media
-from pinhole.projection import Pointing
 
-UPRIGHT_DEG = 90.0
 # Where people stand and how long they stay, before anybody says it.
 PEOPLE_FRAME, PEOPLE_STAY_S = ((0.4, 0.45), (0.6, 0.9)), 10.0
 # A stop either way.
@@ -219,7 +217,8 @@ def _kept(photo):
     lens = photo.equivalent_mm or craft.USUAL_EQUIVALENT_MM
     begun |= {"equivalent_mm": number(lens), "spots": figures.say_spots(photo.spots)}
     begun |= dict.fromkeys(("shot", "beside", "beside_deg", "stay_s"), "")
-    begun |= {name: f"{getattr(photo, name) or ''}" for name in craft.STAND_FIELDS}
+    stands = ((name, getattr(photo, name)) for name in craft.STAND_FIELDS)
+    begun |= {name: f"{away:g}" if away else "" for name, away in stands}
     begun["people"] = figures.say_spots(PEOPLE_FRAME)
     meter = photo.meter_ev100
     return begun | {"meter_ev100": "" if meter is None else f"{meter:g}"}
@@ -229,11 +228,11 @@ def _look(page):
     cleaned, before = page.form.cleaned_data, page.scenery
     # A drag changes no paper.
     curve = before.curve if before else curves.own_curve_of(cleaned["paper"])
-    roll, turned = UPRIGHT_DEG if cleaned["upright"] else 0.0, cleaned["beside_deg"]
+    turned = cleaned["beside_deg"]
     scenery = craft.Scenery(
         page.photo,
         *(cleaned["camera"], cleaned["paper"], tuple(map(tuple, cleaned["spots"]))),
-        Pointing(cleaned["turn_deg"] or 0.0, cleaned["tilt_deg"] or 0.0, roll),
+        craft.aimed(cleaned["turn_deg"], cleaned["tilt_deg"], upright=cleaned["upright"]),
         cleaned["equivalent_mm"] or craft.USUAL_EQUIVALENT_MM,
         curve,
         (None if cleaned["beside"] == page.photo else cleaned["beside"], turned or 0.0),

@@ -52,6 +52,11 @@ class PracticeForm(forms.Form):
     paper = forms.ModelChoiceField(
         Paper.objects.timed(), required=False, label="Paper", empty_label=PRACTICE_PAPER.name
     )
-    given_s = DurationField(label="You open the hole for", least_s=0.1, required=False)
+    given_s = DurationField(
+        label="You open the hole for",
+        least_s=0.1,
+        required=False,
+        help_text="Guess: 10 s, a minute, 20 min. Nothing is wasted.",
+    )
     developed = forms.BooleanField(required=False, widget=forms.HiddenInput)
     judged = forms.ChoiceField(choices=[("", ""), *JUDGED], required=False)

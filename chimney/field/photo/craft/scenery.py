@@ -12,6 +12,8 @@ from pinhole.tones import ToneCurve
 
 # A phone's main lens, where a photo says nothing of its own.
 USUAL_EQUIVALENT_MM = 26.0
+# Roll of a camera that stands on its side.
+UPRIGHT_DEG = 90.0
 # A print on the screen, so wide at most [px]; histogram bars a stop.
 PRINT_PX, BARS_A_STOP = 340, 3
 # The pinhole's field is looked at every so many pixels of a photo for its spots.
@@ -141,7 +143,7 @@ class Scenery:
     @property
     def _lies(self):
         """True if the camera stands on its side, so that its paper's width goes up."""
-        return abs(self.pointing.roll_deg) == 90
+        return abs(self.pointing.roll_deg) == UPRIGHT_DEG
 
     @cached_property
     def laid(self):
@@ -239,6 +241,11 @@ class Scenery:
         bars = max(1, int((high - low) * BARS_A_STOP))
         counts, _ = np.histogram(evs, bars, (low, max(high, low + 1)))
         return float(low), counts / max(1, counts.max())
+
+
+def aimed(turn_deg, tilt_deg, *, upright):
+    """The Pointing of a pinhole against a photo; None is straight ahead."""
+    return Pointing(turn_deg or 0.0, tilt_deg or 0.0, UPRIGHT_DEG if upright else 0.0)
 
 
 def reading(scenery, phone, is_night):
