@@ -211,9 +211,9 @@ def _is_news(row, columns):
     return True
 
 
-def _write_down(model, rows, gone):
-    """Write new and changed rows, and drop those that are gone: a few questions for all of them."""
-    model.objects.filter(pk__in=[row.pk for row in gone]).delete()
+def _write_down(model, rows, dropped):
+    """Write new and changed rows, and drop others: a few questions for all of them."""
+    model.objects.filter(pk__in=[row.pk for row in dropped]).delete()
     model.objects.bulk_update([row for row in rows if row.pk], _columns(model))
     model.objects.bulk_create([row for row in rows if not row.pk])
 

@@ -167,9 +167,11 @@ def lit_tones(densities: Array, foreseen: Foreseen) -> tuple[Array, Array]:
     calm = cv2.GaussianBlur(foreseen.received.astype(np.float32), (0, 0), CALM_PX)
     slope = np.hypot(*np.gradient(calm))
     usable = foreseen.known & (slope <= np.quantile(slope, CALM_SHARE))
-    received, made = foreseen.received[usable], sheet[usable]
+    received, densities_there = foreseen.received[usable], sheet[usable]
     parts = np.array_split(np.argsort(received, kind="stable"), TONE_STEPS)
-    medians = [(np.median(received[part]), np.median(made[part])) for part in parts if part.size]
+    medians = [
+        (np.median(received[part]), np.median(densities_there[part])) for part in parts if part.size
+    ]
     stops, tones = np.array(medians).reshape(-1, 2).T
     return stops, tones
 

@@ -43,7 +43,7 @@ def beside(scenery, scan, stops):
     away = scene.difference(densities, sheet, scenery.curve, scenery.paper.kind)
     if away is None:
         return None
-    light, made = scene.lit_tones(densities, sheet)
+    light, tones = scene.lit_tones(densities, sheet)
     corners = round(away.corners, 3) if isfinite(away.corners) else None
-    over = round(away.stops + stops, 3)
-    return Beside(over, corners, light.round(3).tolist(), made.round(3).tolist())
+    surplus = round(away.stops + stops, 3)
+    return Beside(surplus, corners, light.round(3).tolist(), tones.round(3).tolist())

@@ -37,5 +37,5 @@ def _of(photo, scan):
     scenery = craft.as_kept(photo, curves.own_curve_of(photo.paper))
     if scenery.is_broken:
         return None
-    found = craft.beside(scenery, scan, stops_given(photo.exposure))
-    return asdict(found) if found else None
+    lies = craft.beside(scenery, scan, stops_given(photo.exposure))
+    return asdict(lies) if lies else None

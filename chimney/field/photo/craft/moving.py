@@ -14,7 +14,7 @@ def stand(right_cm, lower_cm, nearer_cm, away_m):
     """The craft's Standpoint of a pinhole against a phone, None or nothing where it is not said;
     the same place where that cannot be.
     """
-    apart = [(one or 0.0) / 100 for one in (right_cm, lower_cm, nearer_cm)]
+    apart = [(length_cm or 0.0) / 100 for length_cm in (right_cm, lower_cm, nearer_cm)]
     if away_m is None or away_m <= hypot(*apart):
         return scene.SAME_STAND
     return scene.Standpoint(apart[0], -apart[1], apart[2], away_m)
@@ -45,5 +45,5 @@ class Moving:
         if self.part != "people":
             return None
         left, top, right, bottom = self.frame
-        there = (across > left) & (across < right) & (down > top) & (down < bottom)
-        return there, min(1.0, self.share / 2.0**stops)
+        inside = (across > left) & (across < right) & (down > top) & (down < bottom)
+        return inside, min(1.0, self.share / 2.0**stops)
