@@ -20,6 +20,7 @@ from pinhole.scene.framing import (
     seen_at,
 )
 from pinhole.scene.luminance import SEEN_SHARES_OF, ev100
+from pinhole.scene.overlap import turn_between
 from pinhole.scene.phones import NIGHT_SD_STOPS, Phone, learned
 from pinhole.scene.spots import SceneSpot, proposed, spot
 
@@ -47,4 +48,5 @@ __all__ = [
     "proposed",
     "seen_at",
     "spot",
+    "turn_between",
 ]

@@ -284,6 +284,7 @@ class Photos(TestCase):
             files_of.append(SimpleUploadedFile("part.jpg", out.getvalue()))
         (_, first), (_, second) = (self.bring(file) for file in files_of)
         first.camera = self.camera
+        ScenePhoto.objects.update(equivalent_mm=40.0)
         alone = pages.read(first, {"equivalent_mm": "40"})
         # Both lie in one plane here: what lies 300 px aside is turned by so much.
         turn = np.degrees(np.arctan(300 / alone.scenery.lens.focal_px))
@@ -291,6 +292,14 @@ class Photos(TestCase):
         narrow = pages.read(first, asked | {"beside": ""})
         wide = pages.read(first, asked | {"beside_deg": f"{turn:.1f}"})
         self.assertGreater(narrow.missing, wide.missing + 0.02)
+        # Nobody has to type the turn: it is read off what both show.
+        by_itself = pages.read(first, asked | {"beside_deg": ""})
+        self.assertAlmostEqual(by_itself.form.cleaned_data["beside_deg"], turn, delta=2.5)
+        self.assertAlmostEqual(by_itself.missing, wide.missing, delta=0.03)
+        _, other = self.bring(photo_file(name="rocket"))
+        apart = pages.read(first, asked | {"beside": other.pk, "beside_deg": ""})
+        self.assertIn("share too little", str(apart.form.errors["beside_deg"]))
+        self.assertEqual(apart.missing, narrow.missing)
         itself = pages.read(first, asked | {"beside": first.pk})
         self.assertEqual(itself.missing, narrow.missing)
 

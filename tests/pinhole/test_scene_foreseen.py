@@ -5,6 +5,7 @@ standard's formula, a chart's densities against a hand sum, phones against a cou
 from dataclasses import dataclass, replace
 from unittest import TestCase
 
+import cv2
 import numpy as np
 from scipy.spatial.transform import Rotation
 from skimage import data
@@ -119,6 +120,36 @@ class Frames(TestCase):
             (turned.right_m, turned.up_m, turned.ahead_m), (0, 0.5, 1), atol=1e-9
         )
         self.assertRaises(ValueError, scene.Standpoint, 1.0, 0.0, 0.0, 0.9)
+
+    def test_two_photos_tell_their_turn_or_that_they_share_too_little(self):
+        """Photographs of a package on a sphere, looked at by cameras that are turned by scipy."""
+        around = cv2.resize(np.hstack([data.coffee(), data.astronaut()[:400]]), (2400, 1000))
+        chance, missed = np.random.default_rng(8), 0
+        for n in range(14):
+            first, second = (
+                scene.lens_of(1000, 750, mm)
+                for mm in (26.0, 26.0 if n % 2 else chance.uniform(24, 30))
+            )
+            turn = chance.uniform(-40, 40)
+            greys = []
+            for lens, looks in ((first, -turn / 2), (second, turn / 2)):
+                y, x = np.mgrid[0 : int(lens.high_px), 0 : int(lens.wide_px)] + 0.5
+                rays = np.stack([(x - 500) / lens.focal_px, (375 - y) / lens.focal_px, x * 0 + 1])
+                rays = Rotation.from_euler("y", looks, degrees=True).apply(rays.reshape(3, -1).T)
+                azimuth = np.degrees(np.arctan2(rays[:, 0], rays[:, 2])).reshape(x.shape)
+                up = np.degrees(np.arctan2(rays[:, 1], np.hypot(rays[:, 0], rays[:, 2])))
+                across, down = (azimuth + 60) / 120 * 2399, (25 - up.reshape(x.shape)) / 50 * 999
+                seen = cv2.remap(around, *map(np.float32, (across, down)), cv2.INTER_LINEAR)
+                noisy = seen.mean(axis=2) * chance.uniform(0.6, 1.1) + chance.normal(0, 4, x.shape)
+                greys.append(np.clip(noisy, 0, 255).astype(np.uint8))
+            told = scene.turn_between(*greys, first, second)
+            missed += bool(np.isnan(told))
+            if np.isfinite(told):
+                self.assertAlmostEqual(told, turn, delta=0.5)
+        self.assertLessEqual(missed, 3)
+        nothing = chance.integers(0, 255, (750, 1000)).astype(np.uint8)
+        for other in (nothing, np.zeros_like(nothing)):
+            self.assertTrue(np.isnan(scene.turn_between(greys[0], other, first, first)))
 
 
 class Spots(TestCase):

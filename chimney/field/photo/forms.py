@@ -118,6 +118,7 @@ class PhotoForm(forms.Form):
         least=-150,
         most=150,
         required=False,
+        help_text="Empty: by what both show.",
     )
     line = NumberField(noun="The line", least=0, most=1, required=False, widget=forms.HiddenInput)
     # Two corners of the frame that people stand in, and how long.

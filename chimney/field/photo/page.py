@@ -224,11 +224,29 @@ def _kept(photo):
     return begun | {"meter_ev100": "" if meter is None else f"{meter:g}"}
 
 
+def _turn_beside(page):
+    """Read off the pictures how far a second photo is turned, if nobody has typed it."""
+    cleaned = page.form.cleaned_data
+    second, lens_mm = cleaned["beside"], cleaned["equivalent_mm"] or craft.USUAL_EQUIVALENT_MM
+    if second is None or second == page.photo or cleaned["beside_deg"] is not None:
+        return
+    turn = craft.turn_between(page.photo, second, lens_mm)
+    if turn is None:
+        words = "These two share too little: type by how much it is turned."
+        page.form.add_error("beside_deg", words)
+        cleaned["beside"] = None
+        return
+    page.form = PhotoForm(page.form.data | {"beside_deg": f"{turn:g}"})
+    page.form.is_valid()
+    page.moved = ("beside_deg",)
+
+
 def _look(page):
+    _turn_beside(page)
     cleaned, before = page.form.cleaned_data, page.scenery
     # A drag changes no paper.
     curve = before.curve if before else curves.own_curve_of(cleaned["paper"])
-    turned = cleaned["beside_deg"]
+    turned = cleaned.get("beside_deg")
     scenery = craft.Scenery(
         page.photo,
         *(cleaned["camera"], cleaned["paper"], tuple(map(tuple, cleaned["spots"]))),
@@ -262,6 +280,6 @@ def _drag(page, name, x, y):
     if not fields:
         return
     page.form = PhotoForm(page.form.data | fields)
-    page.moved = tuple(fields)
+    page.moved += tuple(fields)
     if page.form.is_valid():
         _look(page)

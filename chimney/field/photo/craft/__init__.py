@@ -4,7 +4,13 @@ what moves (`moving`), and pictures of the sheet foreseen (`drawing`).
 
 from chimney.field.photo.craft.drawing import drawn, png
 from chimney.field.photo.craft.moving import STAND_FIELDS, Moving, stand
-from chimney.field.photo.craft.scenery import USUAL_EQUIVALENT_MM, Scenery, aimed, reading
+from chimney.field.photo.craft.scenery import (
+    USUAL_EQUIVALENT_MM,
+    Scenery,
+    aimed,
+    reading,
+    turn_between,
+)
 
 __all__ = [
     "STAND_FIELDS",
@@ -16,4 +22,5 @@ __all__ = [
     "png",
     "reading",
     "stand",
+    "turn_between",
 ]

@@ -64,12 +64,8 @@ class Scenery:
 
     @property
     def is_broken(self):
-        """True if its picture cannot be read, or is none of its size."""
-        size = self.photo.high_px, self.photo.wide_px
-        try:
-            return self.eye.shape != size or min(size) < LOOK_PX
-        except (pictures.load().Error, ValueError):
-            return True
+        """True if a picture of it cannot be read, or is none of its size."""
+        return any(is_broken(photo) for photo in (self.photo, self.beside[0]) if photo)
 
     @cached_property
     def eye(self):
@@ -241,6 +237,38 @@ class Scenery:
         bars = max(1, int((high - low) * BARS_A_STOP))
         counts, _ = np.histogram(evs, bars, (low, max(high, low + 1)))
         return float(low), counts / max(1, counts.max())
+
+
+def is_broken(photo):
+    """True if the picture of a ScenePhoto cannot be read, or is none of its size."""
+    size = photo.high_px, photo.wide_px
+    try:
+        return _codes(bytes(photo.jpeg)).shape[:2] != size or min(size) < LOOK_PX
+    except (pictures.load().Error, ValueError):
+        return True
+
+
+@lru_cache(maxsize=KEPT_LIGHTS_OF_PHOTOS)
+def _turn(jpegs, lenses):
+    greys = [np.ascontiguousarray(_codes(jpeg).mean(axis=2).astype(np.uint8)) for jpeg in jpegs]
+    return scene.turn_between(*greys, *lenses)
+
+
+def turn_between(photo, second, equivalent_mm):
+    """Degrees by which a second ScenePhoto looks further right, by what both show; None where they
+    share too little. equivalent_mm: of the first's lens, and of the second's if it says none.
+    """
+    if is_broken(photo) or is_broken(second):
+        return None
+    lenses = (
+        scene.lens_of(one.wide_px, one.high_px, lens_mm)
+        for one, lens_mm in (
+            (photo, equivalent_mm),
+            (second, second.equivalent_mm or equivalent_mm),
+        )
+    )
+    turn = _turn((bytes(photo.jpeg), bytes(second.jpeg)), tuple(lenses))
+    return None if np.isnan(turn) else round(turn, 1)
 
 
 def aimed(turn_deg, tilt_deg, *, upright):
