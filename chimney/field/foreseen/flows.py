@@ -5,6 +5,7 @@ from dataclasses import asdict
 from chimney.field.foreseen import craft, queries
 from chimney.field.foreseen.wording import stops_given
 from chimney.ledger.once import afterwards
+from chimney.logbook.models import Sheet
 from chimney.results.curves import queries as curves
 from chimney.results.papers import flows as papers
 from chimney.results.scans import queries as scans
@@ -18,8 +19,9 @@ def sheet_scanned(sender, sheet, **kwargs):
 
 def photo_gone(sender, instance, **kwargs):
     """Let the sheet of a photo that is gone lie beside none."""
-    if instance.exposure:
-        sheet = instance.exposure.sheet
+    # Where a whole log goes, its sheet may have gone before.
+    sheet = Sheet.objects.filter(exposures=instance.exposure_id).first()
+    if instance.exposure_id and sheet:
         afterwards(lambda: lay_beside(sheet))
 
 
