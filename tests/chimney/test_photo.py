@@ -129,6 +129,10 @@ class Photos(TestCase):
         self.assertEqual((photo.phone, photo.equivalent_mm), (level.phone, 24.0))
         eyes = [pages.read(one, {}).scenery.eye for one in (level, photo)]
         self.assertLess(np.median(np.abs(eyes[0] - eyes[1])), TENTH_STOP)
+        grey = BytesIO()
+        pillow_heif.from_pillow(image.convert("L")).save(grey, exif=exif.tobytes())
+        page, photo = self.bring(SimpleUploadedFile("g.heic", grey.getvalue()))
+        self.assertEqual(photo.wide_px * 3, photo.high_px * 2)
         cut = SimpleUploadedFile("a.heic", out.getvalue()[: len(out.getvalue()) // 2])
         self.assertContains(self.bring(cut)[0], "cannot be read", status_code=422)
 
