@@ -20,7 +20,7 @@ def turn_between(first: Array, second: Array, lens: PhotoLens, second_lens: Phot
     first, second: codes in grey, (h, w) of 8 bits each; lens, second_lens: PhotoLens of each.
     Source: matched corners (ORB, Rublee et al. 2011); the shift that most of them agree on.
     """
-    finder = cv2.ORB_create(CORNERS)
+    finder = cv2.ORB.create(CORNERS)
     corners, marks = zip(
         *(finder.detectAndCompute(codes, None) for codes in (first, second)), strict=True
     )
