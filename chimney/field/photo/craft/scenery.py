@@ -38,6 +38,18 @@ def _light(jpeg, set_ev100, sees):
     return light.astype(np.float32)
 
 
+@lru_cache(maxsize=KEPT_LIGHTS_OF_PHOTOS)
+def _proposed(jpeg, set_ev100, lens, back, pointing, stand):
+    """Spots that are proposed for what the pinhole sees of a photo."""
+    eye = _light(jpeg, set_ev100, "eye")
+    high, wide = eye.shape
+    down, across = np.mgrid[0:high:LOOK_PX, 0:wide:LOOK_PX] + LOOK_PX / 2
+    azimuth, altitude = stand.in_pinhole(*lens.direction(across, down))
+    in_field = np.asarray(back.land(pointing, azimuth, altitude).on_paper)
+    inside = in_field.repeat(LOOK_PX, axis=0).repeat(LOOK_PX, axis=1)[:high, :wide]
+    return scene.proposed(eye, inside)
+
+
 # Of a photo whose dots are dragged the frame stays where it is.
 _seen_at = lru_cache(maxsize=KEPT_LIGHTS_OF_PHOTOS)(scene.seen_at)
 
@@ -114,16 +126,8 @@ class Scenery:
         """(shadow, middle, highlight), each a Spot."""
         if self.places:
             return tuple(scene.spot(self.eye, x, y) for x, y in self.places)
-        return scene.proposed(self.eye, self._inside)
-
-    @cached_property
-    def _inside(self):
-        """The photo's pixels that the pinhole sees."""
-        high, wide = self.eye.shape
-        down, across = np.mgrid[0:high:LOOK_PX, 0:wide:LOOK_PX] + LOOK_PX / 2
-        azimuth, altitude = self.aimed(across, down)
-        in_field = np.asarray(self.back.land(self.pointing, azimuth, altitude).on_paper)
-        return in_field.repeat(LOOK_PX, axis=0).repeat(LOOK_PX, axis=1)[:high, :wide]
+        light = bytes(self.photo.jpeg), self.photo.set_ev100 or 0.0
+        return _proposed(*light, self.lens, self.back, self.pointing, self.stand)
 
     @property
     def middle_ev100(self):
