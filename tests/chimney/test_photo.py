@@ -427,6 +427,9 @@ class Photos(TestCase):
         self.assertEqual(pages.read(photo, {}).scenery.curve, own)
         right = [curve.density(0.0) for curve in (own, usual)]
         self.assertAlmostEqual(*right, delta=0.15)
+        for left_out, taught in ((True, usual), (False, own)):
+            self.client.post(f"/read/{code}/", answers | ({"left_out": "on"} if left_out else {}))
+            self.assertEqual(own_curve_of(self.paper), taught)
         self.client.post(f"/plan/photo/{photo.pk}/drop/")
         self.assertFalse(ScenePhoto.objects.exists())
         self.assertTrue(Exposure.objects.exists())
