@@ -43,7 +43,7 @@ def hearth(request):
     """Page of what burns, waits, comes next and was learned last; in an empty house the doors by
     which one begins.
     """
-    if settings.DEMO and LOOKED_AROUND not in request.COOKIES:
+    if settings.DEMO and LOOKED_AROUND not in request.COOKIES | request.GET.dict():
         return _practise_first()
     # The chimney beside the page counts the same.
     counts = navigation.counted(request)

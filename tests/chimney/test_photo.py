@@ -484,6 +484,9 @@ class Practice(TestCase):
         self.assertEqual(first.redirect_chain, [("/plan/practice/", 302)])
         self.assertContains(first, "Look around")
         self.assertEqual(self.client.get("/").status_code, 200)
+        # A browser that keeps no cookies gets on as well.
+        self.client.cookies.clear()
+        self.assertEqual(self.client.get("/?looked_around=1").status_code, 200)
 
     def test_nobody_needs_a_kit_for_it(self):
         sheet = self.client.get("/plan/practice/?given_s=30s&judged=0")
