@@ -129,6 +129,9 @@ class Photos(TestCase):
         self.assertEqual((photo.phone, photo.equivalent_mm), (level.phone, 24.0))
         eyes = [pages.read(one, {}).scenery.eye for one in (level, photo)]
         self.assertLess(np.median(np.abs(eyes[0] - eyes[1])), TENTH_STOP)
+        _, photo = self.bring(photo_file(kind="AVIF", turned=6))
+        self.assertEqual((photo.wide_px, photo.high_px), (level.wide_px, level.high_px))
+        self.assertAlmostEqual(photo.set_ev100, level.set_ev100)
         grey = BytesIO()
         pillow_heif.from_pillow(image.convert("L")).save(grey, exif=exif.tobytes())
         page, photo = self.bring(SimpleUploadedFile("g.heic", grey.getvalue()))

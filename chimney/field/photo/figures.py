@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from chimney.field.photo.craft.moving import ABOVE, BELOW, PEOPLE
 from chimney.field.photo.craft.scenery import BARS_A_STOP
 from chimney.parts import svg
 from chimney.parts.axes import Axis
@@ -49,7 +50,7 @@ def photo(scenery, address, moving):
         shapes.append(svg.Shape("path", {"d": _around(corners, high), "class": "out-of-field"}))
         shapes.append(svg.polygon(corners, "field-edge-under"))
         shapes.append(svg.polygon(corners, "field-edge"))
-    if moving.part == "people":
+    if moving.part == PEOPLE:
         left, top, right, bottom = moving.frame
         place = left * PHOTO_WIDE, top * high
         size = (right - left) * PHOTO_WIDE, (bottom - top) * high
@@ -94,11 +95,11 @@ def grips(scenery, drawn, moving, *, live):
 
 def _moving_grips(moving, high):
     """Handles of a line, or of two corners of a frame."""
-    if moving.part in ("above", "below"):
+    if moving.part in (ABOVE, BELOW):
         value = f"{100 * moving.line:.0f} % down"
         place = PHOTO_WIDE / 2, moving.line * high
         yield svg.Handle("line", *place, "What moves ends here", LINE_MARK, "y", value=value)
-    if moving.part == "people":
+    if moving.part == PEOPLE:
         left, top, right, bottom = moving.frame
         for name, label, x, y in (
             (PEOPLE_CORNERS[0], "People stand from here", left, top),

@@ -10,7 +10,7 @@ from math import isfinite, log2
 import numpy as np
 from django import forms
 from django.utils import timezone
-from PIL import ExifTags, Image
+from PIL import ExifTags, Image, ImageOps
 
 from chimney.parts import pictures
 from chimney.parts.scales import number
@@ -63,29 +63,46 @@ def as_jpeg(content):
     """The bytes of a JPEG, upright, of a HEIC or AVIF file, with what the phone wrote into it.
     Raises forms.ValidationError in words.
     """
-    import pi_heif
-
+    out = BytesIO()
     try:
-        opened = pi_heif.open_heif(BytesIO(content))
-        wide, high = opened.size
-        if wide * high > SCENE_PHOTO.most_megapixels * 1_000_000:
-            raise forms.ValidationError(SCENE_PHOTO.too_large)
-        exif, out = Image.Exif(), BytesIO()
-        exif.load(opened.info.get("exif") or b"")
-        # The decoder has turned it upright.
-        exif[ExifTags.Base.Orientation] = 1
+        codes, exif = (_of_avif if content[8:12] == b"avif" else _of_heic)(content)
+        high, wide = codes.shape[:2]
         # Made smaller before it is copied: 48 megapixels lie in memory once.
-        plain = opened.mode in ("RGB", "RGBA")
-        picture = np.asarray(opened if plain else opened.to_pillow().convert("RGB"))
-        codes = np.ascontiguousarray(picture[..., :3])
         whole = pictures.load().Image.new_from_memory(codes.data, wide, high, 3, "uchar")
         small = whole.thumbnail_image(2 * SCENE_PX, height=2 * SCENE_PX, size="down").numpy()
+        # The decoder has turned it upright.
+        exif[ExifTags.Base.Orientation] = 1
         Image.fromarray(small).save(out, "JPEG", quality=AS_JPEG_QUALITY, exif=exif)
     except forms.ValidationError:
         raise
     except Exception as error:  # a decoder over a stranger's bytes fails in any way it likes
         raise forms.ValidationError(NO_HEIC) from error
     return out.getvalue()
+
+
+def _of_heic(content):
+    """(codes (h, w, 3), Exif) of a HEIC file, upright."""
+    import pi_heif
+
+    opened, exif = pi_heif.open_heif(BytesIO(content)), Image.Exif()
+    _refuse_too_large(opened.size)
+    exif.load(opened.info.get("exif") or b"")
+    plain = opened.mode in ("RGB", "RGBA")
+    picture = np.asarray(opened if plain else opened.to_pillow().convert("RGB"))
+    return np.ascontiguousarray(picture[..., :3]), exif
+
+
+def _of_avif(content):
+    """The same of an AVIF file."""
+    with Image.open(BytesIO(content)) as opened:
+        _refuse_too_large(opened.size)
+        exif = opened.getexif()
+        return np.ascontiguousarray(ImageOps.exif_transpose(opened).convert("RGB")), exif
+
+
+def _refuse_too_large(size):
+    if size[0] * size[1] > SCENE_PHOTO.most_megapixels * 1_000_000:
+        raise forms.ValidationError(SCENE_PHOTO.too_large)
 
 
 def brought(content, *, facing):

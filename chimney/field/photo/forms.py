@@ -7,13 +7,14 @@ from django import forms
 
 from chimney.field.models import ScenePhoto
 from chimney.field.photo import files
+from chimney.field.photo.craft.moving import ABOVE, BELOW, PEOPLE
 from chimney.kit.catalogue import backs
 from chimney.kit.models import Camera, Paper
 from chimney.parts.fields import DurationField, NumberField, WholeField
 from chimney.parts.uploads import open_picture
 
 SHARE_WORDS = r"(0(?:\.\d{1,4})?|1(?:\.0{1,4})?)"
-NOTHING_MOVES, ABOVE, BELOW, PEOPLE = "", "above", "below", "people"
+NOTHING_MOVES = ""
 MOVING_PARTS = (
     (NOTHING_MOVES, "nothing"),
     (ABOVE, "clouds, above the line"),

@@ -9,7 +9,8 @@ from django.urls import reverse
 from chimney.field.hours.queries import specify_with, usual_pair
 from chimney.field.light.craft import colour_in, lit_at
 from chimney.field.photo import craft, figures, queries, wording
-from chimney.field.photo.forms import PEOPLE, PhotoForm
+from chimney.field.photo.craft.moving import PEOPLE
+from chimney.field.photo.forms import PhotoForm
 from chimney.parts import clock, drag
 from chimney.parts.scales import number
 from chimney.places import queries as places

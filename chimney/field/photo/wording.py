@@ -1,6 +1,6 @@
 """A photo of a scene, in words: how long, what becomes of the sheet, and how sure that is."""
 
-from chimney.field.photo.forms import PEOPLE
+from chimney.field.photo.craft.moving import PEOPLE
 from chimney.field.wording import vanish_s
 from chimney.parts.scales import number, size_of_stops
 from pinhole import durations

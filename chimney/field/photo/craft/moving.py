@@ -7,6 +7,7 @@ import numpy as np
 
 from pinhole import scene
 
+ABOVE, BELOW, PEOPLE = "above", "below", "people"
 STAND_FIELDS = ("right_cm", "lower_cm", "nearer_cm", "away_m")
 
 
@@ -22,8 +23,8 @@ def stand(right_cm, lower_cm, nearer_cm, away_m):
 
 @dataclass(frozen=True)
 class Moving:
-    """Part of the scene that moves. part: "above" or "below" a line that lies so far down the
-    photo, or "people" in a frame, (left, top, right, bottom) as shares of the photo, who stay for
+    """Part of the scene that moves. part: ABOVE or BELOW a line that lies so far down the
+    photo, or PEOPLE in a frame, (left, top, right, bottom) as shares of the photo, who stay for
     that share of the planned time.
     """
 
@@ -34,15 +35,13 @@ class Moving:
 
     def washed(self, down):
         """True where all moves, or None; down: shares of the photo from its top."""
-        if self.part not in ("above", "below"):
+        if self.part not in (ABOVE, BELOW):
             return None
-        return (
-            np.nan_to_num(down, nan=-1.0) < self.line if self.part == "above" else down > self.line
-        )
+        return np.nan_to_num(down, nan=-1.0) < self.line if self.part == ABOVE else down > self.line
 
     def passing(self, across, down, stops):
         """(True where people stand, share of the time that they do), or None."""
-        if self.part != "people":
+        if self.part != PEOPLE:
             return None
         left, top, right, bottom = self.frame
         inside = (across > left) & (across < right) & (down > top) & (down < bottom)
