@@ -65,11 +65,7 @@ def as_jpeg(content):
     """
     out = BytesIO()
     try:
-        codes, exif = (_of_avif if content[8:12] == b"avif" else _of_heic)(content)
-        high, wide = codes.shape[:2]
-        # Made smaller before it is copied: 48 megapixels lie in memory once.
-        whole = pictures.load().Image.new_from_memory(codes.data, wide, high, 3, "uchar")
-        small = whole.thumbnail_image(2 * SCENE_PX, height=2 * SCENE_PX, size="down").numpy()
+        small, exif = (_of_avif if content[8:12] == b"avif" else _of_heic)(content)
         # The decoder has turned it upright.
         exif[ExifTags.Base.Orientation] = 1
         Image.fromarray(small).save(out, "JPEG", quality=AS_JPEG_QUALITY, exif=exif)
@@ -81,7 +77,7 @@ def as_jpeg(content):
 
 
 def _of_heic(content):
-    """(codes (h, w, 3), Exif) of a HEIC file, upright."""
+    """(codes (h, w, 3) made smaller, Exif) of a HEIC file, upright."""
     import pi_heif
 
     opened, exif = pi_heif.open_heif(BytesIO(content)), Image.Exif()
@@ -89,7 +85,8 @@ def _of_heic(content):
     exif.load(opened.info.get("exif") or b"")
     plain = opened.mode in ("RGB", "RGBA")
     picture = np.asarray(opened if plain else opened.to_pillow().convert("RGB"))
-    return np.ascontiguousarray(picture[..., :3]), exif
+    # Its pixels lie in what was opened, for as long as that is there.
+    return _smaller(picture[..., :3]), exif
 
 
 def _of_avif(content):
@@ -97,7 +94,14 @@ def _of_avif(content):
     with Image.open(BytesIO(content)) as opened:
         _refuse_too_large(opened.size)
         exif = opened.getexif()
-        return np.ascontiguousarray(ImageOps.exif_transpose(opened).convert("RGB")), exif
+        return _smaller(np.asarray(ImageOps.exif_transpose(opened).convert("RGB"))), exif
+
+
+def _smaller(codes):
+    """Codes made smaller before they are copied: 48 megapixels lie in memory once."""
+    whole, (high, wide, _) = np.ascontiguousarray(codes), codes.shape
+    picture = pictures.load().Image.new_from_memory(whole.data, wide, high, 3, "uchar")
+    return picture.thumbnail_image(2 * SCENE_PX, height=2 * SCENE_PX, size="down").numpy()
 
 
 def _refuse_too_large(size):
