@@ -174,6 +174,8 @@ class Fuzz(TestCase):
                         )
                     if count % 11 == 0:
                         self.readable()
+            if LARGE:
+                print(f"{count} of {most} spoilt requests, none broke a page", flush=True)
         self.readable()
         self.assertEqual(list(invariants.broken()), [])
 
