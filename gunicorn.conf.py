@@ -76,5 +76,14 @@ def pre_fork(server, worker):
 
 
 def post_worker_init(worker):
-    """An answer is collected when it is given, and seldom before that."""
+    """An answer is collected when it is given, and seldom before that; the database stays open."""
+    from chimney.parts.sqlite import base
+
     gc.set_threshold(50_000, 20, 50)
+    base.keep_open()
+
+
+def worker_exit(server, worker):
+    from chimney.parts.sqlite import base
+
+    base.close_all()

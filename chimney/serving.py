@@ -3,9 +3,13 @@ all of them. No Django here.
 """
 
 import gc
+import io
 from collections import Counter
+from itertools import count
 
 import gevent
+from gevent.event import Event
+from gevent.queue import PriorityQueue
 from gunicorn.workers.ggevent import GeventWorker
 
 # A browser opens six, a household a few dozens; more at once from one address are closed.
@@ -16,8 +20,12 @@ BODY_S, SLOW_BYTES_PER_S = 150.0, 10_000
 # Where more connections than a browser's are open here, each is for one answer: who asks next may
 # be answered by a process that is free, and nobody stands before those who only come.
 FEW = 6
-# Behind those who wait, and behind those who only knock: the loop looks at the door when it rests.
+# The loop looks at the door so long before it says whose turn is next.
 PAUSE_S = 0.001
+# Who taps at a hole or in the dark room has a clock that runs: that goes before all pages.
+TAPPED, AT_PLAN = ("/expose/", "/develop/"), "/plan/"
+# What brings more than a form comes slowly, and waits for no turn.
+MOST_FORM_BYTES = 1_000_000
 # The generations of objects that an answer makes.
 YOUNG = 1
 
@@ -43,6 +51,10 @@ class Worker(GeventWorker):
             if not self.held[address]:
                 del self.held[address]
 
+    def load_wsgi(self):
+        super().load_wsgi()
+        self.wsgi = Turns(self.wsgi)
+
     def handle_request(self, listener_name, req, sock, addr):
         """Answer one request, if all of it comes in time."""
         if sum(self.held.values()) > FEW:
@@ -53,13 +65,49 @@ class Worker(GeventWorker):
             super().handle_request(listener_name, req, sock, addr)
         # A template and what it showed keep each other alive, arrays of a year too.
         gc.collect(YOUNG)
-        # Whoever asks again at once does so behind those who wait.
-        gevent.sleep(PAUSE_S)
 
     def handle_error(self, req, client, addr, exc):
         """Whoever was too slow is left without a word."""
         if not isinstance(exc, gevent.Timeout):
             super().handle_error(req, client, addr, exc)
+
+
+class Turns:
+    """An application that makes one answer at a time: taps first, then as they came."""
+
+    def __init__(self, application):
+        self.application, self.waiting, self.number = application, PriorityQueue(), count()
+        gevent.spawn(self._one_by_one)
+
+    def __call__(self, environ, start_response):
+        """The answer of the application, in its turn."""
+        length = int(environ.get("CONTENT_LENGTH") or 0)
+        if length > MOST_FORM_BYTES or "HTTP_TRANSFER_ENCODING" in environ:
+            return self.application(environ, start_response)
+        # What is still to come is waited for before the turn, not in it.
+        environ["wsgi.input"] = io.BytesIO(environ["wsgi.input"].read(length))
+        begin, end = Event(), Event()
+        self.waiting.put((not is_tap(environ), next(self.number), begin, end))
+        try:
+            begin.wait()
+            return self.application(environ, start_response)
+        finally:
+            end.set()
+
+    def _one_by_one(self):
+        while True:
+            self.waiting.peek()
+            gevent.sleep(PAUSE_S)
+            *_, begin, end = self.waiting.get()
+            begin.set()
+            end.wait()
+
+
+def is_tap(environ):
+    """True of what somebody taps while a clock runs, or to set one going."""
+    path = environ["PATH_INFO"]
+    opens = path == AT_PLAN and "HTTP_HX_REQUEST" not in environ
+    return environ["REQUEST_METHOD"] == "POST" and (opens or path.startswith(TAPPED))
 
 
 def _length(req):

@@ -146,7 +146,7 @@ AXES_VERBOSE = False
 # failing.
 DATABASES = {
     "default": {
-        "ENGINE": "django.db.backends.sqlite3",
+        "ENGINE": "chimney.parts.sqlite",
         "NAME": folder.DATABASE,
         "OPTIONS": {
             # Short: a process that waits in here answers nobody. Verbs wait outside of it.

@@ -336,6 +336,11 @@ def at_work(port, pairs, people, seconds, pause_s):
     ]
 
 
+def taps(times):
+    """The times of what is tapped while a clock runs, or to set one going."""
+    return [row for row in times if row[1].startswith("POST ") and row[1] != "POST /plan/sun/"]
+
+
 def report(title, times, wrong):
     """A line of figures; the slowest addresses below it."""
     spent = sorted(seconds for seconds, _ in times)

@@ -1,0 +1,127 @@
+"""Turns of those who ask a process at once, and connections that it keeps open between them."""
+
+import io
+from itertools import permutations
+
+import gevent
+from django.db import connection, connections, transaction
+from django.test import SimpleTestCase, TransactionTestCase
+
+from chimney.kit.models import Developer
+from chimney.parts.sqlite import base
+from chimney.serving import MOST_FORM_BYTES, Turns
+
+PAGE, LIVE = ("GET", "/plan/", {}), ("POST", "/plan/", {"HTTP_HX_REQUEST": "true"})
+TAP, OPENED = ("POST", "/expose/3/close/", {}), ("POST", "/plan/", {})
+
+
+class SlowLine(io.BytesIO):
+    """A body that comes after a while."""
+
+    def read(self, *size):
+        gevent.sleep(0.2)
+        return super().read(*size)
+
+
+class WhoGoesFirst(SimpleTestCase):
+    def setUp(self):
+        self.begun, self.at_once = [], 0
+
+        def application(environ, start_response):
+            self.at_once += 1
+            self.begun.append(environ["name"])
+            self.assertEqual(self.at_once, 1)
+            gevent.sleep(0.01)
+            self.at_once -= 1
+            if environ.get("breaks"):
+                raise ValueError
+            return environ["wsgi.input"].read()
+
+        self.turns = Turns(application)
+        # Who breaks here does so on purpose.
+        hub = gevent.get_hub()
+        self.addCleanup(setattr, hub, "exception_stream", hub.exception_stream)
+        hub.exception_stream = None
+
+    def ask(self, name, request, body=b"", **more):
+        """A greenlet of somebody who asks."""
+        method, path, headers = request
+        environ = {"REQUEST_METHOD": method, "PATH_INFO": path, "name": name, **headers, **more}
+        environ |= {"CONTENT_LENGTH": str(len(body))}
+        environ.setdefault("wsgi.input", io.BytesIO(body))
+        return gevent.spawn(self.turns, environ, None)
+
+    def test_taps_go_before_pages_and_each_in_its_order(self):
+        asked = {"page": PAGE, "live": LIVE, "tap": TAP, "hole": OPENED}
+        for order in permutations(asked):
+            self.begun.clear()
+            first = self.ask("first", PAGE)
+            gevent.sleep(0.005)
+            gevent.joinall([first, *(self.ask(name, asked[name]) for name in order)], timeout=5)
+            taps = [name for name in order if name in ("tap", "hole")]
+            pages = [name for name in order if name in ("page", "live")]
+            self.assertEqual(self.begun, ["first", *taps, *pages])
+
+    def test_nobody_waits_for_one_who_is_gone_or_breaks_or_is_slow(self):
+        with self.assertRaises(ValueError):
+            self.ask("broken", PAGE, breaks=True).get(timeout=5)
+        lines = [self.ask("page", PAGE), self.ask("gone", PAGE), self.ask("next", TAP)]
+        slow = self.ask("slow", TAP, b"lux=4", **{"wsgi.input": SlowLine(b"lux=4")})
+        gevent.sleep(0)
+        lines.pop(1).kill()
+        gevent.joinall(lines, timeout=5, raise_error=True)
+        self.assertEqual(self.begun, ["broken", "next", "page"])
+        self.assertEqual(slow.get(timeout=5), b"lux=4")
+        self.ask("last", PAGE).get(timeout=5)
+
+    def test_what_is_longer_than_a_form_holds_up_nobody(self):
+        body = b"x" * (MOST_FORM_BYTES + 1)
+        upload = self.ask("upload", OPENED, body, **{"wsgi.input": SlowLine(body)})
+        self.turns.application = lambda environ, _: environ["wsgi.input"].read()
+        page = self.ask("page", PAGE, b"a=1")
+        self.assertEqual(page.get(timeout=0.15), b"a=1")
+        self.assertEqual(len(upload.get(timeout=5)), len(body))
+
+
+class KeptOpen(TransactionTestCase):
+    """Connections of a process that serves, on a database on disc."""
+
+    def setUp(self):
+        connection.close()
+        base.keep_open()
+        self.addCleanup(setattr, base.DatabaseWrapper, "idle", None)
+        self.addCleanup(base.close_all)
+
+    def raw(self):
+        connection.ensure_connection()
+        return connection.connection
+
+    def test_the_next_answer_takes_the_same(self):
+        first = self.raw()
+        connection.close()
+        self.assertIs(self.raw(), first)
+        self.assertEqual(connection.cursor().execute("PRAGMA foreign_keys").fetchone(), (1,))
+
+    def test_what_was_broken_off_is_not_written_by_the_next(self):
+        first = self.raw()
+        with self.assertRaises(KeyError), transaction.atomic():
+            Developer.objects.create(name="half", parts="9", usual_s=90)
+            connection.close()
+            raise KeyError
+        connection.close()
+        self.assertIsNot(self.raw(), first)
+        self.assertFalse(Developer.objects.filter(name="half").exists())
+        connection.cursor().execute("BEGIN")
+        second = connection.connection
+        second.execute("UPDATE kit_developer SET name = 'left'")
+        connection.close()
+        self.assertFalse(self.raw().in_transaction)
+
+    def test_two_at_once_have_one_each_and_all_are_closed_at_the_end(self):
+        apart = connections.create_connection("default")
+        self.assertIsNot(self.raw(), apart.cursor().connection)
+        apart.close()
+        connection.close()
+        self.assertEqual(len(base.DatabaseWrapper.idle), 2)
+        base.close_all()
+        self.assertEqual(base.DatabaseWrapper.idle, [])
