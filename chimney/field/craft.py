@@ -30,9 +30,7 @@ class Arrangement:
 
 @dataclass(frozen=True)
 class PlannedSheet:
-    """One sheet of a plan: what makes it differ, its calculation, the seconds to give, and bands if
-    a test strip.
-    """
+    """One sheet of a plan: what makes it differ, its calculation, the seconds, a strip's bands."""
 
     words: str
     calculation: exposure.Calculation
@@ -159,9 +157,25 @@ def make_plan(cleaned, offered, lit=NOBODY_KNOWS):
 
     Raises ValueError where its sheets cannot be told apart.
     """
-    camera, paper = cleaned["camera"], cleaned["paper"]
+    paper, arrangement = cleaned["paper"], _arrangement(cleaned)
     proposal = choose(cleaned["ei_from"], cleaned.get("ei"), *offered)
-    scene = _scene(cleaned, paper)
+    calculation = _calculation(cleaned, proposal, lit)
+    beside = exposure.schools_beside(calculation, paper.schools.values())
+    sheets = planned_sheets(calculation, paper, cleaned["camera"].geometry, arrangement)
+    return Plan(
+        calculation, proposal, beside, tuple(sheets), _scene(cleaned), bool(_felt_s(cleaned))
+    )
+
+
+def in_camera_s(plan, cleaned, camera, lit):
+    """Seconds after reciprocity of one plain sheet in another camera, in the light of a Plan."""
+    there = cleaned | {"camera": camera, "aperture": None}
+    return _calculation(there, plan.proposal, lit).exact_s
+
+
+def _calculation(cleaned, proposal, lit):
+    """The Calculation of a cleaned PlanForm."""
+    camera, paper = cleaned["camera"], cleaned["paper"]
     reading = readings.read(cleaned, altitude_deg=lit.altitude_deg, off_deg=lit.off_deg)
     reading = by_photo(reading, cleaned.get("by_photo"))
     spec = specification(
@@ -171,8 +185,7 @@ def make_plan(cleaned, offered, lit=NOBODY_KNOWS):
         school=cleaned["school"],
         filter_stops=cleaned.get("filter_stops"),
         filter_sd_stops=filter_sd(cleaned.get("filter_name")),
-        compensation_stops=(cleaned.get("compensation_stops") or 0.0)
-        + (scene.rate_stops if scene else 0.0),
+        compensation_stops=(cleaned.get("compensation_stops") or 0.0) + scene_stops(cleaned),
         preflash_stops=cleaned.get("preflash_stops"),
         colour=(0.0, 0.0) if cleaned.get("plain_light") else colour_in(paper, lit),
         seen=_seen(cleaned),
@@ -180,42 +193,36 @@ def make_plan(cleaned, offered, lit=NOBODY_KNOWS):
         reading=reading,
     )
     calculation = exposure.calculate(reading, spec)
-    felt = bool(cleaned["kind"] == "sky" and cleaned.get("felt_s"))
-    if felt:
-        # A feeling overrules the calculation, and is kept as what it is: stops given on purpose.
-        calculation = exposure.recalculate(
-            calculation, stops=exposure.effect_stops(calculation, cleaned["felt_s"])
-        )
-    beside = exposure.schools_beside(calculation, paper.schools.values())
-    sheets = planned_sheets(calculation, paper, camera.geometry, _arrangement(cleaned))
-    return Plan(calculation, proposal, beside, tuple(sheets), scene, felt)
+    if not _felt_s(cleaned):
+        return calculation
+    # A feeling overrules the calculation, and is kept as what it is: stops given on purpose.
+    stops = exposure.effect_stops(calculation, _felt_s(cleaned))
+    return exposure.recalculate(calculation, stops=stops)
+
+
+def _felt_s(cleaned):
+    return cleaned.get("felt_s") if cleaned["kind"] == "sky" else None
 
 
 def _arrangement(cleaned):
-    kind, by = (
-        cleaned.get("sheets") or Shot.Sheets.SINGLE,
-        cleaned.get("bracket_by") or Shot.By.EFFECT,
-    )
+    kind = cleaned.get("sheets") or Shot.Sheets.SINGLE
+    by = cleaned.get("bracket_by") or Shot.By.EFFECT
     return Arrangement(kind, cleaned.get("bracket_stops") or 1.0, by, cleaned.get("bands") or 5)
 
 
 def scene_stops(cleaned):
     """Stops that darkest and brightest of a cleaned PlanForm ask for against the middle [stops]."""
-    scene = _scene(cleaned, cleaned["paper"])
+    scene = _scene(cleaned)
     return scene.rate_stops if scene else 0.0
 
 
-def _scene(cleaned, paper):
+def _scene(cleaned):
     """Scene by its darkest and brightest, against the paper; None with fewer than two readings."""
-    ends = [
-        readings.read_one(cleaned, cleaned[end])
-        for end in ("darkest", "brightest")
-        if cleaned.get(end)
-    ]
-    if len(ends) < 2:
+    ends = [cleaned.get("darkest"), cleaned.get("brightest")]
+    if not all(ends):
         return None
-    evs = [-np.log2(reading.seconds) for reading in ends]
-    return brackets.scene(evs, paper.range_stops, cleaned.get("hold") or "middle")
+    evs = [-np.log2(readings.read_one(cleaned, end).seconds) for end in ends]
+    return brackets.scene(evs, cleaned["paper"].range_stops, cleaned.get("hold") or "middle")
 
 
 @dataclass(frozen=True)

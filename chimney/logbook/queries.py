@@ -141,6 +141,13 @@ def sides():
     return [side for _, members in _sides_of(Loading.objects) for side in members]
 
 
+def loaded():
+    """{(paper's pk, size): how many sheets lie loaded in holders}."""
+    lying = Loading.objects.filter(unloaded_at=None, sheet__stage=Sheet.Stage.LOADED).order_by()
+    counts = lying.values_list("sheet__paper", "holder__size").annotate(Count("pk"))
+    return {(paper, size): number for paper, size, number in counts}
+
+
 def found_by(text):
     """Sheets that have all of those words in their code, paper, owner, subject, camera or place, or
     whose owner is of that period.

@@ -3,6 +3,7 @@
 import math
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
+from functools import lru_cache
 
 import numpy as np
 from django.utils import timezone
@@ -12,6 +13,8 @@ from chimney.places.models import Place
 from pinhole import light, sun
 
 STEP_MIN = 5
+# Days whose sun is asked for again and again: today and tomorrow at a few places.
+KEPT_DAYS = 64
 
 
 @dataclass(frozen=True)
@@ -69,7 +72,7 @@ def from_utc64(moment, zone):
 
 def sun_day(place, day):
     start, end = bounds(place, day)
-    events = sun.day(
+    events = _events(
         as_utc64(start), as_utc64(end), place.latitude_deg, place.longitude_deg, place.elevation_m
     )
     rise, set_ = (
@@ -87,6 +90,12 @@ def sun_day(place, day):
         events.noon_azimuth_deg,
         events.always,
     )
+
+
+@lru_cache(maxsize=KEPT_DAYS)
+def _events(start, end, latitude_deg, longitude_deg, elevation_m):
+    """The sun's events from start to end, see sun.day."""
+    return sun.day(start, end, latitude_deg, longitude_deg, elevation_m)
 
 
 def stands(place, moment, camera_azimuth_deg=None):

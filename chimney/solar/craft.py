@@ -17,6 +17,8 @@ from pinhole.solargraph.skyline import Skyline
 STEEPEST_WEDGE_DEG = 80
 # Longer spans are sampled more coarsely, so that memory is bounded; the tracks used last are kept.
 FINE_MIN, COARSE_MIN, COARSE_FROM_DAYS, KEPT_TRACKS = 2, 10, 400, 4
+# What was drawn last is kept too: a page and what is changed beside its drawing ask for it again.
+KEPT_DRAWN = 2
 
 
 @lru_cache(maxsize=KEPT_TRACKS)
@@ -28,9 +30,21 @@ def _track(latitude_deg, longitude_deg, first_day, last_day, offset_h, step_min)
 
 def track(place, first_day, last_day):
     """The sun over a place from first to last day, kept so that a drag does not compute it anew."""
+    return _track(*_track_key(place, first_day, last_day))
+
+
+def _track_key(place, first_day, last_day):
+    """Arguments of _track, by which it is kept."""
     step = FINE_MIN if (last_day - first_day).days < COARSE_FROM_DAYS else COARSE_MIN
     offset_h = standard_offset_h(place, first_day)
-    return _track(place.latitude_deg, place.longitude_deg, first_day, last_day, offset_h, step)
+    return place.latitude_deg, place.longitude_deg, first_day, last_day, offset_h, step
+
+
+@lru_cache(maxsize=KEPT_DRAWN)
+def _drawn(key, back, aim, line, minutes, hole_mm):
+    """(Trails, their Survey, their Lines) of the Track of a key."""
+    trails = solargraph.trails(_track(*key), back, aim, line, minutes)
+    return trails, solargraph.summed(trails), solargraph.lines(trails, back, aim, hole_mm)
 
 
 @dataclass(frozen=True)
@@ -85,7 +99,8 @@ def predict(
         # To the nearest sample, so that one clock time is one sample a day.
         step = int(sun_track.minutes[1] - sun_track.minutes[0])
         minutes = tuple(round(minute / step) * step % solargraph.DAY_MIN for minute in minutes)
-    trails = solargraph.trails(sun_track, back, aim, skyline, minutes)
+    key = _track_key(place, first_day, last_day)
+    trails, survey, lines = _drawn(key, back, aim, skyline, minutes, camera.diameter_mm)
     shone = sunshine
     if shone is None or len(shone) != len(sun_track.days):
         shone = climate.sunshine(weather_of(weather), place.latitude_deg, sun_track.days)
@@ -98,8 +113,8 @@ def predict(
         minutes=minutes,
         track=sun_track,
         trails=trails,
-        survey=solargraph.summed(trails),
-        lines=solargraph.lines(trails, back, aim, camera.diameter_mm),
+        survey=survey,
+        lines=lines,
         sunshine=shone,
         wall_deg=wall_deg,
     )

@@ -10,7 +10,7 @@ import numpy as np
 
 from pinhole.ranges import ArrayLike, Numbers, checked, plain
 from pinhole.reciprocity.school import School
-from pinhole.reciprocity.table import KNEE_S, Table, rising, straight
+from pinhole.reciprocity.table import KNEE_S, Table, rising, straight, turned
 
 
 @dataclass(frozen=True)
@@ -67,8 +67,8 @@ class OwnCurve(Table):
 
     def metered_s(self, adjusted_s: ArrayLike) -> Numbers:
         """The inverse of adjusted_s. Raises ValueError outside."""
-        turned = [point[::-1] for point in self.points]
-        return plain(straight(checked("adjusted_s", adjusted_s, above=0), turned))
+        adjusted = checked("adjusted_s", adjusted_s, above=0)
+        return plain(straight(adjusted, turned(self.points)))
 
     def steeper(self, exponent: float) -> School:
         """The curve that makes metered^exponent more of each time beyond a second."""

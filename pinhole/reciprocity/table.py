@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import pairwise
 from typing import Any, ClassVar
 
@@ -83,9 +84,7 @@ class Table:
         """The inverse of adjusted_s. Raises ValueError outside."""
         adjusted = checked("adjusted_s", adjusted_s, above=0)
         # The inverse of the larger of two rising curves is the smaller of their inverses.
-        return plain(
-            np.minimum(adjusted, straight(adjusted, [point[::-1] for point in self.points]))
-        )
+        return plain(np.minimum(adjusted, straight(adjusted, turned(self.points))))
 
     def steeper(self, exponent: float) -> School:
         """The table that makes metered^exponent more of each time beyond a second.
@@ -111,15 +110,26 @@ def rising(metered_s: Array, adjusted_s: Array) -> tuple[tuple[float, float], ..
     return tuple(zip(metered_s.tolist(), lifted.tolist(), strict=True))
 
 
-def straight(seconds: Array, points: Sequence[tuple[float, float]]) -> Numbers:
+def turned(points: tuple[tuple[float, float], ...]) -> tuple[tuple[float, float], ...]:
+    """The points of the inverse."""
+    return tuple((adjusted_s, metered_s) for metered_s, adjusted_s in points)
+
+
+def straight(seconds: Array, points: tuple[tuple[float, float], ...]) -> Numbers:
     """Times straight in log-log through the points, the first and last slope continued. seconds
     [s, above 0], any shape.
     """
-    xs, ys = np.log(np.array(points)).T
-    if len(xs) == 1:
-        return seconds * np.exp(ys[0] - xs[0])
+    xs, ys, slopes = _lines(points)
     log_s = np.log(seconds)
-    left = np.clip(np.searchsorted(xs, log_s) - 1, 0, len(xs) - 2)
-    slope = (ys[left + 1] - ys[left]) / (xs[left + 1] - xs[left])
+    line = xs[1:-1].searchsorted(log_s)
     with np.errstate(over="ignore"):
-        return np.exp(ys[left] + slope * (log_s - xs[left]))
+        return np.exp(ys[line] + slopes[line] * (log_s - xs[line]))
+
+
+@lru_cache(maxsize=256)
+def _lines(points: tuple[tuple[float, float], ...]) -> tuple[Array, Array, Array]:
+    """(log metered, log adjusted) of the points, (n,), and the slopes between them, (n - 1,); one
+    point has the slope 1.
+    """
+    xs, ys = np.log(np.array(points)).T
+    return xs, ys, np.diff(ys) / np.diff(xs) if len(xs) > 1 else np.ones(1)

@@ -287,11 +287,7 @@ def _needs(shots):
     needs = Counter()
     for shot in shots:
         needs[shot.paper, shot.camera.size] += len(craft.to_do(shot))
-    loaded = Counter(
-        (side.loading.sheet.paper_id, side.holder.size)
-        for side in queries.sides()
-        if side.state == "loaded"
-    )
+    loaded = queries.loaded()
     for (paper, size), count in needs.items():
         if count:
-            yield paper, size, count, loaded[paper.pk, size]
+            yield paper, size, count, loaded.get((paper.pk, size), 0)

@@ -48,7 +48,7 @@ class Explained:
     def lesson(self):
         return self.occasion.lesson
 
-    @property
+    @cached_property
     def school(self):
         paper = self.lesson.paper
         return paper.schools[paper.school]
@@ -62,7 +62,7 @@ class Explained:
     def usual_s(self):
         return float(self.knowledge.usual(self.lesson.paper_id, self.lesson.developer_id))
 
-    @property
+    @cached_property
     def names(self):
         """{kind: key} of its shares."""
         camera = self.occasion.camera.pk if self.occasion.camera else None
@@ -75,33 +75,28 @@ class Explained:
         steep = steepness(self.own_school, self.usual_s)
         return self.knowledge.before_school(self.names, steep)
 
-    def stops_at(self, metered_s):
-        """(stops more than the box, sd) of such an exposure at metered_s, as it is planned."""
-        planned_s = self.own_school.adjusted_s(metered_s * 2.0**self.before_school)
-        _, sd = self.knowledge.plan(self.names, metered_s)
-        return math.log2(planned_s / self.seconds(metered_s)), sd
+    def planned_s(self, metered_s):
+        """Seconds of such an exposure as it is planned. metered_s [s], any shape."""
+        return self.own_school.adjusted_s(metered_s * 2.0**self.before_school)
 
-    @property
+    def sd_at(self, metered_s):
+        """Doubt of it at metered_s [stops]."""
+        return self.knowledge.plan(self.names, metered_s)[1]
+
+    @cached_property
     def sd_stops(self):
         """Doubt of it [stops]."""
-        return self.stops_at(self.occasion.metered_s)[1]
-
-    def seconds(self, metered_s, stops=0.0):
-        """Seconds of such an exposure, so many stops over the paper's own school."""
-        return float(self.school.adjusted_s(metered_s)) * 2.0**stops
+        return self.sd_at(self.occasion.metered_s)
 
     @property
     def box_s(self):
-        return self.seconds(self.occasion.metered_s)
+        return self.school.adjusted_s(self.occasion.metered_s)
 
-    @property
+    @cached_property
     def range_s(self):
         """(low, middle, high) seconds by the sheets, central 90 %."""
-        stops, sd = self.stops_at(self.occasion.metered_s)
-        return tuple(
-            self.seconds(self.occasion.metered_s, stops + sign * CENTRAL_90 * sd)
-            for sign in (-1, 0, 1)
-        )
+        middle_s = self.planned_s(self.occasion.metered_s)
+        return tuple(middle_s * 2.0 ** (sign * CENTRAL_90 * self.sd_stops) for sign in (-1, 0, 1))
 
     @property
     def shares(self):
@@ -182,15 +177,14 @@ class Explained:
         """[TestChoice], best first: a strip or a sheet in this camera; where this exposure is, in
         its light and in any, a stop shorter, and at the usual time.
         """
-        _, before = self.stops_at(self.occasion.metered_s)
-        here_s = self.occasion.metered_s
+        before, here_s = self.sd_stops, self.occasion.metered_s
         places = [(here_s, True), *((s, False) for s in sorted({here_s, here_s / 2, self.usual_s}))]
         trials = []
         eye_sd = self.knowledge.learned.judgement_sd
         for kind, sd in (("strip", STRIP_SHARE * eye_sd), ("sheet", eye_sd)):
             for metered_s, in_light in places:
                 after = self.after(metered_s, sd, in_light=in_light)
-                narrowing = 1 - after.stops_at(here_s)[1] / before if before else 0.0
+                narrowing = 1 - after.sd_stops / before if before else 0.0
                 trials.append(TestChoice(kind, metered_s, in_light, narrowing, after))
         return sorted(trials, key=lambda trial: -trial.narrowing)
 
@@ -230,7 +224,6 @@ def _is_past(kind, key):
 
 def curve(explained, metered):
     """(low, middle, high) log2 seconds along metered times (n,), central 90 %."""
-    rows = [explained.stops_at(float(m)) for m in metered]
-    stops, sds = np.array(rows).T
-    base = np.log2(explained.school.adjusted_s(np.asarray(metered, float)))
-    return tuple(base + stops + sign * CENTRAL_90 * sds for sign in (-1, 0, 1))
+    middle = np.log2(explained.planned_s(np.asarray(metered, float)))
+    sds = np.array([explained.sd_at(float(m)) for m in metered])
+    return tuple(middle + sign * CENTRAL_90 * sds for sign in (-1, 0, 1))

@@ -1,5 +1,6 @@
 """The Learn page: one exposure, by all that its log knows."""
 
+import math
 from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
@@ -77,11 +78,11 @@ def _tabs(lessons, knowledge, occasion):
         explained = craft.Explained(of_pair, knowledge)
         rows = dots.get((lesson.paper_id, lesson.developer_id), [])[: queries.MOST_DOTS]
         ends = [min(m for m, _ in rows), max(m for m, _ in rows)] if rows else [1.0, 60.0]
-        lines = [
-            [(m, explained.seconds(m, stops)) for m, stops in ((m, at(m)) for m in ends)]
-            for at in (lambda m: 0.0, lambda m, e=explained: e.stops_at(m)[0])
-        ]
-        drawing = figures.tab(lines[0], rows, lines[1])
+        box, own = (
+            [(m, adjusted_s(m)) for m in ends]
+            for adjusted_s in (explained.school.adjusted_s, explained.planned_s)
+        )
+        drawing = figures.tab(box, rows, own)
         words = f"metered {wording.say(occasion.metered_s)}: {wording.say(explained.range_s[1])}"
         is_chosen = lesson.pk == occasion.lesson.pk
         tabs.append(Tab(lesson, drawing, words, f"?{urlencode(_query_of(of_pair))}", is_chosen))
@@ -138,8 +139,8 @@ def _switch(share, explained, finding):
 
 def _sum(explained):
     """The Row of all shares together."""
-    stops, sd = explained.stops_at(explained.occasion.metered_s)
-    share = craft.ExplainedShare("together", None, stops, sd, 0)
+    stops = math.log2(explained.range_s[1] / explained.box_s)
+    share = craft.ExplainedShare("together", None, stops, explained.sd_stops, 0)
     return {
         "share": share,
         "bar": figures.bar(share, is_sum=True),

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 from django.db.models import Max
 
@@ -66,8 +67,21 @@ class Proposal:
         doubt = self.sd_together(names, metered_s)
         return ((OWN_SHEETS, stops, math.sqrt(max(0.0, doubt**2 - self.sd_stops**2))),)
 
+    @cached_property
+    def _doubts(self):
+        """{(names, metered seconds): doubt}, of which a kit of many cameras asks a few over and
+        over.
+        """
+        return {}
+
     def sd_together(self, names, metered_s=None):
         """Doubt of EI and of what stands beside it together [stops]."""
+        key = (*names.items(), metered_s)
+        if key not in self._doubts:
+            self._doubts[key] = self._sd_together(names, metered_s)
+        return self._doubts[key]
+
+    def _sd_together(self, names, metered_s):
         metered_s = metered_s or self.knowledge.usual(self.paper_pk, self.developer_pk)
         if self.ei_from != Exposure.EiFrom.LEARNED:
             names = names | {"paper": None, "pair": None, "box": None}
@@ -136,7 +150,14 @@ class Ratings:
         lesson = pair or self.lessons.get((paper.pk, None))
         if lesson is None or self.knowledge is None:
             return None
-        return _from_lesson(lesson, self.knowledge, self.eye)
+        # The shots of a day ask for a few of them over and over.
+        if lesson.pk not in self._proposals:
+            self._proposals[lesson.pk] = _from_lesson(lesson, self.knowledge, self.eye)
+        return self._proposals[lesson.pk]
+
+    @cached_property
+    def _proposals(self):
+        return {}
 
     def offered(self, paper, developer_id=None):
         """(learned or None, box): what a plan for that paper would be offered, in its usual

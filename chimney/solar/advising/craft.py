@@ -1,6 +1,6 @@
 """Calls to the craft for how a can should stand, and what is lost as it does."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -57,12 +57,9 @@ def kept_out(prediction):
     """
     if prediction.back.half_field_deg >= 90 or not prediction.survey.days:
         return 0.0
-    thin = replace(prediction.back, half_field_deg=90.0, tube_half_deg=90.0)
-    trails = solargraph.trails(
-        prediction.track, thin, prediction.pointing, prediction.skyline, prediction.minutes
-    )
-    shares = solargraph.summed(trails).share_on_paper, prediction.survey.share_on_paper
-    return float(np.nan_to_num(shares[0]) - np.nan_to_num(shares[1]))
+    trails = prediction.trails
+    held = trails.counted & prediction.back.holds(trails.x_mm, trails.y_mm)
+    return float((held & ~trails.on_paper).sum() / max(1, trails.counted.sum()))
 
 
 def stand_of(prediction):

@@ -50,8 +50,7 @@ def _seconds(page, camera):
         return None
     exact_s = page.plan.calculation.exact_s
     if camera != page.camera:
-        cleaned = {**page.form.cleaned_data, "camera": camera, "aperture": None, "sheets": "single"}
-        exact_s = craft.make_plan(cleaned, page.offered, page.lit).calculation.exact_s
+        exact_s = craft.in_camera_s(page.plan, page.form.cleaned_data, camera, page.lit)
     return durations.countable_s(exact_s) if exact_s <= exposure.LONGEST_S else None
 
 
