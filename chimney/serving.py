@@ -5,12 +5,15 @@ all of them. No Django here.
 import gc
 import io
 from collections import Counter
+from contextlib import contextmanager
 from itertools import count
 
 import gevent
 from gevent.event import Event
 from gevent.queue import PriorityQueue
 from gunicorn.workers.ggevent import GeventWorker
+
+from chimney import turns
 
 # A browser opens six, a household a few dozens; more at once from one address are closed.
 MOST_OF_ONE_ADDRESS = 100
@@ -86,13 +89,13 @@ class Turns:
             return self.application(environ, start_response)
         # What is still to come is waited for before the turn, not in it.
         environ["wsgi.input"] = io.BytesIO(environ["wsgi.input"].read(length))
-        begin, end = Event(), Event()
-        self.waiting.put((not is_tap(environ), next(self.number), begin, end))
+        turn = _Turn(self.waiting, not is_tap(environ), self.number)
+        token = turns.left.set(turn.left)
         try:
-            begin.wait()
-            return self.application(environ, start_response)
+            with turn:
+                return self.application(environ, start_response)
         finally:
-            end.set()
+            turns.left.reset(token)
 
     def _one_by_one(self):
         while True:
@@ -101,6 +104,34 @@ class Turns:
             *_, begin, end = self.waiting.get()
             begin.set()
             end.wait()
+
+
+class _Turn:
+    """A place among those who wait, which is taken as often as it is entered."""
+
+    def __init__(self, waiting, rank, number):
+        self.waiting, self.rank, self.number, self.end = waiting, rank, number, None
+
+    def __enter__(self):
+        begin, self.end = Event(), Event()
+        self.waiting.put((self.rank, next(self.number), begin, self.end))
+        try:
+            begin.wait()
+        except BaseException:
+            self.end.set()
+            raise
+
+    def __exit__(self, *error):
+        self.end.set()
+
+    @contextmanager
+    def left(self):
+        """While it is left, others are answered."""
+        self.end.set()
+        try:
+            yield
+        finally:
+            self.__enter__()
 
 
 def is_tap(environ):

@@ -7,7 +7,7 @@ from django import forms
 from django.contrib.auth import authenticate
 from django.core.exceptions import ValidationError
 
-from chimney import beside
+from chimney import beside, turns
 from chimney.hearth.flows import GUEST, PHOTOGRAPHER, is_of_guests
 
 # A guess is long to reckon, on purpose: one at a time, so that the house goes on meanwhile.
@@ -20,7 +20,7 @@ def _one_at_a_time():
     while (turn := beside.alone("door")) is None:
         if time.monotonic() > until:
             raise ValidationError("Too many tries just now: wait a minute, then try again.")
-        time.sleep(GUESS_STEP_S)
+        turns.rest(GUESS_STEP_S)
     with turn:
         yield
 

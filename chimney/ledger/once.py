@@ -11,6 +11,7 @@ from functools import wraps
 
 from django.db import OperationalError, transaction
 
+from chimney import turns
 from chimney.ledger.models import Receipt
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
@@ -115,7 +116,7 @@ def _transaction():
             except OperationalError as error:
                 if not is_busy(error) or time.monotonic() > until:
                     raise
-            time.sleep(RETRY_REST_S)
+            turns.rest(RETRY_REST_S)
         yield
 
 

@@ -65,7 +65,7 @@ ROOMS |= {"lessons": {"progress", "search", "whole", "proposing", "explained", "
 ROOMS |= {"exchange": {"whole", "tables", "feed", "own"}}
 ROOMS |= {"darkroom": {"mixing", "procedure", "room", "running", "printing"}}
 ABOVE_ALL = {"settings.py", "urls.py", "wsgi.py", "__init__.py"}
-ABOVE_ALL |= {"folder.py", "copies.py", "beside.py", "serving.py", "starting.py"}
+ABOVE_ALL |= {"folder.py", "copies.py", "beside.py", "serving.py", "starting.py", "turns.py"}
 
 
 # Names that say nothing of what they hold, and docstrings that ask.

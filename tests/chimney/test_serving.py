@@ -2,11 +2,13 @@
 
 import io
 from itertools import permutations
+from unittest.mock import patch
 
 import gevent
 from django.db import connection, connections, transaction
 from django.test import SimpleTestCase, TransactionTestCase
 
+from chimney import turns
 from chimney.kit.models import Developer
 from chimney.parts.sqlite import base
 from chimney.serving import MOST_FORM_BYTES, Turns
@@ -33,6 +35,9 @@ class WhoGoesFirst(SimpleTestCase):
             self.assertEqual(self.at_once, 1)
             gevent.sleep(0.01)
             self.at_once -= 1
+            if environ.get("rests"):
+                turns.rest(0.05)
+                self.begun.append("rested")
             if environ.get("breaks"):
                 raise ValueError
             return environ["wsgi.input"].read()
@@ -73,6 +78,15 @@ class WhoGoesFirst(SimpleTestCase):
         self.assertEqual(self.begun, ["broken", "next", "page"])
         self.assertEqual(slow.get(timeout=5), b"lux=4")
         self.ask("last", PAGE).get(timeout=5)
+
+    @patch("chimney.turns.time.sleep", gevent.sleep)
+    def test_who_waits_for_something_else_gives_the_turn_up(self):
+        guess = self.ask("guess", PAGE, rests=True)
+        gevent.sleep(0.005)
+        gevent.joinall([self.ask("page", PAGE), guess, self.ask("next", PAGE)], timeout=5)
+        self.assertEqual(self.begun, ["guess", "page", "next", "rested"])
+        self.ask("last", PAGE).get(timeout=5)
+        self.assertIsNone(turns.left.get())
 
     def test_what_is_longer_than_a_form_holds_up_nobody(self):
         body = b"x" * (MOST_FORM_BYTES + 1)
