@@ -6,6 +6,7 @@ import random
 
 import numpy as np
 
+from chimney.ledger.once import together
 from chimney.logbook.models import Sheet
 from chimney.parts import previews
 from chimney.results.curves.craft import curve_of
@@ -38,9 +39,10 @@ def scan_all(limit=None):
         _, seed, _ = _chances(sheet)
         light = view(seed, photos.HIGH_PX, photos.WIDE_PX, sheet.title)
         photos.take(sheet.last_exposure, light)
-    for sheet in sheets:
-        flows.bring(f"{sheet.code}.png", [previews.png(picture_of(sheet))])
-    flows.work_off()
+    with together():
+        for sheet in sheets:
+            flows.bring(f"{sheet.code}.png", [previews.png(picture_of(sheet))])
+        flows.work_off()
     return len(sheets)
 
 

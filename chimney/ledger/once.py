@@ -89,17 +89,37 @@ def setting(flow):
 
 @contextmanager
 def _written_down():
-    """One transaction; what was put off in it is done when the outermost has been written down."""
-    outermost = _put_off.get() is None
-    token = _put_off.set({} if outermost else _put_off.get())
+    """One transaction; what was put off in it is done when the outermost has been written down, and
+    not at all if it was not.
+    """
+    outer, acts = _put_off.get(), {}
+    token = _put_off.set(acts)
     try:
         with _transaction():
             yield
-        acts = _put_off.get() if outermost else ()
     finally:
         _put_off.reset(token)
-    for act in acts:
-        act()
+    _follow(acts, outer)
+
+
+@contextmanager
+def together():
+    """What verbs inside put off is done once for all of them, at the end, whatever ended it."""
+    outer, acts = _put_off.get(), {}
+    token = _put_off.set(acts)
+    try:
+        yield
+    finally:
+        _put_off.reset(token)
+        _follow(acts, outer)
+
+
+def _follow(acts, outer):
+    if outer is not None:
+        outer.update(acts)
+        return
+    for act, about in acts:
+        act(*about)
 
 
 @contextmanager
@@ -125,13 +145,15 @@ def is_busy(error):
     return isinstance(error, OperationalError) and "locked" in str(error)
 
 
-def afterwards(act):
-    """Do it once, outside of the write lock, when all that is being written is written down."""
-    put_off = _put_off.get()
-    if put_off is None:
-        act()
+def afterwards(act, *about):
+    """Do act(*about) once, outside of the write lock, when all that is being written is written
+    down.
+    """
+    acts = _put_off.get()
+    if acts is None:
+        act(*about)
     else:
-        put_off[act] = True
+        acts[act, about] = True
 
 
 def _claim(question):

@@ -9,7 +9,7 @@ import stat
 import subprocess
 import sys
 import tempfile
-from contextlib import closing
+from contextlib import closing, suppress
 from datetime import UTC, datetime
 from hashlib import sha256
 from pathlib import Path
@@ -30,6 +30,7 @@ from chimney.hearth import flows as door
 from chimney.hearth import invariants
 from chimney.kit import flows as kit_flows
 from chimney.kit.models import Camera, Holder, Paper, Person
+from chimney.ledger import once
 from chimney.ledger.migrations._landed import EVERY
 from chimney.ledger.models import Device, Receipt
 from chimney.logbook import flows
@@ -123,6 +124,46 @@ class OneForm(TestCase):
         self.browser.get("/")
         fresh = {"tap": "b", "csrfmiddlewaretoken": self.browser.get("/token/").json()["token"]}
         self.assertEqual(self.browser.post(f"{url}/reopen/", fresh, **sent).json(), {"done": True})
+
+
+class PutOff(TestCase):
+    """What follows a verb is done once for all that was written, and never of what was not."""
+
+    def setUp(self):
+        self.followed = []
+
+    @once.setting
+    def write(self, about, *, breaks=False):
+        once.afterwards(self.follow, about)
+        once.afterwards(self.follow, about)
+        if breaks:
+            raise KeyError(about)
+
+    def follow(self, about):
+        self.followed.append(about)
+
+    @once.setting
+    def write_two(self):
+        self.write("one")
+        with suppress(KeyError):
+            self.write("torn", breaks=True)
+        self.write("two")
+        self.write("one")
+        self.assertEqual(self.followed, [])
+
+    def test_it_follows_when_all_is_written(self):
+        self.write_two()
+        self.assertEqual(self.followed, ["one", "two"])
+        with self.assertRaises(KeyError):
+            self.write("torn", breaks=True)
+        self.assertEqual(self.followed, ["one", "two"])
+
+    def test_a_batch_that_breaks_off_leaves_nothing_behind_of_what_was_written(self):
+        with self.assertRaises(OSError), once.together():
+            self.write_two()
+            self.write("three")
+            raise OSError
+        self.assertEqual(self.followed, ["one", "two", "three"])
 
 
 class AtOnce(Together):

@@ -14,7 +14,7 @@ from chimney.results.scans import queries as scans
 def sheet_scanned(sender, sheet, **kwargs):
     """Its newest scan is laid beside its photo when it is written down, if there is one."""
     if queries.is_any_of(sheet):
-        afterwards(lambda: lay_beside(sheet))
+        afterwards(lay_beside, sheet)
 
 
 def photo_gone(sender, instance, **kwargs):
@@ -22,7 +22,7 @@ def photo_gone(sender, instance, **kwargs):
     # Where a whole log goes, its sheet may have gone before.
     sheet = Sheet.objects.filter(exposures=instance.exposure_id).first()
     if instance.exposure_id and sheet:
-        afterwards(lambda: lay_beside(sheet))
+        afterwards(lay_beside, sheet)
 
 
 def lay_beside(sheet):

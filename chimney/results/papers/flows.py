@@ -11,8 +11,7 @@ def sheet_changed(sender, sheet, **kwargs):
     is_both = sheet.scans.exists() and Verdict.objects.filter(sheet=sheet).exists()
     # One that is no more may have taught before.
     if is_both or PaperTones.objects.filter(paper=sheet.paper_id).exists():
-        paper = sheet.paper
-        afterwards(lambda: learn(paper))
+        afterwards(learn, sheet.paper)
 
 
 def learn(paper):

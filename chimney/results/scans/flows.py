@@ -5,7 +5,7 @@ from functools import partial
 
 from django.db import transaction
 
-from chimney.ledger.once import current, setting, verb
+from chimney.ledger.once import current, setting, together, verb
 from chimney.logbook.flows import corrections
 from chimney.logbook.models import Sheet
 from chimney.parts import clock, previews
@@ -178,8 +178,9 @@ def waiting(limit):
 def work_off(limit=1000):
     """Look through what waits, oldest first; how many those were."""
     scans_waiting = waiting(limit)
-    for scan in scans_waiting:
-        look_through(scan)
+    with together():
+        for scan in scans_waiting:
+            look_through(scan)
     return len(scans_waiting)
 
 
