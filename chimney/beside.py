@@ -12,6 +12,7 @@ import sys
 import time
 from contextlib import suppress
 from dataclasses import dataclass
+from pathlib import Path
 
 from chimney import folder
 
@@ -20,7 +21,7 @@ TASKS = {"CHIMNEY_WORK": "work", "CHIMNEY_DAILY": "backup"}
 LOOK_AGAIN_S, STEADY_S, LONGEST_RESTART_WAIT_S, GRACE_S = 1.0, 60.0, 60.0, 10.0
 # What is long gives way to taps: a process that answers one gets its core at once, and while it
 # waits for a stroke to end the stroke has that core.
-MEEKNESS = 15
+MEEKNESS, SHARE_OF_SESSION = 15, Path("/proc/self/autogroup")
 # Longer than the longest scan takes; after that nobody is at work.
 LATE_S = 300.0
 # Written over in place, so that a full disc takes it too.
@@ -158,6 +159,14 @@ def silent_s():
         return None
 
 
-if __name__ == "__main__":
+def give_way():
+    """Let whoever answers taps have the cores first."""
     os.nice(MEEKNESS)
+    # Where the kernel shares them out by sessions, one of its own has as much as the whole server.
+    with suppress(OSError):
+        SHARE_OF_SESSION.write_text(str(MEEKNESS))
+
+
+if __name__ == "__main__":
+    give_way()
     keep_going()

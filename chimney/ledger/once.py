@@ -17,8 +17,9 @@ from chimney.parts import clock
 from chimney.parts.refusal import Refused
 
 KEPT_RECEIPTS = timedelta(days=60)
-# How long a verb waits for the write lock; between two tries this process answers others.
-PATIENCE_S, RETRY_REST_S = 5.0, 0.02
+# How long a verb waits for the write lock; between two tries this process answers others, but for
+# the first of them: a stroke is over sooner than a page is made.
+PATIENCE_S, RETRY_REST_S, STROKE_S = 5.0, 0.02, 0.1
 _asked = ContextVar("what is asked for", default=None)
 _put_off = ContextVar("what follows when it is written down", default=None)
 
@@ -127,16 +128,17 @@ def _transaction():
     """It is begun as soon as nobody else writes. Raises OperationalError where that takes too
     long.
     """
-    until = time.monotonic() + PATIENCE_S
+    began = time.monotonic()
     with ExitStack() as stack:
         while True:
             try:
                 stack.enter_context(transaction.atomic())
                 break
             except OperationalError as error:
-                if not is_busy(error) or time.monotonic() > until:
+                if not is_busy(error) or time.monotonic() > began + PATIENCE_S:
                     raise
-            turns.rest(RETRY_REST_S)
+            is_short = time.monotonic() < began + STROKE_S
+            (time.sleep if is_short else turns.rest)(RETRY_REST_S)
         yield
 
 
