@@ -94,6 +94,8 @@ def tilted(
     tilt, roll = np.radians(tilts_deg)[:, None], np.radians(roll_deg)
     out = np.cos(tilt) * level[2] + np.sin(tilt) * level[1]
     above = np.cos(tilt) * level[1] - np.sin(tilt) * level[2]
+    if not roll_deg:
+        return np.broadcast_to(level[0], out.shape), above, out
     right, up = np.cos(roll) * level[0] - np.sin(roll) * above, np.sin(roll) * level[0]
     return right, up + np.cos(roll) * above, out
 
