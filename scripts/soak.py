@@ -1,6 +1,7 @@
 """Twenty people at work for a minute: each a request a second, reading and writing; no error, p95
-under 300 ms. Then the same while a log of 10,000 sheets is brought in and a scan of 300 megapixels
-is looked through beside them, and somebody turns the planner of cans over 20 spans of days.
+of what they tap at a hole under 300 ms, and of all they ask for in a second. Then the same while a
+log of 10,000 sheets is brought in and a scan of 300 megapixels is looked through beside them, and
+somebody turns the planner of cans over 20 spans of days.
 
 Starts the server as `make run` does, over a demo year of its own in a folder that goes afterwards.
 Everything stays on this machine, and stops by itself.
@@ -23,7 +24,7 @@ ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 from scripts import many  # noqa: E402 - found only now
 
-PEOPLE, SECONDS, PAUSE_S, MOST_P95_S = 20, 60, 1.0, 0.3
+PEOPLE, SECONDS, PAUSE_S, MOST_TAP_P95_S, MOST_P95_S = 20, 60, 1.0, 0.3, 1.0
 SHEETS, SPANS, MOST_SPAN_P95_S = 10_000, 20, 1.0
 KIT = """
 import django; django.setup()
@@ -362,8 +363,16 @@ def report(title, times, wrong):
     return p95
 
 
+def report_people(title, times, wrong):
+    """p95 of what they tapped, and of all."""
+    every = report(f"{PEOPLE} people {title}", times, wrong)
+    return report("    what they tapped", taps(times), []), every
+
+
 def beside_them(port, pairs, folder):
-    """(p95 of taps and pages, p95 of the planner, what went wrong) while the long work is done."""
+    """(p95 of taps, of all they ask for, of the planner, what went wrong) while the long work is
+    done.
+    """
     log, inbox = Path(folder) / "many.zip", Path(folder) / "inbox"
     subprocess.run(
         [sys.executable, "scripts/many.py", str(SHEETS), str(log)],
@@ -383,9 +392,9 @@ def beside_them(port, pairs, folder):
     owner.join()
     took = ", ".join(f"{name} after {seconds:.0f} s" for name, seconds in owner.took_s.items())
     print(f"meanwhile a log of {SHEETS} sheets: {took}")
-    p95 = report(f"{PEOPLE} people beside that", times, wrong)
+    p95 = report_people("beside that", times, wrong)
     spans = report("the planner beside that", planner.person.times, planner.person.wrong)
-    return p95, spans, wrong + planner.person.wrong + owner.wrong
+    return *p95, spans, wrong + planner.person.wrong + owner.wrong
 
 
 def main():
@@ -400,8 +409,8 @@ def main():
             sensor.join()
             good = sensor.answers.count(200)
             print(f"a sensor meanwhile: {good} of {len(sensor.answers)} readings taken in")
-            p95 = report(f"{PEOPLE} people, a request a second each", times, wrong)
-            beside_p95, spans_p95, faults = beside_them(port, pairs, folder)
+            tap_p95, p95 = report_people("with a request a second each", times, wrong)
+            late_tap_p95, late_p95, spans_p95, faults = beside_them(port, pairs, folder)
             wrong += faults
             report(f"{PEOPLE} people, no pause", *at_work(port, pairs, PEOPLE, 15, 0.0))
             audit = subprocess.run(
@@ -416,7 +425,8 @@ def main():
             server.terminate()
             server.wait(20)
     print(f"20 against one alone: {p95 / alone:.1f} x")
-    slow = max(p95, beside_p95) > MOST_P95_S or spans_p95 > MOST_SPAN_P95_S
+    slow = max(tap_p95, late_tap_p95) > MOST_TAP_P95_S
+    slow |= max(p95, late_p95) > MOST_P95_S or spans_p95 > MOST_SPAN_P95_S
     return int(bool(wrong) or slow or audit.returncode != 0)
 
 

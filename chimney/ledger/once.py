@@ -105,7 +105,7 @@ def _written_down():
 
 @contextmanager
 def together():
-    """What verbs inside put off is done once for all of them, at the end, whatever ended it."""
+    """Do once, at the end of all verbs inside and whatever ended them, what they put off."""
     outer, acts = _put_off.get(), {}
     token = _put_off.set(acts)
     try:

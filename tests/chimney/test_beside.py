@@ -2,9 +2,12 @@
 
 import io
 import json
+import os
 import shutil
 import sqlite3
 import statistics
+import subprocess
+import sys
 import tempfile
 import threading
 import zipfile
@@ -16,9 +19,9 @@ from unittest import mock
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
 from django.db import connection
-from django.test import override_settings
+from django.test import SimpleTestCase, override_settings
 
-from chimney import beside
+from chimney import beside, folder
 from chimney.exchange.models import Arrivals, Bringing, Installation
 from chimney.exchange.whole import files, flows, queries
 from chimney.hearth import invariants
@@ -93,6 +96,19 @@ class Busy(TransactionTestCase):
         ends.start()
         self.addCleanup(ends.join)
         self.assertEqual(self.client.post("/kit/developer/new/", self.FORM).status_code, 302)
+
+
+class Meek(SimpleTestCase):
+    def test_what_works_beside_the_server_leaves_the_cores_to_it(self):
+        """Among the processes of its own session, and as a session among others."""
+        code = "from chimney.beside import *; give_way(); print(os.nice(0)); "
+        code += "print(SHARE_OF_SESSION.exists() and SHARE_OF_SESSION.read_text())"
+        command = [sys.executable, "-c", code]
+        told = subprocess.check_output(command, cwd=folder.ROOT, start_new_session=True, text=True)
+        nice, session = told.splitlines()[:2]
+        self.assertEqual(int(nice), min(19, os.nice(0) + beside.MEEKNESS))
+        if session != "False":
+            self.assertTrue(session.endswith(f"nice {beside.MEEKNESS}"), session)
 
 
 class Log(TransactionTestCase):
