@@ -32,10 +32,8 @@ $(CHROMIUM):
 
 ## An invented year on Rauholm, in a database of its own: http://127.0.0.1:8000
 demo: $(RUN)
-	@echo "Laying out a database and living an invented year in it: some 20 seconds, the first time ..."
-	$(DEMO) $(BIN)/python manage.py prepare
-	$(DEMO) $(BIN)/python manage.py demo --if-empty
-	$(DEMO) $(BIN)/python manage.py collectstatic --noinput --verbosity 0
+	@echo "Laying out a database and living an invented year in it: some 30 seconds, the first time ..."
+	$(DEMO) $(BIN)/python manage.py demo --if-empty --from-nothing
 	$(DEMO) $(HERE) $(GUNICORN)
 
 clean-demo:

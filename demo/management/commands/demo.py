@@ -1,5 +1,7 @@
+from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 
+from chimney.hearth.management.commands.prepare import in_a_hurry
 from chimney.kit.models import Camera
 from demo import pictures
 from demo import year as demo
@@ -12,10 +14,20 @@ class Command(BaseCommand):
         parser.add_argument(
             "--if-empty", action="store_true", help="leave a database that holds anything as it is"
         )
-
         parser.add_argument("--no-pictures", action="store_true", help="scan none of the sheets")
+        parser.add_argument(
+            "--from-nothing", action="store_true", help="make the database and gather files first"
+        )
 
-    def handle(self, *, if_empty, no_pictures=False, **options):
+    def handle(self, *, if_empty, no_pictures=False, from_nothing=False, **options):
+        if not from_nothing:
+            return self.live(if_empty=if_empty, no_pictures=no_pictures)
+        call_command("prepare")
+        call_command("collectstatic", interactive=False, verbosity=0)
+        with in_a_hurry():
+            return self.live(if_empty=if_empty, no_pictures=no_pictures)
+
+    def live(self, *, if_empty, no_pictures):
         if Camera.objects.exists():
             if if_empty:
                 return

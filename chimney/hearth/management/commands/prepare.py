@@ -1,5 +1,6 @@
+import os
 import sqlite3
-from contextlib import closing
+from contextlib import closing, contextmanager
 
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
@@ -10,6 +11,21 @@ from django.utils import timezone
 from chimney import folder
 from chimney.lessons import flows as lessons
 from chimney.logbook.models import Sheet
+
+
+@contextmanager
+def in_a_hurry():
+    """Only at its end all is waited for until it lies on the disc: for a database that holds
+    nothing of anybody's yet.
+    """
+    with connection.cursor() as cursor:
+        cursor.execute("PRAGMA synchronous=OFF")
+    try:
+        yield
+    finally:
+        with connection.cursor() as cursor:
+            cursor.execute("PRAGMA synchronous=FULL")
+        os.sync()
 
 
 class Command(BaseCommand):
@@ -49,7 +65,10 @@ class Command(BaseCommand):
         executor = MigrationExecutor(connection)
         if not executor.migration_plan(executor.loader.graph.leaf_nodes()):
             return
-        if executor.loader.applied_migrations:
+        if not executor.loader.applied_migrations:
+            with in_a_hurry():
+                call_command("migrate", verbosity=0)
+        else:
             copy = folder.DATA / f"before-{timezone.now():%Y%m%d-%H%M%S}.sqlite3"
             with (
                 closing(sqlite3.connect(folder.DATABASE)) as old,
@@ -57,7 +76,7 @@ class Command(BaseCommand):
             ):
                 old.backup(target)
             self.stdout.write(f"A copy from before the upgrade: {copy}")
-        call_command("migrate", verbosity=0)
+            call_command("migrate", verbosity=0)
         lessons.complete()
 
     def say(self, trouble):
