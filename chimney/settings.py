@@ -152,7 +152,7 @@ DATABASES = {
             # Short: a process that waits in here answers nobody. Verbs wait outside of it.
             "timeout": 20 if TESTING else 1,
             "transaction_mode": "IMMEDIATE",
-            "init_command": "" if TESTING else "PRAGMA synchronous=FULL;",
+            "init_command": f"PRAGMA synchronous={'OFF' if TESTING else 'FULL'};",
         },
         "TEST": {"NAME": DATA / "test.sqlite3"},
     }
