@@ -84,6 +84,7 @@ def post_worker_init(worker):
 
 
 def worker_exit(server, worker):
+    """The last connection that is closed tidies the files beside the database up."""
     from chimney.parts.sqlite import base
 
     base.close_all()

@@ -26,7 +26,7 @@ FEW = 6
 # The loop looks at the door so long before it says whose turn is next.
 PAUSE_S = 0.001
 # Who taps at a hole or in the dark room has a clock that runs: that goes before all pages.
-TAPPED, AT_PLAN = ("/expose/", "/develop/"), "/plan/"
+TAPPED, PLANNED = ("/expose/", "/develop/"), "/plan/"
 # What brings more than a form comes slowly, and waits for no turn.
 MOST_FORM_BYTES = 1_000_000
 # The generations of objects that an answer makes.
@@ -135,10 +135,12 @@ class _Turn:
 
 
 def is_tap(environ):
-    """True of what somebody taps while a clock runs, or to set one going."""
+    """True of what somebody taps while a clock runs, or to set one going: at a plan what is sent,
+    not what is asked again while one types.
+    """
     path = environ["PATH_INFO"]
-    opens = path == AT_PLAN and "HTTP_HX_REQUEST" not in environ
-    return environ["REQUEST_METHOD"] == "POST" and (opens or path.startswith(TAPPED))
+    sent = path.startswith(PLANNED) and "HTTP_HX_REQUEST" not in environ
+    return environ["REQUEST_METHOD"] == "POST" and (sent or path.startswith(TAPPED))
 
 
 def _length(req):

@@ -8,8 +8,8 @@ from contextvars import ContextVar
 left = ContextVar("left", default=None)
 
 
-def rest(seconds):
-    """Wait for something else, and let whoever has a use for the turn have it meanwhile."""
+def let_others(seconds):
+    """Wait so long for something else, and let whoever has a use for the turn have it meanwhile."""
     leave = left.get() or nullcontext
     with leave():
         time.sleep(seconds)

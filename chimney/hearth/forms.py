@@ -20,7 +20,7 @@ def _one_at_a_time():
     while (turn := beside.alone("door")) is None:
         if time.monotonic() > until:
             raise ValidationError("Too many tries just now: wait a minute, then try again.")
-        turns.rest(GUESS_STEP_S)
+        turns.let_others(GUESS_STEP_S)
     with turn:
         yield
 

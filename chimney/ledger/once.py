@@ -138,7 +138,7 @@ def _transaction():
                 if not is_busy(error) or time.monotonic() > began + PATIENCE_S:
                     raise
             is_short = time.monotonic() < began + STROKE_S
-            (time.sleep if is_short else turns.rest)(RETRY_REST_S)
+            (time.sleep if is_short else turns.let_others)(RETRY_REST_S)
         yield
 
 

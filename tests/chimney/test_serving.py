@@ -14,7 +14,7 @@ from chimney.parts.sqlite import base
 from chimney.serving import MOST_FORM_BYTES, Turns
 
 PAGE, LIVE = ("GET", "/plan/", {}), ("POST", "/plan/", {"HTTP_HX_REQUEST": "true"})
-TAP, OPENED = ("POST", "/expose/3/close/", {}), ("POST", "/plan/", {})
+TAP, OPENED = ("POST", "/expose/3/close/", {}), ("POST", "/plan/outings/1/shot/2/", {})
 
 
 class SlowLine(io.BytesIO):
@@ -36,7 +36,7 @@ class WhoGoesFirst(SimpleTestCase):
             gevent.sleep(0.01)
             self.at_once -= 1
             if environ.get("rests"):
-                turns.rest(0.05)
+                turns.let_others(0.05)
                 self.begun.append("rested")
             if environ.get("breaks"):
                 raise ValueError

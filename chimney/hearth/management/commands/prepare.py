@@ -25,7 +25,9 @@ def in_a_hurry():
     finally:
         with connection.cursor() as cursor:
             cursor.execute("PRAGMA synchronous=FULL")
-        os.sync()
+        for path in folder.DATA.glob(f"{folder.DATABASE.name}*"):
+            with path.open("rb") as file:
+                os.fsync(file.fileno())
 
 
 class Command(BaseCommand):
