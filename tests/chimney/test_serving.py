@@ -1,12 +1,16 @@
 """Turns of those who ask a process at once, and connections that it keeps open between them."""
 
 import io
+import sqlite3
+from contextlib import closing
 from itertools import permutations
+from pathlib import Path
 from unittest.mock import patch
 
 import gevent
 from django.db import connection, connections, transaction
 from django.test import SimpleTestCase, TransactionTestCase
+from gevent.event import Event
 
 from chimney import turns
 from chimney.kit.models import Developer
@@ -18,10 +22,14 @@ TAP, OPENED = ("POST", "/expose/3/close/", {}), ("POST", "/plan/outings/1/shot/2
 
 
 class SlowLine(io.BytesIO):
-    """A body that comes after a while."""
+    """A body that comes when it is let."""
+
+    def __init__(self, body):
+        super().__init__(body)
+        self.comes = Event()
 
     def read(self, *size):
-        gevent.sleep(0.2)
+        self.comes.wait()
         return super().read(*size)
 
 
@@ -56,12 +64,18 @@ class WhoGoesFirst(SimpleTestCase):
         environ.setdefault("wsgi.input", io.BytesIO(body))
         return gevent.spawn(self.turns, environ, None)
 
+    def begin(self, name, request, **more):
+        """A greenlet of somebody whose answer is under way."""
+        greenlet = self.ask(name, request, **more)
+        while name not in self.begun:
+            gevent.sleep(0.001)
+        return greenlet
+
     def test_taps_go_before_pages_and_each_in_its_order(self):
         asked = {"page": PAGE, "live": LIVE, "tap": TAP, "hole": OPENED}
         for order in permutations(asked):
             self.begun.clear()
-            first = self.ask("first", PAGE)
-            gevent.sleep(0.005)
+            first = self.begin("first", PAGE)
             gevent.joinall([first, *(self.ask(name, asked[name]) for name in order)], timeout=5)
             taps = [name for name in order if name in ("tap", "hole")]
             pages = [name for name in order if name in ("page", "live")]
@@ -71,18 +85,19 @@ class WhoGoesFirst(SimpleTestCase):
         with self.assertRaises(ValueError):
             self.ask("broken", PAGE, breaks=True).get(timeout=5)
         lines = [self.ask("page", PAGE), self.ask("gone", PAGE), self.ask("next", TAP)]
-        slow = self.ask("slow", TAP, b"lux=4", **{"wsgi.input": SlowLine(b"lux=4")})
+        line = SlowLine(b"lux=4")
+        slow = self.ask("slow", TAP, b"lux=4", **{"wsgi.input": line})
         gevent.sleep(0)
         lines.pop(1).kill()
         gevent.joinall(lines, timeout=5, raise_error=True)
         self.assertEqual(self.begun, ["broken", "next", "page"])
+        line.comes.set()
         self.assertEqual(slow.get(timeout=5), b"lux=4")
         self.ask("last", PAGE).get(timeout=5)
 
     @patch("chimney.turns.time.sleep", gevent.sleep)
     def test_who_waits_for_something_else_gives_the_turn_up(self):
-        guess = self.ask("guess", PAGE, rests=True)
-        gevent.sleep(0.005)
+        guess = self.begin("guess", PAGE, rests=True)
         gevent.joinall([self.ask("page", PAGE), guess, self.ask("next", PAGE)], timeout=5)
         self.assertEqual(self.begun, ["guess", "page", "next", "rested"])
         self.ask("last", PAGE).get(timeout=5)
@@ -90,10 +105,12 @@ class WhoGoesFirst(SimpleTestCase):
 
     def test_what_is_longer_than_a_form_holds_up_nobody(self):
         body = b"x" * (MOST_FORM_BYTES + 1)
-        upload = self.ask("upload", OPENED, body, **{"wsgi.input": SlowLine(body)})
+        line = SlowLine(body)
+        upload = self.ask("upload", OPENED, body, **{"wsgi.input": line})
         self.turns.application = lambda environ, _: environ["wsgi.input"].read()
         page = self.ask("page", PAGE, b"a=1")
-        self.assertEqual(page.get(timeout=0.15), b"a=1")
+        self.assertEqual(page.get(timeout=5), b"a=1")
+        line.comes.set()
         self.assertEqual(len(upload.get(timeout=5)), len(body))
 
 
@@ -130,6 +147,16 @@ class KeptOpen(TransactionTestCase):
         second.execute("UPDATE kit_developer SET name = 'left'")
         connection.close()
         self.assertFalse(self.raw().in_transaction)
+
+    def test_a_file_that_was_put_in_its_place_is_opened(self):
+        first, path = self.raw(), Path(connection.settings_dict["NAME"])
+        connection.close()
+        with closing(sqlite3.connect(path)) as old, closing(sqlite3.connect(f"{path}-2")) as new:
+            old.backup(new)
+        Path(f"{path}-2").replace(path)
+        self.assertIsNot(self.raw(), first)
+        with self.assertRaises(sqlite3.ProgrammingError):
+            first.execute("SELECT 1")
 
     def test_two_at_once_have_one_each_and_all_are_closed_at_the_end(self):
         apart = connections.create_connection("default")
