@@ -5,6 +5,7 @@ paper.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -185,11 +186,20 @@ def remedy(
 
 def _worth_turning_to(sky: Array, back: Back) -> Array:
     """Directions [degrees] that may keep as many suns as any, by a few suns from low to high."""
-    azimuths, ordered = np.arange(0, 360, TURN_STEP_DEG), np.argsort(sky[2])
+    ordered = np.argsort(sky[2])
     evenly = np.linspace(0, len(ordered) - 1, min(len(ordered), FEW_SUNS))
     few = sky[:, ordered[evenly.round().astype(int)]]
-    counts = np.array([leans(few, back, float(azimuth))[1].max() for azimuth in azimuths])
+    azimuths, counts = _all_round(few.tobytes(), back)
     return np.asarray(azimuths[counts >= counts.max() - MISCOUNTED_SUNS])
+
+
+@lru_cache(maxsize=8)
+def _all_round(suns: bytes, back: Back) -> tuple[Array, Array]:
+    """(directions [degrees], how many of some suns each keeps at most), shape (m,) each: the same
+    wherever a can is dragged to. suns: unit vectors, (3, k), as bytes.
+    """
+    few, azimuths = np.frombuffer(suns).reshape(3, -1), np.arange(0, 360, TURN_STEP_DEG)
+    return azimuths, np.array([leans(few, back, float(way))[1].max() for way in azimuths])
 
 
 def _stand(
