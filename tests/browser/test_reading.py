@@ -51,6 +51,7 @@ class Bringing(Stage):
             expect(page.get_by_role("status").first).to_contain_text("a scan of S-002 now")
             # The positive follows what is typed, before it is kept.
             picture = page.locator("#positive image")
+            self.wait_until_quiet(page)
             page.get_by_text("How the positive is made").click()
             page.get_by_label("Curve").fill("2")
             expect(picture).to_have_attribute("href", re.compile("gamma=2"))
