@@ -1,10 +1,13 @@
 from datetime import UTC, datetime
+from pathlib import Path
+from tempfile import TemporaryDirectory
 
 from django.conf import settings
 from django.test.runner import DiscoverRunner
 from django.utils import timezone
 
 from chimney.parts import clock
+from tests import years
 
 # Every test stands at the same moment, whatever the hour and however long the run has taken.
 MORNING = datetime(2026, 6, 2, 9, tzinfo=UTC)
@@ -39,6 +42,13 @@ class Runner(DiscoverRunner):
     def setup_test_environment(self, **kwargs):
         super().setup_test_environment(**kwargs)
         clock.now = standing
+        self.shelf = TemporaryDirectory()
+        # Before any process begins, so that all of them know it.
+        years.shelf = Path(self.shelf.name)
+
+    def teardown_test_environment(self, **kwargs):
+        self.shelf.cleanup()
+        super().teardown_test_environment(**kwargs)
 
     def suite_result(self, suite, result, **kwargs):
         wrong = super().suite_result(suite, result, **kwargs)

@@ -1,4 +1,11 @@
-"""The demo's year, lived once in each process for each moment at which it is asked for."""
+"""The demo's year, lived once in a run for each moment at which it is asked for, and scanned once
+in each process.
+"""
+
+import fcntl
+import pickle
+from contextlib import contextmanager
+from pathlib import Path
 
 from django.apps import apps
 from django.db import connection, transaction
@@ -10,6 +17,8 @@ from demo import year as demo
 _lived = {}
 # What an installation has before anything is done on it.
 OWN = ("exchange_installation",)
+# Where the processes of one run leave each other the years that they lived, if it is given.
+shelf: Path | None = None
 
 
 def a_year(scans=0, *, cans=False):
@@ -19,27 +28,61 @@ def a_year(scans=0, *, cans=False):
     """
     made = clock.now(), scans, cans
     if any(_rows(table) for table in _tables()):
-        return _live(scans, cans=cans)
-    if made not in _lived:
-        sheets = _live(scans, cans=cans)
-        _lived[made] = sheets, {table: _rows(table) for table in _tables()}
+        sheets = demo.a_year()
+        _scan(scans, cans=cans)
         return sheets
-    sheets, rows = _lived[made]
-    with transaction.atomic(), connection.cursor() as cursor:
-        for table, lines in rows.items():
-            if lines:
-                places = ", ".join(["%s"] * len(lines[0]))
-                cursor.executemany(f"INSERT INTO {table} VALUES ({places})", lines)
-    return sheets
+    if made in _lived:
+        _lay(_lived[made])
+    else:
+        _lay_or_live(clock.now())
+        _scan(scans, cans=cans)
+        _lived[made] = _all_rows()
+    return len(_lived[made][demo.Sheet._meta.db_table])
 
 
-def _live(scans, *, cans):
-    sheets = demo.a_year()
+def _lay_or_live(moment):
+    """A year without scans: as this process or another lived it, else lived here."""
+    with _alone(moment) as left:
+        if left is None or not left.exists():
+            demo.a_year()
+            if left:
+                left.write_bytes(pickle.dumps(_all_rows()))
+            return
+        rows = pickle.loads(left.read_bytes())
+    _lay(rows)
+
+
+@contextmanager
+def _alone(moment):
+    """Where the year of a moment is left to others, held by one process at a time; None if nobody
+    else is at work.
+    """
+    if shelf is None:
+        yield None
+        return
+    left = shelf / f"{moment:%Y%m%dT%H%M%S%f}"
+    with left.with_suffix(".held").open("w") as held:
+        fcntl.flock(held, fcntl.LOCK_EX)
+        yield left
+
+
+def _scan(scans, *, cans):
     if scans:
         pictures.scan_all(scans)
     if cans:
         pictures.scan_cans()
-    return sheets
+
+
+def _lay(rows_of):
+    with transaction.atomic(), connection.cursor() as cursor:
+        for table, rows in rows_of.items():
+            if rows:
+                places = ", ".join(["%s"] * len(rows[0]))
+                cursor.executemany(f"INSERT INTO {table} VALUES ({places})", rows)
+
+
+def _all_rows():
+    return {table: _rows(table) for table in _tables()}
 
 
 def _tables():

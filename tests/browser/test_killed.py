@@ -15,6 +15,17 @@ from pathlib import Path
 from unittest import TestCase
 
 PATIENCE_S = 120.0
+# Two holes that stay open for long.
+OPEN = """
+import django
+django.setup()
+from tests.chimney import kitchen
+camera, paper, _, holder = kitchen.kit()
+kitchen.opened(camera, paper, holder, seconds=900.0)
+camera.pk, camera.name = None, "Crate"
+camera.save()
+kitchen.opened(camera, paper, holder, "B", seconds=900.0)
+"""
 ROOT = Path(__file__).resolve().parent.parent.parent
 
 
@@ -38,15 +49,15 @@ def at_home_in(folder):
 class Killed(TestCase):
     @classmethod
     def setUpClass(cls):
-        """A demo year, lived once and copied for each test."""
+        """A small house with two open holes, laid out once and copied for each test."""
         folder = tempfile.TemporaryDirectory()
         cls.addClassCleanup(folder.cleanup)
-        cls.year = folder.name
-        for command in (("migrate", "-v0"), ("demo",)):
+        cls.house = folder.name
+        for command in (("manage.py", "migrate", "-v0"), ("-c", OPEN)):
             subprocess.run(
-                [sys.executable, "manage.py", *command],
+                [sys.executable, *command],
                 cwd=ROOT,
-                env=at_home_in(cls.year),
+                env=at_home_in(cls.house),
                 check=True,
                 stdout=subprocess.DEVNULL,
             )
@@ -54,7 +65,7 @@ class Killed(TestCase):
     def setUp(self):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
-        shutil.copytree(self.year, folder.name, dirs_exist_ok=True)
+        shutil.copytree(self.house, folder.name, dirs_exist_ok=True)
         self.env = at_home_in(folder.name)
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
