@@ -3,11 +3,13 @@ night.
 """
 
 import warnings
+from functools import lru_cache
 from unittest import TestCase
 
 import astropy.units as u
 import numpy as np
-from astropy.coordinates import AltAz, EarthLocation, get_sun
+from astropy.coordinates import GCRS, AltAz, EarthLocation, SkyCoord, get_sun
+from astropy.coordinates.erfa_astrom import ErfaAstromInterpolator, erfa_astrom
 from astropy.time import Time
 from astropy.utils import iers
 from pvlib.solarposition import spa_python
@@ -16,20 +18,56 @@ from pinhole import sun
 
 SUN_DEG = 0.02
 MINUTE = np.timedelta64(60, "s")
-YEAR_S = 31_557_600
+YEAR_S, BEAT_MIN = 31_557_600, 240
 
 iers.conf.auto_download = False
 iers.conf.auto_max_age = None
 iers.conf.iers_degraded_accuracy = "warn"
 
 
+def beats(utc):
+    """The moments between which everything in the sky goes straight enough, and those before and
+    after; None where reckoning each moment is as little work.
+    """
+    around = np.unique(utc.astype("datetime64[m]").astype(int) // BEAT_MIN)
+    if len(utc) <= 2 * len(around):
+        return None
+    return (np.union1d(around, around + 1) * BEAT_MIN).astype("datetime64[m]")
+
+
+@lru_cache(maxsize=99)
+def _sun_of(moments):
+    """The sun of moments, bytes of datetime64[us]: the same wherever one stands."""
+    utc = np.frombuffer(moments, "datetime64[us]")
+    when, known = Time(utc.astype(object)), beats(utc)
+    if known is None:
+        return get_sun(when)
+    known = known.astype("datetime64[us]")
+    places = get_sun(Time(known.astype(object))).cartesian.xyz
+    between = [np.interp(utc.astype(float), known.astype(float), axis) for axis in places.value]
+    return SkyCoord(
+        *between * places.unit, frame=GCRS(obstime=when), representation_type="cartesian"
+    )
+
+
+def earth_of(utc):
+    """How astropy reckons the Earth: at each moment, or at each beat and straight between. That and
+    the same of the sun move it by less than a second of arc.
+    """
+    few = beats(utc) is None
+    return erfa_astrom.set(
+        erfa_astrom.get() if few else ErfaAstromInterpolator(BEAT_MIN * u.minute)
+    )
+
+
 def astropy_position(utc, latitude_deg, longitude_deg):
     """True topocentric (azimuth, altitude)."""
-    with warnings.catch_warnings():
+    utc = np.atleast_1d(utc).astype("datetime64[us]")
+    with warnings.catch_warnings(), earth_of(utc):
         warnings.simplefilter("ignore")
         where = EarthLocation(lon=longitude_deg * u.deg, lat=latitude_deg * u.deg)
-        when = Time(np.atleast_1d(utc).astype("datetime64[us]").astype(object), location=where)
-        seen = get_sun(when).transform_to(AltAz(obstime=when, location=where))
+        when = Time(utc.astype(object), location=where)
+        seen = _sun_of(utc.tobytes()).transform_to(AltAz(obstime=when, location=where))
     return seen.az.deg, seen.alt.deg
 
 
