@@ -19,14 +19,24 @@ def plate(width_mm, height_mm, dpi, *, size=None, plate_grey=40, hole_grey=210, 
     px = dpi / INCH_MM
     size = size or int(1.7 * max(width_mm, height_mm) * px) + 50
     x0, y0 = at or (size / 2 + 0.3, size / 2 - 0.4)
-    fine = (np.arange(size * 8) + 0.5) / 8
-    x, y = np.meshgrid(fine - x0, fine - y0)
+    # No further from its middle than this; elsewhere is plate.
+    reach = max(width_mm, height_mm) * px / 2 + 1
+    columns, rows = (
+        np.arange(max(0, int(middle - reach)), min(size, int(middle + reach) + 2))
+        for middle in (x0, y0)
+    )
+    x, y = np.meshgrid(_eighths(columns) - x0, _eighths(rows) - y0)
     c, s = np.cos(turn), np.sin(turn)
     inside = ((c * x + s * y) / (width_mm * px / 2)) ** 2 + (
         (c * y - s * x) / (height_mm * px / 2)
     ) ** 2 <= 1
-    cover = inside.reshape(size, 8, size, 8).mean(axis=(1, 3))
+    cover = np.zeros((size, size))
+    cover[np.ix_(rows, columns)] = inside.reshape(len(rows), 8, len(columns), 8).mean(axis=(1, 3))
     return plate_grey + cover * (hole_grey - plate_grey)
+
+
+def _eighths(pixels):
+    return (pixels[:, None] + (np.arange(8) + 0.5) / 8).ravel()
 
 
 def spoilt(picture, how, seed=5):
