@@ -3,7 +3,7 @@ can change them.
 """
 
 from dataclasses import dataclass, field
-from functools import cache
+from functools import cache, cached_property
 from html import escape
 
 from django.utils.safestring import mark_safe
@@ -18,6 +18,11 @@ class Shape:
     text: str = ""
 
     def markup(self):
+        return self._written
+
+    @cached_property
+    def _written(self):
+        # Shapes that are kept are written once.
         inner = escape(self.text) if self.text else ""
         return f"<{self.tag}{_attributes(self.attributes)}>{inner}</{self.tag}>"
 

@@ -205,9 +205,17 @@ def _all_round(suns: bytes, back: Back) -> tuple[Array, Array]:
 def _stand(
     sky: Array, back: Back, azimuth: float, roll: float, pointing: Pointing, margin_mm: float
 ) -> Stand:
-    same_way = azimuth == pointing.azimuth_deg
-    near_tilt = max(0.0, pointing.tilt_deg) if same_way else 0.0
-    return stand(sky, back, azimuth, roll, near_deg=near_tilt, margin_mm=margin_mm)
+    if azimuth != pointing.azimuth_deg:
+        return _turned_stand(sky.tobytes(), back, azimuth, roll, margin_mm)
+    near_deg = max(0.0, pointing.tilt_deg)
+    return stand(sky, back, azimuth, roll, near_deg=near_deg, margin_mm=margin_mm)
+
+
+@lru_cache(maxsize=32)
+def _turned_stand(suns: bytes, back: Back, azimuth: float, roll: float, margin_mm: float) -> Stand:
+    """The Stand of a can turned another way, wherever it is dragged to; suns as _all_round."""
+    sky = np.frombuffer(suns).reshape(3, -1)
+    return stand(sky, back, azimuth, roll, margin_mm=margin_mm)
 
 
 def horizon_on_paper(back: Back, pointing: Pointing) -> bool:

@@ -27,7 +27,8 @@ LONGEST_DAYS = 3660
 DAY_MIN = 1440
 
 
-@dataclass(frozen=True)
+# One is another only if it is the same: what is drawn of it is kept by that.
+@dataclass(frozen=True, eq=False)
 class Track:
     """The sun from first_day to last_day. days: datetime64[D], (n,); minutes: of the day at the
     fixed offset, (t,); azimuth_deg, altitude_deg: refracted, (n, t); noon_azimuth_deg,

@@ -1,11 +1,14 @@
 """Calls to the craft for how a can should stand, and what is lost as it does."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
 from pinhole import solargraph
 from pinhole.solargraph import noons
+
+KEPT_CURES = 4
 
 
 @dataclass(frozen=True)
@@ -44,11 +47,19 @@ def cure(prediction):
     )
     if stand is None:
         return None
-    trails = solargraph.trails(
+    share = _share_on_paper(
         prediction.track, prediction.back, stand.pointing, prediction.skyline, prediction.minutes
     )
     landscape = noons.horizon_on_paper(prediction.back, stand.pointing)
-    return Cure(stand, sky.shape[1], solargraph.summed(trails).share_on_paper, landscape)
+    return Cure(stand, sky.shape[1], share, landscape)
+
+
+@lru_cache(maxsize=KEPT_CURES)
+def _share_on_paper(*stands):
+    """Share of the sun's time that trails keep; kept, since one way may cure all that a can is
+    dragged to.
+    """
+    return solargraph.summed(solargraph.trails(*stands)).share_on_paper
 
 
 def kept_out(prediction):

@@ -69,7 +69,7 @@ def _trails(prediction, track_at, scale, css):
         ]
     step = max(1, TRAIL_STEP_MIN // int(prediction.track.minutes[1] - prediction.track.minutes[0]))
     pieces = []
-    for n in shown_days(prediction):
+    for n in shown_days(prediction.track):
         x, y = track_at(prediction.trails.x_mm[n], prediction.trails.y_mm[n])
         for places in to_its_ends(prediction.trails.on_paper[n], step):
             wide = float(np.median(prediction.lines.widths_mm[n, places])) * scale

@@ -1,6 +1,7 @@
 """The sky that a can sees, and what is dragged in it."""
 
 from datetime import date
+from functools import lru_cache
 
 import numpy as np
 
@@ -20,6 +21,8 @@ STEEP_DEG = 70.0
 # Letters of the labels, and the caption's room, in the drawing's own units; a phone shows them
 # larger.
 LETTER_WIDE, LETTER_HIGH, CAPTION_WIDE = 8.0, 16.0, 230.0
+# So many skies are kept: of those who drag cans at once.
+KEPT = 4
 
 
 class Frame:
@@ -78,11 +81,11 @@ def to_its_ends(flags, step):
             yield np.unique(np.append(np.arange(first, end, step), end - 1))
 
 
-def shown_days(prediction):
-    """Days of the Track that are drawn: first, last, the 21st of each month and more between,
+def shown_days(track):
+    """Days of a Track that are drawn: first, last, the 21st of each month and more between,
     evenly.
     """
-    count = len(prediction.track.days)
+    count = len(track.days)
     every = max(1, -(-count // MOST_TRAILS))
     return sorted({0, count - 1, *range(0, count, every)})
 
@@ -92,21 +95,9 @@ def sky(prediction):
     sees.
     """
     frame = Frame(prediction.track)
-    shapes = [
-        svg.rect(SKY_LEFT, SKY_TOP, SKY_WIDTH - SKY_LEFT - SKY_RIGHT, SKY_BASE - SKY_TOP, "sky"),
-        *_grid(frame),
-        *_paths(prediction, frame),
-    ]
+    shapes = [*_behind(prediction.track)]
     shapes += [svg.polyline(run, "edge") for run in frame.lines(*_edge(prediction))]
-    shapes.append(svg.polygon(_ground(prediction, frame), "ground"))
-    if prediction.skyline.upper_points:
-        shapes.append(svg.polygon(_eaves(prediction, frame), "ground"))
-    if prediction.skyline.leaf_points:
-        around = np.arange(0, 361, 2.0)
-        shapes += [
-            svg.polyline(run, "leaves")
-            for run in frame.lines(around, prediction.skyline.altitude_deg(around, True))
-        ]
+    shapes += _before(prediction.track, prediction.skyline)
     shapes += _names(prediction, frame)
     aim = prediction.pointing
     label = (
@@ -123,6 +114,32 @@ def sky(prediction):
     )
 
 
+@lru_cache(maxsize=KEPT)
+def _behind(track):
+    """Shapes of the sky, its heights and the sun's paths: the same wherever a can is dragged to."""
+    frame = Frame(track)
+    wide, high = SKY_WIDTH - SKY_LEFT - SKY_RIGHT, SKY_BASE - SKY_TOP
+    return (
+        svg.rect(SKY_LEFT, SKY_TOP, wide, high, "sky"),
+        *_grid(frame),
+        *_paths(track, frame),
+    )
+
+
+@lru_cache(maxsize=KEPT)
+def _before(track, skyline):
+    """Shapes of what hides the sky, as well the same for each aim."""
+    frame = Frame(track)
+    shapes = [svg.polygon(_ground(skyline, frame), "ground")]
+    if skyline.upper_points:
+        shapes.append(svg.polygon(_eaves(skyline, frame), "ground"))
+    if skyline.leaf_points:
+        around = np.arange(0, 361, 2.0)
+        leaves = frame.lines(around, skyline.altitude_deg(around, True))
+        shapes += [svg.polyline(run, "leaves") for run in leaves]
+    return tuple(shapes)
+
+
 def _grid(frame):
     for degrees in (0, 15, 30, 45, 60, 75):
         y = frame.y(degrees)
@@ -134,11 +151,11 @@ def _grid(frame):
             yield svg.text(x, SKY_BASE + 18, compass(azimuth), "label strong", "middle")
 
 
-def _paths(prediction, frame):
-    named = _named_days(prediction)
-    step = max(1, TRAIL_STEP_MIN // int(prediction.track.minutes[1] - prediction.track.minutes[0]))
-    for n in shown_days(prediction):
-        azimuth, altitude = prediction.track.azimuth_deg[n], prediction.track.altitude_deg[n]
+def _paths(track, frame):
+    named = _named_days(track)
+    step = max(1, TRAIL_STEP_MIN // int(track.minutes[1] - track.minutes[0]))
+    for n in shown_days(track):
+        azimuth, altitude = track.azimuth_deg[n], track.altitude_deg[n]
         # Near the zenith directions change from minute to minute.
         often = 1 if altitude.max() > STEEP_DEG else step
         for places in to_its_ends(altitude > 0, often):
@@ -151,7 +168,7 @@ def _names(prediction, frame):
     over another or the ring that is dragged, and none outside.
     """
     track, rows = prediction.track, []
-    for n, label in _named_days(prediction).items():
+    for n, label in _named_days(track).items():
         top = int(np.argmax(track.altitude_deg[n]))
         x = float(frame.x(track.azimuth_deg[n, top]))
         # In the tropics a sun may culminate behind the picture.
@@ -174,11 +191,12 @@ def _names(prediction, frame):
         yield svg.text(x, base, label, "label on-sky", "middle")
 
 
-def _named_days(prediction):
+@lru_cache(maxsize=KEPT)
+def _named_days(track):
     """{place of a day: its words}: the first, the last, and solstices and equinoxes between."""
-    days = prediction.track.days.astype(date)
+    days = track.days.astype(date)
     labels = {0: f"{days[0].day} {days[0]:%b}"}
-    if abs(prediction.track.noon_altitude_deg[-1] - prediction.track.noon_altitude_deg[0]) > 8:
+    if abs(track.noon_altitude_deg[-1] - track.noon_altitude_deg[0]) > 8:
         labels[len(days) - 1] = f"{days[-1].day} {days[-1]:%b}"
     for n, day in enumerate(days[:800]):
         if (day.month, day.day) in ((3, 20), (6, 21), (9, 23), (12, 21)) and all(
@@ -193,9 +211,9 @@ def _edge(prediction):
     return prediction.pointing.sky(np.append(right, right[0]), np.append(up, up[0]))
 
 
-def _ground(prediction, frame):
+def _ground(skyline, frame):
     around = frame.middle - frame.half + np.linspace(0.001, 2 * frame.half - 0.001, 181)
-    height = np.maximum(prediction.skyline.altitude_deg(around), SKY_FLOOR_DEG)
+    height = np.maximum(skyline.altitude_deg(around), SKY_FLOOR_DEG)
     top = list(zip(frame.x(around), frame.y(height), strict=True))
     return [
         (SKY_LEFT, SKY_BASE),
@@ -204,10 +222,10 @@ def _ground(prediction, frame):
     ]
 
 
-def _eaves(prediction, frame):
+def _eaves(skyline, frame):
     """Corners of the part that eaves hide, from the top of the drawing down."""
     around = frame.middle - frame.half + np.linspace(0.001, 2 * frame.half - 0.001, 361)
-    ceiling = np.clip(prediction.skyline.ceiling_deg(around), SKY_FLOOR_DEG, ROOF_DEG)
+    ceiling = np.clip(skyline.ceiling_deg(around), SKY_FLOOR_DEG, ROOF_DEG)
     low = zip(frame.x(around).tolist(), frame.y(ceiling).tolist(), strict=True)
     return [(SKY_LEFT, SKY_TOP), *low, (SKY_WIDTH - SKY_RIGHT, SKY_TOP)]
 

@@ -48,7 +48,7 @@ def grips(drawn, marks):
 def _trails(prediction, high, laid):
     half_across, half_high = prediction.back.half_mm
     shapes = []
-    for n in shown_days(prediction):
+    for n in shown_days(prediction.track):
         x, y = prediction.trails.x_mm[n], prediction.trails.y_mm[n]
         along = (np.nan_to_num(x) / half_across + 1) / 2
         across, below = laid.on_picture(along, (np.nan_to_num(y) / half_high + 1) / 2)
