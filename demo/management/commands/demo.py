@@ -1,13 +1,14 @@
 from django.core.management import call_command
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import CommandError
 
 from chimney.hearth.management.commands.prepare import in_a_hurry
 from chimney.kit.models import Camera
+from chimney.parts.commands import PagelessCommand
 from demo import pictures
 from demo import year as demo
 
 
-class Command(BaseCommand):
+class Command(PagelessCommand):
     help = "Fill an empty database with an invented year on the island of Rauholm."
 
     def add_arguments(self, parser):

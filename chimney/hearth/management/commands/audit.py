@@ -1,9 +1,10 @@
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import CommandError
 
 from chimney.hearth import invariants
+from chimney.parts.commands import PagelessCommand
 
 
-class Command(BaseCommand):
+class Command(PagelessCommand):
     help = "Looks through the database for anything that contradicts itself; changes nothing."
 
     def handle(self, **options):

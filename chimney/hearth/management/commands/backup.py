@@ -1,9 +1,10 @@
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import CommandError
 
 from chimney import copies
+from chimney.parts.commands import PagelessCommand
 
 
-class Command(BaseCommand):
+class Command(PagelessCommand):
     help = "Makes a checked copy of everything, also while Chimney runs; old ones are turned over."
 
     def add_arguments(self, parser):

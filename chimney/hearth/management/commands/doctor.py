@@ -5,13 +5,14 @@ from contextlib import closing
 from datetime import datetime, timedelta
 
 import django
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import CommandError
 from django.db import DatabaseError, connection
 from django.db.migrations.executor import MigrationExecutor
 
 from chimney import copies, folder
 from chimney.hearth import invariants
 from chimney.parts import waiting
+from chimney.parts.commands import PagelessCommand
 from chimney.results.models import Scan
 from chimney.results.scans import files as scans
 
@@ -21,7 +22,7 @@ LITTLE_BYTES = 500_000_000
 FIRST_LINES = 2
 
 
-class Command(BaseCommand):
+class Command(PagelessCommand):
     help = "Looks at the folder, the database, the originals and the copies, and says what to do."
 
     def handle(self, **options):

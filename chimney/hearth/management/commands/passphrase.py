@@ -3,12 +3,13 @@ import os
 import sys
 
 from django.core.exceptions import ValidationError
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import CommandError
 
 from chimney.hearth import flows as door
+from chimney.parts.commands import PagelessCommand
 
 
-class Command(BaseCommand):
+class Command(PagelessCommand):
     help = (
         "Sets the passphrase that lets phones on the home network in (from "
         "CHIMNEY_PASSPHRASE, or asked for)."

@@ -3,7 +3,6 @@ import sqlite3
 from contextlib import closing, contextmanager
 
 from django.core.management import call_command
-from django.core.management.base import BaseCommand
 from django.db import DatabaseError, connection
 from django.db.migrations.executor import MigrationExecutor
 from django.utils import timezone
@@ -11,6 +10,7 @@ from django.utils import timezone
 from chimney import folder
 from chimney.lessons import flows as lessons
 from chimney.logbook.models import Sheet
+from chimney.parts.commands import PagelessCommand
 
 
 @contextmanager
@@ -30,7 +30,7 @@ def in_a_hurry():
                 os.fsync(file.fileno())
 
 
-class Command(BaseCommand):
+class Command(PagelessCommand):
     help = (
         "Makes the folder, keeps a copy before an upgrade, brings the database up to date. "
         "Says what is wrong."

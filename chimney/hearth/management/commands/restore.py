@@ -1,11 +1,12 @@
 from django.core.management import call_command
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import CommandError
 from django.db import connections
 
 from chimney import copies
+from chimney.parts.commands import PagelessCommand
 
 
-class Command(BaseCommand):
+class Command(PagelessCommand):
     help = "Goes back to a copy made by backup, the newest if none is named; Chimney is stopped."
 
     def add_arguments(self, parser):

@@ -7,7 +7,7 @@ import os
 import time
 from functools import partial
 
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import CommandError
 from django.db import DatabaseError, close_old_connections
 
 from chimney import beside, folder
@@ -15,6 +15,7 @@ from chimney.exchange.whole import flows as whole
 from chimney.ledger import makings
 from chimney.ledger.models import Making
 from chimney.lessons import flows as lessons
+from chimney.parts.commands import PagelessCommand
 from chimney.parts.refusal import Refused
 from chimney.results.inbox import flows as inbox
 from chimney.results.pictures import flows as pictures
@@ -37,7 +38,7 @@ MAKERS = {
 DEADLY_WORK = "The program beside the server ended over it twice."
 
 
-class Command(BaseCommand):
+class Command(PagelessCommand):
     help = "Do what waits to be done beside the server, once or --watch."
 
     def __init__(self, *args, **kwargs):
