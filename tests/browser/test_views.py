@@ -111,10 +111,10 @@ VIEWS = (
 )
 
 
-# What the server writes into a page that wears the other dress, beside its note.
-DARK_ROOM = """() => {
-  document.documentElement.dataset.dress = 'darkroom';
-  document.querySelector('meta[name=color-scheme]').content = 'dark';
+# What the server writes into a page for another dress, beside its note.
+DRESS = """([dress, scheme]) => {
+  document.documentElement.dataset.dress = dress;
+  document.querySelector('meta[name=color-scheme]').content = scheme;
 }"""
 # Rules of axe that ask for colours.
 OF_COLOURS = ("color-contrast", "link-in-text-block")
@@ -229,8 +229,8 @@ class Shown(Stage):
 
 
 class EveryView(Shown):
-    """Each view is fetched once, as a phone at night does, then laid out for a desk by day, and
-    dressed for the dark room there.
+    """Each view is fetched once, as a phone at night does, dressed for the dark room there, then
+    laid out for a desk by day.
     """
 
     def test_none_has_a_violation_or_is_wider_than_a_phone_and_in_the_dark_room_all_is_red(self):
@@ -238,12 +238,13 @@ class EveryView(Shown):
             for address in self.each(page):
                 with self.subTest(address):
                     self.narrow_at_night(page, address)
+                    page.evaluate(DRESS, ["darkroom", "dark"])
+                    self.assert_red_and_black(page, address)
+                    page.evaluate(DRESS, ["day", "light dark"])
                     page.set_viewport_size(DESK)
                     page.emulate_media(color_scheme="light")
                     self.wait_until_quiet(page, UNTOUCHED_MS)
                     self.wide_by_day(page, address)
-                    page.evaluate(DARK_ROOM)
-                    self.assert_red_and_black(page, address)
                 # The next one is fetched by a phone again.
                 page.set_viewport_size(PHONE)
                 page.emulate_media(color_scheme="dark")

@@ -57,10 +57,10 @@ def every(pks=(1,)):
 
 
 def _filled(name, parts, known):
-    for values in product(*(known[part] for part in parts)):
-        kwargs = dict(zip(parts, values, strict=True))
-        for wanted in (kwargs, {}):
-            try:
-                yield name, reverse(name, kwargs=wanted)
-            except NoReverseMatch:
-                continue
+    ways = [dict(zip(parts, values, strict=True)) for values in product(*map(known.get, parts))]
+    # Some lead somewhere without any part as well.
+    for wanted in [{}, *ways] if parts else ways:
+        try:
+            yield name, reverse(name, kwargs=wanted)
+        except NoReverseMatch:
+            continue
