@@ -4,13 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from itertools import chain, groupby
 from math import tan
+from operator import itemgetter
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from pinhole import solargraph
 from pinhole.projection import Pointing
+from pinhole.projection.pointing import tilted
 from pinhole.ranges import Array, Numbers, checked
 from pinhole.solargraph.noons import horizon_on_paper
 from pinhole.solargraph.skyline import Skyline
@@ -42,6 +45,8 @@ class Best:
     share: float
 
 
+# What a way to point is worth, its azimuth and its tilt [degrees].
+Tried = tuple[float, float, float]
 # Coarse to fine: steps of direction and lean in degrees, how far around each of the best so far to
 # look, around how many of them, and by how many moments of the sun.
 SEARCH_STEPS = ((15.0, 10.0, None, 1, 800), (4.0, 4.0, 12.0, 6, 1600), (1.0, 1.0, 3.0, 3, 4000))
@@ -85,24 +90,29 @@ def best(
     noon = sun_track.noon_sky[:, seen] if noons else np.empty((3, 0))
     middle = float(np.degrees(np.arctan2(*sky[:2].mean(axis=1))) % 360)
 
-    def worth(azimuth: float, tilt: float, moments: int) -> tuple[float, float, float]:
-        """(what it is worth, azimuth, tilt) of pointing that way, by some moments."""
-        aim = Pointing(azimuth, tilt, roll_deg)
-        if landscape and not horizon_on_paper(back, aim):
-            return -1.0, azimuth % 360, tilt
+    def worths(azimuth: float, leans: Sequence[float], moments: int) -> list[Tried]:
+        """Worth of each of those leans that way, by some moments."""
         turn_off = abs((azimuth - middle + 180) % 360 - 180)
-        share = float(back.place(aim, sky[:, :moments])[2].mean())
-        noons_kept = float(back.place(aim, noon)[2].mean()) if noon.size else 0.0
-        value = 10 * noons_kept + share - LEAN_COSTS * abs(tilt) - TURN_COSTS * turn_off
-        return value, azimuth % 360, tilt
+        leaned = np.array(leans)
+        shares, noons_kept = (
+            back.meet(*tilted(suns, azimuth, leaned, roll_deg))[2].mean(axis=1) if suns.size else 0
+            for suns in (sky[:, :moments], noon)
+        )
+        values = 10 * noons_kept + shares - LEAN_COSTS * np.abs(leaned) - TURN_COSTS * turn_off
+        if landscape:
+            flat = [horizon_on_paper(back, Pointing(azimuth, tilt, roll_deg)) for tilt in leans]
+            values = np.where(flat, values, -1.0)
+        return [
+            (float(value), azimuth % 360, tilt) for value, tilt in zip(values, leans, strict=True)
+        ]
 
-    azimuth, tilt = _searched(worth, middle, tilts)
+    azimuth, tilt = _searched(worths, middle, tilts)
     share = float(back.place(Pointing(azimuth, tilt, roll_deg), sun_sky)[2].mean())
     return Best(float(azimuth), float(tilt), share)
 
 
 def _searched(
-    worth: Callable[[float, float, int], tuple[float, float, float]],
+    worths: Callable[[float, Sequence[float], int], list[Tried]],
     middle: float,
     tilts: tuple[float, float],
 ) -> tuple[float, float]:
@@ -116,7 +126,9 @@ def _searched(
             for aim_tried in _around(start_at, turn, lean, reach, tilts)
         }
         tries |= {start_at[1:] for start_at in ranked[:followed]}
-        ranked = sorted({worth(*aim_tried, moments) for aim_tried in sorted(tries)}, reverse=True)
+        ways = groupby(sorted(tries), key=itemgetter(0))
+        found = (worths(way, [tilt for _, tilt in tried], moments) for way, tried in ways)
+        ranked = sorted(set(chain.from_iterable(found)), reverse=True)
     return ranked[0][1:]
 
 
