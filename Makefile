@@ -54,7 +54,7 @@ serve: $(RUN)
 	CHIMNEY_SERVE=1 CHIMNEY_BIND=0.0.0.0:$(PORT) $(GUNICORN)
 
 test: $(TEST) $(CHROMIUM)
-	$(TESTING) $(BIN)/python manage.py test --noinput --parallel 2
+	$(TESTING) $(BIN)/python manage.py test --noinput --parallel 3
 
 ## The property tests at large, other ones each time: states, every address and field, every hour
 fuzz: $(TEST)
