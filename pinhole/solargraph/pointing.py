@@ -92,13 +92,8 @@ def best(
 
     def worths(azimuth: float, leans: Sequence[float], moments: int) -> list[Tried]:
         """Worth of each of those leans that way, by some moments."""
-        turn_off = abs((azimuth - middle + 180) % 360 - 180)
-        leaned = np.array(leans)
-        shares, noons_kept = (
-            back.meet(*tilted(suns, azimuth, leaned, roll_deg))[2].mean(axis=1) if suns.size else 0
-            for suns in (sky[:, :moments], noon)
-        )
-        values = 10 * noons_kept + shares - LEAN_COSTS * np.abs(leaned) - TURN_COSTS * turn_off
+        values = _shown(back, (noon, sky[:, :moments]), azimuth, leans, roll_deg)
+        values -= TURN_COSTS * abs((azimuth - middle + 180) % 360 - 180)
         if landscape:
             flat = [horizon_on_paper(back, Pointing(azimuth, tilt, roll_deg)) for tilt in leans]
             values = np.where(flat, values, -1.0)
@@ -109,6 +104,20 @@ def best(
     azimuth, tilt = _searched(worths, middle, tilts)
     share = float(back.place(Pointing(azimuth, tilt, roll_deg), sun_sky)[2].mean())
     return Best(float(azimuth), float(tilt), share)
+
+
+def _shown(
+    back: Back, skies: tuple[Array, Array], azimuth: float, leans: Sequence[float], roll: float
+) -> Array:
+    """Shares of noons, ten times, and of the sun that each of those leans shows, less what leaning
+    costs; shape (m,). skies: unit vectors of the noons that are wanted, if any, and of the sun.
+    """
+    leaned = np.array(leans)
+    noons, shares = (
+        back.meet(*tilted(suns, azimuth, leaned, roll))[2].mean(axis=1) if suns.size else 0.0
+        for suns in skies
+    )
+    return np.asarray(10 * noons + shares - LEAN_COSTS * np.abs(leaned))
 
 
 def _searched(
