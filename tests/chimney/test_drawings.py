@@ -4,7 +4,9 @@ Expected places come from the meaning of the drawing, in words beside each, not 
 """
 
 import math
+import random
 from datetime import date
+from itertools import product
 from types import SimpleNamespace
 
 from django.test import SimpleTestCase
@@ -14,14 +16,20 @@ from chimney.kit import prints
 from chimney.parts import calculation as tiles
 from chimney.places.models import Place
 from chimney.solar import craft, figures
+from chimney.solar.advising.craft import _share_on_paper, cure
+from chimney.solar.figures.sky import _before, _behind, _named_days
 from pinhole import exposure, reciprocity
 from pinhole.projection import Pointing
 from pinhole.solargraph import can
+from pinhole.solargraph.noons import _all_round, _turned_stand
 from pinhole.solargraph.skyline import Skyline
 from tests.chimney.pages import TestCase
 from tests.chimney.test_parts import plank
 
 DAYS = date(2026, 3, 20), date(2026, 6, 21)
+MARCH = date(2026, 3, 1), date(2026, 3, 20)
+# What is remembered from one aim of a can to the next.
+MEMORIES = (_behind, _before, _named_days, _share_on_paper, _all_round, _turned_stand)
 # A tree to the west of a can that faces south: at the photographer's right.
 TREE = ((180, 0), (235, 0), (240, 40), (250, 40), (255, 0), (270, 0))
 
@@ -38,7 +46,7 @@ class Sky(SimpleTestCase):
     """Rauholm, a can that faces south from the spring equinox to midsummer, a tree in the west."""
 
     def prediction(
-        self, tilt_deg=20.0, skyline=((0, 0),), minutes=None, latitude_deg=57.1, days=DAYS
+        self, tilt_deg=20.0, skyline=((0, 0),), minutes=None, latitude_deg=57.1, days=DAYS, aim=180
     ):
         zone = "Europe/Stockholm"
         place = Place(name="Rauholm", latitude_deg=latitude_deg, longitude_deg=19.6, zone=zone)
@@ -52,8 +60,28 @@ class Sky(SimpleTestCase):
             diameter_mm=0.3,
         )
         return craft.predict(
-            place, camera, Pointing(180, tilt_deg), *days, skyline=Skyline(skyline), minutes=minutes
+            place, camera, Pointing(aim, tilt_deg), *days, skyline=Skyline(skyline), minutes=minutes
         )
+
+    def test_what_is_kept_while_cans_are_dragged_is_what_is_made_anew(self):
+        """Several cans at once, in any order, each turned and leaned meanwhile."""
+        cans = product((57.1, -43.95, 5.0), (((0, 0),), TREE), (DAYS, MARCH))
+        names = ("latitude_deg", "skyline", "days")
+        aims = ((180, 20.0), (140, 0.0), (0, 35.0), (181, 20.0))
+        asked = [
+            dict(zip(names, can, strict=True)) | {"aim": aim, "tilt_deg": tilt_deg}
+            for can, (aim, tilt_deg) in product(cans, aims)
+        ]
+        random.Random(5).shuffle(asked)
+        told = [self.told_of(self.prediction(**case)) for case in asked]
+        self.assertGreater(len({words for words, _ in told}), 40)
+        for case, before in zip(asked, told, strict=True):
+            for memory in MEMORIES:
+                memory.cache_clear()
+            self.assertEqual(self.told_of(self.prediction(**case)), before, case)
+
+    def told_of(self, prediction):
+        return figures.sky(prediction).svg, cure(prediction)
 
     def test_a_finished_picture_is_the_right_way_round(self):
         """An afternoon sun stands at the photographer's right, and high suns above low ones."""
