@@ -33,16 +33,16 @@ def in_developer_s(run, lane):
     return developing.given_s(run.steps, lane, "develop", out_s) or None
 
 
-def area_m2(sheets):
-    """The paper of these sheets [m2]."""
-    sides = (sizes.parse(sheet.size) for sheet in sheets)
+def area_m2(sheet_sizes):
+    """The paper of sheets of these sizes [m2]."""
+    sides = map(sizes.parse, sheet_sizes)
     return sum(width * height for width, height in sides) / MM2_PER_M2
 
 
 @dataclass(frozen=True)
 class BathState:
     """bath; area_m2: what went through it; age_days; used: how much of its life is over, 1 is
-    tired; longer: by what its times grow.
+    tired; longer: by what its times grow; runs: pks of those that it served.
     """
 
     bath: Bath
@@ -50,6 +50,7 @@ class BathState:
     age_days: float
     used: float
     longer: float
+    runs: frozenset
 
     @property
     def is_tired(self):
@@ -77,12 +78,15 @@ class BathState:
         return f"{self.used_percent} % used {reason}"
 
 
-def bath_state(bath, sheets, now):
-    """The BathState of a bath through which those sheets went."""
-    went = area_m2(sheets)
+def bath_state(bath, through, now):
+    """The BathState of a bath; through: [(run's pk, size of a sheet or None)] of what went through
+    it.
+    """
+    went = area_m2(size for _, size in through if size)
     age = max(0.0, (now - bath.mixed_at).total_seconds()) / durations.DAY_S
     used = chemistry.used_up(went, bath.capacity_m2, age, bath.lasts_days)
-    return BathState(bath, went, age, used, chemistry.longer(used))
+    served = frozenset(run for run, _ in through)
+    return BathState(bath, went, age, used, chemistry.longer(used), served)
 
 
 def least_ml(vessel, sheets):

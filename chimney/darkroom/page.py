@@ -89,8 +89,9 @@ def brought_by(process, sheets, room):
     whether it ends by eye, vessel, lamp, baths and order. All of them are one choice; what nobody
     knows stays empty.
     """
-    developer = _developer_of(process, sheets, room)
-    usual = _usual_room(process, room.baths, developer)
+    of_paper, last, timed = queries.last_runs(process, sheets)
+    developer = _developer_of(process, sheets, room, (of_paper, last))
+    usual = _usual_room(process, room.baths, developer, timed)
     vessel = room.row("vessel", usual["vessel"])
     brought = {"by_eye": process.by_eye, "developer": "", "parts": "", "seconds": ""}
     brought |= _usual_dilution(process, developer) | usual
@@ -118,21 +119,17 @@ def _meant(sheet):
     return sheet.last_exposure.developer if sheet.last_exposure else None
 
 
-def _developer_of(process, sheets, room):
-    """The developer of a process: the one meant for these sheets if it is one for it, else the one
-    that such paper, then any, went into last in it, else the only one for it; None where nobody
+def _developer_of(process, sheets, room, runs):
+    """The developer of a process: the one meant for these sheets if it is one for it, else that of
+    the first of these runs, where it is still one, else the only one for it; None where nobody
     knows.
     """
     usable = [developer for developer in room.developers if process.develops_in(developer.name)]
     by_pk = {developer.pk: developer for developer in usable}
     meant = _meant(sheets[0]) if sheets else None
     meant = meant and by_pk.get(meant.pk)
-    runs = Run.objects.filter(process_key=process.key)
-    papers = {sheet.paper_id for sheet in sheets}
-    of_paper = runs.filter(developments__sheet__paper__in=papers)
-    used = (run.developer_id for some in (of_paper, runs) if (run := some.first()))
-    last = next((by_pk[pk] for pk in used if pk in by_pk), None)
-    return meant or last or (usable[0] if len(usable) == 1 else None)
+    used = (by_pk.get(run.developer_id) for run in runs if run)
+    return meant or next(filter(None, used), None) or (usable[0] if len(usable) == 1 else None)
 
 
 def _usual_dilution(process, developer):
@@ -148,17 +145,18 @@ def _usual_dilution(process, developer):
     return {"developer": developer.pk, "parts": parts, "seconds": seconds}
 
 
-def _usual_room(process, states, developer):
-    """Vessel, lamp and baths as this process had them last, as far as they are still good."""
-    last = Run.objects.filter(process_key=process.key, timed=True).prefetch_related("baths").first()
-    fresh = {state.bath.pk: state.bath for state in states if not state.is_tired}
+def _usual_room(process, states, developer, last):
+    """Vessel, lamp and baths as this process had them in its last run, if any, as far as they are
+    still good.
+    """
+    fresh = [state for state in states if not state.is_tired]
     # Plain water is no bath of anybody's.
     purposes = {step.purpose for step in process.steps if step.name != WATER_STOP.name}
     mine = {None, developer and developer.pk}
-    baths = [fresh[bath.pk] for bath in last.baths.all() if bath.pk in fresh] if last else []
+    baths = [state.bath for state in fresh if last and last.pk in state.runs]
     baths = [b for b in baths if b.developer_id in mine and b.purpose in purposes]
     poured = {bath.purpose for bath in baths}
-    for bath in fresh.values():
+    for bath in (state.bath for state in fresh):
         if bath.purpose in purposes - poured and bath.developer_id in mine:
             baths.append(bath)
             poured.add(bath.purpose)

@@ -1,8 +1,10 @@
 """Queries for the pages of the dark room, each in a constant number of queries."""
 
 from dataclasses import dataclass
+from functools import reduce
+from operator import attrgetter, or_
 
-from django.db.models import Exists, OuterRef, Prefetch
+from django.db.models import Exists, OuterRef, Prefetch, Q
 
 from chimney.darkroom import craft
 from chimney.darkroom.catalogue import processes
@@ -101,19 +103,34 @@ def proposed(paper, processes, developer=None, *, is_print=False):
 
 
 def baths(now, *, thrown=False):
-    """[BathState] of the baths in use, or of those thrown away, newest first; two queries."""
+    """[BathState] of the baths in use, or of those thrown away, newest first."""
     rows = Bath.objects.filter(thrown_at__isnull=not thrown).select_related("developer")
-    developments = Development.objects.select_related("sheet")
-    runs = Run.objects.prefetch_related(Prefetch("developments", developments))
-    through = Prefetch("runs", runs)
-    return [
-        craft.bath_state(bath, sheets_through(bath), bath.thrown_at or now)
-        for bath in rows.prefetch_related(through, "top_ups")[:40]
-    ]
+    rows = list(rows.prefetch_related("top_ups")[:40])
+    through = _through(rows)
+    return [craft.bath_state(bath, through[bath.pk], bath.thrown_at or now) for bath in rows]
 
 
-def sheets_through(bath):
-    return [d.sheet for run in bath.runs.all() for d in run.developments.all()]
+def _through(baths):
+    """{bath's pk: [(run's pk, size of a sheet of it or None)]} of those baths, in one query."""
+    found = {bath.pk: [] for bath in baths}
+    rows = Run.baths.through.objects.filter(bath__in=baths).order_by("pk")
+    for bath, *went in rows.values_list("bath", "run", "run__developments__sheet__size"):
+        found[bath].append(went)
+    return found
+
+
+def last_runs(process, sheets):
+    """(its last run with such paper, its last, its last that was timed) of a process, None for what
+    there is none of; one query.
+    """
+    runs = Run.objects.filter(process_key=process.key)
+    papers = {sheet.paper_id for sheet in sheets}
+    such = Development.objects.filter(run=OuterRef("pk"), sheet__paper__in=papers)
+    runs = runs.annotate(of_paper=Exists(such))
+    groups = (runs.filter(of_paper=True), runs, runs.filter(timed=True))
+    newest = list(runs.filter(reduce(or_, (Q(pk__in=group.values("pk")[:1]) for group in groups))))
+    tests = (attrgetter("of_paper"), bool, attrgetter("timed"))
+    return [next(filter(test, newest), None) for test in tests]
 
 
 def negatives(sheets):

@@ -263,7 +263,9 @@ class Runs(Dark):
             (0, 8, False, True),
             (9.9, 7, True, False),
         ):
-            state = craft.bath_state(bath, [sheet] * sheets, self.now + timedelta(days=days))
+            state = craft.bath_state(
+                bath, [(1, sheet.size)] * sheets, self.now + timedelta(days=days)
+            )
             self.assertEqual((state.by_age, state.is_tired), (by_age, tired), (days, sheets))
             self.assertGreaterEqual(
                 state.used + 1e-9, max(days / 10, sheets * 0.0129 / 0.1) - 0.001
@@ -349,19 +351,24 @@ class ByHand(Dark):
         )
         tray = Vessel.objects.create(name="tray", holds=4)
         lamp = SafeLight.objects.create(name="red lamp")
-        self.begin(self.exposed(), baths=[tired, good], vessel=tray, light=lamp)
+        run = self.begin(self.exposed(), baths=[tired, good], vessel=tray, light=lamp)
         # One that was written down afterwards says nothing of the room.
         written = self.exposed()
         flows.develop(written, self.developer, parts=9, seconds=90, process=RC)
         later = self.now + timedelta(days=1)
-        states = [craft.bath_state(bath, [], later) for bath in (good, next_one, other)]
-        states.append(craft.bath_state(tired, [], self.now + timedelta(days=11)))
-        usual = page._usual_room(RC, states, self.developer)
+        last = queries.last_runs(RC, written)
+        newest = written[0].development.run_id
+        self.assertEqual([found.pk for found in last], [newest, newest, run.pk])
+        through = [(run.pk, "4x5 in")]
+        states = [craft.bath_state(bath, [], later) for bath in (next_one, other)]
+        states.append(craft.bath_state(good, through, later))
+        states.append(craft.bath_state(tired, through, self.now + timedelta(days=11)))
+        usual = page._usual_room(RC, states, self.developer, run)
         self.assertEqual(set(usual["baths"]), {good.pk, next_one.pk, other.pk})
         self.assertEqual((usual["vessel"], usual["light"]), (tray.pk, lamp.pk))
         # Two for one step: that of last time, and no second beside it.
-        twice = [*states[:3], craft.bath_state(tired, [], later)]
-        self.assertEqual(len(page._usual_room(RC, twice, self.developer)["baths"]), 4)
+        twice = [*states[:3], craft.bath_state(tired, through, later)]
+        self.assertEqual(len(page._usual_room(RC, twice, self.developer, run)["baths"]), 4)
 
 
 class Pages(Dark):
