@@ -7,7 +7,7 @@ import json
 import os
 import shutil
 import sqlite3
-from contextlib import closing
+from contextlib import closing, suppress
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
@@ -161,8 +161,15 @@ def go_back(copy):
 
 
 def hold_running():
-    """The open file by which a server shows that it runs, for as long as it keeps it."""
+    """The open file by which a server shows that it runs, for as long as it keeps it. Where no
+    other does, what one was storing when it was killed is cleared away.
+    """
     held = open(folder.DATA / "running", "w")  # noqa: SIM115 - held as long as the server lives
+    with suppress(BlockingIOError):
+        fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        for begun in folder.DATA.glob("*/begun-*"):
+            if begun.is_file():
+                begun.unlink(missing_ok=True)
     fcntl.flock(held, fcntl.LOCK_SH)
     return held
 

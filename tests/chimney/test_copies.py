@@ -11,7 +11,7 @@ import subprocess
 import sys
 import tempfile
 import time
-from contextlib import closing
+from contextlib import closing, nullcontext
 from datetime import UTC, datetime, timedelta
 from io import StringIO
 from pathlib import Path
@@ -292,6 +292,25 @@ class Starting(TestCase):
         self.assertEqual(self.told(), "")
         # Once it is ours it starts again.
         self.assertEqual(self.told(), "")
+
+
+class Begun(TestCase):
+    def test_half_an_upload_goes_when_a_server_starts_alone_and_not_beside_another(self):
+        with tempfile.TemporaryDirectory() as place, mock.patch.object(folder, "DATA", Path(place)):
+            names = ("brought/begun-ab", "scans/begun-7-cd", "scans/whole.png", "copies/begun-8/x")
+            for name in names:
+                (Path(place) / name).parent.mkdir(parents=True, exist_ok=True)
+
+            def left(held):
+                with held():
+                    for name in names:
+                        (Path(place) / name).write_bytes(b"x")
+                    with copies.hold_running():
+                        return [name for name in names if (Path(place) / name).exists()]
+
+            self.assertEqual(left(nullcontext), list(names[2:]))
+            self.assertEqual(left(copies.hold_running), list(names))
+            self.assertFalse(copies.is_running())
 
 
 class Reserve(TestCase):
