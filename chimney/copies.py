@@ -167,11 +167,16 @@ def hold_running():
     held = open(folder.DATA / "running", "w")  # noqa: SIM115 - held as long as the server lives
     with suppress(BlockingIOError):
         fcntl.flock(held, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        for begun in folder.DATA.glob("*/begun-*"):
-            if begun.is_file():
-                begun.unlink(missing_ok=True)
+        _clear_begun()
     fcntl.flock(held, fcntl.LOCK_SH)
     return held
+
+
+def _clear_begun():
+    for begun in folder.DATA.glob("*/begun-*"):
+        # What cannot be removed keeps nobody from starting; a begun copy is a folder.
+        with suppress(OSError):
+            begun.unlink()
 
 
 def is_running():

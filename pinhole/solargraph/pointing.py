@@ -12,10 +12,9 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from pinhole import solargraph
-from pinhole.projection import Pointing
+from pinhole.projection import Pointing, directions
 from pinhole.projection.pointing import tilted
 from pinhole.ranges import Array, Numbers, checked
-from pinhole.solargraph.noons import horizon_on_paper
 from pinhole.solargraph.skyline import Skyline
 
 if TYPE_CHECKING:
@@ -95,7 +94,8 @@ def best(
         values = _shown(back, (noon, sky[:, :moments]), azimuth, leans, roll_deg)
         values -= TURN_COSTS * abs((azimuth - middle + 180) % 360 - 180)
         if landscape:
-            flat = [horizon_on_paper(back, Pointing(azimuth, tilt, roll_deg)) for tilt in leans]
+            ahead = directions(np.radians([azimuth]), np.zeros(1))
+            flat = back.meet(*tilted(ahead, azimuth, np.array(leans), roll_deg))[2][:, 0]
             values = np.where(flat, values, -1.0)
         return [
             (float(value), azimuth % 360, tilt) for value, tilt in zip(values, leans, strict=True)

@@ -495,8 +495,8 @@ import django; django.setup()
 from django.core.management import call_command
 from django.test import Client
 from tests.chimney import addresses
-call_command("audit")
 from chimney.logbook.models import Sheet
+call_command("audit")
 browser = Client(raise_request_exception=False, HTTP_HOST="127.0.0.1")
 broken = [url for _, url in addresses.every((1, 2, 3)) if browser.get(url).status_code >= 500]
 print(Sheet.objects.count(), broken)

@@ -128,7 +128,7 @@ def _behind(track):
 
 @lru_cache(maxsize=KEPT)
 def _before(track, skyline):
-    """Shapes of what hides the sky, as well the same for each aim."""
+    """Shapes of what hides the sky: the same for each aim too."""
     frame = Frame(track)
     shapes = [svg.polygon(_ground(skyline, frame), "ground")]
     if skyline.upper_points:

@@ -7,10 +7,11 @@ import urllib.request
 from urllib.parse import urlencode
 
 import numpy as np
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import CommandError
 
 from chimney.exchange.feed import flows
 from chimney.parts import clock
+from chimney.parts.commands import PagelessCommand
 from chimney.places.queries import home
 from pinhole import light, sun
 
@@ -20,7 +21,7 @@ DARKEST_EV, BRIGHTEST_EV = 1.0, 17.0
 PASSING_S, MOST_STOPS = 90.0, 2.5
 
 
-class Command(BaseCommand):
+class Command(PagelessCommand):
     help = "A simulated meter: it sends the light of a changing sky over home, until stopped."
 
     def add_arguments(self, parser):

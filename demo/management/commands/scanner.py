@@ -1,12 +1,11 @@
-from django.core.management.base import BaseCommand
-
 from chimney.logbook.models import Sheet
 from chimney.parts import previews
+from chimney.parts.commands import PagelessCommand
 from chimney.results.scans import files
 from demo import pictures
 
 
-class Command(BaseCommand):
+class Command(PagelessCommand):
     help = "A simulated scanner: it saves scans of sheets that are dry into the inbox."
 
     def add_arguments(self, parser):

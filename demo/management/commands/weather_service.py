@@ -3,15 +3,15 @@ from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from urllib.parse import parse_qs, urlparse
 
 import numpy as np
-from django.core.management.base import BaseCommand
 
+from chimney.parts.commands import PagelessCommand
 from pinhole.solargraph import climate
 
 MOST_DAYS = 3660
 COAST = next(one for one in climate.CLIMATES if one.code == "coast")
 
 
-class Command(BaseCommand):
+class Command(PagelessCommand):
     help = "A simulated service of daily sunshine: /days.csv?latitude=57&from=2026-01-01&until=..."
 
     def add_arguments(self, parser):

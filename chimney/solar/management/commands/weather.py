@@ -5,10 +5,11 @@ from http.client import HTTPException
 from urllib.parse import urlencode
 
 import numpy as np
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import CommandError
 from django.utils import timezone
 
 from chimney.parts import clock
+from chimney.parts.commands import PagelessCommand
 from chimney.places.models import Place
 from chimney.solar.planner import flows
 from pinhole.solargraph import climate
@@ -16,7 +17,7 @@ from pinhole.solargraph import climate
 MOST_WEATHER_BYTES = 400_000
 
 
-class Command(BaseCommand):
+class Command(PagelessCommand):
     help = "Reads days of sunshine for a place from a service that answers date,hours as CSV."
 
     def add_arguments(self, parser):
