@@ -5,7 +5,15 @@ from dataclasses import dataclass
 from functools import reduce
 from operator import or_
 
-from django.db.models import Count, Exists, OuterRef, Prefetch, Q
+from django.db.models import (
+    Count,
+    Exists,
+    FilteredRelation,
+    OuterRef,
+    Prefetch,
+    Q,
+    prefetch_related_objects,
+)
 
 from chimney.kit.models import Box, Holder
 from chimney.kit.queries import but_its_measures
@@ -113,32 +121,38 @@ def bag():
     """Every holder in use or not yet empty, with its sides and the exposures of what lies in
     them.
     """
-    return _sides_of(Loading.objects.prefetch_related(Prefetch("sheet__exposures", _brief())))
-
-
-def _sides_of(loadings):
-    """[(holder, [Side])] of holders in use or not yet empty; loadings: with what is read of their
-    sheets.
-    """
-    lying = loadings.filter(unloaded_at=None).select_related(
-        "sheet__paper", "sheet__person", "holder__camera"
-    )
-    lying = lying.defer(*but_its_measures("holder__camera"))
-    full = Loading.objects.filter(unloaded_at=None).values("holder")
-    holders = Holder.objects.filter(Q(retired_at=None) | Q(pk__in=full)).select_related("camera")
-    holders = holders.defer(*but_its_measures("camera")).order_by("camera", "name")
-    holders = holders.prefetch_related(Prefetch("loadings", lying, to_attr="lying_in"))
-    return [(holder, [_side(holder, letter) for letter in holder.sides]) for holder in holders]
-
-
-def _side(holder, letter):
-    loading = next((loading for loading in holder.lying_in if loading.side == letter), None)
-    return Side(holder, letter, loading)
+    holders = _with_sides()
+    loadings = [side.loading for _, members in holders for side in members if side.loading]
+    prefetch_related_objects(loadings, Prefetch("sheet__exposures", _brief()))
+    return holders
 
 
 def sides():
     """Every side of the bag, with what lies there."""
-    return [side for _, members in _sides_of(Loading.objects) for side in members]
+    return [side for _, members in _with_sides() for side in members]
+
+
+def _with_sides():
+    """[(holder, [Side])] of holders in use or not yet empty."""
+    loadings = {}
+    for holder in _holders():
+        lying = getattr(holder, "lying", None)
+        loadings.setdefault(holder, {}).update({lying.side: lying} if lying else {})
+    return [
+        (holder, [Side(holder, letter, by_side.get(letter)) for letter in holder.sides])
+        for holder, by_side in loadings.items()
+    ]
+
+
+def _holders():
+    """Holders in use or not yet empty, each once with every sheet that lies in it, and once where
+    none does.
+    """
+    lying = FilteredRelation("loadings", condition=Q(loadings__unloaded_at=None))
+    holders = Holder.objects.annotate(lying=lying)
+    holders = holders.filter(Q(retired_at=None) | Q(lying__isnull=False))
+    holders = holders.select_related("camera", "lying__sheet__paper", "lying__sheet__person")
+    return holders.defer(*but_its_measures("camera")).order_by("camera", "name")
 
 
 def loaded():
