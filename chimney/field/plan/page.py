@@ -204,7 +204,7 @@ def read(params, *, shot=None, judging=False, held=None):
     sides, rows = held or queries.at_hand()
     typed = (
         queries.FIRST_PLAN
-        | queries.last_reading()
+        | queries.last_reading(params)
         | queries.of_shot(shot)
         | {name: params[name] for name in PLAN_FIELDS if name in params}
     )

@@ -39,10 +39,16 @@ FIRST_PLAN |= dict.fromkeys(("darkest", "brightest", "felt_s", "azimuth_deg", "a
 FIRST_PLAN |= {"plain_light": "", "by_photo": ""}
 
 
-def last_reading():
+# What the last reading offers.
+OFFERED = {"camera", "paper", "hand_s", "kind", "meter_f", "meter_iso"}
+
+
+def last_reading(typed):
     """The camera, the paper and the meter's settings used last; a camera that is open now is
-    busy.
+    busy. Nothing is asked where all of it is typed.
     """
+    if typed.keys() >= OFFERED:
+        return {}
     exposures = Exposure.objects.select_related("sheet")
     last = (
         exposures.exclude(

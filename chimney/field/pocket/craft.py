@@ -120,7 +120,7 @@ def _kinds(shots, specs):
 
 
 def _last_used():
-    typed = last_reading()
+    typed = last_reading({})
     return (typed["meter_f"], typed["meter_iso"]) if "meter_f" in typed else None
 
 
