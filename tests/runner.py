@@ -1,3 +1,4 @@
+import gc
 from datetime import UTC, datetime
 from pathlib import Path
 from tempfile import TemporaryDirectory
@@ -42,6 +43,10 @@ class Runner(DiscoverRunner):
     def setup_test_environment(self, **kwargs):
         super().setup_test_environment(**kwargs)
         clock.now = standing
+        # What was loaded stays, in every process that begins here; as the server's workers do, look
+        # for what was left lying seldom.
+        gc.freeze()
+        gc.set_threshold(50_000, 20, 50)
         self.shelf = TemporaryDirectory()
         # Before any process begins, so that all of them know it.
         years.shelf = Path(self.shelf.name)

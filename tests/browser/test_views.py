@@ -111,64 +111,8 @@ VIEWS = (
 )
 
 
-# What the server writes into a page for another dress, beside its note.
-DRESS = """([dress, scheme]) => {
-  document.documentElement.dataset.dress = dress;
-  document.querySelector('meta[name=color-scheme]').content = scheme;
-}"""
 # Rules of axe that ask for colours.
 OF_COLOURS = ("color-contrast", "link-in-text-block")
-# Letters under 12 px, in drawings as they are shown; and what is tapped and is under 44 px, but for
-# links inside a sentence.
-SMALL = r"""() => {
-  const seen = (e) => e.checkVisibility({ visibilityProperty: true })
-    && !e.closest(".visually-hidden");
-  const said = (e) => (e.textContent || e.name || "").trim().slice(0, 30);
-  const own = (e) => [...e.childNodes].some((n) => n.nodeType === 3 && n.textContent.trim());
-  const letters = (e) => parseFloat(getComputedStyle(e).fontSize)
-    * (e.ownerSVGElement ? e.getScreenCTM().a : 1);
-  const inside = (e) => e.matches("a") && getComputedStyle(e).display === "inline"
-    && e.parentElement.textContent.trim().length > e.textContent.trim().length + 3;
-  const box = (e) => (e.type === "radio" || e.type === "checkbox"
-    ? (e.closest("label") ?? e) : e).getBoundingClientRect();
-  const tiny = [...document.querySelectorAll("main *, nav *")]
-    .filter((e) => own(e) && seen(e) && letters(e) < 11.95)
-    .map((e) => `${letters(e).toFixed(1)} px: ${said(e)}`);
-  const tapped = "a[href], button, input:not([type=hidden]), select, textarea, summary, "
-    + "[data-handle]";
-  const thin = [...document.querySelectorAll("main, nav")]
-    .flatMap((part) => [...part.querySelectorAll(tapped)])
-    .filter((e) => seen(e) && !inside(e) && Math.min(box(e).width, box(e).height) < 43.5)
-    .map((e) => `${box(e).width.toFixed(0)} x ${box(e).height.toFixed(0)}: ${said(e)}`);
-  return [...tiny, ...thin];
-}"""
-# What is spoken when it changes, and is longer than a sentence or two.
-TALKATIVE = r"""() => [...document.querySelectorAll("[aria-live], [role=status], [role=alert]")]
-  .map((e) => e.textContent.trim()).filter((words) => words.length > 200)"""
-
-
-# Words of a page beside its drawings, choices and lists of what somebody has; and its sentences of
-# more words than one takes in at once.
-WORDS = r"""() => {
-  const aside = "svg, select, table, .words-here, .visually-hidden, .thing, .strip,"
-    + " .notebook-sheet, .slot, .message, .calculation, .steps, .by-name, .say";
-  const words = (text) => text.trim().split(/\s+/).filter(Boolean).length;
-  const main = document.querySelector("main"), texts = new Map();
-  const walker = document.createTreeWalker(main, NodeFilter.SHOW_TEXT);
-  while (walker.nextNode()) {
-    const of = walker.currentNode.parentElement;
-    if (of.closest(aside) || !of.checkVisibility()) continue;
-    const block = of.closest("p, li, dd, dt, h1, h2, h3, label, legend, button, summary, a, div");
-    texts.set(block, (texts.get(block) ?? "") + walker.currentNode.textContent);
-  }
-  const all = [...texts.values()];
-  const long = all.flatMap((text) => text.replace(/\s+/g, " ").split(/(?<=[.!?])\s|[:;] /))
-    .filter((sentence) => words(sentence) > 20);
-  return [all.reduce((sum, text) => sum + words(text), 0), long];
-}"""
-MOST_WORDS, MOST_OF_LEARN = 400, 350
-# These are lists of words.
-WORDY = ("/words/", "/read/faults/", "/notebook/")
 
 
 class Shown(Stage):
@@ -226,42 +170,6 @@ class Shown(Stage):
         picture = np.asarray(Image.open(io.BytesIO(page.screenshot(full_page=True))).convert("RGB"))
         self.assertEqual(picture[..., 1:].max(), 0, f"{address} shines green or blue")
         self.assertGreater(picture[..., 0].max(), 0xEA, address)
-
-
-class EveryView(Shown):
-    """Each view is fetched once, as a phone at night does, dressed for the dark room there, then
-    laid out for a desk by day.
-    """
-
-    def test_none_has_a_violation_or_is_wider_than_a_phone_and_in_the_dark_room_all_is_red(self):
-        with self.page(PHONE, color_scheme="dark", expected_status=[404]) as page:
-            for address in self.each(page):
-                with self.subTest(address):
-                    self.narrow_at_night(page, address)
-                    page.evaluate(DRESS, ["darkroom", "dark"])
-                    self.assert_red_and_black(page, address)
-                    page.evaluate(DRESS, ["day", "light dark"])
-                    page.set_viewport_size(DESK)
-                    page.emulate_media(color_scheme="light")
-                    self.wait_until_quiet(page, UNTOUCHED_MS)
-                    self.wide_by_day(page, address)
-                # The next one is fetched by a phone again.
-                page.set_viewport_size(PHONE)
-                page.emulate_media(color_scheme="dark")
-
-    def narrow_at_night(self, page, address):
-        self.assert_accessible(page, f"{address} narrow at night")
-        self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 360)
-        self.assertEqual(page.evaluate(SMALL), [], "under 12 px, or 44 to a thumb")
-        self.assertEqual(page.evaluate(TALKATIVE), [], "too long to be read aloud")
-
-    def wide_by_day(self, page, address):
-        self.assert_accessible(page, f"{address} wide by day")
-        count, long = page.evaluate(WORDS)
-        self.assertEqual(long, [], "sentences of more than 20 words")
-        if not address.endswith(WORDY):
-            most = MOST_OF_LEARN if address == "/learn/" else MOST_WORDS
-            self.assertLessEqual(count, most)
 
 
 class Views(Shown):
