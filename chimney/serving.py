@@ -64,10 +64,13 @@ class Worker(GeventWorker):
             req.headers.insert(0, ("CONNECTION", "close"))
         length = _length(req)
         limit_s = BODY_S + length / SLOW_BYTES_PER_S if length else None
-        with gevent.Timeout(limit_s):
-            super().handle_request(listener_name, req, sock, addr)
-        # A template and what it showed keep each other alive, arrays of a year too.
-        gc.collect(YOUNG)
+        try:
+            with gevent.Timeout(limit_s):
+                super().handle_request(listener_name, req, sock, addr)
+        finally:
+            # It ends by an exception where the connection does. A template and what it showed keep
+            # each other alive, arrays of a year too.
+            gc.collect(YOUNG)
 
     def handle_error(self, req, client, addr, exc):
         """Whoever was too slow is left without a word."""

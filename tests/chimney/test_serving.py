@@ -1,21 +1,26 @@
 """Turns of those who ask a process at once, and connections that it keeps open between them."""
 
+import gc
 import io
 import sqlite3
-from contextlib import closing
+import weakref
+from collections import Counter
+from contextlib import closing, suppress
 from itertools import permutations
 from pathlib import Path
+from types import SimpleNamespace
 from unittest.mock import patch
 
 import gevent
 from django.db import connection, connections, transaction
 from django.test import SimpleTestCase, TransactionTestCase
 from gevent.event import Event
+from gunicorn.workers.ggevent import GeventWorker
 
 from chimney import turns
 from chimney.kit.models import Developer
 from chimney.parts.sqlite import base
-from chimney.serving import MOST_FORM_BYTES, Turns
+from chimney.serving import MOST_FORM_BYTES, Turns, Worker
 
 PAGE, LIVE = ("GET", "/plan/", {}), ("POST", "/plan/", {"HTTP_HX_REQUEST": "true"})
 TAP, OPENED = ("POST", "/expose/3/close/", {}), ("POST", "/plan/outings/1/shot/2/", {})
@@ -112,6 +117,29 @@ class WhoGoesFirst(SimpleTestCase):
         self.assertEqual(page.get(timeout=5), b"a=1")
         line.comes.set()
         self.assertEqual(len(upload.get(timeout=5)), len(body))
+
+
+class Answered(SimpleTestCase):
+    def test_no_answer_stays_in_memory_however_its_connection_ends(self):
+        gc.disable()
+        self.addCleanup(gc.enable)
+        worker = object.__new__(Worker)
+        worker.held, shown = Counter(), []
+        for ends in (None, StopIteration, BrokenPipeError):
+
+            def answer(*_, ends=ends):
+                page = Counter()
+                page["template"] = [page]
+                shown.append(weakref.ref(page))
+                del page
+                if ends:
+                    raise ends
+
+            request, ended = SimpleNamespace(headers=[]), suppress(StopIteration, BrokenPipeError)
+            with ended, patch.object(GeventWorker, "handle_request", answer):
+                worker.handle_request("", request, None, ("", 0))
+            self.assertIsNone(shown[-1](), ends)
+        self.assertEqual(len(shown), 3)
 
 
 class KeptOpen(TransactionTestCase):
