@@ -142,7 +142,13 @@ def darkening(prediction):
 
 def eclipses_at(place, first, last):
     """(Eclipse, ...) that a place sees from first to last."""
-    return _eclipses(place.latitude_deg, place.longitude_deg, first, last)
+    years = (
+        _eclipses(place.latitude_deg, place.longitude_deg, year)
+        for year in range(first.year, last.year + 1)
+    )
+    return tuple(
+        eclipse for year in years for eclipse in year if first <= eclipse.greatest.date() <= last
+    )
 
 
 def bites(prediction):
@@ -179,9 +185,9 @@ def _shares(latitude_deg, longitude_deg, start, minutes):
 
 
 @lru_cache(maxsize=64)
-def _eclipses(latitude_deg, longitude_deg, first, last):
-    # Dragging a can about changes neither place nor days.
-    return tuple(eclipses(latitude_deg, longitude_deg, first, last))
+def _eclipses(latitude_deg, longitude_deg, year):
+    # Dragging a can about changes no place, and comparing spans hardly a year.
+    return tuple(eclipses(latitude_deg, longitude_deg, date(year, 1, 1), date(year, 12, 31)))
 
 
 def best(prediction, goal, first_day):

@@ -6,19 +6,16 @@ from pinhole.solargraph.dull import Dull, DullSpan, dull_days
 from pinhole.solargraph.fitting import LEAST_MARKS, Fit, fit_pointing
 from pinhole.solargraph.printing import Darkening, Lines, darkening, lines, mirrored_share
 from pinhole.solargraph.tracing import (
-    DAY_MIN,
-    LONGEST_DAYS,
     Survey,
-    Track,
     Trails,
     over_top,
     spans,
     summed,
     summed_together,
     survey,
-    track,
     trails,
 )
+from pinhole.solargraph.tracks import DAY_MIN, LONGEST_DAYS, Track, track
 
 __all__ = [
     "DAY_MIN",

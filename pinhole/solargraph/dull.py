@@ -20,7 +20,8 @@ from pinhole.ranges import Array, checked
 
 if TYPE_CHECKING:
     from pinhole.projection.back import Back
-    from pinhole.solargraph.tracing import Track, Trails
+    from pinhole.solargraph.tracing import Trails
+    from pinhole.solargraph.tracks import Track
 
 
 # A place is held against those of so many days before and after.

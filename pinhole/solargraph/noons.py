@@ -17,7 +17,7 @@ from pinhole.ranges import Array
 if TYPE_CHECKING:
     from pinhole.projection.back import Back
     from pinhole.solargraph.skyline import Skyline
-    from pinhole.solargraph.tracing import Track
+    from pinhole.solargraph.tracks import Track
 
 
 # Why a noon is not on the paper; "over" and "under" are higher and lower than the picture, as it

@@ -19,7 +19,7 @@ from pinhole.solargraph.skyline import Skyline
 
 if TYPE_CHECKING:
     from pinhole.projection.back import Back
-    from pinhole.solargraph.tracing import Track
+    from pinhole.solargraph.tracks import Track
 
 
 def wedge_mm(width_mm: float, tilt_deg: float) -> float:

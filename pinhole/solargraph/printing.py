@@ -15,7 +15,8 @@ from pinhole.ranges import Array, ArrayLike, Numbers, checked
 if TYPE_CHECKING:
     from pinhole.projection.back import Back
     from pinhole.projection.pointing import Pointing
-    from pinhole.solargraph.tracing import Track, Trails
+    from pinhole.solargraph.tracing import Trails
+    from pinhole.solargraph.tracks import Track
 
 
 # A small turn in the sky [rad], to see how the paper stretches there.

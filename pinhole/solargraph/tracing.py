@@ -1,122 +1,21 @@
-"""Drawing of a can: the sun's track over days, and where it lies on the paper.
-
-A Track holds the sun of a place and a span once; looking through a camera at it is quick, so that
-it can be dragged.
-"""
+"""Drawing of a can: where the sun's track lies on its paper, and how much of it does."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 from typing import TYPE_CHECKING
 
 import numpy as np
 
-from pinhole import sun
-from pinhole.projection import directions
-from pinhole.ranges import Array, checked
+from pinhole.ranges import Array
 from pinhole.solargraph.skyline import Skyline
+from pinhole.solargraph.tracks import Track, track
 
 if TYPE_CHECKING:
     from pinhole.projection.back import Back
     from pinhole.projection.pointing import Pointing
-
-
-LONGEST_DAYS = 3660
-DAY_MIN = 1440
-
-
-# One is another only if it is the same: what is drawn of it is kept by that.
-@dataclass(frozen=True, eq=False)
-class Track:
-    """The sun from first_day to last_day. days: datetime64[D], (n,); minutes: of the day at the
-    fixed offset, (t,); azimuth_deg, altitude_deg: refracted, (n, t); noon_azimuth_deg,
-    noon_altitude_deg of each day's upper transit, (n,); up: which samples stand above 0; sky: unit
-    vectors of those alone, (3, k).
-    """
-
-    latitude_deg: float
-    longitude_deg: float
-    days: Array
-    minutes: Array
-    azimuth_deg: Array
-    altitude_deg: Array
-    noon_azimuth_deg: Array
-    noon_altitude_deg: Array
-    up: Array
-    sky: Array
-
-    @property
-    def noon_sky(self) -> Array:
-        """Unit vectors of the noons, (3, n)."""
-        return directions(np.radians(self.noon_azimuth_deg), np.radians(self.noon_altitude_deg))
-
-    def noons_seen(self, skyline: Skyline) -> Array:
-        """True for days with the sun above 0 and above the skyline at noon, (n,)."""
-        noon = self.noon_azimuth_deg, self.noon_altitude_deg
-        hidden = np.where(
-            skyline.leafy(self.days), skyline.hides(*noon, True), skyline.hides(*noon)
-        )
-        return (self.noon_altitude_deg > 0) & ~hidden
-
-
-def track(
-    latitude_deg: float,
-    longitude_deg: float,
-    first_day: date,
-    last_day: date,
-    *,
-    utc_offset_h: float,
-    step_min: float = 2,
-    elevation_m: float = 0,
-) -> Track:
-    """The Track of a place.
-
-    latitude_deg, longitude_deg, elevation_m as sun.position; first_day, last_day: datetime.date,
-    last included, at most 3660 days; utc_offset_h [-14 to 14]: of the clock whose days these are,
-    without summer time; step_min [1 to 60]. Raises ValueError outside and for reversed dates.
-    Source: sun.position with refraction.
-    """
-    days = _days(first_day, last_day)
-    step = int(checked("step_min", step_min, least=1, most=60))
-    offset = np.timedelta64(
-        round(float(checked("utc_offset_h", utc_offset_h, least=-14, most=14)) * 3600), "s"
-    )
-    minutes = np.arange(0, DAY_MIN, step)
-    starts = days.astype("datetime64[s]") - offset
-    moments = starts[:, None] + (minutes * 60).astype("timedelta64[s]")[None, :]
-    azimuth, altitude = sun.position(
-        moments, latitude_deg, longitude_deg, elevation_m, refraction=True
-    )
-    noons = sun.noons(starts, latitude_deg, longitude_deg)
-    noon_azimuth, noon_altitude = sun.position(
-        noons, latitude_deg, longitude_deg, elevation_m, refraction=True
-    )
-    up = altitude > 0
-    sky = directions(np.radians(azimuth[up]), np.radians(altitude[up]))
-    return Track(
-        float(latitude_deg),
-        float(longitude_deg),
-        days,
-        minutes,
-        azimuth,
-        altitude,
-        np.atleast_1d(noon_azimuth),
-        np.atleast_1d(noon_altitude),
-        up,
-        sky,
-    )
-
-
-def _days(first_day: date, last_day: date) -> Array:
-    if not isinstance(first_day, date) or not isinstance(last_day, date) or last_day < first_day:
-        raise ValueError("last_day must not be before first_day")
-    if (last_day - first_day).days + 1 > LONGEST_DAYS:
-        raise ValueError(f"first_day to last_day must be at most {LONGEST_DAYS} days")
-    return np.arange(
-        np.datetime64(first_day, "D"), np.datetime64(last_day + timedelta(days=1), "D")
-    )
 
 
 @dataclass(frozen=True)

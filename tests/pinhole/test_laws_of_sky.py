@@ -6,12 +6,12 @@ from itertools import pairwise
 from unittest import TestCase
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as some
 
 from pinhole import exposure, light, outing, reciprocity, shake, solargraph, sun
 from pinhole.exposure import brackets
-from pinhole.projection import ArcBack, CanBack, FlatBack, Pointing, RoundBack
+from pinhole.projection import ArcBack, CanBack, FlatBack, Pointing, RoundBack, directions
 from pinhole.solargraph import noons, pointing
 from pinhole.solargraph.skyline import Skyline
 
@@ -103,6 +103,33 @@ class Sky(TestCase):
         found = float(line.altitude_deg(azimuth))
         self.assertTrue(min(heights) - 1e-9 <= found <= max(heights) + 1e-9)
         self.assertAlmostEqual(found, float(line.altitude_deg(azimuth + 360)), places=6)
+
+    @settings(max_examples=40, deadline=None)
+    @given(
+        some.dates(date(1900, 1, 2), date(2100, 12, 30)),
+        some.integers(0, 75),
+        some.tuples(some.floats(0, 1), some.floats(0, 1)).map(sorted),
+        LATITUDES,
+        some.integers(-12, 12),
+    )
+    @example(date(1900, 1, 2), 40, [0.0, 0.5], 57.1, 12)
+    @example(date(2100, 10, 31), 60, [0.5, 1.0], 57.1, -12)
+    def test_a_day_of_the_sun_is_the_same_in_every_span(self, first, days, ends, latitude, offset):
+        days = min(days, (date(2100, 12, 30) - first).days)
+        begins, finishes = (round(end * days) for end in ends)
+        options = {"utc_offset_h": offset, "step_min": 60}
+        span = solargraph.track(latitude, 15, first, first + timedelta(days), **options)
+        inner = first + timedelta(begins), first + timedelta(finishes)
+        part = solargraph.track(latitude, 15, *inner, **options)
+        rows = slice(begins, finishes + 1)
+        for name in ("days", "azimuth_deg", "altitude_deg", "noon_altitude_deg", "up"):
+            np.testing.assert_array_equal(getattr(part, name), getattr(span, name)[rows], name)
+        seen = directions(np.radians(part.azimuth_deg), np.radians(part.altitude_deg))
+        np.testing.assert_allclose(part.sky, seen[:, part.up], atol=1e-12)
+        # Of a single moment, which goes over no grid and through no memory.
+        utc = np.datetime64(inner[1], "s") + np.timedelta64((13 - offset) * 3600, "s")
+        altitude = sun.position(utc, latitude, 15, refraction=True)[1]
+        self.assertAlmostEqual(part.altitude_deg[-1, 13], altitude, delta=0.005)
 
     @settings(max_examples=20, deadline=None)
     @given(
