@@ -45,6 +45,7 @@ class Runner(DiscoverRunner):
         clock.now = standing
         # What was loaded stays, in every process that begins here; as the server's workers do, look
         # for what was left lying seldom.
+        gc.collect()
         gc.freeze()
         gc.set_threshold(50_000, 20, 50)
         self.shelf = TemporaryDirectory()

@@ -44,8 +44,6 @@ SMALL = r"""() => {
 # What is spoken when it changes, and is longer than a sentence or two.
 TALKATIVE = r"""() => [...document.querySelectorAll("[aria-live], [role=status], [role=alert]")]
   .map((e) => e.textContent.trim()).filter((words) => words.length > 200)"""
-
-
 # Words of a page beside its drawings, choices and lists of what somebody has; and its sentences of
 # more words than one takes in at once.
 WORDS = r"""() => {
@@ -85,10 +83,10 @@ LOG = (
     (Bath, ("pk", "thrown_at")),
     (Solargraph, ("pk", "opened_at", "closed_at")),
 )
-# Parts of a page that are shut are opened first: nobody types into what is not seen. What a form
-# would send is told, not sent.
+# Parts of a page that are shut are opened first: nobody types into what is not seen.
+UNFOLD = "document.querySelectorAll('main details').forEach((e) => { e.open = true; })"
+# What a form would send is told, not sent.
 HOLD = r"""() => {
-  document.querySelectorAll('main details').forEach((e) => { e.open = true; });
   window.sent = null;
   addEventListener('submit', (event) => {
     event.preventDefault();
@@ -156,6 +154,7 @@ class EveryView(Shown):
 
     def press_everywhere(self, page):
         """(place of a field, what the return key would send there) of all that are seen."""
+        page.evaluate(UNFOLD)
         page.evaluate(HOLD)
         for n in page.evaluate(SEEN, FIELDS):
             page.evaluate(INTO, [FIELDS, n])
@@ -165,9 +164,7 @@ class EveryView(Shown):
     def press_for_good(self, page, address, n, what):
         page.goto(address)
         self.wait_until_quiet(page, UNTOUCHED_MS)
-        page.evaluate(
-            "document.querySelectorAll('main details').forEach((e) => { e.open = true; })"
-        )
+        page.evaluate(UNFOLD)
         before = the_log()
         page.locator(FIELDS).nth(n).press("Enter")
         self.wait_until_quiet(page)

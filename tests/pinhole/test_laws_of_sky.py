@@ -14,6 +14,7 @@ from pinhole.exposure import brackets
 from pinhole.projection import ArcBack, CanBack, FlatBack, Pointing, RoundBack, directions
 from pinhole.solargraph import noons, pointing
 from pinhole.solargraph.skyline import Skyline
+from pinhole.solargraph.tracks import OF_DAYS
 
 LATITUDES, LONGITUDES = some.floats(-89.5, 89.5), some.floats(-180, 180)
 MOMENTS = some.integers(0, 100 * 365 * 86_400).map(
@@ -122,7 +123,7 @@ class Sky(TestCase):
         inner = first + timedelta(begins), first + timedelta(finishes)
         part = solargraph.track(latitude, 15, *inner, **options)
         rows = slice(begins, finishes + 1)
-        for name in ("days", "azimuth_deg", "altitude_deg", "noon_altitude_deg", "up"):
+        for name in OF_DAYS:
             np.testing.assert_array_equal(getattr(part, name), getattr(span, name)[rows], name)
         seen = directions(np.radians(part.azimuth_deg), np.radians(part.altitude_deg))
         np.testing.assert_allclose(part.sky, seen[:, part.up], atol=1e-12)
