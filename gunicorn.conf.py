@@ -10,7 +10,7 @@ import gc
 import os
 from contextlib import suppress
 
-from chimney import beside, copies, starting
+from chimney import beside, copies, starting, turns
 
 # Each process computes one answer at a time, on one core: threads of the arithmetic would only take
 # the other from its neighbour.
@@ -79,7 +79,7 @@ def post_worker_init(worker):
     """An answer is collected when it is given, and seldom before that; the database stays open."""
     from chimney.parts.sqlite import base
 
-    gc.set_threshold(50_000, 20, 50)
+    gc.set_threshold(*turns.SELDOM)
     base.keep_open()
 
 

@@ -4,6 +4,9 @@ import time
 from contextlib import nullcontext
 from contextvars import ContextVar
 
+# So many objects are made, and so many younger generations looked through, before Python looks for
+# cycles by itself: seldom, since those of an answer are looked for at its end.
+SELDOM = (50_000, 20, 50)
 # Of the answer that is being made here: how it lets others go first; None outside of the server.
 left = ContextVar("left", default=None)
 

@@ -50,7 +50,9 @@ def fill(count):
     from chimney.logbook.models import Exposure, Opening, Sheet
     from chimney.results.models import Verdict
 
-    sheets_read = list(Sheet.objects.filter(stage="read").prefetch_related("exposures__openings"))
+    sheets_read = list(
+        Sheet.objects.filter(stage="read").prefetch_related("exposures__opening_row")
+    )
     parts = {Development: "development", Verdict: "verdict", Evidence: "evidence"}
     rows_by_sheet = {
         sheet.pk: {model: getattr(sheet, name, None) for model, name in parts.items()}
@@ -65,7 +67,7 @@ def fill(count):
     for like, sheet in copies:
         was = like.exposures.all()[0]
         exposures.append(_copy(was, sheet=sheet, loading=None))
-        openings.append(_copy(was.openings.all()[0], exposure=exposures[-1]))
+        openings.append(_copy(was.opening, exposure=exposures[-1]))
         for model, row in rows_by_sheet[like.pk].items():
             if row:
                 hung[model].append(_copy(row, sheet=sheet))

@@ -7,6 +7,7 @@ from django.conf import settings
 from django.test.runner import DiscoverRunner
 from django.utils import timezone
 
+from chimney import turns
 from chimney.parts import clock
 from tests import years
 
@@ -47,7 +48,7 @@ class Runner(DiscoverRunner):
         # for what was left lying seldom.
         gc.collect()
         gc.freeze()
-        gc.set_threshold(50_000, 20, 50)
+        gc.set_threshold(*turns.SELDOM)
         self.shelf = TemporaryDirectory()
         # Before any process begins, so that all of them know it.
         years.shelf = Path(self.shelf.name)

@@ -27,7 +27,7 @@ def broken():
 def _sheets():
     open_now = Opening.objects.filter(closed_at=None)
     running = Counter(open_now.values_list("exposure__sheet", flat=True))
-    real = Exposure.objects.exclude(slip=Slip.SLIDE_IN).exclude(openings__in=open_now)
+    real = Exposure.objects.exclude(slip=Slip.SLIDE_IN).exclude(opening_row__in=open_now)
     sheets_of = {
         "lies": Loading.objects.filter(unloaded_at=None),
         "exposed": real,
@@ -84,7 +84,8 @@ def _exposures():
     now = clock.now()
     # No more than is looked at: what a sentence names is read when there is one to say.
     columns = ("sheet", "camera", "given_s", "planned_s", "worth_s", "slide_back_at")
-    for exposure in Exposure.objects.only(*columns).prefetch_related("openings__covers"):
+    exposures = Exposure.objects.only(*columns, "opening_row").select_related("opening_row")
+    for exposure in exposures.prefetch_related("opening_row__covers"):
         opening = exposure.opening
         if opening is None:
             yield f"{exposure} has no opening"

@@ -59,8 +59,9 @@ class Sheet(models.Model):
 
     @property
     def open_loading(self):
-        lies = (loading for loading in self.loadings.all() if loading.unloaded_at is None)
-        return next(lies, None)
+        if hasattr(self, "lies"):
+            return self.lies and self.lying
+        return self.loadings.filter(unloaded_at=None).first()
 
     @property
     def title(self):
@@ -187,7 +188,7 @@ class Exposure(models.Model):
 
     @property
     def opening(self):
-        return next(iter(self.openings.all()), None)
+        return getattr(self, "opening_row", None)
 
     @property
     def title(self):
@@ -210,7 +211,7 @@ class Opening(models.Model):
     opening.
     """
 
-    exposure = models.ForeignKey(Exposure, models.CASCADE, related_name="openings")
+    exposure = models.OneToOneField(Exposure, models.CASCADE, related_name="opening_row")
     camera = models.ForeignKey(Camera, models.PROTECT)
     opened_at = models.DateTimeField()
     closed_at = models.DateTimeField(null=True, blank=True)
@@ -220,7 +221,6 @@ class Opening(models.Model):
             models.UniqueConstraint(
                 fields=["camera"], condition=Q(closed_at=None), name="one_running_opening_a_camera"
             ),
-            models.UniqueConstraint(fields=["exposure"], name="one_opening_an_exposure"),
             models.CheckConstraint(
                 condition=Q(closed_at=None) | Q(closed_at__gte=F("opened_at")),
                 name="closed_after_opened",

@@ -5,9 +5,11 @@ from dataclasses import dataclass
 from functools import reduce
 from operator import or_
 
+from django.core.paginator import Paginator
 from django.db.models import (
     Count,
     Exists,
+    F,
     FilteredRelation,
     OuterRef,
     Prefetch,
@@ -60,14 +62,29 @@ def with_thread(sheets=None, exposures=None):
     """Sheets with all that a strip shows: paper, exposures with camera, where it lies; exposures:
     with what else is read of them.
     """
-    loadings = Loading.objects.select_related("holder__camera").defer(
-        *but_its_measures("holder__camera")
-    )
-    sheets = Sheet.objects if sheets is None else sheets
+    sheets = _lying(Sheet.objects if sheets is None else sheets)
     return sheets.select_related("paper", "person").prefetch_related(
-        Prefetch("exposures", _brief() if exposures is None else exposures),
-        Prefetch("loadings", loadings),
+        Prefetch("exposures", _brief() if exposures is None else exposures)
     )
+
+
+def page_of(sheets, pieces, number):
+    """That page of sheets with their threads; they are counted without what hangs on them."""
+    page = Paginator(sheets, pieces).get_page(number)
+    page.object_list = with_thread(page.object_list)
+    return page
+
+
+def _lying(sheets):
+    """Sheets with where they lie, which Sheet.open_loading else asks for."""
+    sheets = sheets.annotate(lying=_not_taken_out()).annotate(lies=F("lying__pk"))
+    in_holders = sheets.select_related("lying__holder__camera")
+    return in_holders.defer(*but_its_measures("lying__holder__camera"))
+
+
+def _not_taken_out():
+    """Loadings of sheets that still lie there, one a sheet and one a side."""
+    return FilteredRelation("loadings", condition=Q(loadings__unloaded_at=None))
 
 
 def _brief():
@@ -102,6 +119,7 @@ def newest(limit, *belongs):
 
 def running():
     """Exposures whose hole is open, first to finish not sorted out: the newest first."""
+    # Few of all openings, which an index knows.
     openings = Opening.objects.filter(closed_at=None).values("exposure")
     return whole(Exposure.objects.filter(pk__in=openings))
 
@@ -110,11 +128,13 @@ def whole(exposures=None):
     """Exposures with all that a timer shows."""
     exposures = Exposure.objects if exposures is None else exposures
     rows = exposures.select_related(
-        "sheet__paper", "sheet__person", "camera", "loading__holder__camera"
+        "sheet__paper", "sheet__person", "camera", "loading__holder__camera", "opening_row"
     )
     rows = rows.defer(*but_its_measures("camera"), *but_its_measures("loading__holder__camera"))
     photos = Photo.objects.filter(exposure=OuterRef("pk"))
-    return rows.annotate(has_photo=Exists(photos)).prefetch_related("openings__covers", "rereads")
+    return rows.annotate(has_photo=Exists(photos)).prefetch_related(
+        "opening_row__covers", "rereads"
+    )
 
 
 def bag():
@@ -148,8 +168,7 @@ def _holders():
     """Holders in use or not yet empty, each once with every sheet that lies in it, and once where
     none does.
     """
-    lying = FilteredRelation("loadings", condition=Q(loadings__unloaded_at=None))
-    holders = Holder.objects.annotate(lying=lying)
+    holders = Holder.objects.annotate(lying=_not_taken_out())
     holders = holders.filter(Q(retired_at=None) | Q(lying__isnull=False))
     holders = holders.select_related("camera", "lying__sheet__paper", "lying__sheet__person")
     return holders.defer(*but_its_measures("camera")).order_by("camera", "name")
@@ -187,11 +206,7 @@ def with_word(word):
 def packet():
     """[(person or None, [sheets exposed, not developed])]: one's own, then by period and name."""
     by_sheet = defaultdict(list)
-    exposures = _brief().select_related("developer")
-    waits = Sheet.objects.filter(stage=Sheet.Stage.EXPOSED).select_related("paper", "person")
-    for sheet in waits.prefetch_related(
-        Prefetch("exposures", exposures), "loadings__holder__camera"
-    ).order_by("code"):
+    for sheet in waiting(Sheet.Stage.EXPOSED).order_by("code"):
         by_sheet[sheet.person].append(sheet)
     return sorted(
         by_sheet.items(), key=lambda pair: (pair[0].period, pair[0].name) if pair[0] else ("", "")

@@ -1,7 +1,6 @@
 from urllib.parse import urlencode
 
 from django.contrib import messages
-from django.core.paginator import Paginator
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
@@ -233,8 +232,8 @@ def sheets(request):
     rows = queries.looked_for(query)
     rows = rows.filter(stage=stage) if stage in Sheet.Stage.values else rows
     rows = rows.filter(is_pictured=True) if pictures else rows
-    page = Paginator(queries.with_thread(rows), 48 if pictures else 25)
-    context = {"page": page.get_page(request.GET.get("page")), "wanted": query, "stage": stage}
+    page = queries.page_of(rows, 48 if pictures else 25, request.GET.get("page"))
+    context = {"page": page, "wanted": query, "stage": stage}
     context |= {"pictures": pictures, "stages": Sheet.Stage.choices}
     address = {"q": query, "stage": stage, "view": "pictures" if pictures else ""}
     context["more"] = f"&{urlencode({name: value for name, value in address.items() if value})}"

@@ -58,7 +58,7 @@ class Taps(Stage):
             # Another page, after a restart: what waits is handed over from wherever one is.
             other.goto("/kit/")
             expect(other.locator("[data-waits]")).to_be_hidden()
-            opening = Exposure.objects.get().openings.get()
+            opening = Exposure.objects.get().opening
             cover = opening.covers.get()
             for moment, tapped in (
                 (cover.covered_at, began),

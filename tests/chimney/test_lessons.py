@@ -611,7 +611,7 @@ class Lessons(TestCase):
             lacked = 0.6 * max(0.0, math.log2(metered / bends_at))
             self.judged(round(2 * lacked) / 2, seconds=float(seconds))
         known = proposals.knowledge()
-        pair = self.paper.pk, proposals.usual_developer_id(self.paper)
+        pair = self.paper.pk, proposals.developers_of(self.paper).first()
         for seconds in ("0.5", "4", "32", "128", "400"):
             boxed = self.plan(self.camera, seconds, ei_from="box")
             calculation = self.plan(self.camera, seconds)

@@ -116,7 +116,7 @@ class OneForm(TestCase):
         ):
             found = self.client.post(f"{url}/{word}/", {"tap": tap, "ago_ms": "10"}, **sent)
             self.assertEqual(found.json(), answer, (word, tap))
-        self.assertEqual(exposure.openings.get().covers.count(), 1)
+        self.assertEqual(exposure.opening.covers.count(), 1)
         # An answer that is no acknowledgement is told from one: a stale token gets a page, and a
         # fresh one can be had.
         stale = self.browser.post(f"{url}/reopen/", {"tap": "b"}, **sent)

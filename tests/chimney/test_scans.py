@@ -23,7 +23,7 @@ from PIL import Image
 from chimney.darkroom import flows as darkroom
 from chimney.hearth.management.commands import work
 from chimney.logbook import flows as logbook
-from chimney.logbook.models import Sheet
+from chimney.logbook.models import Opening, Sheet
 from chimney.parts import clock
 from chimney.places.models import Place
 from chimney.results.marks import craft as marks
@@ -297,7 +297,9 @@ class Scans(TestCase):
         self.camera.save()
         exposure = self.sheet.last_exposure
         noon = datetime(2026, 6, 21, 12, 2, tzinfo=UTC)
-        exposure.openings.update(opened_at=noon, closed_at=noon + timedelta(seconds=60))
+        Opening.objects.filter(exposure=exposure).update(
+            opened_at=noon, closed_at=noon + timedelta(seconds=60)
+        )
         exposure.place, exposure.azimuth_deg = place, 150.0
         exposure.save()
         scan.refresh_from_db()

@@ -18,7 +18,7 @@ from chimney.lessons.models import Evidence, Lesson
 from chimney.lessons.proposing import queries as ratings
 from chimney.logbook import flows, queries
 from chimney.logbook.flows import corrections, while_open
-from chimney.logbook.models import Exposure, Sheet
+from chimney.logbook.models import Exposure, Opening, Sheet
 from chimney.parts import clock
 from chimney.parts.refusal import Refused
 from chimney.results import flows as results
@@ -104,7 +104,7 @@ class Thread(TestCase):
             answer = self.client.post(f"/expose/{exposure.pk}/note/", said, follow=True)
             self.assertContains(answer, words)
             self.assertEqual(Exposure.objects.get().subject, "kiln mouth")
-            if exposure.openings.filter(closed_at=None).exists():
+            if Opening.objects.filter(closed_at=None).exists():
                 flows.close_hole(exposure)
         too_long = {"subject": "k", "note": "x" * 301}
         answer = self.client.post(f"/expose/{exposure.pk}/note/", too_long)

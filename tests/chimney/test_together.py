@@ -59,7 +59,7 @@ class Together(TestCase):
             self.client.post("/plan/together/", READING | wanted)
         first, second = Exposure.objects.order_by("pk")
         self.assertEqual({first.subject, second.subject}, {"yard"})
-        opened = {exposure.openings.get().opened_at for exposure in (first, second)}
+        opened = {exposure.opening.opened_at for exposure in (first, second)}
         self.assertEqual(opened, {NOON})
         page = self.client.get("/plan/together/")
         self.assertContains(page, "2 cameras are open")
@@ -76,7 +76,7 @@ class Together(TestCase):
         )
         again = self.client.post("/expose/close-all/", {"exposure": shown}, follow=True)
         self.assertContains(again, "0 holes are shut")
-        self.assertIsNone(third.openings.get().closed_at)
+        self.assertIsNone(third.opening.closed_at)
         self.assertEqual(list(invariants.broken()), [])
 
     def test_all_or_none(self):

@@ -23,7 +23,7 @@ from chimney.kit import flows as kit_flows
 from chimney.kit.models import Camera, Developer, Holder, Paper
 from chimney.lessons.models import Evidence, Finding, Lesson
 from chimney.lessons.proposing import queries as proposing
-from chimney.logbook import flows
+from chimney.logbook import flows, queries
 from chimney.logbook.models import Opening, Sheet
 from chimney.parts import clock, previews
 from chimney.results import flows as results
@@ -82,7 +82,7 @@ class Year(TestCase):
 
     def test_a_page_asks_the_database_for_each_thing_once(self):
         # Half of what they were, or near it; a page that asks for more says why here.
-        pages = {"/": 17, "/develop/": 18, "/plan/": 15, "/begin/minutes/": 10, "/expose/row/": 6}
+        pages = {"/": 15, "/develop/": 17, "/plan/": 14, "/begin/minutes/": 10, "/expose/row/": 6}
         # All that is offered is typed, as where a plan writes its own address.
         typed = last_reading({})
         self.assertEqual(typed.keys(), OFFERED)
@@ -93,6 +93,14 @@ class Year(TestCase):
             self.assertLessEqual(len(queries), most, url)
             asked = [query["sql"] for query in queries]
             self.assertEqual(len(set(asked)), len(asked), url)
+
+    def test_where_a_sheet_lies_is_the_same_read_with_it_or_asked_for(self):
+        asked = [str(sheet.open_loading) for sheet in Sheet.objects.all()]
+        sheets = list(queries.with_thread())
+        with self.assertNumQueries(0):
+            self.assertEqual([str(sheet.open_loading) for sheet in sheets], asked)
+        self.assertGreater(len(set(asked)), 5)
+        self.assertIn("None", asked)
 
     def test_the_column_counts_what_the_pages_say(self):
         for name in ("Expose", "Develop", "Read"):

@@ -2,11 +2,11 @@
 
 from datetime import UTC, datetime
 
-from django.db.models import OuterRef, Subquery
+from django.db.models import F, OuterRef, Subquery
 
 from chimney.darkroom.models import Development
 from chimney.exchange.tables.catalogue import TABLES
-from chimney.logbook.models import Exposure, Opening, Sheet
+from chimney.logbook.models import Exposure, Sheet
 from chimney.places.models import Place, View
 from chimney.solar.models import Solargraph
 
@@ -20,7 +20,6 @@ def _newest(rows, field):
 
 _exposures = Exposure.objects.filter(sheet=OuterRef("pk"))
 _developments = Development.objects.filter(sheet=OuterRef("pk"))
-_openings = Opening.objects.filter(exposure=OuterRef("pk"))
 # What stands in a table and hangs on other rows.
 ANNOTATIONS = {
     "sheets": {
@@ -30,8 +29,8 @@ ANNOTATIONS = {
         "developer": _newest(_developments, "run__developer__name"),
     },
     "exposures": {
-        "opened": Subquery(_openings.order_by("pk").values("opened_at")[:1]),
-        "closed": _newest(_openings, "closed_at"),
+        "opened": F("opening_row__opened_at"),
+        "closed": F("opening_row__closed_at"),
     },
 }
 # A cell that begins so is a formula to a spreadsheet (common practice).

@@ -1,6 +1,6 @@
 """Queries of days out, of their shots and of what was exposed of each."""
 
-from django.db.models import Q
+from django.db.models import Prefetch, Q
 
 from chimney.field.models import Outing, Shot, Taken
 from chimney.logbook.models import Exposure
@@ -8,8 +8,9 @@ from chimney.logbook.models import Exposure
 
 def shots_of(outing):
     """The shots of an Outing with all that their times are reckoned by, in the order of the day."""
+    exposures = Exposure.objects.select_related("opening_row").prefetch_related("rereads")
     shots = outing.shots.select_related("camera", "paper", "view").prefetch_related(
-        "taken__exposure__openings", "taken__exposure__rereads"
+        Prefetch("taken__exposure", exposures)
     )
     return list(shots.order_by("starts_at", "pk"))
 

@@ -125,9 +125,13 @@ MOST_RATED = 60
 
 def _rated_last(paper):
     """An EI belongs to a paper in a developer: the one typed when it was last exposed so."""
-    developer = lessons.usual_developer_id(paper) or _only_developer()
-    exposures = Exposure.objects.filter(sheet__paper=paper, developer=developer)
-    last = exposures.order_by("-pk").first()
+    exposures = Exposure.objects.filter(sheet__paper=paper)
+    usual = lessons.developers_of(paper)
+    last = exposures.filter(developer=usual[:1]).first()
+    developer = last and last.developer_id
+    if last is None:
+        developer = usual.first() or _only_developer()
+        last = exposures.filter(developer=developer).first()
     was_typed = last and last.ei_from == Exposure.EiFrom.TYPED
     return {
         "developer": str(developer or ""),

@@ -232,11 +232,7 @@ def _from_lesson(lesson, knowledge, eye):
     return Proposal(lesson.speed, lesson.sd_log2, Exposure.EiFrom.LEARNED, why, lesson, **rows)
 
 
-def usual_developer_id(paper):
-    """The developer that the paper went into last."""
-    last = (
-        Development.objects.filter(sheet__paper=paper)
-        .order_by("-pk")
-        .values_list("run__developer", flat=True)
-    )
-    return last.first()
+def developers_of(paper):
+    """The developers' pks that a paper went into, the last one first."""
+    went = Development.objects.filter(sheet__paper=paper).order_by("-pk")
+    return went.values_list("run__developer", flat=True)

@@ -3,7 +3,6 @@
 from urllib.parse import urlencode
 
 from django.contrib import messages
-from django.core.paginator import Paginator
 from django.http import Http404, QueryDict
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
@@ -12,6 +11,7 @@ from django.views.decorators.http import require_POST
 from chimney.lessons.models import KeptSearch
 from chimney.lessons.search import flows, queries
 from chimney.lessons.search.forms import KeepForm, SearchForm
+from chimney.logbook.queries import page_of
 
 A_PAGE, MOST_IN_A_NOTEBOOK, MOST_IN_A_YEAR = 40, 400, 400
 
@@ -21,7 +21,7 @@ def search(request):
     form = SearchForm(request.GET)
     question = form.asked
     query = urlencode({name: request.GET[name] for name in form.fields if request.GET.get(name)})
-    page = Paginator(queries.find(question), A_PAGE).get_page(request.GET.get("page"))
+    page = page_of(queries.such(question), A_PAGE, request.GET.get("page"))
     context = {"form": form, "page": page, "query": query, "more": f"&{query}"}
     context |= {"kept": queries.kept(), "keep": KeepForm(initial={"query": query})}
     context["years"] = queries.years()

@@ -41,7 +41,7 @@ def settle(sheet):
     where it is.
     """
     real = sheet.exposures.exclude(slip=Exposure.Slip.SLIDE_IN)
-    if real.filter(openings__closed_at=None).exists():
+    if real.filter(opening_row__closed_at=None).exists():
         return
     if real.filter(slip=Exposure.Slip.SLIDE_OUT).exists():
         stage = Stage.SPOILED
@@ -253,7 +253,7 @@ def close_all(exposures):
     open_ones = [
         exposure_row
         for exposure_row in exposures
-        if exposure_row.openings.filter(closed_at=None).exists()
+        if Opening.objects.filter(exposure=exposure_row, closed_at=None).exists()
     ]
     for exposure in open_ones:
         close_hole(exposure)
