@@ -44,11 +44,10 @@ class Hours(TestCase):
         for made in Exposure.objects.exclude(subject__contains="lamp").filter(
             sheet__solargraph=None
         ):
-            for opening in made.openings.all():
-                for moment in (opening.opened_at, opening.closed_at or begun):
-                    self.assertLessEqual(moment, begun)
-                    altitude_deg = places.sun_at(home, moment)[1]
-                    self.assertGreater(altitude_deg, sun.RISE_DEG, (made.subject, moment))
+            for moment in (made.opening.opened_at, made.opening.closed_at or begun):
+                self.assertLessEqual(moment, begun)
+                altitude_deg = places.sun_at(home, moment)[1]
+                self.assertGreater(altitude_deg, sun.RISE_DEG, (made.subject, moment))
         seen = [(event.solargraph.place, event.at) for event in Event.objects.all()]
         for can in Solargraph.objects.exclude(opened_at=None):
             seen += [(can.place, moment) for moment in (can.opened_at, can.closed_at) if moment]
