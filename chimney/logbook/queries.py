@@ -68,9 +68,9 @@ def with_thread(sheets=None, exposures=None):
     )
 
 
-def page_of(sheets, pieces, number):
+def page_of(sheets, per_page, number):
     """That page of sheets with their threads; they are counted without what hangs on them."""
-    page = Paginator(sheets, pieces).get_page(number)
+    page = Paginator(sheets, per_page).get_page(number)
     page.object_list = with_thread(page.object_list)
     return page
 

@@ -273,3 +273,4 @@ def close_hole(exposure):
     move(fresh.sheet, Stage.EXPOSED)
     settle(fresh.sheet)
     exposure.given_s, exposure.worth_s = fresh.given_s, fresh.worth_s
+    exposure.opening_row = fresh.opening
