@@ -4,6 +4,7 @@ import io
 import os
 import signal
 from contextlib import contextmanager
+from functools import cache
 from unittest import mock
 
 from axe_playwright_python.base import AXE_SCRIPT, AxeResults
@@ -51,21 +52,31 @@ def scan_of(paper, seed, stops=0.0):
     return out.getvalue()
 
 
+@cache
+def _playwright():
+    """One for all tests of a process; what it drives ends with it."""
+    return sync_playwright().start()
+
+
 def _give_up(*_):
+    # The next class has another one.
+    Stage.browser = None
     raise TimeoutError("The browser does not answer.")
 
 
 class Stage(StaticLiveServerTestCase):
+    # One for all tests of a process too, unless it broke; each test has windows of its own.
+    browser = None
+
     @classmethod
     def setUpClass(cls):
         standing = mock.patch.object(clock, "now", going)
         standing.start()
         cls.addClassCleanup(standing.stop)
         super().setUpClass()
-        cls.playwright = sync_playwright().start()
-        cls.addClassCleanup(cls.playwright.stop)
-        cls.browser = launch(cls.playwright)
-        cls.addClassCleanup(cls.browser.close)
+        cls.playwright = _playwright()
+        if Stage.browser is None or not Stage.browser.is_connected():
+            Stage.browser = launch(cls.playwright)
 
     def run(self, result=None):
         """A browser that never answers ends its own test, not the whole run. Whoever was at work
