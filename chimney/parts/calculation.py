@@ -6,7 +6,7 @@ from django.urls import reverse
 
 from chimney.parts import scales
 from pinhole import durations
-from pinhole.exposure import effect_stops
+from pinhole.exposure import LONGEST_S, effect_stops
 
 
 @dataclass(frozen=True)
@@ -204,10 +204,16 @@ def range_words(calculation):
     """Words for the doubt of the time, in seconds and in stops, and whether a bracket is worth a
     sheet.
     """
-    low, high = durations.say(calculation.low_s), durations.say(calculation.high_s)
-    return f"{low} to {high}", scales.size_of_stops(
-        max(-calculation.low_stops, calculation.high_stops)
+    low_stops, high_stops = calculation.low_stops, calculation.high_stops
+    return between(calculation.low_s, calculation.high_s), scales.size_of_stops(
+        max(-low_stops, high_stops)
     )
+
+
+def between(low_s, high_s):
+    """Words for a range of times; beyond the longest that is planned no number says more."""
+    low, high = (durations.say(s) if s <= LONGEST_S else "more than 24 h" for s in (low_s, high_s))
+    return f"{low} to {high}" if low != high else low
 
 
 def given_words(calculation, seconds):

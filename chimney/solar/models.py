@@ -140,6 +140,14 @@ class Solargraph(Droppable):
         return stands
 
     @property
+    def undoable(self):
+        """Its events that can be taken back: of those by which it was gone or there, the last."""
+        events = self.events.all()
+        moves = [event for event in events if event.kind in Event.MOVES]
+        last = max(moves, key=lambda event: event.pk, default=None)
+        return [event for event in events if event == last or event not in moves]
+
+    @property
     def skyline(self):
         lines = (map(tuple, points) for points in (self.horizon, self.leaf, self.upper))
         return skyline.at(self.place.latitude_deg, *lines)
@@ -219,6 +227,9 @@ class Event(models.Model):
     azimuth_deg = models.FloatField(null=True, blank=True)
     tilt_deg = models.FloatField(null=True, blank=True)
     at = models.DateTimeField()
+
+    # By these it is gone, or there again.
+    MOVES = (Kind.MISSING, Kind.FOUND)
 
     class Meta:
         ordering = ["-at", "-pk"]

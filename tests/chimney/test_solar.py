@@ -28,9 +28,10 @@ from chimney.solar import craft, figures
 from chimney.solar.advising import wording
 from chimney.solar.cans import craft as can_craft
 from chimney.solar.cans.wording import CHECKLIST
-from chimney.solar.models import Record, Solargraph
+from chimney.solar.models import Event, Record, Solargraph
 from chimney.solar.planner import page as pages
 from demo.cans import CAN
+from tests.chimney.monkey import Page
 from tests.chimney.pages import TestCase
 from tests.chimney.test_prints import read
 from tests.pinhole.test_sun_against_astropy import astropy_position
@@ -777,6 +778,41 @@ class OutThere(Solar):
         other = self.planned()
         self.client.post(f"/expose/cans/{other.pk}/drop/")
         self.assertFalse(Solargraph.objects.filter(pk=other.pk).exists())
+
+    def test_a_sheet_that_left_for_one_never_put_out_lies_there_again_unless_it_went_on(self):
+        for went_on in (False, True):
+            with self.subTest(went_on=went_on):
+                first, again = self.planned(), self.planned()
+                self.put_out(first)
+                self.client.post(f"/expose/cans/{first.pk}/close/")
+                lay = Solargraph.objects.get(pk=first.pk).sheet.open_loading
+                self.put_out(again)
+                if went_on:
+                    scan = {"minutes": "2", "lux": "20"}
+                    self.client.post(f"/expose/cans/{first.pk}/look/", scan)
+                    self.assertEqual(Solargraph.objects.get(pk=first.pk).stage, "scanned")
+                self.client.post(f"/expose/cans/{again.pk}/undo/")
+                self.assertEqual(
+                    Solargraph.objects.get(pk=first.pk).sheet.open_loading, None if went_on else lay
+                )
+                self.assertEqual(list(invariants.broken()), [])
+
+    def test_what_befell_a_can_is_taken_back_from_the_last_on(self):
+        can = self.planned()
+        self.put_out(can)
+        # The clock was wrong when it was found: the last one said is not the last in time.
+        for kind, hours in (("missing", 0), ("found", -6), ("wet", 0)):
+            with clock.at(clock.now() + timedelta(hours=hours)):
+                self.client.post(f"/expose/cans/{can.pk}/event/", {"kind": kind})
+        for offered, stage in (({"wet", "found"}, "out"), ({"wet", "missing"}, "lost")):
+            page = Page(self.client.get(f"/expose/cans/{can.pk}/").content.decode())
+            events = {f"/expose/cans/{can.pk}/event/{e.pk}/undo/": e for e in Event.objects.all()}
+            undo = {o.action: o for o in page.offers if o.action in events}
+            self.assertEqual({events[action].kind for action in undo}, offered)
+            self.assertEqual(Solargraph.objects.get(pk=can.pk).stage, stage)
+            moved = next(action for action in undo if events[action].kind != "wet")
+            self.assertEqual(undo[moved].send(self.client).status_code, 302)
+        self.assertEqual(Solargraph.objects.get(pk=can.pk).stage, "out")
 
     def test_a_can_is_used_again_whatever_became_of_its_sheet(self):
         for fate in ("missing", "home"):

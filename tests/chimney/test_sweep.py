@@ -165,7 +165,7 @@ class Sweep(TestCase):
         pks = self.open_holes(now)
         for pk in pks:
             self.assertContains(self.look(f"/expose/{pk}/"), "Close the hole")
-        for url in ("/", "/expose/"):
+        for url in ("/", "/expose/", f"/plan/outings/{Outing.objects.get().pk}/"):
             self.look(url, (200,))
         plan = chance.choice(plans)
         self.look(f"/plan/?{'&'.join(f'{name}={value}' for name, value in plan.items())}", (200,))

@@ -14,6 +14,7 @@ from chimney.field.outing.queries import shots_of
 from chimney.lessons.proposing import queries as lessons
 from chimney.logbook import queries
 from chimney.parts import clock
+from chimney.parts.calculation import between
 from chimney.parts.scales import size_of_stops
 from chimney.places import craft as places
 from pinhole import durations, light
@@ -53,11 +54,9 @@ class ScheduledShot:
         """From where to where the first sheet's time may come out, in 90 % of cases."""
         if not self.range_s or not isfinite(self.range_s[1]) or self.is_dark:
             return ""
-        low, high = (
-            durations.say(durations.countable_s(max(LEAST_SLOT_S, s))) for s in self.range_s
-        )
+        low_s, high_s = (durations.countable_s(max(LEAST_SLOT_S, s)) for s in self.range_s)
         subject_words = "the first " if len(self.seconds) > 1 else ""
-        return f"{subject_words}{low} to {high}" if low != high else ""
+        return f"{subject_words}{between(low_s, high_s)}" if low_s != high_s else ""
 
     @property
     def lengths(self):

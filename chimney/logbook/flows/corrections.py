@@ -8,7 +8,7 @@ from django.db.models import Q
 
 from chimney.ledger.once import current, verb
 from chimney.logbook import queries
-from chimney.logbook.flows.sheets import close_hole, move, settle
+from chimney.logbook.flows.sheets import close_hole, load, move, settle, unload
 from chimney.logbook.flows.while_open import running
 from chimney.logbook.models import Exposure, Loading, Opening, Photo, Sheet
 from chimney.logbook.signals import purposed, slipped, unmade
@@ -186,6 +186,36 @@ def go_on_without(sheet, stage):
         sheet.save(update_fields=["was"])
         return True
     return False
+
+
+@verb
+def load_instead(paper, holder):
+    """A fresh sheet lies in the one side of a holder; returns its Loading. What lay there leaves it
+    in that very moment, by which `never_loaded` knows it.
+    """
+    lies = Loading.objects.select_related("sheet").filter(holder=holder, unloaded_at=None).first()
+    moment = clock.now()
+    while Loading.objects.filter(holder=holder, unloaded_at=moment).exists():
+        moment += timedelta(microseconds=1)
+    with clock.at(moment):
+        if lies and lies.sheet.stage in (Stage.EXPOSING, Stage.EXPOSED):
+            unload(lies)
+        elif lies:
+            Loading.objects.filter(pk=lies.pk).update(unloaded_at=moment)
+        return load(paper, holder, holder.sides[0])
+
+
+@verb
+def never_loaded(sheet):
+    """A fresh sheet is in its box again; what left its side for it lies there as before, unless it
+    went on since.
+    """
+    came = sheet.loadings.order_by("-pk").first()
+    lay_there = Loading.objects.filter(holder=came.holder_id, unloaded_at=came.loaded_at)
+    lay = lay_there.select_related("sheet").first()
+    sheet.delete()
+    if lay and RULES[lay.sheet.stage].lies is not False and lay.sheet.open_loading is None:
+        lay_back(lay.sheet, lay.unloaded_at)
 
 
 def leave(sheet):

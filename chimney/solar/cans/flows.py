@@ -85,14 +85,9 @@ def _fresh_sheet(can):
     loading = (
         Loading.objects.select_related("sheet__paper").filter(holder=back, unloaded_at=None).first()
     )
-    if loading and loading.sheet.stage in (Sheet.Stage.EXPOSING, Sheet.Stage.EXPOSED):
-        loading = logbook.unload(loading) and None
     if loading and loading.sheet.stage == Sheet.Stage.LOADED:
         return loading, False
-    if loading:
-        loading.unloaded_at = clock.now()
-        loading.save(update_fields=["unloaded_at"])
-    return logbook.load(_paper(), back, back.sides[0]), True
+    return corrections.load_instead(_paper(), back), True
 
 
 def _paper():
@@ -136,7 +131,7 @@ def not_out_after_all(can):
     stood = ["stood_azimuth_deg", "stood_tilt_deg"]
     can.save(update_fields=["sheet", "opened_at", "loaded_by_it", *stood])
     if fresh:
-        sheet.delete()
+        corrections.never_loaded(sheet)
 
 
 def _need(can, stage, message):
@@ -179,9 +174,7 @@ def unnote_event(can, event):
     event = can.events.filter(pk=event.pk).first()
     if event is None:
         return
-    moves = (Event.Kind.MISSING, Event.Kind.FOUND)
-    later = can.events.filter(kind__in=moves, pk__gt=event.pk).exists()
-    if event.kind in moves and later:
+    if event not in can.undoable:
         refusal = f"{can} was looked for again since: take that back first."
         raise Refused(refusal, f"See {can}", "solar:one", can.pk)
     event.delete()
