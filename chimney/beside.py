@@ -90,6 +90,9 @@ def keep_going():
     tasks = [Task(command) for name, command in TASKS.items() if os.environ.get(name, "1") == "1"]
     for stop in (signal.SIGTERM, signal.SIGHUP):
         signal.signal(stop, lambda *_: sys.exit(0))
+    with suppress(OSError):
+        # It has a while to begin, however long nothing ran before.
+        os.utime(BEAT)
     try:
         while not select.select([sys.stdin], [], [], LOOK_AGAIN_S)[0]:
             for task in tasks:

@@ -24,7 +24,7 @@ from django.test import TestCase as DatabaseTest
 from chimney import beside, copies, folder
 from chimney.hearth.management.commands import work
 from chimney.logbook import flows as logbook
-from chimney.parts import clock
+from chimney.parts import clock, waiting
 from chimney.results.models import Scan
 from chimney.results.scans import files as scans
 from chimney.results.scans import flows
@@ -377,6 +377,24 @@ class Worker(DatabaseTest):
         ):
             beside.keep_going()
         self.assertEqual(beside.left_behind()[0], "")
+
+    def test_nobody_is_missed_before_they_can_have_begun(self):
+        beside.beat("a large scan", 1)
+        os.utime(beside.BEAT, (0, 0))
+        self.assertNotEqual(waiting.overdue(), "")
+        seen = []
+
+        def keep(_):
+            seen.append((waiting.overdue(), beside.left_behind()))
+
+        with (
+            mock.patch.object(beside.select, "select", side_effect=[([],), ([0],)]),
+            mock.patch.object(beside, "TASKS", {"CHIMNEY_ANY": "work"}),
+            mock.patch.object(beside.signal, "signal"),
+            mock.patch.object(beside.Task, "keep", keep),
+        ):
+            beside.keep_going()
+        self.assertEqual(seen, [("", ("a large scan", 2))])
 
     def test_a_locked_database_or_a_full_disc_is_waited_for(self):
         worker, rests, told = work.Command(stderr=StringIO()), [], []
