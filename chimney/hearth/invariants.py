@@ -59,7 +59,8 @@ FACTS_OF_STAGE = {
     Stage.LOADED: UNTOUCHED,
     Stage.EXPOSING: NOT_YET | {"running": True},
     Stage.EXPOSED: NOT_YET | {"exposed": True, "fogged": False},
-    Stage.DEVELOPING: NOT_YET | {"exposed": True, "going": True},
+    # That its slide was in all the while may be written down in the midst of it.
+    Stage.DEVELOPING: NOT_YET | {"going": True},
     Stage.DEVELOPED: NOT_YET | {"developed": True},
     Stage.READ: NOT_YET | {"developed": True, "judged": True},
     Stage.SPOILED: {"running": False},

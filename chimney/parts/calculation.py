@@ -211,9 +211,14 @@ def range_words(calculation):
 
 
 def between(low_s, high_s):
-    """Words for a range of times; beyond the longest that is planned no number says more."""
-    low, high = (durations.say(s) if s <= LONGEST_S else "more than 24 h" for s in (low_s, high_s))
+    """Words for a range of times to plan with."""
+    low, high = planned(low_s), planned(high_s)
     return f"{low} to {high}" if low != high else low
+
+
+def planned(seconds):
+    """Words for a time to plan with; beyond the longest no number says more."""
+    return durations.say(seconds) if seconds <= LONGEST_S else "more than 24 h"
 
 
 def given_words(calculation, seconds):

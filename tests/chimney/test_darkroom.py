@@ -95,6 +95,15 @@ class Runs(Dark):
         first = LaneTap.objects.filter(lane=0).values_list("at", flat=True)
         self.assertEqual([(at - MORNING).total_seconds() for at in first], [30, 95])
 
+    def test_a_slip_that_is_noticed_in_the_developer_contradicts_nothing(self):
+        for slip in ("slide_in", "slide_out"):
+            with self.subTest(slip):
+                (sheet,) = self.exposed()
+                self.begin([sheet])
+                corrections.log_slip(sheet.exposures.get(), slip)
+                self.assertEqual(Sheet.objects.get(pk=sheet.pk).stage, "developing")
+                self.assertEqual(list(invariants.broken()), [])
+
     def test_a_run_of_one_sheet_from_the_packet_to_the_eye(self):
         (sheet,) = self.exposed()
         run = self.begin([sheet])

@@ -100,6 +100,15 @@ class Minutes(TestCase):
         # At 9 and 12 o'clock UTC the sun is up over Stockholm in November.
         self.assertEqual(Exposure.objects.count(), 2)
 
+    def test_where_the_sun_does_not_rise_no_hours_are_counted(self):
+        night = {"latitude_deg": 78.2, "longitude_deg": 15.6, "zone": "Arctic/Longyearbyen"}
+        Place.objects.create(name="hut", home=True, **night)
+        for headers in ({}, {"HX-Request": "true"}):
+            answer = self.client.get("/begin/minutes/", headers=headers)
+            self.assertContains(answer, "more than 24 h")
+            self.assertContains(answer, "The sun does not rise")
+            self.assertNotRegex(answer.content.decode(), r"\d{3,} h\b|nine times in ten")
+
     def test_each_answer_makes_what_a_first_exposure_needs(self):
         for what, more, n, holders in (
             ("box", {}, 300, 1),

@@ -18,7 +18,7 @@ from chimney.places import files
 from chimney.places.models import Place
 from chimney.solar import craft as solar
 from chimney.solar.advising import craft as advising
-from pinhole import durations
+from pinhole import durations, sun
 from pinhole.exposure import brackets
 from pinhole.projection import Pointing
 from pinhole.solargraph import skyline
@@ -45,6 +45,11 @@ class Sun:
     @property
     def altitude_deg(self):
         return float(places.sun_at(self.place, self.moment)[1])
+
+    @property
+    def stays_down(self):
+        """True if it does not rise at all on that day."""
+        return self.is_dark and self.altitude_deg < sun.RISE_DEG
 
 
 def sun_near(home):

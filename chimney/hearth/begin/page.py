@@ -65,10 +65,14 @@ class BeginPage:
         return craft.FirstTime(camera, self.form.cleaned_data, self.sun)
 
     @property
+    def is_endless(self):
+        """True if the time of what was typed does not end within a day."""
+        return bool(self.first) and self.first.seconds > exposure.LONGEST_S
+
+    @property
     def starts(self):
         """True if the clock may start now: there is light, and the time ends within a day."""
-        is_endless = self.first and self.first.seconds > exposure.LONGEST_S
-        return bool(self.first) and not is_endless and not self.sun.is_dark
+        return bool(self.first) and not self.is_endless and not self.sun.is_dark
 
     @cached_property
     def can(self):

@@ -4,7 +4,7 @@ from django import template
 from django.utils import timezone
 from django.utils.html import format_html
 
-from chimney.parts import bundles, clock, scales, sentences, sizes, undo
+from chimney.parts import bundles, calculation, clock, scales, sentences, sizes, undo
 from pinhole import durations
 
 register = template.Library()
@@ -39,6 +39,12 @@ def made_ms():
 def said(seconds):
     """A time as people say it; nothing for a time that is not there yet."""
     return "" if seconds is None else durations.say(float(seconds))
+
+
+@register.filter
+def planned(seconds):
+    """A time to plan with, as people say it; nothing for a time that is not there yet."""
+    return "" if seconds is None else calculation.planned(float(seconds))
 
 
 register.filter("stops", lambda value: scales.stops(float(value)))
