@@ -218,7 +218,7 @@ def between(low_s, high_s):
 
 def planned(seconds):
     """Words for a time to plan with; beyond the longest no number says more."""
-    return durations.say(seconds) if seconds <= LONGEST_S else "more than 24 h"
+    return durations.say(seconds) if seconds <= LONGEST_S else "over 24 h"
 
 
 def given_words(calculation, seconds):

@@ -105,7 +105,7 @@ class Minutes(TestCase):
         Place.objects.create(name="hut", home=True, **night)
         for headers in ({}, {"HX-Request": "true"}):
             answer = self.client.get("/begin/minutes/", headers=headers)
-            self.assertContains(answer, "more than 24 h")
+            self.assertContains(answer, "over 24 h")
             self.assertContains(answer, "The sun does not rise")
             self.assertNotRegex(answer.content.decode(), r"\d{3,} h\b|nine times in ten")
 
