@@ -172,7 +172,10 @@ class Thread(RuleBasedStateMachine):
         pages += [f"/sheets/{code}/" for code in Sheet.objects.values_list("code", flat=True)[:8]]
         pages += [f"/expose/cans/{pk}/" for pk in Solargraph.objects.values_list("pk", flat=True)]
         finished = Sheet.objects.filter(stage__in=["developed", "read"])
-        pages += [f"/develop/run/{pk}/" for pk in Run.objects.values_list("pk", flat=True)]
+        pages += [
+            f"/develop/run/{pk}/"
+            for pk in Run.objects.filter(timed=True).values_list("pk", flat=True)
+        ]
         pages += [f"/read/{code}/" for code in finished.values_list("code", flat=True)]
         self.press(self.get(pages[pick % len(pages)]), tap)
 

@@ -222,6 +222,19 @@ class Thread(TestCase):
         self.assertEqual(Sheet.objects.get(pk=fresh.sheet_id).stage, "boxed")
         self.assertEqual(flows.next_code(), "S-004")
 
+    def test_no_hole_is_offered_open_again_on_what_was_fogged_before(self):
+        first = opened(self.camera, self.paper, self.holder)
+        flows.close_hole(first)
+        calculation = planned(self.camera, self.paper).calculation
+        second = flows.open_hole(first.loading, self.camera, calculation, again=True)
+        flows.close_hole(second)
+        offer, page = "Not closed after all", f"/expose/{second.pk}/"
+        self.assertContains(self.client.get(page), offer)
+        corrections.log_slip(first, "slide_out")
+        self.assertNotContains(self.client.get(page), offer)
+        self.refused("spoiled", corrections.reopen, second)
+        self.assertEqual(list(invariants.broken()), [])
+
     def test_a_development_taken_back_leaves_what_the_log_says_by_then(self):
         """Each slip was noticed while the sheet was thought to be developed."""
         for slip, stage in (("slide_in", "boxed"), ("slide_out", "spoiled"), ("", "exposed")):

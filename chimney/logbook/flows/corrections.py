@@ -37,6 +37,8 @@ def stays_shut(exposure):
         return Refused(f"The hole of {exposure.camera} is open already.", *timer)
     if exposure.slip or exposure.slide_back_at:
         return Refused("The slide is back in, so the hole cannot still be open.", *timer)
+    if sheet.stage not in RULES[Stage.EXPOSING].comes_from:
+        return Refused(f"{sheet} is {sheet.get_stage_display()} since then.", *see)
     body = exposure.camera.body_pk
     if Opening.objects.filter(Q(camera=body) | Q(camera__body=body), closed_at=None).exists():
         return Refused(
