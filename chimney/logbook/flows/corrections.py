@@ -196,9 +196,7 @@ def load_instead(paper, holder):
     in that very moment, by which `never_loaded` knows it.
     """
     lies = Loading.objects.select_related("sheet").filter(holder=holder, unloaded_at=None).first()
-    moment = clock.now()
-    while Loading.objects.filter(holder=holder, unloaded_at=moment).exists():
-        moment += timedelta(microseconds=1)
+    moment = _apart(Loading.objects.filter(holder=holder))
     with clock.at(moment):
         if lies and lies.sheet.stage in (Stage.EXPOSING, Stage.EXPOSED):
             unload(lies)
@@ -224,11 +222,17 @@ def leave(sheet):
     """Take a sheet out of the side in which it lies, if any; the moment, which `lay_back` knows
     this by.
     """
-    now = clock.now()
-    while sheet.loadings.filter(unloaded_at=now).exists():
-        now += timedelta(microseconds=1)
-    sheet.loadings.filter(unloaded_at=None).update(unloaded_at=now)
-    return now
+    moment = _apart(sheet.loadings)
+    sheet.loadings.filter(unloaded_at=None).update(unloaded_at=moment)
+    return moment
+
+
+def _apart(loadings):
+    """The moment, now or just after it, at which none of those loadings ended."""
+    moment = clock.now()
+    while loadings.filter(unloaded_at=moment).exists():
+        moment += timedelta(microseconds=1)
+    return moment
 
 
 def lay_back(sheet, moment):
