@@ -52,3 +52,21 @@ document.addEventListener("htmx:afterSwap", () => {
   for (const id of unfolded) document.getElementById(id)?.setAttribute("open", "");
   if (opened) document.getElementById(opened)?.closest(".tile")?.classList.add("tile-open");
 });
+// What a page fetches by itself, and a dead network kept from it, comes when the network is back.
+(() => {
+  const missed = new Set();
+  const fetchMissed = () => {
+    for (const part of missed) {
+      missed.delete(part);
+      // One that fails once more is missed once more.
+      if (part.isConnected)
+        htmx.ajax("GET", part.getAttribute("hx-get"), { source: part })?.catch(() => {});
+    }
+  };
+  document.addEventListener("htmx:sendError", (event) => {
+    if (event.target.matches('[hx-trigger^="load"]')) missed.add(event.target);
+  });
+  addEventListener("online", fetchMissed);
+  // A server that was started again is no event of the browser's.
+  document.addEventListener("htmx:afterOnLoad", fetchMissed);
+})();

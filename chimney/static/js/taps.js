@@ -194,7 +194,8 @@ window.chimneyTaps = (() => {
     );
   const refresh = () => {
     if (document.getElementById("timer"))
-      htmx.ajax("GET", location.pathname, { target: "#timer", swap: "outerHTML" });
+      // Where no answer comes, the poll brings it.
+      htmx.ajax("GET", location.pathname, { target: "#timer", swap: "outerHTML" })?.catch(() => {});
     else forget();
   };
 
