@@ -38,6 +38,8 @@ RUN_AXE = """async (options) => {
 PATIENCE_MS = 20_000
 expect.set_options(timeout=PATIENCE_MS)
 HANGS_S = 900
+# A picture, which neither asks for anything nor stirs.
+STILL = "/static/icon.svg"
 # Longer than a form waits for a hand that rests; where no hand was, parts of a page are asked for
 # at once.
 QUIET_MS, UNTOUCHED_MS = 400, 80
@@ -65,8 +67,23 @@ def _give_up(*_):
 
 
 class Stage(StaticLiveServerTestCase):
-    # One for all tests of a process too, unless it broke; each test has windows of its own.
+    # One for all tests of a process too, unless it broke.
     browser = None
+    # {what they are like: [windows that nobody uses now]}.
+    left = {}
+
+    @classmethod
+    def _start_server_thread(cls):
+        """One server for all tests of a process, too: what its browser has fetched of it once need
+        not be fetched and understood again in the next test.
+        """
+        if "server_thread" not in vars(Stage):
+            super()._start_server_thread()
+            Stage.server_thread = cls.server_thread
+
+    @classmethod
+    def _terminate_thread(cls):
+        """It ends with its process."""
 
     @classmethod
     def setUpClass(cls):
@@ -76,7 +93,7 @@ class Stage(StaticLiveServerTestCase):
         super().setUpClass()
         cls.playwright = _playwright()
         if Stage.browser is None or not Stage.browser.is_connected():
-            Stage.browser = launch(cls.playwright)
+            Stage.browser, Stage.left = launch(cls.playwright), {}
 
     def run(self, result=None):
         """A browser that never answers ends its own test, not the whole run. Whoever was at work
@@ -92,20 +109,47 @@ class Stage(StaticLiveServerTestCase):
             signal.alarm(0)
 
     @contextmanager
-    def page(self, viewport=DESK, *, expected_status=(), expected=(), **more):
-        context = self.browser.new_context(viewport=viewport, base_url=self.live_server_url, **more)
-        context.add_init_script(TELL)
-        context.set_default_timeout(PATIENCE_MS)
-        page, wrong = context.new_page(), []
-        page.on("pageerror", lambda error: wrong.append(str(error)))
-        page.on(
-            "console",
-            lambda message: wrong.append(message.text) if message.type == "error" else None,
-        )
+    def windows(self, *, fresh, **like):
+        """Windows of a browser without cookies, store or open pages, as a device of its own has
+        them; fresh: nor has it ever fetched anything, and nobody has it afterwards.
+        """
+        left = [] if fresh else Stage.left.setdefault(repr(like), [])
+        if left:
+            windows = left.pop()
+        else:
+            windows = self.browser.new_context(base_url=self.live_server_url, **like)
+            windows.add_init_script(TELL)
+            windows.set_default_timeout(PATIENCE_MS)
+            # As long as one of them stays open, the others are drawn by who is warm already.
+            windows.new_page().goto(STILL)
+        keep = not fresh
         try:
-            yield page
+            yield windows
+        except BaseException:
+            keep = False
+            raise
         finally:
-            context.close()
+            if keep:
+                for page in windows.pages[1:]:
+                    page.close()
+                windows.set_offline(False)
+                windows.clear_cookies()
+                left.append(windows)
+            else:
+                windows.close()
+
+    @contextmanager
+    def page(self, viewport=DESK, *, expected_status=(), expected=(), fresh=False, **more):
+        with self.windows(fresh=fresh, viewport=viewport, **more) as windows:
+            page, wrong = windows.new_page(), []
+            store = {"origin": self.live_server_url, "storageTypes": "local_storage"}
+            windows.new_cdp_session(page).send("Storage.clearDataForOrigin", store)
+            page.on("pageerror", lambda error: wrong.append(str(error)))
+            page.on(
+                "console",
+                lambda message: wrong.append(message.text) if message.type == "error" else None,
+            )
+            yield page
         # A newer request calls off the one under way (a tap the poll, a choice the sum), and htmx
         # tells the console so.
         allowed = ("htmx:sendAbort", "htmx:afterRequest", *expected)

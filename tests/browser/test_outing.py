@@ -230,7 +230,7 @@ class DayOut(Stage):
                 page.get_by_role("link", name="Pocket sheet").click()
             sheet = Path(folder) / "pocket.html"
             saved.value.save_as(sheet)
-            with self.page(PHONE, has_touch=True) as phone:
+            with self.page(PHONE, has_touch=True, fresh=True) as phone:
                 back = self.use(phone, sheet, Path(folder))
             page.get_by_text("Back home").click()
             page.get_by_label("The file it gave back").set_input_files(back)
@@ -294,7 +294,7 @@ class DayOut(Stage):
         packed = pocket.packed(Outing.objects.get(pk=outing.pk))
         shots = {one["subject"]: one for one in packed["shots"]}
         chance = random.Random(1851)
-        with tempfile.TemporaryDirectory() as folder, self.page(PHONE) as phone:
+        with tempfile.TemporaryDirectory() as folder, self.page(PHONE, fresh=True) as phone:
             sheet = Path(folder) / "pocket.html"
             sheet.write_bytes(page)
             phone.goto(f"file://{sheet}")
@@ -324,7 +324,7 @@ class DayOut(Stage):
         shot.kept_at = "2026-06-01T10:00:00+00:00"
         shot.save()
         logbook.load(self.paper, self.holder, "A")
-        with tempfile.TemporaryDirectory() as folder, self.page(PHONE) as phone:
+        with tempfile.TemporaryDirectory() as folder, self.page(PHONE, fresh=True) as phone:
             sheet = Path(folder) / "pocket.html"
             sheet.write_bytes(self.client.get(f"/plan/outings/{outing.pk}/pocket.html").content)
             phone.clock.install(time="2026-06-02T09:00:00Z")
@@ -381,7 +381,7 @@ class DayOut(Stage):
         logbook.load(self.paper, self.holder, "B")
         strip = planned(self.camera, self.paper, seconds=8.0, sheets="strip", bands=3).sheets[0]
         first_s, last_s = strip.bands[0].pull_s, strip.bands[-1].pull_s
-        with tempfile.TemporaryDirectory() as folder, self.page(PHONE) as phone:
+        with tempfile.TemporaryDirectory() as folder, self.page(PHONE, fresh=True) as phone:
             sheet = Path(folder) / "pocket.html"
             sheet.write_bytes(self.client.get(f"/plan/outings/{outing.pk}/pocket.html").content)
             phone.clock.install(time="2026-06-02T09:00:00Z")

@@ -1,5 +1,6 @@
 """Each main view, wide and narrow, by day, at night and in dark-room dress."""
 
+import base64
 import io
 import re
 
@@ -164,10 +165,27 @@ class Shown(Stage):
             self.wait_until_quiet(page, UNTOUCHED_MS)
             yield address
 
+    def picture_of(self, page):
+        """All of it as it is drawn, beyond the screen too. Packed quickly rather than small: it is
+        only looked at once.
+        """
+        size = page.evaluate(
+            "(({ scrollWidth, scrollHeight }) => [scrollWidth, scrollHeight])"
+            "(document.documentElement)"
+        )
+        clip = {"x": 0, "y": 0, "width": size[0], "height": size[1], "scale": 1}
+        browser = page.context.new_cdp_session(page)
+        taken = browser.send(
+            "Page.captureScreenshot",
+            {"clip": clip, "captureBeyondViewport": True, "optimizeForSpeed": True},
+        )
+        browser.detach()
+        return np.asarray(Image.open(io.BytesIO(base64.b64decode(taken["data"]))).convert("RGB"))
+
     def assert_red_and_black(self, page, address):
         # Its markup is that of the other dress; what differs is how it looks.
         self.assert_accessible(page, f"{address} in the dark room", OF_COLOURS)
-        picture = np.asarray(Image.open(io.BytesIO(page.screenshot(full_page=True))).convert("RGB"))
+        picture = self.picture_of(page)
         self.assertEqual(picture[..., 1:].max(), 0, f"{address} shines green or blue")
         self.assertGreater(picture[..., 0].max(), 0xEA, address)
 
@@ -237,7 +255,8 @@ class Views(Shown):
         )
         for viewport in (DESK, PHONE):
             for url in ("/", "/sheets/?view=pictures"):
-                with self.subTest(url, wide=viewport["width"]), self.page(viewport) as page:
+                first = self.page(viewport, fresh=True)
+                with self.subTest(url, wide=viewport["width"]), first as page:
                     asked = []
                     page.on("request", lambda request, asked=asked: asked.append(request.url))
                     page.add_init_script(moved)
