@@ -5,6 +5,7 @@ the rest.
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -21,6 +22,8 @@ MOST_ROUNDS, CLOSE_STOPS = 25, 1e-3
 LEAST_SD, LEAST_WEIGHT = 0.1, 0.02
 # Between the looks that everybody has, some judge half stops.
 HALF_STOPS = 1.5
+# So many have all pairs of their shares in memory.
+SHEETS_AT_ONCE = 4000
 # Standard deviations beyond which a normal density is as good as nothing.
 FAR_SD = 30.0
 
@@ -47,23 +50,29 @@ class Design:
     def information(self, weights: Array) -> Array:
         """Weighted products of all pairs of shares, (size, size)."""
         wide, total = self.size + 1, np.zeros((self.size + 1) ** 2)
-        for a in range(self.columns.shape[1]):
-            weighed = weights * self.values[:, a]
-            for b in range(a + 1):
-                pair = self.columns[:, a] * wide + self.columns[:, b]
-                half = weighed * self.values[:, b] / (1 + (a == b))
-                total += np.bincount(pair, half, wide**2)
-        square = total.reshape(wide, wide)[: self.size, : self.size]
+        for sheets, pairs, products in self._pairs():
+            weighed = products * weights[sheets, None]
+            total += np.bincount(pairs.ravel(), weighed.ravel(), wide**2)
+        square = total.reshape(wide, wide)[: self.size, : self.size] / 2
         return square + square.T
 
     def doubt(self, spread: Array) -> Array:
         """Variance of what the shares come to for each sheet, (n,)."""
-        padded, total = np.pad(spread, ((0, 1), (0, 1))), np.zeros(len(self.columns))
-        for a in range(self.columns.shape[1]):
-            for b in range(a + 1):
-                both = padded[self.columns[:, a], self.columns[:, b]]
-                total += (2 - (a == b)) * both * self.values[:, a] * self.values[:, b]
-        return total
+        padded = np.pad(spread, ((0, 1), (0, 1))).ravel()
+        parts = [(padded[pairs] * products).sum(axis=1) for _, pairs, products in self._pairs()]
+        return np.concatenate(parts) if parts else np.zeros(0)
+
+    def _pairs(self) -> Iterator[tuple[slice, Array, Array]]:
+        """(sheets, place of each pair of their shares in a square, product of both), some sheets at
+        a time; of two pairs that differ in their order one, at twice its product.
+        """
+        first, second = np.triu_indices(self.columns.shape[1])
+        twice = np.where(first == second, 1.0, 2.0)
+        for start in range(0, len(self.columns), SHEETS_AT_ONCE):
+            sheets = slice(start, start + SHEETS_AT_ONCE)
+            columns, values = self.columns[sheets], self.values[sheets]
+            pairs = columns[:, first] * (self.size + 1) + columns[:, second]
+            yield sheets, pairs, values[:, first] * values[:, second] * twice
 
 
 @dataclass(frozen=True)

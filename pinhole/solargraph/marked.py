@@ -88,13 +88,19 @@ def _ways(on: date | None) -> list[tuple[date | None, float, float]]:
 def _table(
     latitude_deg: float, longitude_deg: float, day: date, offset_h: float
 ) -> tuple[Array, Array]:
-    """(hour angles, declinations) of the sun through a day, by hour angle [radians]."""
+    """(hour angles, declinations) of the sun through a day, by hour angle, over all of the circle
+    [radians].
+    """
     start = np.datetime64(day, "s") - np.timedelta64(round(offset_h * 3600), "s")
     moments = start + np.arange(0, 1440 + TABLE_MIN, TABLE_MIN) * np.timedelta64(60, "s")
     azimuth, altitude = sun.position(moments, latitude_deg, longitude_deg)
     declination, hour = _equatorial(np.radians(latitude_deg), azimuth, altitude)
     order = np.argsort(hour)
-    return hour[order], declination[order]
+    # Once more beyond either end, so that each hour lies between two.
+    order = np.concatenate((order[-1:], order, order[:1]))
+    turns = np.zeros(len(order))
+    turns[0], turns[-1] = -2 * np.pi, 2 * np.pi
+    return hour[order] + turns, declination[order]
 
 
 def _equatorial(latitude: float, azimuth_deg: Array, altitude_deg: Array) -> tuple[Array, Array]:
@@ -114,7 +120,7 @@ def _true_altitude(apparent_deg: Array) -> Array:
     """The altitude without refraction [degrees]; what lies below the horizon is left as it is."""
     true = apparent_deg
     for _ in range(3):
-        true = apparent_deg - sun.refraction_deg(np.clip(true, -1.0, 90.0))
+        true = apparent_deg - sun.lift_deg(np.clip(true, -1.0, 90.0))
     return np.where(apparent_deg > -1.0, true, apparent_deg)
 
 
@@ -136,7 +142,7 @@ def residuals_of(scene: MarkedScene, states: Array) -> tuple[Array, Array]:
     declination, hour = _equatorial(scene.latitude, azimuth, _true_altitude(altitude))
     for number, table in enumerate(scene.tables):
         if table is not None:
-            wanted = np.interp(hour[..., number], table[0], table[1], period=2 * np.pi)
+            wanted = np.interp(hour[..., number], *table)
             off_rad[..., number] = declination[..., number] - wanted
     gains = (off_rad[:, 1:] - off_rad[:, :1]) / NUDGE_MM
     slope = np.maximum(np.hypot(gains[:, 0], gains[:, 1]), 1e-9)

@@ -80,11 +80,17 @@ def refraction_deg(altitude_deg: Numbers) -> Numbers:
     """
     altitude = checked("altitude_deg", altitude_deg, least=-90, most=90)
     with np.errstate(invalid="ignore"):
-        h = np.maximum(altitude, -1.0)
-        lift = 1.02 / 60 / np.tan(np.radians(h + 10.3 / (h + 5.11)))
-        return plain(
-            np.where(np.isnan(altitude), np.nan, np.where(altitude >= -1, np.maximum(lift, 0), 0.0))
-        )
+        lift = lift_deg(np.maximum(altitude, -1.0))
+        return plain(np.where(np.isnan(altitude), np.nan, np.where(altitude >= -1, lift, 0.0)))
+
+
+def lift_deg(altitude_deg: Array) -> Array:
+    """refraction_deg of altitudes that are known to lie between -1 and 90 degrees: any shape, none
+    checked.
+    """
+    return np.asarray(
+        np.maximum(1.02 / 60 / np.tan(np.radians(altitude_deg + 10.3 / (altitude_deg + 5.11))), 0)
+    )
 
 
 def days_from_j2000(utc: Array | np.datetime64) -> Array:

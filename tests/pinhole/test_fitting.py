@@ -15,13 +15,15 @@ DAYS = (date(2026, 12, 21), date(2027, 3, 8), date(2027, 4, 25), date(2027, 6, 2
 HALF_MM = 0.5
 
 
-def trail(place, day, offset_h):
-    """(azimuth, apparent altitude) of the sun through a day, every five minutes, by astropy."""
-    start = np.datetime64(day, "s") - np.timedelta64(int(offset_h * 3600), "s")
-    moments = start + np.arange(0, 1440, 5) * np.timedelta64(60, "s")
-    azimuth, altitude = astropy_position(moments, *place)
-    up = altitude > 1
-    return azimuth[up], altitude[up] + sun.refraction_deg(altitude[up])
+def trails(place, offset_h):
+    """[(azimuth, apparent altitude)] of the sun through each of DAYS, every five minutes, by
+    astropy.
+    """
+    starts = np.array(DAYS, "datetime64[s]") - np.timedelta64(int(offset_h * 3600), "s")
+    moments = starts[:, None] + np.arange(0, 1440, 5) * np.timedelta64(60, "s")
+    seen = np.array(astropy_position(moments.ravel(), *place)).reshape(2, *moments.shape)
+    days = [angles[:, angles[1] > 1] for angles in seen.swapaxes(0, 1)]
+    return [(azimuth, altitude + sun.refraction_deg(altitude)) for azimuth, altitude in days]
 
 
 def clicks(place, back, pointing, offset_h):
@@ -31,12 +33,12 @@ def clicks(place, back, pointing, offset_h):
     level = back.land(pointing, np.arange(0, 360, 1.0), 0.0)
     order = np.argsort(level.x_mm[level.on_paper])
     horizon = np.stack([level.x_mm, level.y_mm], 1)[level.on_paper][order]
-    trails = []
-    for day in DAYS:
-        seen = back.land(pointing, *trail(place, day, offset_h))
+    found = []
+    for day, course in zip(DAYS, trails(place, offset_h), strict=True):
+        seen = back.land(pointing, *course)
         shown = np.stack([seen.x_mm, seen.y_mm], 1)[seen.on_paper]
-        trails.append((np.ptp(shown[:, 0]) if len(shown) > 9 else 0.0, day, shown))
-    longest = sorted(trails, key=lambda one: -one[0])[:2]
+        found.append((np.ptp(shown[:, 0]) if len(shown) > 9 else 0.0, day, shown))
+    longest = sorted(found, key=lambda one: -one[0])[:2]
     if len(horizon) < 20 or not all(length for length, *_ in longest):
         return None
     marks = [(*horizon[1], None), (*horizon[-2], None)]
