@@ -4,6 +4,10 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 
 from django.conf import settings
+from django.contrib.auth.management import create_permissions
+from django.contrib.contenttypes.management import create_contenttypes
+from django.db.models.signals import post_migrate
+from django.test import override_settings
 from django.test.runner import DiscoverRunner
 from django.utils import timezone
 
@@ -16,6 +20,9 @@ MORNING = datetime(2026, 6, 2, 9, tzinfo=UTC)
 _now = clock.now
 # When the clock that goes stood in the MORNING.
 _begun = [MORNING]
+# How the site keeps a passphrase: so slowly that nobody tries many. Tests try many.
+HASHERS = settings.PASSWORD_HASHERS
+QUICK = ["django.contrib.auth.hashers.MD5PasswordHasher", *HASHERS]
 
 
 def standing():
@@ -44,6 +51,7 @@ class Runner(DiscoverRunner):
     def setup_test_environment(self, **kwargs):
         super().setup_test_environment(**kwargs)
         clock.now = standing
+        override_settings(PASSWORD_HASHERS=QUICK).enable()
         # What was loaded stays, in every process that begins here; as the server's workers do, look
         # for what was left lying seldom.
         gc.collect()
@@ -52,6 +60,15 @@ class Runner(DiscoverRunner):
         self.shelf = TemporaryDirectory()
         # Before any process begins, so that all of them know it.
         years.shelf = Path(self.shelf.name)
+
+    def setup_databases(self, **kwargs):
+        databases = super().setup_databases(**kwargs)
+        # Nobody has permissions here: they need not be written anew whenever all is emptied.
+        post_migrate.disconnect(
+            create_permissions, dispatch_uid="django.contrib.auth.management.create_permissions"
+        )
+        post_migrate.disconnect(create_contenttypes)
+        return databases
 
     def teardown_test_environment(self, **kwargs):
         self.shelf.cleanup()

@@ -7,6 +7,7 @@ import math
 from datetime import UTC, date, datetime, timedelta
 
 import numpy as np
+from django.contrib.auth import get_user_model
 from django.core.exceptions import ValidationError
 from django.core.management import CommandError, call_command
 from django.test import RequestFactory, override_settings
@@ -43,6 +44,7 @@ from demo.cans import CAN
 from pinhole import durations, exposure
 from tests.chimney.kitchen import kit, opened, planned, pocket_event, typed
 from tests.chimney.pages import TestCase
+from tests.runner import HASHERS
 
 NOON = datetime(2026, 6, 1, 10, tzinfo=UTC)
 
@@ -1015,6 +1017,10 @@ class Door(TestCase):
             door.set_passphrase("short")
         with self.assertRaises(CommandError):
             call_command("passphrase")
+        with override_settings(PASSWORD_HASHERS=HASHERS):
+            door.set_passphrase("kiln mouth in the rain")
+        kept = get_user_model().objects.get(username=door.PHOTOGRAPHER).password
+        self.assertTrue(kept.startswith("pbkdf2_sha256$"), kept[:20])
         door.set_passphrase("kiln mouth in the rain")
         call_command("passphrase", "--if-none")
         wrong = self.client.post("/door/", {"passphrase": "guess"}, **phone)
