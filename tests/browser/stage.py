@@ -122,14 +122,12 @@ class Stage(StaticLiveServerTestCase):
             windows.set_default_timeout(PATIENCE_MS)
             # As long as one of them stays open, the others are drawn by who is warm already.
             windows.new_page().goto(STILL)
-        keep = not fresh
+        is_sound = False
         try:
             yield windows
-        except BaseException:
-            keep = False
-            raise
+            is_sound = not fresh
         finally:
-            if keep:
+            if is_sound:
                 for page in windows.pages[1:]:
                     page.close()
                 windows.set_offline(False)
