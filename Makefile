@@ -1,5 +1,5 @@
 # Chimney: `make demo` to look at it, `make run` to work with it, `make test` before every commit.
-# A distribution builds its Python for speed; one that was built by hand is often a quarter slower.
+# A distribution builds its Python for speed; one that was built by hand is often a fifth slower.
 PYTHON ?= $(shell /usr/bin/python3.11 -c "import ensurepip" 2>/dev/null && echo /usr/bin/python3.11 || echo python3)
 VENV := .venv
 BIN := $(VENV)/bin

@@ -85,8 +85,8 @@ def refraction_deg(altitude_deg: Numbers) -> Numbers:
 
 
 def lift_deg(altitude_deg: Array) -> Array:
-    """refraction_deg of altitudes that are known to lie between -1 and 90 degrees: any shape, none
-    checked.
+    """Degrees that air lifts a body of a true altitude that is known to lie between -1 and 90
+    degrees: any shape, unchecked. Source: see refraction_deg.
     """
     return np.asarray(
         np.maximum(1.02 / 60 / np.tan(np.radians(altitude_deg + 10.3 / (altitude_deg + 5.11))), 0)

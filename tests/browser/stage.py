@@ -120,8 +120,9 @@ class Stage(StaticLiveServerTestCase):
             windows = self.browser.new_context(base_url=self.live_server_url, **like)
             windows.add_init_script(TELL)
             windows.set_default_timeout(PATIENCE_MS)
-            # As long as one of them stays open, the others are drawn by who is warm already.
-            windows.new_page().goto(STILL)
+            if not fresh:
+                # As long as one of them stays open, the others are drawn by who is warm already.
+                windows.new_page().goto(STILL)
         is_sound = False
         try:
             yield windows
