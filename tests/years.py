@@ -1,6 +1,4 @@
-"""The demo's year, lived once in a run for each moment at which it is asked for, and scanned once
-in each process.
-"""
+"""The demo's year, lived and scanned once in a run for each moment at which it is asked for."""
 
 import fcntl
 import pickle
@@ -34,17 +32,20 @@ def a_year(scans=0, *, cans=False):
     if made in _lived:
         _lay(_lived[made])
     else:
-        _lay_or_live(clock.now())
-        _scan(scans, cans=cans)
+        _lay_or_live(*made)
         _lived[made] = _all_rows()
     return len(_lived[made][demo.Sheet._meta.db_table])
 
 
-def _lay_or_live(moment):
-    """A year without scans: as this process or another lived it, else lived here."""
-    with _alone(moment) as left:
+def _lay_or_live(moment, scans, cans):
+    """A year as this process or another lived it and scanned it, else lived and scanned here."""
+    with _alone(f"{moment:%Y%m%dT%H%M%S%f}-{scans}-{cans}") as left:
         if left is None or not left.exists():
-            demo.a_year()
+            if scans or cans:
+                _lay_or_live(moment, 0, False)
+                _scan(scans, cans=cans)
+            else:
+                demo.a_year()
             if left:
                 left.write_bytes(pickle.dumps(_all_rows()))
             return
@@ -53,14 +54,14 @@ def _lay_or_live(moment):
 
 
 @contextmanager
-def _alone(moment):
-    """Where the year of a moment is left to others, held by one process at a time; None if nobody
-    else is at work.
+def _alone(year):
+    """Where a year is left to others, held by one process at a time; None if nobody else is at
+    work.
     """
     if shelf is None:
         yield None
         return
-    left = shelf / f"{moment:%Y%m%dT%H%M%S%f}"
+    left = shelf / year
     with left.with_suffix(".held").open("w") as held:
         fcntl.flock(held, fcntl.LOCK_EX)
         yield left

@@ -4,6 +4,8 @@ meter.
 
 from __future__ import annotations
 
+from functools import cache
+
 import numpy as np
 
 from pinhole.light.subject import NO_SHADOWS_STOPS, scene_shares
@@ -39,14 +41,20 @@ def blue_stops(
     sun has lost its blue, a shadow under a clear sky has gained; a closed sky mixes both again.
     Source: scattering in air, as stated above, on the shares of sun and sky of scene_ev100.
     """
-    less = np.asarray(stops_less, np.float64)
-    thinner, usual, thicker = (
-        _blue(sun_altitude_deg, sun_off_deg, np.maximum(less + sign * stops_less_sd, 0), shade)
-        for sign in (-1, 0, 1)
+    less, _, _ = np.broadcast_arrays(
+        np.asarray(stops_less, np.float64), sun_altitude_deg, sun_off_deg
     )
-    difference = usual - _blue(USUAL_DEG, 0.0, 0.0, False)
+    skies = np.stack([np.maximum(less + sign * stops_less_sd, 0) for sign in (-1, 0, 1)])
+    thinner, usual, thicker = _blue(sun_altitude_deg, sun_off_deg, skies, shade)
+    difference = usual - _usual()
     doubts = (SD_STOPS, SD_SHARE * difference, (thicker - thinner) / 2)
     return plain(difference), plain(np.sqrt(sum(np.square(doubt) for doubt in doubts)))
+
+
+@cache
+def _usual() -> float:
+    """_blue of the light that papers and meters are compared in."""
+    return float(_blue(USUAL_DEG, 0.0, 0.0, False))
 
 
 def _blue(altitude: Numbers, off_rad: Numbers, stops_less: Numbers, shade: bool) -> Numbers:

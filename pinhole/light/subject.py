@@ -10,6 +10,8 @@ flat; and the mean of it over the surfaces of a scene that a camera sees.
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 
 from pinhole.light.levels import clear_lux, ev100_from_lux
@@ -95,12 +97,17 @@ def cloud_stops(
     ev100, sun_altitude_deg, sun_off_deg: scalars, as scene_ev100. Raises ValueError outside.
     Source: scene_ev100, turned round; sd is SCENE_SD_STOPS, a scene's key being what it is.
     """
-    clouded = scene_ev100(
-        float(sun_altitude_deg), float(sun_off_deg), stops_less=CLOUDS_STOPS, shade=shade
-    )
-    # Thin cloud brightens what is turned away from the sun: of two skies the clearer is meant.
-    falling = np.minimum.accumulate(clouded)
+    falling = _falling_ev100(float(sun_altitude_deg), float(sun_off_deg), shade)
     return float(np.interp(-float(checked("ev100", ev100)), -falling, CLOUDS_STOPS)), SCENE_SD_STOPS
+
+
+# A table of readings asks for one stand of the sun again and again.
+@lru_cache(maxsize=64)
+def _falling_ev100(altitude_deg: float, off_deg: float, shade: bool) -> Array:
+    """scene_ev100 at each of CLOUDS_STOPS, never rising from one to the next."""
+    clouded = scene_ev100(altitude_deg, off_deg, stops_less=CLOUDS_STOPS, shade=shade)
+    # Thin cloud brightens what is turned away from the sun: of two skies the clearer is meant.
+    return np.minimum.accumulate(clouded)
 
 
 def scene_shares(

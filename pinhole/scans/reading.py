@@ -184,7 +184,7 @@ def by_each(tones: SheetTones, every: Curves, medium: str) -> ByEach:
     beyond = TAIL_STOPS * (1 + 2 * bright)[:, None]
     x = np.where(middle > 1 - CLIPPED, x + beyond, x)
     x = np.where(middle < CLIPPED, x - TAIL_STOPS * (1 + 2 * dark)[:, None], x)
-    surplus = np.log2(np.mean(2.0**x, axis=1)) + tones.fall_off_stops
+    surplus = np.log2(np.mean(np.exp2(x), axis=1)) + tones.fall_off_stops
     wide = every.stops(np.clip(picture, CLIPPED, 1 - CLIPPED))
     spread = np.maximum(0.2, (wide[:, 35] - wide[:, 4]) / 2.44)
     likely -= (np.log(spread / SCENE_SD) / SCENE_SPREAD) ** 2 / 2

@@ -167,9 +167,11 @@ def _rim(picture: Array) -> float:
     aside = round(PICTURE_FROM * short)
     for first in range(round(RIM_FROM * short), round(RIM_TO * short) + 1):
         rows = slice(first, first + 2), slice(-first - 2, -first or None)
-        sides = [picture[row, aside:-aside] for row in rows]
-        sides += [picture[aside:-aside, row] for row in rows]
-        ends = np.array([np.percentile(side, (15, 50, 85)) for side in sides])
-        if np.ptp(ends[:, 1]) < EVEN_RIM and (ends[:, 2] - ends[:, 0]).max() < EVEN_RIM:
-            return float(np.median(ends[:, 1]))
+        across = np.stack([picture[row, aside:-aside].ravel() for row in rows])
+        down = np.stack([picture[aside:-aside, row].ravel() for row in rows])
+        low, middle, high = np.hstack(
+            [np.percentile(sides, (15, 50, 85), axis=1) for sides in (across, down)]
+        )
+        if np.ptp(middle) < EVEN_RIM and (high - low).max() < EVEN_RIM:
+            return float(np.median(middle))
     return float("nan")

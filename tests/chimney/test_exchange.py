@@ -55,6 +55,7 @@ from pinhole import developing
 from tests import years
 from tests.chimney.kitchen import kit, opened
 from tests.chimney.pages import TestCase, TransactionTestCase
+from tests.chimney.test_model import world
 
 ELSEWHERE = "f" * 32
 # What may stand in a field of a log that somebody else wrote.
@@ -170,12 +171,12 @@ class Whole(TransactionTestCase):
 
     def refused(self, package, words, name="log.zip"):
         """Refused when it is looked through, or when it is brought in; nothing of it is kept."""
-        before = queries.whole()[0]["rows"]
+        before = world()
         answer = self.handed_over(package, name)
         self.assertContains(answer, words, status_code=answer.status_code)
         if answer.status_code == 200:
             self.assertEqual(Bringing.objects.first().state, "refused")
-        self.assertEqual(queries.whole()[0]["rows"], before)
+        self.assertEqual(world(), before)
         self.assertEqual([path.name for path in files.folder().iterdir()], [])
 
     def test_every_kind_of_row_travels_or_says_why_not(self):
@@ -632,9 +633,10 @@ class Tables(TestCase):
                     self.assertEqual(page.status_code, 422 if value == math.inf else 200)
                     came = (Solargraph.objects.count(), View.objects.count()) != count
                     self.assertEqual(came, "1 place, view or can came in" in page.content.decode())
-                    self.assertEqual(self.client.get("/data/places.geojson").status_code, 200)
-                Solargraph.objects.filter(name__startswith="odd").delete()
-                View.objects.filter(subject__startswith="odd").delete()
+                    if came:
+                        self.assertEqual(self.client.get("/data/places.geojson").status_code, 200)
+                        Solargraph.objects.filter(name__startswith="odd").delete()
+                        View.objects.filter(subject__startswith="odd").delete()
         gone = bring(without("place").replace(b"Rauholm", b"Elsewhere"))
         self.assertContains(gone, "Its place is not here")
 

@@ -4,6 +4,7 @@ import ast
 import re
 import subprocess
 import sys
+from functools import cache
 from hashlib import sha256
 from io import StringIO
 from pathlib import Path
@@ -91,6 +92,12 @@ def sources():
     return [path for path in every if "migrations" not in path.parts]
 
 
+@cache
+def parsed(path):
+    """The syntax of a module, for every rule that reads it."""
+    return ast.parse(path.read_text())
+
+
 def constants(tree):
     """Names of the constants of a module."""
     for node in tree.body:
@@ -111,7 +118,7 @@ def _luminance(colour):
 
 
 def imports(path):
-    for node in ast.walk(ast.parse(path.read_text())):
+    for node in ast.walk(parsed(path)):
         if isinstance(node, ast.ImportFrom):
             yield node.module or ""
             yield from (f"{node.module}.{alias.name}" for alias in node.names)
@@ -130,7 +137,7 @@ def sentences_in(path):
     if path.suffix == ".html":
         parts = re.split(r"\{#.*?#\}|\{%.*?%\}|\{\{.*?\}\}|<[^>]+>", text, flags=re.S)
     else:
-        tree = ast.parse(text)
+        tree = parsed(path)
         notes = {id(node.value) for node in ast.walk(tree) if isinstance(node, ast.Expr)}
         every = [n for n in ast.walk(tree) if isinstance(n, ast.Constant) and id(n) not in notes]
         parts = [n.value for n in every if isinstance(n.value, str)]
@@ -221,7 +228,7 @@ class House(TestCase):
             *ROOT.glob("chimney/**/*.py"),
             *ROOT.glob("scripts/*.py"),
         ]:
-            for node in ast.walk(ast.parse(path.read_text())):
+            for node in ast.walk(parsed(path)):
                 if isinstance(node, ast.FunctionDef) and "migrations" not in path.parts:
                     doc = node.body[0] if ast.get_docstring(node) else None
                     size = node.end_lineno - node.lineno + 1
@@ -234,7 +241,7 @@ class House(TestCase):
 
     def test_every_public_name_of_the_craft_is_documented(self):
         for path in (ROOT / "pinhole").rglob("*.py"):
-            for node in ast.walk(ast.parse(path.read_text())):
+            for node in ast.walk(parsed(path)):
                 if isinstance(node, ast.FunctionDef | ast.ClassDef) and node.name[0] != "_":
                     self.assertTrue(ast.get_docstring(node), f"{path} {node.name}")
 
@@ -243,7 +250,7 @@ class House(TestCase):
         for path in [*(ROOT / "pinhole").rglob("*.py"), *(ROOT / "chimney").rglob("*.py")]:
             if {"migrations", "commands"} & set(path.parts):
                 continue
-            for node in ast.parse(path.read_text()).body:
+            for node in parsed(path).body:
                 if isinstance(node, ast.ClassDef):
                     self.assertNotIn(node.name, known, path)
                     known[node.name] = path
@@ -254,13 +261,13 @@ class House(TestCase):
             # Django's settings repeat what the folder says.
             if path.name == "settings.py":
                 continue
-            for name in constants(ast.parse(path.read_text())):
+            for name in constants(parsed(path)):
                 self.assertEqual(known.setdefault(name, path), path, name)
 
     def test_names_are_nouns_and_docstrings_say_what_is_returned_or_done(self):
         bound = vague = 0
         for path in sources():
-            for node in ast.walk(ast.parse(path.read_text())):
+            for node in ast.walk(parsed(path)):
                 if isinstance(node, ast.Name | ast.arg):
                     stored = isinstance(node, ast.arg) or isinstance(node.ctx, ast.Store)
                     name = node.arg if isinstance(node, ast.arg) else node.id

@@ -16,6 +16,7 @@ from chimney.darkroom import flows as darkroom
 from chimney.darkroom import queries as darkroom_queries
 from chimney.kit import flows as kit_flows
 from chimney.kit.models import Box
+from chimney.ledger.once import together
 from chimney.lessons import craft, wording
 from chimney.lessons import flows as lessons
 from chimney.lessons.models import Evidence, Finding, KeptSearch, Lesson
@@ -200,9 +201,10 @@ class Lessons(TestCase):
         return self.client.get("/plan/", PLAN | asked).context["page"].plan.calculation
 
     def test_a_slow_camera_is_told_from_a_slow_paper_and_is_in_its_plans_until_switched_off(self):
-        for _ in range(8):
-            self.judged(0.0)
-            self.judged(1.5, self.other)
+        with together():
+            for _ in range(8):
+                self.judged(0.0)
+                self.judged(1.5, self.other)
         found = self.finding("camera", self.other)
         self.assertTrue(found.is_clear)
         self.assertRegex(wording.sentence(found), r"Wedge is .* slow: its hole may be .* mm")
@@ -284,8 +286,9 @@ class Lessons(TestCase):
         self.assertGreater(lesson.high / lesson.low, 2)
         self.assertContains(self.client.get(f"/learn/{lesson.pk}/"), "Needed against metered time")
         # One mistaken verdict among many is named.
-        for _ in range(8):
-            self.judged(0.0)
+        with together():
+            for _ in range(8):
+                self.judged(0.0)
         odd = self.judged(-3.5)
         self.assertContains(self.client.get("/learn/"), "Odd among the others")
         self.assertLess(Evidence.objects.get(sheet=odd).weight, 0.45)
@@ -296,9 +299,10 @@ class Lessons(TestCase):
         self.assertContains(self.client.get("/learn/"), "other name")
 
     def test_a_hole_measured_as_the_sheets_said_is_counted_once_and_a_new_hole_begins_anew(self):
-        for _ in range(8):
-            self.judged(0.0)
-            self.judged(1.0, self.other)
+        with together():
+            for _ in range(8):
+                self.judged(0.0)
+                self.judged(1.0, self.other)
         found, before = self.finding("camera", self.other), self.plan(self.other)
         told_mm = float(re.search(r"may be ([0-9.]+), not", wording.sentence(found))[1])
         keep = f"/kit/camera/{self.other.pk}/hole/keep/"
@@ -323,8 +327,9 @@ class Lessons(TestCase):
         box = {"paper": self.paper, "size": "4x5 in"}
         Box.objects.create(name="old", sheets=12, opened_on="2026-03-01", **box)
         new = Box.objects.create(name="new", sheets=2, opened_on="2026-10-20", **box)
-        for n in range(14):
-            self.judged(0.0 if n < 12 else 1.0)
+        with together():
+            for n in range(14):
+                self.judged(0.0 if n < 12 else 1.0)
         # Half of the jump after two sheets, and the paper says so.
         stops = math.log2(self.paper.box_ei / Lesson.objects.get(developer=self.developer).ei)
         self.assertTrue(0.4 < stops < 1.0, stops)
@@ -336,8 +341,9 @@ class Lessons(TestCase):
         self.assertContains(self.client.get("/learn/"), "no sheet of it yet")
         # Where nobody noted boxes, the change is looked for.
         Box.objects.all().delete()
-        for _ in range(10):
-            self.judged(1.0)
+        with together():
+            for _ in range(10):
+                self.judged(1.0)
         late = Finding.objects.get(kind="box")
         self.assertTrue(late.is_clear)
         self.assertRegex(
@@ -346,9 +352,10 @@ class Lessons(TestCase):
         self.assertContains(self.client.get("/learn/"), "Since the")
 
     def test_a_filter_has_a_share_of_its_own_and_no_part_in_the_ei(self):
-        for _ in range(6):
-            self.judged(0.0)
-            self.judged(1.0, plan={"filter_stops": 2.0})
+        with together():
+            for _ in range(6):
+                self.judged(0.0)
+                self.judged(1.0, plan={"filter_stops": 2.0})
         found = Finding.objects.get(kind="filter")
         self.assertEqual((found.of, found.is_clear), ("2", True))
         self.assertIn("A filter of 2 stops takes", wording.sentence(found))
@@ -358,8 +365,9 @@ class Lessons(TestCase):
         self.assertGreater(math.log2(filtered.exact_s / plain.exact_s), 2.4)
 
     def test_a_test_sheet_worth_making_is_planned_by_one_tap(self):
-        for _ in range(4):
-            self.judged(0.5)
+        with together():
+            for _ in range(4):
+                self.judged(0.5)
         page = self.client.get("/learn/").context
         taken = [share for _, share, _ in page["bars"]]
         self.assertEqual(taken, sorted(taken, reverse=True))
@@ -376,15 +384,18 @@ class Lessons(TestCase):
         self.assertContains(answer, "is kept for later")
 
     def test_learn_and_the_plan_say_one_time_and_every_address_of_learn_says_something(self):
-        for _ in range(5):
-            self.judged(1.0, self.other, seconds=30.0)
-            self.judged(0.0)
+        with together():
+            for _ in range(5):
+                self.judged(1.0, self.other, seconds=30.0)
+                self.judged(0.0)
         # A paper that bends, too, and a filter that is slower than it says.
-        for seconds in (60, 120, 240) * 4:
-            self.judged(1.0, seconds=float(seconds))
+        with together():
+            for seconds in (60, 120, 240) * 4:
+                self.judged(1.0, seconds=float(seconds))
         yellow = {"filter_stops": 1.5}
-        for _ in range(4):
-            self.judged(1.0, seconds=8.0, plan=yellow)
+        with together():
+            for _ in range(4):
+                self.judged(1.0, seconds=8.0, plan=yellow)
         for camera, seconds, glass in (
             (self.other, "4", {}),
             (self.camera, "90", {}),
@@ -430,9 +441,10 @@ class Lessons(TestCase):
         self.client.post("/kit/box/new/", typed)
         box = Box.objects.get()
         self.assertIsNone(queries.cost())
-        for stops in (0.0, 0.5, 2.0):
-            sheet = self.judged(stops)
-            Sheet.objects.filter(pk=sheet.pk).update(box=box)
+        with together():
+            for stops in (0.0, 0.5, 2.0):
+                sheet = self.judged(stops)
+                Sheet.objects.filter(pk=sheet.pk).update(box=box)
         # Three sheets of 2 each, two of them good.
         self.assertEqual((queries.cost().good, queries.cost().each), (2, 3.0))
         self.assertContains(self.client.get("/learn/"), "A good sheet comes to")
@@ -513,11 +525,13 @@ class Lessons(TestCase):
             self.assertEqual(self.client.get(f"/learn/year/{number}/").status_code, 404)
 
     def test_what_a_word_for_the_light_means_to_this_eye_is_learned_and_used_without_a_meter(self):
-        for _ in range(4):
-            self.judged(0.0)
+        with together():
+            for _ in range(4):
+                self.judged(0.0)
         sky = {"kind": "sky", "sky": "haze", "height": "high"}
-        for _ in range(8):
-            self.judged(1.0, **{"plan": sky})
+        with together():
+            for _ in range(8):
+                self.judged(1.0, **{"plan": sky})
         found = Finding.objects.get(kind="eye")
         self.assertEqual((found.of, found.sheets), ("haze", 8))
         self.assertTrue(found.is_clear)
@@ -539,9 +553,10 @@ class Lessons(TestCase):
         typed = self.client.get("/plan/", PLAN | asked | seen).context["page"].plan.calculation
         # It changes no time.
         self.assertEqual(typed.exact_s, self.plan(self.camera).exact_s)
-        for _ in range(6):
-            self.judged(0.0)
-            self.judged(1.0, **{"plan": seen})
+        with together():
+            for _ in range(6):
+                self.judged(0.0)
+                self.judged(1.0, **{"plan": seen})
         eye, light = Finding.objects.get(kind="eye"), Finding.objects.get(kind="light")
         # Cards on cameras have grey three to four stops under EV 15 (common practice); 4 s at
         # f/128 and ISO 6 are EV 16.06 by the additive system: this eye calls grey what is brighter.
@@ -575,10 +590,12 @@ class Lessons(TestCase):
             next(p for p in darkroom_queries.all_processes().values() if p.key == key)
             for key in ("rc-trays", "film-tank")
         )
-        for _ in range(8):
-            self.judged(0.0, process=usual)
-        for _ in range(7):
-            self.judged(1.5, process=stained)
+        with together():
+            for _ in range(8):
+                self.judged(0.0, process=usual)
+        with together():
+            for _ in range(7):
+                self.judged(1.5, process=stained)
         found = Finding.objects.get(kind="process")
         self.assertEqual(found.of, stained.name)
         stained_stops = self.plan(self.camera).specification.learned[0][1]

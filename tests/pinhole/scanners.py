@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import cv2
 import numpy as np
 import skimage.data
-from scipy import ndimage, special
+from scipy import fft, ndimage, special
 
 BEDS = ("", "white", "black")
 
@@ -78,10 +78,10 @@ def any_paper(chance):
 
 def fractal_scene(chance, high=150, wide=190):
     """Luminance over its middle: sky over land, as clouds are made, log-normal."""
-    waves = np.hypot(np.fft.fftfreq(high)[:, None], np.fft.fftfreq(wide)[None])
+    waves = np.hypot(np.fft.fftfreq(high)[:, None], np.fft.rfftfreq(wide)[None])
     waves[0, 0] = 1.0
-    noise = np.fft.fft2(chance.normal(size=(high, wide))) / waves ** chance.uniform(1.2, 1.9)
-    field = np.fft.ifft2(noise).real
+    noise = fft.rfft2(chance.normal(size=(high, wide))) / waves ** chance.uniform(1.2, 1.9)
+    field = fft.irfft2(noise, (high, wide))
     field = (field - field.mean()) / field.std()
     stops = field * chance.uniform(0.7, 1.5)
     horizon = int(high * chance.uniform(0.25, 0.7))
@@ -134,6 +134,8 @@ def draw(chance, paper, *, scene=None, stops=None, medium="negative", bed=None, 
     density = paper.densities(np.log2(np.maximum(light, 1e-5)), medium)
     density = density + chance.normal(0, chance.uniform(0.004, 0.02), density.shape)
     scale = 2.2
+    # As fine as a scan is: nothing here needs more than single precision.
+    density = density.astype(np.float32)
     density = cv2.resize(density, None, fx=scale, fy=scale, interpolation=cv2.INTER_LINEAR)
     bed = BEDS[chance.integers(3)] if bed is None else bed
     reflected, corners = _on_bed(chance, 10.0**-density, bed, wedge=more.get("wedge", False))
@@ -142,8 +144,10 @@ def draw(chance, paper, *, scene=None, stops=None, medium="negative", bed=None, 
     share = np.where(
         reflected <= 0.0031308, 12.92 * reflected, 1.055 * reflected ** (1 / 2.4) - 0.055
     )
-    codes = 255 * share * chance.uniform(0.98, 1.0) + chance.normal(0, 0.8, share.shape)
-    return Drawn(np.clip(np.round(codes), 0, 255).astype(np.uint8), -over, corners, bed, rails)
+    codes = 255 * share * chance.uniform(0.98, 1.0)
+    codes += chance.normal(0, 0.8, share.shape)
+    codes = np.clip(np.round(codes), 0, 255).astype(np.uint8)
+    return Drawn(codes, -over, corners, bed, rails)
 
 
 def leaked(chance, shape):
