@@ -68,6 +68,8 @@ class Runner(DiscoverRunner):
             create_permissions, dispatch_uid="django.contrib.auth.management.create_permissions"
         )
         post_migrate.disconnect(create_contenttypes)
+        if databases:
+            years.shelve_empty()
         return databases
 
     def teardown_test_environment(self, **kwargs):

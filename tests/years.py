@@ -2,7 +2,9 @@
 
 import fcntl
 import pickle
-from contextlib import contextmanager
+import shutil
+import sqlite3
+from contextlib import closing, contextmanager
 from pathlib import Path
 
 from django.apps import apps
@@ -17,6 +19,21 @@ _lived = {}
 OWN = ("exchange_installation",)
 # Where the processes of one run leave each other the years that they lived, if it is given.
 shelf: Path | None = None
+EMPTY = "empty.sqlite3"
+
+
+def shelve_empty():
+    """Leave the database of the tests to others, empty as it was made."""
+    with closing(sqlite3.connect(shelf / EMPTY)) as copy:
+        connection.connection.backup(copy)
+
+
+def begin_in(folder):
+    """Lay an empty database into the folder of an installation, where this run made one: there it
+    need not be made anew.
+    """
+    if (shelf / EMPTY).exists():
+        shutil.copy(shelf / EMPTY, Path(folder) / "chimney.sqlite3")
 
 
 def a_year(scans=0, *, cans=False):

@@ -14,12 +14,16 @@ from contextlib import suppress
 from pathlib import Path
 from unittest import TestCase
 
+from tests import years
+
 PATIENCE_S = 120.0
 # Two holes that stay open for long.
 OPEN = """
 import django
 django.setup()
+from django.core.management import call_command
 from tests.chimney import kitchen
+call_command("migrate", verbosity=0)
 camera, paper, _, holder = kitchen.kit()
 kitchen.opened(camera, paper, holder, seconds=900.0)
 camera.pk, camera.name = None, "Crate"
@@ -53,14 +57,14 @@ class Killed(TestCase):
         folder = tempfile.TemporaryDirectory()
         cls.addClassCleanup(folder.cleanup)
         cls.house = folder.name
-        for command in (("manage.py", "migrate", "-v0"), ("-c", OPEN)):
-            subprocess.run(
-                [sys.executable, *command],
-                cwd=ROOT,
-                env=at_home_in(cls.house),
-                check=True,
-                stdout=subprocess.DEVNULL,
-            )
+        years.begin_in(cls.house)
+        subprocess.run(
+            [sys.executable, "-c", OPEN],
+            cwd=ROOT,
+            env=at_home_in(cls.house),
+            check=True,
+            stdout=subprocess.DEVNULL,
+        )
 
     def setUp(self):
         folder = tempfile.TemporaryDirectory()

@@ -28,6 +28,7 @@ from chimney.parts import clock, waiting
 from chimney.results.models import Scan
 from chimney.results.scans import files as scans
 from chimney.results.scans import flows
+from tests import years
 from tests.chimney.kitchen import kit, opened
 
 ROOT = Path(__file__).resolve().parent.parent.parent
@@ -439,6 +440,7 @@ class Restored(TestCase):
                     here.executescript(script)
                     return [name for (name,) in here.execute("SELECT name FROM kit_person")]
 
+            years.begin_in(place)
             manage("prepare")
             self.assertIn("There is no copy", manage("restore")[1])
             people("INSERT INTO kit_person (name, note, period) VALUES ('Ann', '', '')")

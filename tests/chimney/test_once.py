@@ -42,6 +42,7 @@ from chimney.places.models import Place
 from chimney.solar.cans import flows as solar
 from chimney.solar.models import Solargraph
 from chimney.solar.planner import flows as plans
+from tests import years
 from tests.chimney import addresses
 from tests.chimney.kitchen import kit, opened, planned, typed
 from tests.chimney.monkey import Page
@@ -369,6 +370,7 @@ class Served(TestCase):
         env = {name: value for name, value in os.environ.items() if not name.startswith(own)}
         with tempfile.TemporaryDirectory() as place:
             env |= {"CHIMNEY_SERVE": "1", "CHIMNEY_DATA": place}
+            years.begin_in(place)
             subprocess.run([sys.executable, "manage.py", "prepare"], cwd=ROOT, env=env, check=True)
             for more in ({}, {"CHIMNEY_TLS_HOST": "club.test"}):
                 command = [sys.executable, "manage.py", "check", "--deploy"]
