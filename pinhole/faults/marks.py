@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from typing import TypeAlias
 
+import cv2
 import numpy as np
 
 from pinhole.ranges import Array
@@ -146,11 +147,9 @@ def blurred(image: Array, sd_px: float) -> Array:
     reach = int(np.ceil(3 * sd_px))
     kernel = np.exp(-0.5 * (np.arange(-reach, reach + 1) / sd_px) ** 2)
     kernel /= kernel.sum()
-    for axis in (0, 1):
-        pad = [(reach, reach) if n == axis else (0, 0) for n in (0, 1)]
-        padded = np.pad(image, pad, mode="edge")
-        image = np.apply_along_axis(np.convolve, axis, padded, kernel, mode="valid")
-    return image
+    return cv2.sepFilter2D(
+        np.asarray(image, float), cv2.CV_64F, kernel, kernel, borderType=cv2.BORDER_REPLICATE
+    )
 
 
 def _smeared(image: Array, length: int) -> Array:

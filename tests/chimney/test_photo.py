@@ -36,6 +36,8 @@ SET = {33434: 1 / 800, 33437: 1.8, 34855: 50, 41989: 24, 36867: "2026:06:02 08:2
 SET_EV100 = np.log2(1.8**2 * 800) + 1
 TENTH_STOP, FIFTH_STOP = 0.1, 0.2
 HTMX = {"HX-Request": "true"}
+# Packed in an eighth of the time, and read alike.
+QUICK = {"preset": "ultrafast"}
 
 
 def photo_file(tags=SET, *, size=(900, 600), kind="JPEG", turned=0, facing=None, name="coffee"):
@@ -122,7 +124,7 @@ class Photos(TestCase):
         exif = image.getexif()
         # The file itself says how it is turned, and Exif says it once more.
         exif[274] = 6
-        made.save(out, exif=exif.tobytes(), quality=90)
+        made.save(out, exif=exif.tobytes(), quality=90, enc_params=QUICK)
         page, photo = self.bring(SimpleUploadedFile("a.heic", out.getvalue()))
         self.assertContains(page, "1/800 s, f/1.8, ISO 50")
         self.assertEqual((photo.wide_px, photo.high_px), (900, 600))
@@ -133,7 +135,8 @@ class Photos(TestCase):
         self.assertEqual((photo.wide_px, photo.high_px), (level.wide_px, level.high_px))
         self.assertAlmostEqual(photo.set_ev100, level.set_ev100)
         grey = BytesIO()
-        pillow_heif.from_pillow(image.convert("L")).save(grey, exif=exif.tobytes())
+        made = pillow_heif.from_pillow(image.convert("L"))
+        made.save(grey, exif=exif.tobytes(), enc_params=QUICK)
         page, photo = self.bring(SimpleUploadedFile("g.heic", grey.getvalue()))
         self.assertEqual(photo.wide_px * 3, photo.high_px * 2)
         cut = SimpleUploadedFile("a.heic", out.getvalue()[: len(out.getvalue()) // 2])
