@@ -1,12 +1,11 @@
 """Calls to the craft for when a light comes back, or comes half way."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
 from functools import cached_property
 
 import numpy as np
 
-from chimney.field.light.craft import lit_at
 from chimney.parts import clock
 from chimney.parts.scales import size_of_stops
 from chimney.places import craft as places
@@ -51,12 +50,14 @@ class Then:
 
     @cached_property
     def clear_ev100(self):
-        return self.clear_at(self.moment)
+        return self.clear_under(self.stood)
 
-    def clear_at(self, moment):
-        """Exposure value at ISO 100 of a clear sky at a moment on its scene."""
-        lit = lit_at(self.place, moment, looks_deg=self.looks_deg)
-        return float(light.scene_ev100(lit.altitude_deg, lit.off_deg))
+    def clear_under(self, stands):
+        """Exposure value at ISO 100 of a clear sky on its scene, with the sun at (azimuth,
+        altitude).
+        """
+        azimuth, altitude = stands
+        return float(light.scene_ev100(altitude, places.off_deg(azimuth, self.looks_deg)))
 
     def seconds(self, stops):
         """Time that one counts, in so much less light, corrected by its verdict."""
@@ -67,18 +68,37 @@ class Then:
 @dataclass(frozen=True)
 class Comeback:
     """begins, ends, best: moments on the place's clock; off_deg: how far the sun stands from where
-    it stood at the best; azimuth_deg, altitude_deg then; light_stops: how much less light there is;
-    seconds: that the sheet would need.
+    it stood at the best; then: what comes back. Of many only a few are looked at closer.
     """
 
     begins: datetime
     ends: datetime
     best: datetime
     off_deg: float
-    azimuth_deg: float
-    altitude_deg: float
-    light_stops: float
-    seconds: float
+    then: Then = field(compare=False, repr=False)
+
+    @cached_property
+    def stands(self):
+        """(azimuth, altitude) of the sun at the best [degrees]."""
+        return places.sun_at(self.then.place, self.best)
+
+    @property
+    def azimuth_deg(self):
+        return self.stands[0]
+
+    @property
+    def altitude_deg(self):
+        return self.stands[1]
+
+    @cached_property
+    def light_stops(self):
+        """Stops that there is less light at the best."""
+        return self.then.clear_ev100 - self.then.clear_under(self.stands)
+
+    @property
+    def seconds(self):
+        """Time that the sheet would need."""
+        return self.then.seconds(self.light_stops)
 
     @property
     def day(self):
@@ -176,7 +196,4 @@ def _returned(then, span):
 
 def _comeback(then, moments, off_deg):
     zone = then.place.tz
-    begins, ends, best = (places.from_utc64(moment, zone) for moment in moments)
-    stops = then.clear_ev100 - then.clear_at(best)
-    stands = places.sun_at(then.place, best)
-    return Comeback(begins, ends, best, off_deg, *stands, stops, then.seconds(stops))
+    return Comeback(*(places.from_utc64(moment, zone) for moment in moments), off_deg, then)
