@@ -44,10 +44,12 @@ def blue_stops(
     less, _, _ = np.broadcast_arrays(
         np.asarray(stops_less, np.float64), sun_altitude_deg, sun_off_deg
     )
-    skies = np.stack([np.maximum(less + sign * stops_less_sd, 0) for sign in (-1, 0, 1)])
-    thinner, usual, thicker = _blue(sun_altitude_deg, sun_off_deg, skies, shade)
-    difference = usual - _usual()
-    doubts = (SD_STOPS, SD_SHARE * difference, (thicker - thinner) / 2)
+    # Thinner, as it is, and thicker; one alone where that is known.
+    signs = (-1, 0, 1) if np.any(stops_less_sd) else (0,)
+    skies = np.stack([np.maximum(less + sign * stops_less_sd, 0) for sign in signs])
+    blue = _blue(sun_altitude_deg, sun_off_deg, skies, shade)
+    difference = blue[len(signs) // 2] - _usual()
+    doubts = (SD_STOPS, SD_SHARE * difference, (blue[-1] - blue[0]) / 2)
     return plain(difference), plain(np.sqrt(sum(np.square(doubt) for doubt in doubts)))
 
 

@@ -593,7 +593,6 @@ class Lessons(TestCase):
         with together():
             for _ in range(8):
                 self.judged(0.0, process=usual)
-        with together():
             for _ in range(7):
                 self.judged(1.5, process=stained)
         found = Finding.objects.get(kind="process")
